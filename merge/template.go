@@ -1,0 +1,239 @@
+// Package merge fills templates with records: a template folder and a record
+// become HTML, ready to be set.
+package merge
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"html/template"
+	"io/fs"
+	"path"
+	"regexp"
+	"sort"
+	"strings"
+	text "text/template"
+
+	"github.com/goccy/go-yaml"
+
+	"oliveledger/record"
+)
+
+// ManifestName is the file of a template folder that holds its defaults.
+const ManifestName = "template.yaml"
+
+// Manifest is what a template says of itself.
+type Manifest struct {
+	Title    string   `yaml:"title" json:"title"`
+	Page     string   `yaml:"page" json:"page"`         // the markup; default page.html
+	Styles   []string `yaml:"styles" json:"styles"`     // style sheets, in order
+	Sample   string   `yaml:"sample" json:"sample"`     // a sample record
+	FileName string   `yaml:"filename" json:"filename"` // pattern over the record
+	Currency string   `yaml:"currency" json:"currency"` // ISO 4217 code
+	Locale   string   `yaml:"locale" json:"locale"`     // BCP 47 tag
+}
+
+// Template is a template folder, parsed and ready to merge. It may be used
+// from many goroutines.
+type Template struct {
+	Manifest Manifest
+	Name     string
+	page     *template.Template
+	file     *text.Template
+}
+
+// maxFile bounds one file of a template that is parsed.
+const maxFile = 16 << 20
+
+// Open reads a template folder.
+func Open(name string, files fs.FS) (*Template, error) {
+	t := &Template{Name: name, Manifest: Manifest{Page: "page.html", Currency: "EUR", Locale: "en"}}
+	raw, err := fs.ReadFile(files, ManifestName)
+	switch {
+	case err == nil:
+		dec := yaml.NewDecoder(bytes.NewReader(raw), yaml.Strict())
+		if err := dec.Decode(&t.Manifest); err != nil {
+			return nil, fmt.Errorf("%s: %w", path.Join(name, ManifestName), err)
+		}
+	case !errors.Is(err, fs.ErrNotExist):
+		return nil, err
+	}
+	src, err := fs.ReadFile(files, t.Manifest.Page)
+	if err != nil {
+		return nil, fmt.Errorf("%s: the template's page cannot be read: %w", path.Join(name, t.Manifest.Page), err)
+	}
+	if len(src) > maxFile {
+		return nil, fmt.Errorf("%s: the page has %d bytes; at most %d are allowed", path.Join(name, t.Manifest.Page), len(src), maxFile)
+	}
+	t.page, err = template.New(t.Manifest.Page).Option("missingkey=error").Funcs(functions(t.Manifest)).Parse(string(src))
+	if err != nil {
+		return nil, fmt.Errorf("%s: %s", name, plain(err))
+	}
+	pattern := t.Manifest.FileName
+	if pattern == "" {
+		pattern = "{{.RecordNumber}}.pdf"
+	}
+	t.file, err = text.New("filename").Option("missingkey=error").Funcs(text.FuncMap(functions(t.Manifest))).Parse(pattern)
+	if err != nil {
+		return nil, fmt.Errorf("%s: filename: %s", path.Join(name, ManifestName), plain(err))
+	}
+	return t, nil
+}
+
+// Merge fills the template with a record.
+func (t *Template) Merge(r record.Record) ([]byte, error) {
+	var b bytes.Buffer
+	w := &limited{b: &b, left: 256 << 20}
+	if err := t.page.Execute(w, r.Data); err != nil {
+		return nil, t.explain(r, err)
+	}
+	return b.Bytes(), nil
+}
+
+// limited stops a merge that never ends.
+type limited struct {
+	b    *bytes.Buffer
+	left int
+}
+
+func (l *limited) Write(p []byte) (int, error) {
+	if l.left -= len(p); l.left < 0 {
+		return 0, errors.New("the merged page grows beyond 256 MiB")
+	}
+	return l.b.Write(p)
+}
+
+var (
+	wherePattern = regexp.MustCompile(`template: ([^:]+):(\d+)(?::(\d+))?: `)
+	missingField = regexp.MustCompile(`map has no entry for key "([^"]*)"`)
+	atPattern    = regexp.MustCompile(`at <([^>]*)>`)
+	nilPointer   = regexp.MustCompile(`nil data; no entry for key "([^"]*)"|can't evaluate field (\w+)`)
+)
+
+// explain says which record, which field and which line of the template.
+func (t *Template) explain(r record.Record, err error) error {
+	msg := err.Error()
+	where := t.Name
+	if m := wherePattern.FindStringSubmatch(msg); m != nil {
+		where = fmt.Sprintf("%s: %s line %s", t.Name, m[1], m[2])
+	}
+	field := ""
+	if m := atPattern.FindStringSubmatch(msg); m != nil {
+		field = m[1]
+	}
+	if m := missingField.FindStringSubmatch(msg); m != nil {
+		name := m[1]
+		if strings.HasSuffix(field, "."+name) {
+			name = strings.TrimPrefix(field, ".")
+		}
+		return fmt.Errorf("%s: the field %q is missing (%s); add it to the record, or test for it with {{with}} or has", r.Name(), name, where)
+	}
+	if m := nilPointer.FindStringSubmatch(msg); m != nil {
+		name := m[1] + m[2]
+		return fmt.Errorf("%s: the field %q is missing (%s): what should hold it is empty or not a record", r.Name(), name, where)
+	}
+	return fmt.Errorf("%s: %s (%s)", r.Name(), tail(msg), where)
+}
+
+func tail(msg string) string {
+	if i := strings.LastIndex(msg, ">: "); i >= 0 {
+		return msg[i+3:]
+	}
+	return msg
+}
+
+// plain drops the library's prefix from a parse error.
+func plain(err error) string {
+	msg := err.Error()
+	if m := wherePattern.FindStringSubmatch(msg); m != nil {
+		return m[1] + " line " + m[2] + ": " + strings.Replace(msg, m[0], "", 1)
+	}
+	return msg
+}
+
+// FileName is the name of the document that a record makes, safe on every
+// file system.
+func (t *Template) FileName(r record.Record) (string, error) {
+	data := map[string]any{}
+	for k, v := range r.Data {
+		data[k] = v
+	}
+	data["RecordNumber"] = fmt.Sprintf("%05d", r.Number)
+	var b strings.Builder
+	if err := t.file.Execute(&b, data); err != nil {
+		return "", t.explain(r, err)
+	}
+	name := SafeName(b.String())
+	if name == "" {
+		return "", fmt.Errorf("%s: the file name comes out empty", r.Name())
+	}
+	if !strings.HasSuffix(strings.ToLower(name), ".pdf") {
+		name += ".pdf"
+	}
+	return name, nil
+}
+
+// reserved names of common file systems.
+var reserved = regexp.MustCompile(`(?i)^(con|prn|aux|nul|com\d|lpt\d)(\..*)?$`)
+
+// SafeName makes one path element that every file system takes.
+func SafeName(s string) string {
+	s = strings.Map(func(r rune) rune {
+		if r < 32 || strings.ContainsRune(`/\:*?"<>|`, r) || r == 0x7f {
+			return '-'
+		}
+		return r
+	}, s)
+	s = strings.Trim(s, " .")
+	if reserved.MatchString(s) {
+		s = "_" + s
+	}
+	for len(s) > 180 { // room for endings, in bytes
+		r := []rune(s)
+		s = string(r[:len(r)-1])
+	}
+	return s
+}
+
+// Sample is the template's sample record, or an empty one.
+func (t *Template) SampleRecord(files fs.FS) (record.Record, error) {
+	if t.Manifest.Sample == "" {
+		return record.Record{Number: 1, Data: map[string]any{}}, nil
+	}
+	f, err := files.Open(t.Manifest.Sample)
+	if err != nil {
+		return record.Record{}, fmt.Errorf("the sample record cannot be read: %w", err)
+	}
+	defer f.Close()
+	var out record.Record
+	stop := errors.New("one is enough")
+	err = record.Each(f, record.JSON, func(r record.Record) error { out = r; return stop })
+	if err != nil && !errors.Is(err, stop) {
+		return record.Record{}, fmt.Errorf("%s: %w", t.Manifest.Sample, err)
+	}
+	return out, nil
+}
+
+// Fields lists the field names that a record has, with dots between levels.
+func Fields(data map[string]any) []string {
+	var out []string
+	var walk func(prefix string, v any)
+	walk = func(prefix string, v any) {
+		switch x := v.(type) {
+		case map[string]any:
+			for k, e := range x {
+				walk(prefix+"."+k, e)
+			}
+		case []any:
+			out = append(out, prefix)
+			if len(x) > 0 {
+				walk(prefix+"[]", x[0])
+			}
+		default:
+			out = append(out, prefix)
+		}
+	}
+	walk("", data)
+	sort.Strings(out)
+	return out
+}

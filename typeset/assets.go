@@ -1,0 +1,223 @@
+package typeset
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+
+	gtfont "github.com/go-text/typesetting/font"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/picture"
+	"oliveledger/typeset/internal/style"
+)
+
+// load gets the bytes behind an address.
+func (s *setting) load(address string) ([]byte, error) {
+	if strings.HasPrefix(address, "data:") {
+		data, _, err := picture.DataURI(address)
+		return data, err
+	}
+	if s.o.Loader == nil {
+		return nil, fmt.Errorf("no files can be loaded here")
+	}
+	if i := strings.IndexByte(address, '#'); i >= 0 {
+		address = address[:i]
+	}
+	data, err := s.o.Loader.Load(s.ctx, address)
+	if err == nil && int64(len(data)) > s.o.Limits.Bytes {
+		return nil, fmt.Errorf("it has %d bytes; at most %d are allowed", len(data), s.o.Limits.Bytes)
+	}
+	return data, err
+}
+
+func (s *setting) loadText(address string) (string, error) {
+	data, err := s.load(address)
+	if err != nil {
+		return "", err
+	}
+	return decodeText(data), nil
+}
+
+// picture gives the picture of an element's attribute.
+func (s *setting) picture(address string, n *markup.Node) *picture.Picture {
+	return s.cached(style.Resolve(s.base, address))
+}
+
+// background gives the picture of an address that is absolute already.
+func (s *setting) background(address string) *picture.Picture { return s.cached(address) }
+
+func (s *setting) cached(address string) *picture.Picture {
+	if p, ok := s.pictures[address]; ok {
+		return p
+	}
+	p, err := s.open(address)
+	if err != nil {
+		name := address
+		if len(name) > 80 {
+			name = name[:80] + "…"
+		}
+		s.tell("picture-missing", Warning, fmt.Sprintf("the picture “%s” did not load: %v", name, err), "check the address, or widen the folder with --within")
+		p = nil
+	}
+	s.pictures[address] = p
+	return p
+}
+
+func (s *setting) open(address string) (*picture.Picture, error) {
+	data, err := s.load(address)
+	if err != nil {
+		return nil, err
+	}
+	if looksLikeSVG(data) {
+		return s.svg(data, address)
+	}
+	return picture.Decode(data)
+}
+
+func looksLikeSVG(data []byte) bool {
+	head := strings.TrimLeft(string(data[:min(len(data), 1024)]), "\uFEFF \n\r\t")
+	return strings.HasPrefix(head, "<") && (strings.Contains(head, "<svg") || strings.HasPrefix(head, "<?xml") || strings.HasPrefix(head, "<!--"))
+}
+
+// svg opens an SVG file as a document with style sheets of its own.
+func (s *setting) svg(data []byte, address string) (*picture.Picture, error) {
+	doc, err := markup.ParseXML(data)
+	if err != nil {
+		return nil, fmt.Errorf("the SVG file does not parse: %w", err)
+	}
+	root := doc.Find("svg")
+	if root == nil {
+		return nil, fmt.Errorf("the file holds no svg element")
+	}
+	r := style.NewResolver(s.styles.Env(), nil, nil, nil)
+	r.SetFonts(s.styles)
+	r.SetBase(address)
+	doc.Walk(func(n *markup.Node) bool {
+		if n.Name == "style" {
+			r.AddSheet(css.ParseSheet(address, n.Content()), address, style.Author, css.ParseValues(n.Attr("media")))
+		}
+		return true
+	})
+	r.Finish()
+	d := &picture.Drawing{Root: root, Styles: r, Fonts: s.fonts, Pictures: func(ref string) *picture.Picture { return s.cached(style.Resolve(address, ref)) }}
+	return d.Picture(r.Style(root, "", style.Initial())), nil
+}
+
+// inlineSVG draws an svg element that stands in the page.
+func (s *setting) inlineSVG(n *markup.Node, st *style.Style) *picture.Picture {
+	d := &picture.Drawing{Root: n, Styles: s.styles, Fonts: s.fonts, Pictures: func(ref string) *picture.Picture { return s.cached(style.Resolve(s.base, ref)) }}
+	return d.Picture(st)
+}
+
+// faces adds the @font-face rules to the fonts (CSS Fonts 4, §4).
+func (s *setting) faces() {
+	for _, f := range s.styles.Faces {
+		if src := s.face(f); src != nil {
+			s.fonts.Add(src)
+		}
+	}
+}
+
+func (s *setting) face(f style.FontFace) *font.Source {
+	if f.Family == "" {
+		return nil
+	}
+	src := &font.Source{Family: f.Family, WeightMin: 400, WeightMax: 400, StretchMin: 100, StretchMax: 100}
+	var files []style.FontFile
+	for _, d := range f.Decls {
+		switch d.Name {
+		case "src":
+			files = style.ParseFontSources(d.Value, f.Base)
+		case "font-weight":
+			src.WeightMin, src.WeightMax = weightRange(d.Value)
+		case "font-stretch", "font-width":
+			src.StretchMin, src.StretchMax = stretchRange(d.Value)
+		case "font-style":
+			w := css.Words(d.Value)
+			src.Italic = len(w) > 0 && (w[0].Is("italic") || w[0].Is("oblique"))
+		case "unicode-range":
+			src.Ranges = unicodeRanges(css.Text(d.Value))
+		}
+	}
+	src.Open = func(axes []gtfont.Variation) (*font.Face, error) {
+		err := fmt.Errorf("@font-face names no source that can be used")
+		for _, file := range files {
+			if file.Local != "" {
+				if face := s.fonts.Local(file.Local); face != nil {
+					return face, nil
+				}
+				continue
+			}
+			data, e := s.load(file.URL)
+			if e == nil {
+				var face *font.Face
+				if face, e = font.Parse(data, axes); e == nil {
+					return face, nil
+				}
+			}
+			err = e
+		}
+		return nil, err
+	}
+	return src
+}
+
+func weightRange(list []css.Token) (float64, float64) {
+	var v []float64
+	for _, t := range css.Words(list) {
+		switch {
+		case t.Kind == css.Number:
+			v = append(v, t.Num)
+		case t.Is("bold"):
+			v = append(v, 700)
+		case t.Is("normal"):
+			v = append(v, 400)
+		}
+	}
+	switch len(v) {
+	case 1:
+		return v[0], v[0]
+	case 2:
+		return min(v[0], v[1]), max(v[0], v[1])
+	}
+	return 400, 400
+}
+
+func stretchRange(list []css.Token) (float64, float64) {
+	var v []float64
+	for _, t := range css.Words(list) {
+		if t.Kind == css.Percentage {
+			v = append(v, t.Num)
+		}
+	}
+	switch len(v) {
+	case 1:
+		return v[0], v[0]
+	case 2:
+		return min(v[0], v[1]), max(v[0], v[1])
+	}
+	return 100, 100
+}
+
+// unicodeRanges parses unicode-range (CSS Syntax 3, §7).
+func unicodeRanges(text string) [][2]rune {
+	var out [][2]rune
+	for part := range strings.SplitSeq(strings.ReplaceAll(text, "/**/", ""), ",") {
+		part = strings.ToUpper(strings.TrimSpace(part))
+		part = strings.TrimPrefix(part, "U+")
+		lo, hi, isRange := strings.Cut(part, "-")
+		if !isRange {
+			hi = strings.ReplaceAll(lo, "?", "F")
+			lo = strings.ReplaceAll(lo, "?", "0")
+		}
+		a, err := strconv.ParseInt(lo, 16, 32)
+		b, err2 := strconv.ParseInt(hi, 16, 32)
+		if err == nil && err2 == nil {
+			out = append(out, [2]rune{rune(a), rune(b)})
+		}
+	}
+	return out
+}

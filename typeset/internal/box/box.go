@@ -1,0 +1,106 @@
+// Package box makes the box tree: nodes with their style become boxes whose
+// display types are worked out, with generated content, markers and the
+// anonymous boxes that CSS asks for.
+package box
+
+import (
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/picture"
+	"oliveledger/typeset/internal/style"
+)
+
+// Kind tells what a Box is.
+type Kind uint8
+
+const (
+	Element   Kind = iota // a box with children
+	Text                  // text in an inline formatting context
+	LineBreak             // br
+	Replaced              // a picture, drawn as one
+)
+
+// Box is a node with its display type worked out. It does not change once the
+// tree is made, except for Memo.
+type Box struct {
+	Kind     Kind
+	Node     *markup.Node // nil in anonymous boxes and generated text
+	Style    *style.Style
+	Children []*Box
+	Text     string
+	Picture  *picture.Picture
+	Alt      string
+	Marker   *Box // an outside list marker
+	Pseudo   string
+	Decor    *Decor // decorations that come down to this text
+	Inline   bool   // Element: its children are inline-level
+	Anon     bool
+	Split    Split // parts of an inline box around a block
+	ColSpan  int
+	RowSpan  int
+	Memo     any    // what layout keeps about this box
+	Check    string // a form control's mark: "checkbox", "radio", "select"
+	Hidden   bool
+}
+
+// Split tells which edges an inline box lacks, being a part of one.
+type Split struct{ NoStart, NoEnd bool }
+
+// Decor is a text decoration that an ancestor draws over its descendants.
+type Decor struct {
+	Up    *Decor
+	Style *style.Style
+}
+
+// Display is the box's display type.
+func (b *Box) Display() style.Display { return b.Style.Display }
+
+// IsBlockLevel tells whether the box stacks in its container.
+func (b *Box) IsBlockLevel() bool {
+	if b.Kind == Text || b.Kind == LineBreak {
+		return false
+	}
+	return b.Style.Display.Outer != style.Inline
+}
+
+// IsAtomic tells whether the box stands in a line as one.
+func (b *Box) IsAtomic() bool {
+	if b.Kind == Replaced {
+		return true
+	}
+	d := b.Style.Display
+	return b.Kind == Element && d.Outer == style.Inline && d.Inner != style.Flow
+}
+
+// Floats tells whether the box floats.
+func (b *Box) Floats() bool {
+	return b.Kind != Text && b.Kind != LineBreak && (b.Style.Float == style.LeftSide || b.Style.Float == style.RightSide)
+}
+
+// Positioned tells whether the box is out of flow by position.
+func (b *Box) Positioned() bool {
+	return b.Kind != Text && b.Kind != LineBreak && (b.Style.Position == style.Absolute || b.Style.Position == style.FixedKey)
+}
+
+// OutOfFlow tells whether the box floats or is positioned.
+func (b *Box) OutOfFlow() bool { return b.Floats() || b.Positioned() }
+
+// IsBFC tells whether the box establishes a block formatting context.
+func (b *Box) IsBFC() bool {
+	s := b.Style
+	if b.Kind == Replaced {
+		return true
+	}
+	switch s.Display.Inner {
+	case style.FlowRoot, style.Table, style.Flex, style.Grid:
+		return true
+	}
+	return b.OutOfFlow() || s.Display.Outer == style.TableCell || s.Display.Outer == style.TableCaption || s.Display.Outer == style.Inline ||
+		scrolls(s.OverflowX) || scrolls(s.OverflowY) || s.ColumnCount > 0 || s.ColumnWidth.Kind == style.Length || s.ColumnSpan == style.All || s.Contain ||
+		s.AlignContent.Kind != style.Normal && s.Display.Outer == style.Block
+}
+
+func scrolls(k style.Keyword) bool { return k != style.Visible && k != style.ClipText }
+
+// Scrolls tells whether overflow is clipped in a way that makes a formatting
+// context.
+func (b *Box) Scrolls() bool { return scrolls(b.Style.OverflowX) || scrolls(b.Style.OverflowY) }

@@ -1,0 +1,296 @@
+package box
+
+import (
+	"strconv"
+	"strings"
+
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/picture"
+	"oliveledger/typeset/internal/style"
+)
+
+// Builder makes the box tree of one document.
+type Builder struct {
+	Styles   *style.Resolver
+	Pictures func(address string, n *markup.Node) *picture.Picture // nil when it cannot be had
+	Inline   func(svg *markup.Node, s *style.Style) *picture.Picture
+
+	counters counters
+	quotes   int
+	depth    int
+}
+
+// maxDepth bounds how deep boxes nest.
+const maxDepth = 1500
+
+// Build makes the tree of a document's root element; nil when it shows nothing.
+func (b *Builder) Build(root *markup.Node) *Box {
+	list := b.element(root, style.Initial(), nil)
+	if len(list) == 0 {
+		return nil
+	}
+	r := list[0]
+	b.arrange(r)
+	return r
+}
+
+// element generates the boxes of one element.
+func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*Box {
+	s := b.Styles.Style(n, "", parent)
+	d := s.Display
+	if d.Outer == style.None {
+		return nil
+	}
+	if b.depth++; b.depth > maxDepth {
+		b.depth--
+		return nil
+	}
+	defer func() { b.depth-- }()
+	b.counters.enter(n, s)
+	defer b.counters.leave(n)
+
+	box := &Box{Node: n, Style: s}
+	if s.Position == style.Absolute || s.Position == style.FixedKey || s.Float != style.None || d.Outer == style.Inline && d.Inner != style.Flow {
+		decor = nil // decorations do not reach into these (Text Decoration 3, §2.1)
+	}
+	if d.Outer != style.Contents {
+		decor = withDecor(decor, s)
+	}
+	if n.Name == "br" && !n.Foreign {
+		return []*Box{{Kind: LineBreak, Node: n, Style: s}}
+	}
+	if b.replaced(box) {
+		return []*Box{box}
+	}
+	if s.Content.Kind == style.List && len(s.Content.Items) == 1 && s.Content.Items[0].Kind == style.ContentImage {
+		if p := b.image(s.Content.Items[0].Image, n, s); p != nil {
+			box.Kind, box.Picture = Replaced, p
+			return []*Box{box}
+		}
+	}
+	var kids []*Box
+	if d.ListItem {
+		if m := b.marker(n, s); m != nil {
+			if s.ListPosition == style.Outside && !(d.Outer == style.Inline) {
+				box.Marker = m
+			} else {
+				m.Style = inlineStyle(m.Style)
+				kids = append(kids, m)
+			}
+		}
+	}
+	kids = append(kids, b.pseudo(n, "before", s, decor)...)
+	kids = append(kids, b.contents(n, s, decor)...)
+	kids = append(kids, b.pseudo(n, "after", s, decor)...)
+	if d.Outer == style.Contents {
+		return kids
+	}
+	box.Children = kids
+	if n.Name == "td" || n.Name == "th" {
+		box.ColSpan, box.RowSpan = spanAttr(n, "colspan", 1000), spanAttr(n, "rowspan", 65534)
+	} else if n.Name == "col" || n.Name == "colgroup" {
+		box.ColSpan = spanAttr(n, "span", 1000)
+	}
+	return []*Box{box}
+}
+
+func spanAttr(n *markup.Node, name string, most int) int {
+	v, err := strconv.Atoi(strings.TrimSpace(n.Attr(name)))
+	if err != nil || v < 0 || v == 0 && name != "rowspan" {
+		return 1
+	}
+	return min(v, most)
+}
+
+func withDecor(up *Decor, s *style.Style) *Decor {
+	if s.Decoration.Lines() {
+		return &Decor{Up: up, Style: s}
+	}
+	return up
+}
+
+func inlineStyle(s *style.Style) *style.Style {
+	c := *s
+	c.Display = style.Display{Outer: style.Inline, Inner: style.Flow}
+	return &c
+}
+
+// contents generates the boxes of an element's children.
+func (b *Builder) contents(n *markup.Node, s *style.Style, decor *Decor) []*Box {
+	if list, ok := b.control(n, s); ok {
+		return list
+	}
+	var kids []*Box
+	for c := n.First; c != nil; c = c.Next {
+		switch c.Kind {
+		case markup.Text:
+			if c.Text != "" {
+				kids = append(kids, &Box{Kind: Text, Style: s, Text: c.Text, Decor: decor})
+			}
+		case markup.Element:
+			kids = append(kids, b.element(c, s, decor)...)
+		}
+	}
+	if first := b.Styles.Style(n, "first-letter", s); first != nil && s.Display.Outer != style.Inline && s.Display.Outer != style.Contents {
+		kids = firstLetter(kids, first)
+	}
+	return kids
+}
+
+// pseudo generates ::before or ::after.
+func (b *Builder) pseudo(n *markup.Node, which string, parent *style.Style, decor *Decor) []*Box {
+	s := b.Styles.Style(n, which, parent)
+	if s == nil || s.Content.Kind == style.Normal || s.Content.Kind == style.None || s.Display.Outer == style.None {
+		return nil
+	}
+	b.counters.enter(nil, s)
+	if s.Position == style.Absolute || s.Position == style.FixedKey || s.Float != style.None || s.Display.Outer == style.Inline && s.Display.Inner != style.Flow {
+		decor = nil
+	}
+	decor = withDecor(decor, s)
+	box := &Box{Node: n, Style: s, Pseudo: which}
+	if s.Display.ListItem {
+		if m := b.marker(n, s); m != nil {
+			box.Marker = m
+		}
+	}
+	box.Children = b.content(n, s, decor)
+	if first := b.Styles.Style(n, which+"::first-letter", s); first != nil {
+		box.Children = firstLetter(box.Children, first)
+	}
+	if s.Display.Outer == style.Contents {
+		return box.Children
+	}
+	return []*Box{box}
+}
+
+// content generates the items of the content property (CSS Content 3).
+func (b *Builder) content(n *markup.Node, s *style.Style, decor *Decor) []*Box {
+	var kids []*Box
+	text := func(t string) {
+		if t == "" {
+			return
+		}
+		if k := len(kids); k > 0 && kids[k-1].Kind == Text {
+			kids[k-1].Text += t
+			return
+		}
+		kids = append(kids, &Box{Kind: Text, Style: s, Text: t, Decor: decor})
+	}
+	for _, it := range s.Content.Items {
+		switch it.Kind {
+		case style.ContentText:
+			text(it.Text)
+		case style.ContentAttr:
+			text(n.Attr(it.Text))
+		case style.ContentCounter:
+			text(b.Styles.Counters.Text(it.Style, b.counters.value(it.Text)))
+		case style.ContentCounters:
+			var parts []string
+			for _, v := range b.counters.all(it.Text) {
+				parts = append(parts, b.Styles.Counters.Text(it.Style, v))
+			}
+			text(strings.Join(parts, it.Separator))
+		case style.ContentQuote:
+			text(b.quote(it.Text, s))
+		case style.ContentImage:
+			if p := b.image(it.Image, n, s); p != nil {
+				kids = append(kids, &Box{Kind: Replaced, Style: style.Anonymous(s, style.Display{Outer: style.Inline, Inner: style.Flow}), Picture: p})
+			}
+		}
+	}
+	return kids
+}
+
+// image is the picture of a CSS image that stands as content.
+func (b *Builder) image(im *style.Image, n *markup.Node, s *style.Style) *picture.Picture {
+	if im == nil || im.Kind != style.ImageURL {
+		return nil
+	}
+	p := b.Pictures(im.URL, n)
+	if p != nil && im.Density > 0 && im.Density != 1 {
+		q := *p
+		q.W, q.H = p.W/im.Density, p.H/im.Density
+		return &q
+	}
+	return p
+}
+
+var quotePairs = map[string][]string{"": {"“", "”", "‘", "’"}, "en": {"“", "”", "‘", "’"}, "de": {"„", "“", "‚", "‘"}, "fr": {"« ", " »", "« ", " »"}, "es": {"«", "»", "“", "”"},
+	"it": {"«", "»", "“", "”"}, "nl": {"‘", "’", "“", "”"}, "pl": {"„", "”", "«", "»"}, "pt": {"“", "”", "‘", "’"}, "sv": {"”", "”", "’", "’"}, "da": {"”", "”", "’", "’"},
+	"fi": {"”", "”", "’", "’"}, "nb": {"«", "»", "‘", "’"}, "no": {"«", "»", "‘", "’"}, "cs": {"„", "“", "‚", "‘"}, "hu": {"„", "”", "»", "«"}, "ru": {"«", "»", "„", "“"},
+	"ja": {"「", "」", "『", "』"}, "zh": {"“", "”", "‘", "’"}}
+
+// quote opens or closes a quotation (CSS Content 3, §3).
+func (b *Builder) quote(which string, s *style.Style) string {
+	marks := quotePairs[strings.ToLower(strings.SplitN(s.Lang, "-", 2)[0])]
+	if marks == nil {
+		marks = quotePairs[""]
+	}
+	if s.Quotes != nil {
+		marks = *s.Quotes
+	}
+	at := func(depth, side int) string {
+		if len(marks) == 0 || depth < 0 {
+			return ""
+		}
+		i := min(2*depth, len(marks)-2)
+		return marks[i+side]
+	}
+	switch which {
+	case "open-quote":
+		b.quotes++
+		return at(b.quotes-1, 0)
+	case "close-quote":
+		if b.quotes > 0 {
+			b.quotes--
+			return at(b.quotes, 1)
+		}
+	case "no-open-quote":
+		b.quotes++
+	case "no-close-quote":
+		b.quotes = max(b.quotes-1, 0)
+	}
+	return ""
+}
+
+// marker generates the marker of a list item (CSS Lists 3, §3).
+func (b *Builder) marker(n *markup.Node, s *style.Style) *Box {
+	ms := b.Styles.Style(n, "marker", s)
+	if ms == nil {
+		ms = style.Anonymous(s, style.Display{Outer: style.Inline, Inner: style.Flow})
+	}
+	if ms.Content.Kind == style.None {
+		return nil
+	}
+	c := *ms
+	c.Display = style.Display{Outer: style.Inline, Inner: style.FlowRoot}
+	c.Collapse, c.Wrap = style.Preserve, style.Nowrap
+	c.TextTransform.Case = style.None
+	c.TextIndent = style.Indent{}
+	c.Direction = s.Direction
+	m := &Box{Style: &c, Pseudo: "marker", Node: n}
+	if ms.Content.Kind == style.List {
+		m.Children = b.content(n, &c, nil)
+	} else if p := b.image(s.ListImage, n, s); p != nil {
+		if p.W == 0 && p.H == 0 {
+			q := *p
+			q.W, q.H = s.FontSize, s.FontSize
+			p = &q
+		}
+		is := style.Anonymous(&c, style.Display{Outer: style.Inline, Inner: style.Flow})
+		is.Margin[style.Right] = style.Size{Kind: style.Length, LP: style.Px(s.FontSize * 0.5)}
+		m.Children = []*Box{{Kind: Replaced, Style: is, Picture: p}}
+	} else {
+		t := b.Styles.Counters.Marker(s.ListType, b.counters.value("list-item"))
+		if t == "" {
+			return nil
+		}
+		m.Children = []*Box{{Kind: Text, Style: &c, Text: t}}
+	}
+	if len(m.Children) == 0 {
+		return nil
+	}
+	m.Inline = true
+	return m
+}

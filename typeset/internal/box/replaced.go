@@ -1,0 +1,225 @@
+package box
+
+import (
+	"strconv"
+	"strings"
+
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/picture"
+	"oliveledger/typeset/internal/style"
+)
+
+// replaced fills in a box whose contents come from elsewhere; false for
+// ordinary elements.
+func (b *Builder) replaced(x *Box) bool {
+	n := x.Node
+	if n.Foreign {
+		if n.Name == "svg" && (n.Parent == nil || !n.Parent.Foreign) {
+			x.Kind = Replaced
+			x.Picture = b.Inline(n, x.Style)
+			return true
+		}
+		return false
+	}
+	switch n.Name {
+	case "img":
+		return b.img(x, b.source(n))
+	case "input":
+		if strings.EqualFold(n.Attr("type"), "image") {
+			return b.img(x, n.Attr("src"))
+		}
+	case "object", "embed":
+		if src := n.Attr("data") + n.Attr("src"); src != "" {
+			if p := b.Pictures(src, n); p != nil {
+				x.Kind, x.Picture = Replaced, p
+				return true
+			}
+		}
+	case "iframe", "video", "canvas":
+		w, h := 300.0, 150.0
+		p := &picture.Picture{W: w, H: h, Ratio: w / h}
+		if n.Name == "iframe" {
+			p.Ratio = 0
+		}
+		if poster := n.Attr("poster"); poster != "" {
+			if q := b.Pictures(poster, n); q != nil {
+				p = q
+			}
+		}
+		x.Kind, x.Picture = Replaced, p
+		return true
+	}
+	return false
+}
+
+// img falls back to the alternative text when there is no picture
+// (HTML, §15.4.2).
+func (b *Builder) img(x *Box, src string) bool {
+	x.Alt = x.Node.Attr("alt")
+	if src != "" {
+		if p := b.Pictures(src, x.Node); p != nil {
+			x.Kind, x.Picture = Replaced, p
+			return true
+		}
+	}
+	if x.Alt != "" {
+		x.Children = []*Box{{Kind: Text, Style: x.Style, Text: x.Alt}}
+		if x.Style.Display.Outer == style.Inline && (x.Style.Width.Kind == style.Length || x.Style.Height.Kind == style.Length) {
+			s := *x.Style
+			s.Display.Inner = style.FlowRoot
+			x.Style = &s
+			x.Children[0].Style = &s
+		}
+		return false
+	}
+	x.Kind, x.Picture = Replaced, &picture.Picture{}
+	return true
+}
+
+// source picks the sharpest picture of srcset and picture (HTML, §4.8.4).
+func (b *Builder) source(n *markup.Node) string {
+	best, density := n.Attr("src"), 0.0
+	try := func(set string) {
+		for part := range strings.SplitSeq(set, ",") {
+			f := strings.Fields(part)
+			if len(f) == 0 {
+				continue
+			}
+			d := 1.0
+			if len(f) > 1 {
+				v, err := strconv.ParseFloat(strings.TrimRight(f[1], "xw"), 64)
+				if err == nil {
+					d = v
+				}
+			}
+			if d > density {
+				best, density = f[0], d
+			}
+		}
+	}
+	if p := n.Parent; p != nil && p.Name == "picture" {
+		for s := p.First; s != nil && s != n; s = s.Next {
+			if s.Name == "source" && s.Has("srcset") && style.MatchMediaText(s.Attr("media"), b.Styles.Env()) && knownType(s.Attr("type")) {
+				try(s.Attr("srcset"))
+				return best
+			}
+		}
+	}
+	if set := n.Attr("srcset"); set != "" && !strings.Contains(set, "data:") {
+		try(set)
+	}
+	return best
+}
+
+func knownType(t string) bool {
+	switch t {
+	case "", "image/png", "image/jpeg", "image/gif", "image/webp", "image/svg+xml", "image/bmp":
+		return true
+	}
+	return false
+}
+
+// control gives form controls their static contents (HTML, §15.5).
+func (b *Builder) control(n *markup.Node, s *style.Style) ([]*Box, bool) {
+	if n.Foreign {
+		return nil, false
+	}
+	text := func(t string) []*Box {
+		if t == "" {
+			t = "\u200B"
+		}
+		return []*Box{{Kind: Text, Style: s, Text: t}}
+	}
+	switch n.Name {
+	case "input":
+		t := strings.ToLower(n.Attr("type"))
+		v := n.Attr("value")
+		switch t {
+		case "checkbox", "radio":
+			if !n.Has("checked") {
+				return nil, true
+			}
+			return []*Box{b.mark(s, t)}, true
+		case "submit", "reset":
+			if v == "" {
+				v = map[string]string{"submit": "Submit", "reset": "Reset"}[t]
+			}
+		case "password":
+			v = strings.Repeat("•", len([]rune(v)))
+		case "range", "color", "file":
+			return nil, true
+		}
+		if v == "" {
+			v = n.Attr("placeholder")
+		}
+		return text(v), true
+	case "textarea":
+		v := strings.TrimPrefix(n.Content(), "\n")
+		if v == "" {
+			v = n.Attr("placeholder")
+		}
+		return text(v), true
+	case "select":
+		var first, chosen *markup.Node
+		n.Walk(func(c *markup.Node) bool {
+			if c.Name == "option" {
+				if first == nil {
+					first = c
+				}
+				if c.Has("selected") {
+					chosen = c
+				}
+			}
+			return true
+		})
+		if chosen == nil {
+			chosen = first
+		}
+		if chosen == nil {
+			return text(""), true
+		}
+		return text(strings.Join(strings.Fields(chosen.Content()), " ")), true
+	case "progress", "meter":
+		return []*Box{b.bar(n, s)}, true
+	}
+	return nil, false
+}
+
+// mark is the tick of a checked box or the dot of a chosen button.
+func (b *Builder) mark(s *style.Style, kind string) *Box {
+	m := style.Anonymous(s, style.Display{Outer: style.Block, Inner: style.FlowRoot})
+	m.BackgroundColor = style.RGB8(0, 0x75, 0xFF)
+	inset := 2.0
+	if kind == "radio" {
+		inset = 2.5
+		for i := range m.Radius {
+			m.Radius[i] = [2]style.LP{{Pct: 50}, {Pct: 50}}
+		}
+	}
+	size := 11 - 2*inset
+	m.Width, m.Height = style.Size{Kind: style.Length, LP: style.Px(size)}, style.Size{Kind: style.Length, LP: style.Px(size)}
+	for i := range m.Margin {
+		m.Margin[i] = style.Size{Kind: style.Length, LP: style.Px(inset)}
+	}
+	return &Box{Style: m, Anon: true}
+}
+
+// bar is the filled part of a progress or meter element.
+func (b *Builder) bar(n *markup.Node, s *style.Style) *Box {
+	num := func(name string, fallback float64) float64 {
+		if v, err := strconv.ParseFloat(n.Attr(name), 64); err == nil {
+			return v
+		}
+		return fallback
+	}
+	lo, hi := num("min", 0), num("max", 1)
+	share := 0.0
+	if hi > lo {
+		share = min(max((num("value", 0)-lo)/(hi-lo), 0), 1)
+	}
+	m := style.Anonymous(s, style.Display{Outer: style.Block, Inner: style.FlowRoot})
+	m.BackgroundColor = style.RGB8(0, 0x75, 0xFF)
+	m.Width = style.Size{Kind: style.Length, LP: style.LP{Pct: 100 * share}}
+	m.Height = style.Size{Kind: style.Length, LP: style.LP{Pct: 100}}
+	return &Box{Style: m, Anon: true}
+}

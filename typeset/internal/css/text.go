@@ -1,0 +1,91 @@
+package css
+
+import (
+	"strconv"
+	"strings"
+)
+
+// Text writes component values back as CSS (CSS Syntax 3, §9).
+func Text(list []Token) string {
+	var b strings.Builder
+	for i, t := range list {
+		if i > 0 && needsGap(list[i-1], t) {
+			b.WriteString("/**/")
+		}
+		write(&b, t)
+	}
+	return b.String()
+}
+
+func needsGap(a, b Token) bool {
+	word := func(k Kind) bool {
+		return k == Ident || k == Number || k == Dimension || k == Percentage || k == AtKeyword || k == Hash
+	}
+	return word(a.Kind) && (word(b.Kind) || b.Kind == Function || b.Kind == URL)
+}
+
+func write(b *strings.Builder, t Token) {
+	switch t.Kind {
+	case Ident:
+		b.WriteString(escapeIdent(t.Text))
+	case Function:
+		b.WriteString(t.Text + "(" + Text(t.Args) + ")")
+	case AtKeyword:
+		b.WriteString("@" + t.Text)
+	case Hash:
+		b.WriteString("#" + t.Text)
+	case String:
+		b.WriteString(quote(t.Text))
+	case URL:
+		b.WriteString("url(" + quote(t.Text) + ")")
+	case Number:
+		b.WriteString(number(t))
+	case Percentage:
+		b.WriteString(number(t) + "%")
+	case Dimension:
+		b.WriteString(number(t) + t.Unit)
+	case Space:
+		b.WriteByte(' ')
+	case Colon:
+		b.WriteByte(':')
+	case Semicolon:
+		b.WriteByte(';')
+	case Comma:
+		b.WriteByte(',')
+	case Bracket:
+		b.WriteString("[" + Text(t.Args) + "]")
+	case Paren:
+		b.WriteString("(" + Text(t.Args) + ")")
+	case Brace:
+		b.WriteString("{" + Text(t.Args) + "}")
+	case Delim:
+		b.WriteString(t.Text)
+	}
+}
+
+func number(t Token) string {
+	if t.Text != "" {
+		return t.Text
+	}
+	return strconv.FormatFloat(t.Num, 'f', -1, 64)
+}
+
+func quote(s string) string {
+	return `"` + strings.NewReplacer(`\`, `\\`, `"`, `\"`, "\n", `\a `).Replace(s) + `"`
+}
+
+func escapeIdent(s string) string {
+	for i := 0; i < len(s); i++ {
+		if !isName(s[i]) {
+			var b strings.Builder
+			for j := 0; j < len(s); j++ {
+				if !isName(s[j]) {
+					b.WriteByte('\\')
+				}
+				b.WriteByte(s[j])
+			}
+			return b.String()
+		}
+	}
+	return s
+}

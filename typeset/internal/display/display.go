@@ -1,0 +1,256 @@
+// Package display is what paint asks of a page: shapes, text and pictures, in
+// painting order. Lengths are CSS px, the y axis points down.
+package display
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
+)
+
+// Rect is a rectangle.
+type Rect struct{ X, Y, W, H float64 }
+
+// Inset moves the sides inwards.
+func (r Rect) Inset(top, right, bottom, left float64) Rect {
+	return Rect{r.X + left, r.Y + top, math.Max(r.W-left-right, 0), math.Max(r.H-top-bottom, 0)}
+}
+
+// Matrix maps (x, y) to (a·x + c·y + e, b·x + d·y + f).
+type Matrix [6]float64
+
+// Identity changes nothing.
+var Identity = Matrix{1, 0, 0, 1, 0, 0}
+
+// Translate moves.
+func Translate(x, y float64) Matrix { return Matrix{1, 0, 0, 1, x, y} }
+
+// Mul applies n first, then m.
+func (m Matrix) Mul(n Matrix) Matrix {
+	return Matrix{
+		m[0]*n[0] + m[2]*n[1], m[1]*n[0] + m[3]*n[1],
+		m[0]*n[2] + m[2]*n[3], m[1]*n[2] + m[3]*n[3],
+		m[0]*n[4] + m[2]*n[5] + m[4], m[1]*n[4] + m[3]*n[5] + m[5],
+	}
+}
+
+// Apply maps a point.
+func (m Matrix) Apply(x, y float64) (float64, float64) {
+	return m[0]*x + m[2]*y + m[4], m[1]*x + m[3]*y + m[5]
+}
+
+// Det is the determinant.
+func (m Matrix) Det() float64 { return m[0]*m[3] - m[1]*m[2] }
+
+// Path is a list of segments.
+type Path struct {
+	Ops []byte // M L C Z
+	Pts []float64
+}
+
+// MoveTo starts a subpath.
+func (p *Path) MoveTo(x, y float64) { p.Ops, p.Pts = append(p.Ops, 'M'), append(p.Pts, x, y) }
+
+// LineTo adds a line.
+func (p *Path) LineTo(x, y float64) { p.Ops, p.Pts = append(p.Ops, 'L'), append(p.Pts, x, y) }
+
+// CurveTo adds a cubic curve.
+func (p *Path) CurveTo(a, b, c, d, x, y float64) {
+	p.Ops, p.Pts = append(p.Ops, 'C'), append(p.Pts, a, b, c, d, x, y)
+}
+
+// QuadTo adds a quadratic curve from the point (x0, y0).
+func (p *Path) QuadTo(x0, y0, cx, cy, x, y float64) {
+	p.CurveTo(x0+2*(cx-x0)/3, y0+2*(cy-y0)/3, x+2*(cx-x)/3, y+2*(cy-y)/3, x, y)
+}
+
+// Close closes the subpath.
+func (p *Path) Close() { p.Ops = append(p.Ops, 'Z') }
+
+// Rect adds a rectangle.
+func (p *Path) Rect(r Rect) {
+	p.MoveTo(r.X, r.Y)
+	p.LineTo(r.X+r.W, r.Y)
+	p.LineTo(r.X+r.W, r.Y+r.H)
+	p.LineTo(r.X, r.Y+r.H)
+	p.Close()
+}
+
+// kappa makes a quarter circle of a cubic curve.
+const kappa = 0.5522847498
+
+// Ellipse adds an ellipse.
+func (p *Path) Ellipse(cx, cy, rx, ry float64) {
+	kx, ky := rx*kappa, ry*kappa
+	p.MoveTo(cx+rx, cy)
+	p.CurveTo(cx+rx, cy+ky, cx+kx, cy+ry, cx, cy+ry)
+	p.CurveTo(cx-kx, cy+ry, cx-rx, cy+ky, cx-rx, cy)
+	p.CurveTo(cx-rx, cy-ky, cx-kx, cy-ry, cx, cy-ry)
+	p.CurveTo(cx+kx, cy-ry, cx+rx, cy-ky, cx+rx, cy)
+	p.Close()
+}
+
+// Radii are the corner radii of a box: x and y, from the top left, clockwise.
+type Radii [4][2]float64
+
+// Zero tells whether all corners are square.
+func (r Radii) Zero() bool {
+	for _, c := range r {
+		if c[0] > 0 && c[1] > 0 {
+			return false
+		}
+	}
+	return true
+}
+
+// RoundRect adds a box with rounded corners.
+func (p *Path) RoundRect(b Rect, r Radii) {
+	if r.Zero() {
+		p.Rect(b)
+		return
+	}
+	const k = 1 - kappa
+	x0, y0, x1, y1 := b.X, b.Y, b.X+b.W, b.Y+b.H
+	p.MoveTo(x0+r[0][0], y0)
+	p.LineTo(x1-r[1][0], y0)
+	p.CurveTo(x1-r[1][0]*k, y0, x1, y0+r[1][1]*k, x1, y0+r[1][1])
+	p.LineTo(x1, y1-r[2][1])
+	p.CurveTo(x1, y1-r[2][1]*k, x1-r[2][0]*k, y1, x1-r[2][0], y1)
+	p.LineTo(x0+r[3][0], y1)
+	p.CurveTo(x0+r[3][0]*k, y1, x0, y1-r[3][1]*k, x0, y1-r[3][1])
+	p.LineTo(x0, y0+r[0][1])
+	p.CurveTo(x0, y0+r[0][1]*k, x0+r[0][0]*k, y0, x0+r[0][0], y0)
+	p.Close()
+}
+
+// Transform maps every point.
+func (p *Path) Transform(m Matrix) *Path {
+	q := &Path{Ops: p.Ops, Pts: make([]float64, len(p.Pts))}
+	for i := 0; i+1 < len(p.Pts); i += 2 {
+		q.Pts[i], q.Pts[i+1] = m.Apply(p.Pts[i], p.Pts[i+1])
+	}
+	return q
+}
+
+// Append adds another path.
+func (p *Path) Append(q *Path) { p.Ops, p.Pts = append(p.Ops, q.Ops...), append(p.Pts, q.Pts...) }
+
+// Bounds is the box of all points, control points included.
+func (p *Path) Bounds() Rect {
+	if len(p.Pts) < 2 {
+		return Rect{}
+	}
+	x0, y0, x1, y1 := p.Pts[0], p.Pts[1], p.Pts[0], p.Pts[1]
+	for i := 2; i+1 < len(p.Pts); i += 2 {
+		x0, x1 = math.Min(x0, p.Pts[i]), math.Max(x1, p.Pts[i])
+		y0, y1 = math.Min(y0, p.Pts[i+1]), math.Max(y1, p.Pts[i+1])
+	}
+	return Rect{x0, y0, x1 - x0, y1 - y0}
+}
+
+// GradientKind tells the geometry of a gradient.
+type GradientKind uint8
+
+const (
+	Linear GradientKind = iota
+	Radial
+	Conic
+)
+
+// GradientStop is a colour at an offset along the gradient.
+type GradientStop struct {
+	Offset float64
+	Color  style.Color
+}
+
+// Gradient has its stops in order, the offsets between 0 and 1 along the line
+// or the radius. Outside of them the end colours go on.
+type Gradient struct {
+	Kind           GradientKind
+	X0, Y0, X1, Y1 float64 // Linear: ends; Radial: centre of the inner and outer circle; Conic: centre
+	R0, R1         float64 // Radial; Conic: R1 reaches beyond the area
+	Angle          float64 // Conic: start, degrees clockwise from up
+	Stops          []GradientStop
+	Matrix         Matrix // to the space of the path; zero for none
+}
+
+// Paint fills shapes with a colour or a gradient, or with a drawing that is
+// repeated.
+type Paint struct {
+	Color    style.Color
+	Gradient *Gradient
+	Tile     *Tile
+	Alpha    float64 // times the colour's own; for gradients and tiles
+}
+
+// Solid is a plain colour.
+func Solid(c style.Color) Paint { return Paint{Color: c, Alpha: 1} }
+
+// Tile is a drawing that repeats at steps.
+type Tile struct {
+	Box          Rect
+	StepX, StepY float64
+	Matrix       Matrix
+	Draw         func(Canvas)
+}
+
+// Stroke says how lines are drawn.
+type Stroke struct {
+	Width      float64
+	Cap, Join  int // PDF's numbers: 0 butt/miter, 1 round, 2 square/bevel
+	Miter      float64
+	Dash       []float64
+	DashOffset float64
+}
+
+// Text is shaped text on one baseline. X grows along the runs.
+type Text struct {
+	Face          *font.Face
+	Size          float64
+	Bold, Oblique bool
+	X, Y          float64
+	Runs          []*font.Run
+	LetterSpacing float64 // after each cluster
+	WordSpacing   float64 // after each space
+	Paint         Paint
+	Upright       bool // glyphs stand in a vertical line
+	Source        string
+}
+
+// Image is a raster picture.
+type Image struct {
+	Key    string // the same picture has the same key
+	W, H   int
+	JPEG   []byte // passed through; Comps tells its components
+	Comps  int
+	Invert bool // CMYK stored inverted
+	RGB    []byte
+	Gray   bool   // RGB holds one byte a pixel
+	Alpha  []byte // nil when opaque
+	Crisp  bool
+}
+
+// Blend modes are PDF's names.
+type Group struct {
+	Alpha     float64
+	Blend     string
+	Box       Rect
+	Mask      func(Canvas) // luminance mask, drawn in the same space
+	AlphaMask bool
+}
+
+// Canvas takes a page's contents.
+type Canvas interface {
+	Save()
+	Restore()
+	Transform(m Matrix)
+	Clip(p *Path, evenOdd bool)
+	Fill(p *Path, paint Paint, evenOdd bool)
+	Stroke(p *Path, paint Paint, s Stroke)
+	Text(t *Text)
+	Image(im *Image, box Rect)
+	Group(g Group, draw func(Canvas))
+	Link(box Rect, address string)
+	Anchor(name string, x, y float64)
+}

@@ -1,0 +1,337 @@
+package font
+
+import (
+	"math"
+	"sort"
+	"strings"
+	"sync"
+
+	"github.com/go-fonts/dejavu/dejavusans"
+	"github.com/go-fonts/dejavu/dejavusansbold"
+	"github.com/go-fonts/dejavu/dejavusansboldoblique"
+	"github.com/go-fonts/dejavu/dejavusansmono"
+	"github.com/go-fonts/dejavu/dejavusansmonobold"
+	"github.com/go-fonts/dejavu/dejavusansmonoboldoblique"
+	"github.com/go-fonts/dejavu/dejavusansmonooblique"
+	"github.com/go-fonts/dejavu/dejavusansoblique"
+	"github.com/go-fonts/dejavu/dejavuserif"
+	"github.com/go-fonts/dejavu/dejavuserifbold"
+	"github.com/go-fonts/dejavu/dejavuserifbolditalic"
+	"github.com/go-fonts/dejavu/dejavuserifitalic"
+	"github.com/go-fonts/liberation/liberationmonobold"
+	"github.com/go-fonts/liberation/liberationmonobolditalic"
+	"github.com/go-fonts/liberation/liberationmonoitalic"
+	"github.com/go-fonts/liberation/liberationmonoregular"
+	"github.com/go-fonts/liberation/liberationsansbold"
+	"github.com/go-fonts/liberation/liberationsansbolditalic"
+	"github.com/go-fonts/liberation/liberationsansitalic"
+	"github.com/go-fonts/liberation/liberationsansregular"
+	"github.com/go-fonts/liberation/liberationserifbold"
+	"github.com/go-fonts/liberation/liberationserifbolditalic"
+	"github.com/go-fonts/liberation/liberationserifitalic"
+	"github.com/go-fonts/liberation/liberationserifregular"
+
+	gtfont "github.com/go-text/typesetting/font"
+)
+
+// Source is one face that a family name may stand for; it is opened when it
+// is first needed.
+type Source struct {
+	Family                 string
+	WeightMin, WeightMax   float64
+	StretchMin, StretchMax float64
+	Italic                 bool
+	Ranges                 [][2]rune // unicode-range; nil for all
+	Axes                   []gtfont.Variation
+	Open                   func(axes []gtfont.Variation) (*Face, error)
+
+	mu    sync.Mutex
+	faces map[float64]*Face // by weight asked for, of a variable font
+	err   error
+}
+
+func (s *Source) face(weight float64) *Face {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.WeightMin == s.WeightMax {
+		weight = 0
+	} else {
+		weight = math.Min(math.Max(weight, s.WeightMin), s.WeightMax)
+	}
+	if f, ok := s.faces[weight]; ok {
+		return f
+	}
+	if s.faces == nil {
+		s.faces = map[float64]*Face{}
+	}
+	axes := s.Axes
+	if weight > 0 {
+		axes = append(append([]gtfont.Variation(nil), axes...), gtfont.Variation{Tag: gtfont.Tag(0x77676874), Value: float32(weight)})
+	}
+	f, err := s.Open(axes)
+	if err != nil {
+		f, s.err = nil, err
+	}
+	s.faces[weight] = f
+	return f
+}
+
+func (s *Source) covers(r rune) bool {
+	if s.Ranges == nil {
+		return true
+	}
+	for _, x := range s.Ranges {
+		if r >= x[0] && r <= x[1] {
+			return true
+		}
+	}
+	return false
+}
+
+func builtin(family string, weight float64, italic bool, data []byte) *Source {
+	return &Source{Family: family, WeightMin: weight, WeightMax: weight, StretchMin: 100, StretchMax: 100, Italic: italic,
+		Open: func([]gtfont.Variation) (*Face, error) { return Parse(data, nil) }}
+}
+
+func four(family string, regular, bold, italic, boldItalic []byte) []*Source {
+	return []*Source{builtin(family, 400, false, regular), builtin(family, 700, false, bold), builtin(family, 400, true, italic), builtin(family, 700, true, boldItalic)}
+}
+
+// The faces that come with the binary are shared by all documents.
+var builtins = sync.OnceValue(func() map[string][]*Source {
+	return map[string][]*Source{
+		"liberation sans":  four("Liberation Sans", liberationsansregular.TTF, liberationsansbold.TTF, liberationsansitalic.TTF, liberationsansbolditalic.TTF),
+		"liberation serif": four("Liberation Serif", liberationserifregular.TTF, liberationserifbold.TTF, liberationserifitalic.TTF, liberationserifbolditalic.TTF),
+		"liberation mono":  four("Liberation Mono", liberationmonoregular.TTF, liberationmonobold.TTF, liberationmonoitalic.TTF, liberationmonobolditalic.TTF),
+		"dejavu sans":      four("DejaVu Sans", dejavusans.TTF, dejavusansbold.TTF, dejavusansoblique.TTF, dejavusansboldoblique.TTF),
+		"dejavu serif":     four("DejaVu Serif", dejavuserif.TTF, dejavuserifbold.TTF, dejavuserifitalic.TTF, dejavuserifbolditalic.TTF),
+		"dejavu sans mono": four("DejaVu Sans Mono", dejavusansmono.TTF, dejavusansmonobold.TTF, dejavusansmonooblique.TTF, dejavusansmonoboldoblique.TTF),
+	}
+})
+
+// aliases of the generic families, and of families that the built-in ones
+// have the same widths as.
+var aliases = map[string]string{"serif": "liberation serif", "sans-serif": "liberation sans", "monospace": "dejavu sans mono", "cursive": "liberation serif",
+	"fantasy": "liberation serif", "system-ui": "dejavu sans", "ui-sans-serif": "dejavu sans", "ui-serif": "liberation serif", "ui-monospace": "dejavu sans mono", "ui-rounded": "dejavu sans",
+	"math": "liberation serif", "emoji": "dejavu sans", "arial": "liberation sans", "helvetica": "liberation sans", "times new roman": "liberation serif", "times": "liberation serif",
+	"courier new": "liberation mono", "courier": "liberation mono"}
+
+// lastResort are tried, in this order, for characters no family named has.
+var lastResort = []string{"dejavu sans", "liberation sans", "dejavu serif", "dejavu sans mono"}
+
+// Set is the fonts of one document: those of its style sheets and the
+// built-in ones.
+type Set struct {
+	own     map[string][]*Source
+	cache   map[string][]*candidates
+	Missing func(family string, err error) // told once for each font that does not open
+	told    map[*Source]bool
+}
+
+// NewSet makes a set without fonts of its own.
+func NewSet() *Set {
+	return &Set{own: map[string][]*Source{}, cache: map[string][]*candidates{}, told: map[*Source]bool{}}
+}
+
+// Add adds a face of the document.
+func (s *Set) Add(src *Source) {
+	k := strings.ToLower(src.Family)
+	s.own[k] = append(s.own[k], src)
+}
+
+// Query is what a style asks of a font.
+type Query struct {
+	Families []string
+	Weight   float64
+	Stretch  float64
+	Italic   bool
+}
+
+type candidates struct {
+	q    Query
+	list []Match
+}
+
+// Match is a face with what must be imitated.
+type Match struct {
+	Face    *Face
+	Bold    bool // the face is not bold enough: strokes are thickened
+	Oblique bool // the face is upright: it is slanted
+	src     *Source
+}
+
+func sameQuery(a, b Query) bool {
+	if a.Weight != b.Weight || a.Stretch != b.Stretch || a.Italic != b.Italic || len(a.Families) != len(b.Families) {
+		return false
+	}
+	for i := range a.Families {
+		if a.Families[i] != b.Families[i] {
+			return false
+		}
+	}
+	return true
+}
+
+// resolve lists the faces for a query in the order of its families.
+func (s *Set) resolve(q Query) []Match {
+	key := ""
+	if len(q.Families) > 0 {
+		key = q.Families[0]
+	}
+	for _, c := range s.cache[key] {
+		if sameQuery(c.q, q) {
+			return c.list
+		}
+	}
+	var list []Match
+	for _, fam := range append(append([]string(nil), q.Families...), "serif") {
+		list = append(list, s.family(fam, q)...)
+	}
+	for _, fam := range lastResort {
+		list = append(list, s.family(fam, q)...)
+	}
+	s.cache[key] = append(s.cache[key], &candidates{q, list})
+	return list
+}
+
+func (s *Set) family(name string, q Query) []Match {
+	k := strings.ToLower(name)
+	sources := s.own[k]
+	if sources == nil {
+		if a, ok := aliases[k]; ok {
+			k = a
+		}
+		sources = builtins()[k]
+	}
+	if len(sources) == 0 {
+		return nil
+	}
+	best := append([]*Source(nil), sources...)
+	sort.SliceStable(best, func(i, j int) bool { return closer(best[i], best[j], q) })
+	var out []Match
+	for i, src := range best {
+		if i > 0 && closer(best[0], src, q) && src.Ranges == nil {
+			break // a worse match of the same family
+		}
+		if i > 0 && closer(best[0], src, q) {
+			continue
+		}
+		f := src.face(q.Weight)
+		if f == nil {
+			if !s.told[src] && s.Missing != nil {
+				s.told[src] = true
+				s.Missing(name, src.err)
+			}
+			continue
+		}
+		out = append(out, Match{Face: f, src: src, Bold: q.Weight >= 600 && src.WeightMax < 600, Oblique: q.Italic && !src.Italic})
+	}
+	// later rules for the same face come first (CSS Fonts 4, §5.2)
+	for i, j := 0, len(out)-1; i < j; i, j = i+1, j-1 {
+		out[i], out[j] = out[j], out[i]
+	}
+	return out
+}
+
+// closer orders two faces of a family by CSS Fonts 4, §5.2: stretch, style,
+// then weight.
+func closer(a, b *Source, q Query) bool {
+	if x, y := distance(a.StretchMin, a.StretchMax, q.Stretch, q.Stretch <= 100), distance(b.StretchMin, b.StretchMax, q.Stretch, q.Stretch <= 100); x != y {
+		return x < y
+	}
+	if a.Italic != b.Italic {
+		return a.Italic == q.Italic
+	}
+	return weightDistance(a, q.Weight) < weightDistance(b, q.Weight)
+}
+
+func distance(lo, hi, want float64, narrowFirst bool) float64 {
+	switch {
+	case want < lo:
+		if narrowFirst {
+			return lo - want + 1000
+		}
+		return lo - want
+	case want > hi:
+		if narrowFirst {
+			return want - hi
+		}
+		return want - hi + 1000
+	}
+	return 0
+}
+
+func weightDistance(s *Source, w float64) float64 {
+	lo, hi := s.WeightMin, s.WeightMax
+	switch {
+	case w >= lo && w <= hi:
+		return 0
+	case w >= 400 && w <= 500:
+		if lo > w && lo <= 500 {
+			return lo - w
+		}
+		if hi < w {
+			return w - hi + 1000
+		}
+		return lo - w + 2000
+	case w < 400:
+		if hi < w {
+			return w - hi
+		}
+		return lo - w + 1000
+	}
+	if lo > w {
+		return lo - w
+	}
+	return w - hi + 1000
+}
+
+// First is the primary face of a query: the one whose measures count for
+// lines (CSS Fonts 4, §5.3: the first that has a space).
+func (s *Set) First(q Query) Match {
+	for _, m := range s.resolve(q) {
+		if m.src.covers(' ') {
+			return m
+		}
+	}
+	return s.resolve(q)[0]
+}
+
+// For picks the face for a character; ok is false when no face has it.
+func (s *Set) For(q Query, r rune) (m Match, ok bool) {
+	list := s.resolve(q)
+	for _, m := range list {
+		if m.src.covers(r) && m.Face.Glyph(r) != 0 {
+			return m, true
+		}
+	}
+	return s.First(q), false
+}
+
+// Covers tells whether the face's unicode-range holds the character.
+func (m Match) Covers(r rune) bool { return m.src.covers(r) }
+
+// Local finds a built-in face by its full name (CSS Fonts 4, §4.3: local()).
+func (s *Set) Local(name string) *Face {
+	k := strings.ToLower(name)
+	if a, ok := aliases[k]; ok {
+		k = a
+	}
+	q := Query{Weight: 400, Stretch: 100}
+	for _, suffix := range []string{" bold italic", " bold", " italic", " regular"} {
+		if base, ok := strings.CutSuffix(k, suffix); ok {
+			k = base
+			q.Italic = strings.Contains(suffix, "italic")
+			if strings.Contains(suffix, "bold") {
+				q.Weight = 700
+			}
+			break
+		}
+	}
+	if list := builtins()[k]; list != nil {
+		if m := s.family(k, q); len(m) > 0 {
+			return m[0].Face
+		}
+	}
+	return nil
+}

@@ -1,0 +1,158 @@
+package font
+
+import (
+	"strings"
+	"unicode"
+
+	ot "github.com/go-text/typesetting/font/opentype"
+	"github.com/go-text/typesetting/harfbuzz"
+	"github.com/go-text/typesetting/language"
+)
+
+// Glyph is one glyph of a shaped run, measured in font units.
+type Glyph struct {
+	ID      uint32
+	Advance float64
+	XOff    float64
+	YOff    float64
+	Cluster int // byte offset of its first character in the run's text
+	Chars   int // bytes of text that the cluster covers; 0 inside a cluster
+}
+
+// Run is shaped text: glyphs in visual order.
+type Run struct {
+	Glyphs []Glyph
+	Width  float64 // font units
+	Text   string
+}
+
+// Features asks for OpenType features: a string such as "smcp -liga ss01=2".
+type Features string
+
+type wordKey struct {
+	text     string
+	features Features
+	script   language.Script
+	lang     string
+	rtl      bool
+}
+
+type shaper struct {
+	font *harfbuzz.Font
+	buf  *harfbuzz.Buffer
+}
+
+// maxCached bounds the words kept for a face.
+const maxCached = 200_000
+
+// Shape shapes text in one script and direction. The result is shared and
+// must not be changed.
+func (f *Face) Shape(text string, script language.Script, lang string, rtl bool, features Features) *Run {
+	key := wordKey{text, features, script, lang, rtl}
+	f.mu.RLock()
+	run := f.words[key]
+	f.mu.RUnlock()
+	if run != nil {
+		return run
+	}
+	key.text = strings.Clone(text)
+	run = f.shape(key)
+	f.mu.Lock()
+	if len(f.words) >= maxCached {
+		clear(f.words)
+	}
+	f.words[key] = run
+	f.mu.Unlock()
+	return run
+}
+
+func (f *Face) shape(k wordKey) *Run {
+	s := f.pool.Get().(*shaper)
+	defer f.pool.Put(s)
+	s.buf.Clear()
+	for i, r := range k.text {
+		s.buf.AddRune(r, i)
+	}
+	dir := harfbuzz.LeftToRight
+	if k.rtl {
+		dir = harfbuzz.RightToLeft
+	}
+	s.buf.Props = harfbuzz.SegmentProperties{Direction: dir, Script: k.script, Language: language.NewLanguage(k.lang)}
+	s.buf.ClusterLevel = harfbuzz.MonotoneGraphemes
+	s.buf.Shape(s.font, parseFeatures(k.features))
+	run := &Run{Text: k.text, Glyphs: make([]Glyph, len(s.buf.Info))}
+	for i, info := range s.buf.Info {
+		p := s.buf.Pos[i]
+		run.Glyphs[i] = Glyph{ID: uint32(info.Glyph), Advance: float64(p.XAdvance), XOff: float64(p.XOffset), YOff: float64(p.YOffset), Cluster: info.Cluster}
+		run.Width += float64(p.XAdvance)
+	}
+	run.clusters(k.rtl)
+	return run
+}
+
+// clusters fills in how many bytes of text each cluster covers.
+func (r *Run) clusters(rtl bool) {
+	next := len(r.Text)
+	set := func(i int) {
+		g := &r.Glyphs[i]
+		if g.Cluster < next {
+			g.Chars = next - g.Cluster
+			next = g.Cluster
+		}
+	}
+	if rtl {
+		for i := range r.Glyphs {
+			set(i)
+		}
+		return
+	}
+	for i := len(r.Glyphs) - 1; i >= 0; i-- {
+		set(i)
+	}
+}
+
+func parseFeatures(f Features) []harfbuzz.Feature {
+	if f == "" {
+		return nil
+	}
+	var out []harfbuzz.Feature
+	for w := range strings.FieldsSeq(string(f)) {
+		value := uint32(1)
+		if w[0] == '-' {
+			w, value = w[1:], 0
+		}
+		if name, n, ok := strings.Cut(w, "="); ok {
+			w, value = name, 0
+			for _, c := range n {
+				if c >= '0' && c <= '9' {
+					value = value*10 + uint32(c-'0')
+				}
+			}
+		}
+		if len(w) == 4 {
+			out = append(out, harfbuzz.Feature{Tag: ot.MustNewTag(w), Value: value, Start: 0, End: harfbuzz.FeatureGlobalEnd})
+		}
+	}
+	return out
+}
+
+// Script of a character; common and inherited ones give 0, to be taken from
+// their neighbours.
+func Script(r rune) language.Script {
+	if r < 0x80 {
+		if r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' {
+			return language.Latin
+		}
+		return 0
+	}
+	s := language.LookupScript(r)
+	if s == language.Common || s == language.Inherited || s == language.Unknown {
+		return 0
+	}
+	return s
+}
+
+// Ignorable tells whether a character needs no glyph of its own.
+func Ignorable(r rune) bool {
+	return r == '\u00AD' || r >= 0x200B && r <= 0x200F || r >= 0x202A && r <= 0x202E || r >= 0x2060 && r <= 0x206F || r >= 0xFE00 && r <= 0xFE0F || r == 0xFEFF || r >= 0xE0100 && r <= 0xE01EF || unicode.Is(unicode.Cc, r)
+}

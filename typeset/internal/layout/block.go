@@ -1,0 +1,759 @@
+package layout
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
+)
+
+// block sets a block container (CSS 2.2, §9.4.1).
+func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
+	e := l.edges(b, sp.W)
+	w := l.width(b, sp, &e)
+	s := b.Style
+	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
+	clone := s.BoxDecorationBreak == style.Clone
+	if from != nil && !clone {
+		f.Border[style.Top], f.Padding[style.Top] = 0, 0
+	}
+	top, bottom := f.Border[style.Top]+f.Padding[style.Top], e.bottom()
+	definite := l.definiteHeight(b, sp, &e)
+	ch := Auto
+	if known(definite) {
+		ch = math.Max(definite-e.blockEdges(), 0)
+	} else if s.AspectRatio.Ratio > 0 && s.Height.IsAuto() {
+		ch = math.Max(throughRatio(s, w, e.inlineEdges(), e.blockEdges(), 1/s.AspectRatio.Ratio)-e.blockEdges(), 0)
+	}
+	bfc := b.IsBFC() || b.Anon && sp.Floats == nil || sp.Floats == nil
+	in := flowSpace{w: math.Max(w-e.inlineEdges(), 0), h: ch, x: e.left(), y: top, left: sp.Left - top, page: sp.Page, atTop: sp.AtTop, column: sp.Column, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y}
+	if clone && sp.cutting() {
+		in.left -= bottom
+	}
+	if bfc {
+		in.floats, in.bfcX, in.bfcY = &floats{}, 0, 0
+	}
+	in.collapseTop = !bfc && from == nil && top == 0
+	minH := s.MinHeight.Resolve(sp.H)
+	in.collapseBottom = !bfc && bottom == 0 && !known(ch) && (!known(minH) || minH == 0)
+	used := 0.0
+	if from != nil {
+		used = from.Used
+	}
+
+	// a box of fixed height is cut by its height, not by what it holds
+	monolithic := b.Scrolls() && known(definite) && (s.OverflowY == style.Scroll || s.OverflowY == style.Auto)
+	if monolithic {
+		in.left = inf
+	}
+	var h float64
+	var rest *Break
+	if b.Inline {
+		h, rest = l.lines(f, b, in, from)
+	} else {
+		h, rest = l.flow(f, b, in, from)
+	}
+	if h < 0 { // nothing fits
+		return nil, nil
+	}
+	contents := h
+	if bfc {
+		h = math.Max(h, f.floatBottom(in, top))
+	}
+	total := top + h + bottom
+	if !known(ch) && rest == nil {
+		total = l.autoHeight(b, total, used, sp, &e)
+	} else if known(ch) {
+		total = ch + e.blockEdges() - used
+		if known(definite) {
+			total = definite - used
+		} else {
+			total = math.Max(l.clampHeight(b, ch+e.blockEdges(), sp, &e)-used, 0)
+			if s.MinHeight.IsAuto() && !b.Scrolls() && rest == nil { // content may grow it past the ratio
+				total = math.Max(total, top+h+bottom)
+			}
+		}
+	}
+	if sp.MinH > total && rest == nil && used == 0 {
+		total = sp.MinH
+	}
+	if s.AlignContent.Kind != style.Normal && rest == nil && from == nil {
+		f.alignContent(s.AlignContent, total-top-bottom-h, in)
+	}
+	switch {
+	case rest != nil:
+		rest.Used = used + sp.Left
+		if s.BreakInside == style.Avoid || s.BreakInside == style.AvoidPage && !sp.Column || s.BreakInside == style.AvoidColumn && sp.Column {
+			rest.Appeal = max(rest.Appeal, 2)
+		}
+		f.Cut = true
+		if known(ch) {
+			f.H = math.Min(total, sp.Left)
+		} else {
+			f.H = sp.Left
+		}
+		if !clone {
+			f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
+		}
+	case sp.cutting() && total > sp.Left+0.01 && known(ch) && !monolithic && sp.Left > 0:
+		// what it holds is set; the box itself goes on
+		f.H, f.Cut = sp.Left, true
+		rest = &Break{Child: len(b.Children), Used: used + sp.Left, Line: cursor{leaf: endOfText}}
+		if s.BreakInside == style.Avoid {
+			rest.Appeal = 2
+		}
+		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
+	default:
+		f.H = math.Max(total, 0)
+	}
+	f.through = from == nil && rest == nil && !bfc && f.H == 0 && !f.hasLines && contents == 0
+	if !in.collapseBottom || rest != nil {
+		f.end = strut{}
+	}
+	if from == nil && b.Marker != nil {
+		l.marker(f, b, in)
+	}
+	if b.Kind == box.Element && contains(b) {
+		l.settle(f, sp)
+	}
+	return f, rest
+}
+
+// autoHeight applies min and max to a height that comes from the contents.
+func (l *Layout) autoHeight(b *box.Box, h, used float64, sp Space, e *edges) float64 {
+	if known(sp.FixedH) { // imposed, but percentages stay indefinite
+		return math.Max(sp.FixedH-used, 0)
+	}
+	return math.Max(l.clampHeight(b, h+used, sp, e)-used, 0)
+}
+
+// floatBottom is how far floats reach into the content box of a context.
+func (f *Fragment) floatBottom(in flowSpace, top float64) float64 {
+	if in.floats.empty() {
+		return 0
+	}
+	return in.floats.bottom() - top
+}
+
+// alignContent moves the contents of a block container (Box Alignment 3, §5.1).
+func (f *Fragment) alignContent(a style.Align, free float64, in flowSpace) {
+	if free < 0 && a.Safe {
+		return
+	}
+	dy := 0.0
+	switch a.Kind {
+	case style.Center, style.SpaceAround, style.SpaceEvenly:
+		dy = free / 2
+	case style.End, style.FlexEnd:
+		dy = free
+	}
+	if dy == 0 || free < 0 && (a.Kind == style.SpaceAround || a.Kind == style.SpaceEvenly) {
+		return
+	}
+	for i := range f.Kids {
+		f.Kids[i].Y += dy
+	}
+	for i := range f.out {
+		f.out[i].y += dy
+	}
+	f.Baseline += dy
+	f.LastBaseline += dy
+}
+
+// flowSpace is the inside of a block container.
+type flowSpace struct {
+	w, h           float64 // content box; h may be Auto
+	x, y           float64 // of the content box in the border box
+	left, page     float64
+	atTop, column  bool
+	floats         *floats
+	bfcX, bfcY     float64 // of the border box
+	collapseTop    bool
+	collapseBottom bool
+}
+
+// mark is a state of a flow before one of its children.
+type mark struct {
+	child          int
+	kids, out, flt int
+	y              float64
+	appeal         int
+	inFlow         bool
+	baseline       float64
+}
+
+// flowState is the progress of a flow.
+type flowState struct {
+	l       *Layout
+	f       *Fragment
+	b       *box.Box
+	in      flowSpace
+	y       float64 // end of the last child's border box, from the content top
+	strut   strut
+	top     bool // still at the top: margins collapse with the parent's
+	placed  bool // something in flow has been placed
+	after   bool // the flow begins after an unforced break
+	marks   []mark
+	prev    *box.Box
+	pending []pendingFloat
+	cleared bool
+}
+
+// flow sets block-level children. It returns the height of the contents, or a
+// negative one when nothing fits.
+func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float64, *Break) {
+	st := &flowState{l: l, f: f, b: b, in: in, top: in.collapseTop}
+	start := 0
+	if from != nil {
+		start = from.Child
+		st.after = from.Forced == 0
+		for _, p := range from.Float {
+			st.float(p.b, p.at)
+		}
+	}
+	for i := start; i < len(b.Children); i++ {
+		c := b.Children[i]
+		var inner *Break
+		if from != nil && i == start {
+			inner = from.Inner
+		}
+		switch {
+		case c.Positioned():
+			st.wait(c)
+		case c.Floats():
+			st.float(c, nil)
+		default:
+			if rest, stop := st.child(c, i, inner, from != nil && i == start && from.Forced != 0); stop {
+				if rest == nil {
+					return -1, nil
+				}
+				rest.Float = append(rest.Float, st.pending...)
+				return math.Max(st.y, 0), rest
+			}
+		}
+	}
+	h := st.finish()
+	if len(st.pending) > 0 {
+		return math.Max(h, 0), &Break{Child: len(b.Children), Float: st.pending}
+	}
+	return h, nil
+}
+
+// finish closes the flow: the last margins stay inside or go on to the parent.
+func (st *flowState) finish() float64 {
+	if st.top { // all margins collapsed with the parent's
+		st.f.end = strut{}
+		return 0
+	}
+	if st.in.collapseBottom && !st.cleared {
+		st.f.end = st.strut
+		return st.y
+	}
+	if st.in.collapseBottom {
+		st.f.end = strut{}
+	}
+	return math.Max(st.y+st.strut.sum(), 0)
+}
+
+// wait notes a positioned box with its static position.
+func (st *flowState) wait(c *box.Box) {
+	y := st.y + st.strut.sum()
+	if st.top {
+		y = 0
+	}
+	st.f.out = append(st.f.out, waiting{b: c, x: st.in.x, y: st.in.y + y, cbW: st.in.w, rtl: st.b.Style.Direction == style.Rtl})
+}
+
+// float places a floating child at the current position.
+func (st *flowState) float(c *box.Box, at *Break) {
+	y := st.y + st.strut.sum()
+	if st.top {
+		y = 0
+	}
+	if _, _, rest := st.l.placeFloat(st.f, c, st.in, y, at, true); rest != nil {
+		st.pending = append(st.pending, *rest)
+	}
+}
+
+// placeFloat sets a float at or below y (content coordinates) and adds it to
+// f. What does not fit on the page is returned to go on with.
+func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at *Break, anywhere bool) (w, bottom float64, rest *pendingFloat) {
+	e := l.edges(c, in.w)
+	sp := newSpace(in.w, in.h)
+	sp.Shrink = true
+	sp.Page, sp.Column = in.page, in.column
+	x0, x1 := in.bfcX+in.x, in.bfcX+in.x+in.w
+	yy := in.bfcY + in.y + y
+	yy = math.Max(yy, in.floats.floor())
+	if c.Style.Clear != style.None {
+		yy = math.Max(yy, in.floats.clear(c.Style.Clear))
+	}
+	frag, brk := l.Lay(c, sp, at)
+	mw, mh := frag.W+e.margin[style.Left]+e.margin[style.Right], frag.H+e.margin[style.Top]+e.margin[style.Bottom]
+	yy, lft, rgt := in.floats.fit(yy, mw, math.Max(mh, 1e-3), x0, x1)
+	top := yy - in.bfcY - in.y
+	if !math.IsInf(in.left, 1) && top+mh > in.left+0.01 {
+		if top > 0.01 || !in.atTop {
+			if c.Style.BreakInside == style.Avoid || mh <= in.page || in.left-top < 20 {
+				return 0, 0, &pendingFloat{c, at}
+			}
+		}
+		sp.Left, sp.AtTop = in.left-top-e.margin[style.Top], true
+		if frag2, brk2 := l.Lay(c, sp, at); frag2 != nil {
+			frag, brk = frag2, brk2
+			mh = frag.H + e.margin[style.Top] + e.margin[style.Bottom]
+		}
+	}
+	x := lft
+	left := c.Style.Float == style.LeftSide
+	if !left {
+		x = rgt - mw
+	}
+	in.floats.add(floated{left, x, yy, mw, mh})
+	dx, dy := relative(c, in.w, in.h, false)
+	f.add(frag, x-in.bfcX+e.margin[style.Left], yy-in.bfcY+e.margin[style.Top], dx, dy)
+	if brk != nil {
+		return mw, top + mh, &pendingFloat{c, brk}
+	}
+	return mw, top + mh, nil
+}
+
+// child sets one in-flow child. It tells the flow to stop with a break, or
+// with nil when nothing fits at all.
+func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*Break, bool) {
+	l, in := st.l, st.in
+	cutting := !math.IsInf(in.left, 1)
+	if cutting && st.placed {
+		if k := l.forced(st.prev, c, in.column); k != 0 {
+			return &Break{Child: i, Forced: k}, true
+		}
+	}
+	e := l.edges(c, in.w)
+	m := mark{child: i, kids: len(st.f.Kids), out: len(st.f.out), flt: in.floats.mark(), y: st.y, inFlow: st.placed, baseline: st.f.Baseline}
+	if st.prev != nil {
+		m.appeal = boundary(l.after(st.prev), l.before(c), in.column)
+	}
+	st.marks = append(st.marks, m)
+
+	topStrut := strut{}
+	cutTop := inner != nil || st.after && !st.placed && !keepMargin
+	if !cutTop {
+		topStrut = l.topStrut(c, in.w, in.floats)
+	}
+	pos := st.y
+	strutBefore := st.strut
+	if st.top {
+		pos = 0
+	} else {
+		strutBefore.join(topStrut)
+		pos += strutBefore.sum()
+	}
+	cleared := false
+	if c.Style.Clear != style.None && !in.floats.empty() {
+		if y := in.floats.clear(c.Style.Clear) - in.bfcY - in.y; y > pos+1e-6 {
+			pos, cleared = y, true
+			if st.top {
+				st.top = false
+			}
+		}
+	}
+	x, sp := st.childSpace(c, &e, pos)
+	pos = sp.Y - in.bfcY - in.y
+	sp.AtTop = in.atTop && (!st.placed && pos < 1 || pos <= 0.001)
+	frag, rest := l.Lay(c, sp, inner)
+	if cutting && frag == nil {
+		if sp.AtTop { // no progress otherwise: set it whole
+			sp.Left = inf
+			frag, rest = l.Lay(c, sp, inner)
+		} else {
+			return st.breakBefore(len(st.marks)-1, nil, 99)
+		}
+	}
+	if cutting && rest == nil && pos+frag.H > in.left+0.01 && !sp.AtTop && frag.H > 0 {
+		return st.breakBefore(len(st.marks)-1, nil, 99)
+	}
+	if rest != nil && rest.Appeal > 0 && !sp.AtTop {
+		if r, stop := st.breakBefore(len(st.marks)-1, rest, rest.Appeal); r == nil || r.Inner == nil {
+			return r, stop
+		}
+	}
+	st.place(c, frag, x, pos, &e, cleared, strutBefore, topStrut)
+	if rest != nil {
+		return &Break{Child: i, Inner: rest, Appeal: rest.Appeal, Forced: 0}, true
+	}
+	return nil, false
+}
+
+// childSpace is the space for an in-flow child at pos: its x and, for a box
+// that makes a formatting context, a place beside the floats.
+func (st *flowState) childSpace(c *box.Box, e *edges, pos float64) (float64, Space) {
+	in := st.in
+	sp := newSpace(in.w, in.h)
+	sp.Page, sp.Column = in.page, in.column
+	sp.Floats = in.floats
+	x0, x1 := in.x, in.x+in.w
+	if (c.IsBFC() || c.Kind == box.Replaced) && !in.floats.empty() {
+		pos, x0, x1 = st.beside(c, e, pos)
+		sp.W = in.w
+		if x1-x0 < in.w-1e-6 && c.Style.Width.IsAuto() && c.Kind != box.Replaced && c.Style.Display.Inner != style.Table {
+			// auto width fills the band; margins may overlap the floats
+			l, r := math.Max(e.margin[style.Left], x0-in.x), math.Max(e.margin[style.Right], in.x+in.w-x1)
+			w := in.w - l - r
+			ec := *e
+			ec.margin[style.Left], ec.margin[style.Right] = l, r
+			sp.FixedW = st.l.clampWidth(c, math.Max(w, e.inlineEdges()), sp, &ec)
+			x0 = in.x + l - e.margin[style.Left]
+			x1 = in.x + in.w
+		}
+	}
+	w := sp.FixedW
+	if !known(w) && (c.Kind == box.Replaced || c.Style.Width.Kind != style.Auto || c.Style.MaxWidth.Kind != style.None || c.Style.Display.Inner == style.Table || c.Style.AspectRatio.Ratio > 0 || legacyAlign(st.b.Style.TextAlign)) {
+		w = st.l.blockWidth(c, sp, e)
+	}
+	x := x0 + e.margin[style.Left]
+	if known(w) {
+		free := x1 - x0 - w - e.margin[style.Left] - e.margin[style.Right]
+		x += st.autoMargin(c, e, free)
+		if c.Style.Display.Inner != style.Table {
+			sp.FixedW = w
+		}
+		if c.Kind == box.Replaced {
+			sp.FixedW = Auto
+		}
+	}
+	sp.X, sp.Y = in.bfcX+x, in.bfcY+in.y+pos
+	sp.Left = in.left - pos
+	return x, sp
+}
+
+func legacyAlign(k style.Keyword) bool {
+	switch k.String() {
+	case "-webkit-center", "-webkit-left", "-webkit-right":
+		return true
+	}
+	return false
+}
+
+// autoMargin shares free space between auto margins (CSS 2.2, §10.3.3).
+func (st *flowState) autoMargin(c *box.Box, e *edges, free float64) float64 {
+	l, r := e.auto[style.Left], e.auto[style.Right]
+	rtl := st.b.Style.Direction == style.Rtl
+	switch {
+	case l && r:
+		return math.Max(free, 0) / 2
+	case l:
+		return math.Max(free, 0)
+	case r:
+		return 0
+	}
+	switch st.b.Style.TextAlign.String() {
+	case "-webkit-center":
+		return math.Max(free, 0) / 2
+	case "-webkit-right":
+		return math.Max(free, 0)
+	}
+	if j := c.Style.JustifySelf.Kind; (j == style.Center || j == style.End || j == style.RightSide) && free > 0 && c.Style.Width.Kind != style.Auto {
+		if j == style.Center {
+			return free / 2
+		}
+		return free
+	}
+	if rtl {
+		return free
+	}
+	return 0
+}
+
+// blockWidth is the border-box width of an in-flow child.
+func (l *Layout) blockWidth(c *box.Box, sp Space, e *edges) float64 {
+	if c.Kind == box.Replaced {
+		w, _ := l.replacedSize(c, sp, e)
+		return w
+	}
+	if c.Style.Display.Inner == style.Table {
+		return l.tableWidth(c, sp, e)
+	}
+	return l.width(c, sp, e)
+}
+
+// beside finds the place for a formatting context next to floats
+// (CSS 2.2, §9.5: it must not overlap them).
+func (st *flowState) beside(c *box.Box, e *edges, pos float64) (y, x0, x1 float64) {
+	in := st.in
+	sp := newSpace(in.w, in.h)
+	need := 0.0
+	if c.Kind == box.Replaced || c.Style.Width.Kind != style.Auto || c.Style.Display.Inner == style.Table {
+		need = st.l.blockWidth(c, sp, e)
+	} else {
+		lo, _ := st.l.sizes(c)
+		need = math.Min(lo, in.w)
+		if v := c.Style.MinWidth.Resolve(in.w); known(v) {
+			need = math.Max(need, v)
+		}
+	}
+	y = pos
+	bx := in.bfcX
+	for range 1000 {
+		l, r := in.floats.band(in.bfcY+in.y+y, 1, bx+in.x, bx+in.x+in.w)
+		ml, mr := math.Max(l-bx, in.x+e.margin[style.Left]), math.Min(r-bx, in.x+in.w-e.margin[style.Right])
+		if e.margin[style.Left] < 0 && l-bx <= in.x {
+			ml = in.x + e.margin[style.Left]
+		}
+		if mr-ml >= need-1e-4 || l-bx <= in.x && r-bx >= in.x+in.w {
+			return y, l - bx, r - bx
+		}
+		next := in.floats.nextEdge(in.bfcY + in.y + y)
+		if math.IsInf(next, 1) {
+			return y, l - bx, r - bx
+		}
+		y = next - in.bfcY - in.y
+	}
+	return y, in.x, in.x + in.w
+}
+
+// place adds a set child and moves the position on.
+func (st *flowState) place(c *box.Box, frag *Fragment, x, pos float64, e *edges, cleared bool, before, top strut) {
+	in := st.in
+	dx, dy := relative(c, in.w, in.h, st.b.Style.Direction == style.Rtl)
+	st.f.add(frag, x, in.y+pos, dx, dy)
+	st.prev = c
+	if frag.through { // margins above and below it adjoin
+		if st.top {
+			return
+		}
+		if cleared {
+			st.y = pos
+			st.strut = top
+			st.strut.add(e.margin[style.Bottom])
+			st.strut.join(frag.end)
+			st.cleared = true
+			// its margins stay below the clearance
+			st.y -= top.sum()
+			return
+		}
+		st.strut = before
+		st.strut.add(e.margin[style.Bottom])
+		st.strut.join(frag.end)
+		return
+	}
+	st.top, st.placed, st.cleared = false, true, false
+	if !known(st.f.Baseline) && known(frag.Baseline) {
+		st.f.Baseline = in.y + pos + frag.Baseline
+	}
+	if known(frag.LastBaseline) {
+		st.f.LastBaseline = in.y + pos + frag.LastBaseline
+	}
+	st.f.hasLines = st.f.hasLines || frag.hasLines
+	st.y = pos + frag.H
+	st.strut = strut{}
+	st.strut.add(e.margin[style.Bottom])
+	st.strut.join(frag.end)
+}
+
+// breakBefore picks the best place to break at or before child number k of
+// those marked (CSS Break 4, §4.4): inside it, when a break there is given,
+// before it, or before an earlier child. The flow is cut back to that place.
+func (st *flowState) breakBefore(k int, inside *Break, appeal int) (*Break, bool) {
+	best, at := appeal, -1
+	for j := k; j >= 0 && best > 0; j-- {
+		m := st.marks[j]
+		if !m.inFlow {
+			break
+		}
+		if m.appeal < best {
+			best, at = m.appeal, j
+		}
+	}
+	if at < 0 {
+		if inside != nil {
+			return &Break{Inner: inside}, true
+		}
+		return nil, true
+	}
+	m := st.marks[at]
+	st.f.Kids, st.f.out = st.f.Kids[:m.kids], st.f.out[:m.out]
+	st.in.floats.back(m.flt)
+	st.y = m.y
+	st.f.Baseline = m.baseline
+	return &Break{Child: m.child, Appeal: m.appeal}, true
+}
+
+// boundary is how bad a break between two siblings is.
+func boundary(after, before style.Keyword, column bool) int {
+	if avoids(after, column) || avoids(before, column) {
+		return 2
+	}
+	return 0
+}
+
+func avoids(k style.Keyword, column bool) bool {
+	return k == style.Avoid || k == style.AvoidPage && !column || k == style.AvoidColumn && column
+}
+
+// forcedBreak tells whether k forces a break here.
+func forcedBreak(k style.Keyword, column bool) bool {
+	switch k {
+	case style.PageKey, style.LeftSide, style.RightSide, style.Recto, style.Verso, style.All:
+		return true
+	case style.Always:
+		return true
+	case style.Column:
+		return column
+	}
+	return false
+}
+
+// forced gives the break that stands between two siblings, or 0.
+func (l *Layout) forced(prev, next *box.Box, column bool) style.Keyword {
+	if k := l.before(next); forcedBreak(k, column) {
+		return k
+	}
+	if k := l.after(prev); forcedBreak(k, column) {
+		return k
+	}
+	if a, b := l.lastPage(prev), l.firstPage(next); a != b && !column {
+		return style.PageKey
+	}
+	return 0
+}
+
+// before is break-before with that of the first children (CSS Break 3, §3.1).
+func (l *Layout) before(b *box.Box) style.Keyword {
+	for d := 0; b != nil && d < 100; d++ {
+		if k := b.Style.BreakBefore; k != style.Auto {
+			return k
+		}
+		b = edgeChild(b, false)
+	}
+	return style.Auto
+}
+
+func (l *Layout) after(b *box.Box) style.Keyword {
+	for d := 0; b != nil && d < 100; d++ {
+		if k := b.Style.BreakAfter; k != style.Auto {
+			return k
+		}
+		b = edgeChild(b, true)
+	}
+	return style.Auto
+}
+
+// edgeChild is the first or last in-flow block-level child.
+func edgeChild(b *box.Box, last bool) *box.Box {
+	if b.Inline || b.Kind != box.Element || b.Style.Display.Inner != style.Flow && b.Style.Display.Inner != style.FlowRoot && b.Style.Display.Inner != style.Table {
+		return nil
+	}
+	n := len(b.Children)
+	for i := range n {
+		c := b.Children[i]
+		if last {
+			c = b.Children[n-1-i]
+		}
+		if !c.OutOfFlow() {
+			return c
+		}
+	}
+	return nil
+}
+
+// firstPage and lastPage give the page names at a box's edges (CSS Page 3, §8).
+func (l *Layout) firstPage(b *box.Box) string { return pageName(b, false) }
+func (l *Layout) lastPage(b *box.Box) string  { return pageName(b, true) }
+
+// PageName is the page type that a box begins on.
+func PageName(b *box.Box) string { return pageName(b, false) }
+
+func pageName(b *box.Box, last bool) string {
+	name := ""
+	for d := 0; b != nil && d < 100; d++ {
+		if b.Style.Page != "" {
+			name = b.Style.Page
+		}
+		b = edgeChild(b, last)
+	}
+	return name
+}
+
+// topStrut collects the margins that adjoin at the top of an in-flow box, its
+// own first (CSS 2.2, §8.3.1). Boxes are looked at before they are set, so
+// that their place is known at once.
+func (l *Layout) topStrut(b *box.Box, cbW float64, fl *floats) strut {
+	var s strut
+	l.collectTop(b, cbW, fl, &s, 0)
+	return s
+}
+
+// collectTop adds to s and tells whether all of b collapsed through.
+func (l *Layout) collectTop(b *box.Box, cbW float64, fl *floats, s *strut, depth int) bool {
+	e := l.edges(b, cbW)
+	s.add(e.margin[style.Top])
+	if depth > 200 || b.Kind != box.Element || b.IsBFC() || e.top() > 0 || b.Style.Display.Inner != style.Flow {
+		return false
+	}
+	if b.Inline {
+		return false
+	}
+	sp := newSpace(cbW, Auto)
+	inner := Auto
+	through := e.bottom() == 0 && b.Marker == nil && zeroHeight(b)
+	for _, c := range b.Children {
+		if c.OutOfFlow() {
+			continue
+		}
+		if c.Style.Clear != style.None && (!fl.empty() || hasFloat(b.Children)) {
+			return false
+		}
+		if !known(inner) {
+			inner = math.Max(l.width(b, sp, &e)-e.inlineEdges(), 0)
+		}
+		if !l.collectTop(c, inner, fl, s, depth+1) {
+			return false
+		}
+	}
+	if !through {
+		return false
+	}
+	s.add(e.margin[style.Bottom])
+	return true
+}
+
+func hasFloat(list []*box.Box) bool {
+	for _, c := range list {
+		if c.Floats() {
+			return true
+		}
+	}
+	return false
+}
+
+func zeroHeight(b *box.Box) bool {
+	s := b.Style
+	h := s.Height.IsAuto() || s.Height.Kind == style.Length && s.Height.IsZero() || s.Height.Kind == style.Length && s.Height.HasPct()
+	m := s.MinHeight.Kind != style.Length || s.MinHeight.IsZero() || s.MinHeight.HasPct()
+	return h && m && s.AspectRatio.Ratio == 0
+}
+
+// marker sets an outside list marker beside the first line.
+func (l *Layout) marker(f *Fragment, b *box.Box, in flowSpace) {
+	sp := newSpace(in.w, Auto)
+	sp.Shrink = true
+	m, _ := l.Lay(b.Marker, sp, nil)
+	if m == nil {
+		return
+	}
+	x := in.x - m.W
+	if b.Style.Direction == style.Rtl {
+		x = in.x + in.w
+	}
+	y := in.y
+	if known(f.Baseline) && known(m.Baseline) {
+		y = f.Baseline - m.Baseline
+	} else if !known(f.Baseline) {
+		f.Baseline = in.y + m.Baseline
+		if b.Style.Height.IsAuto() {
+			f.H = math.Max(f.H, in.y+m.H)
+		}
+		f.through = false
+	}
+	f.add(m, x, y, 0, 0)
+}

@@ -1,0 +1,105 @@
+package layout
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
+)
+
+// LayPage sets the part of the root that fits a page area. The fragment holds
+// the root's, for positioned boxes to be placed in.
+func (l *Layout) LayPage(root *box.Box, w, h float64, from *Break) (*Fragment, *Break) {
+	area := &Fragment{W: w, H: h, Baseline: Auto, LastBaseline: Auto}
+	e := l.edges(root, w)
+	sp := newSpace(w, h)
+	sp.Left, sp.Page, sp.AtTop = h, h, true
+	y := 0.0
+	if from == nil {
+		y = e.margin[style.Top]
+		sp.Left -= y
+	}
+	x := e.margin[style.Left]
+	rw := l.blockWidth(root, sp, &e)
+	if free := w - rw - e.margin[style.Left] - e.margin[style.Right]; free > 0 {
+		x += autoShift(&e, free)
+	}
+	sp.FixedW = rw
+	frag, rest := l.Lay(root, sp, from)
+	if frag == nil {
+		sp.Left = inf
+		frag, rest = l.Lay(root, sp, from)
+	}
+	if frag == nil {
+		return nil, nil
+	}
+	dx, dy := relative(root, w, h, false)
+	area.add(frag, x, y, dx, dy)
+	return area, rest
+}
+
+// LayFixed sets a box at a given border-box size; h may be Auto.
+func (l *Layout) LayFixed(b *box.Box, w, h float64) *Fragment {
+	sp := newSpace(w, h)
+	sp.FixedW, sp.FixedH = w, h
+	f, _ := l.Lay(b, sp, nil)
+	l.SettleAll(f, f.W, f.H)
+	return f
+}
+
+// Intrinsic gives the min-content and max-content widths of a box.
+func (l *Layout) Intrinsic(b *box.Box) (lo, hi float64) { return l.sizes(b) }
+
+// AlignVertically moves the contents of a box of fixed height.
+func AlignVertically(f *Fragment, k style.Keyword) {
+	bottom := 0.0
+	for _, c := range f.Kids {
+		bottom = math.Max(bottom, c.Y+c.F.H)
+	}
+	free := f.H - f.Border[style.Bottom] - f.Padding[style.Bottom] - bottom
+	switch k {
+	case style.Middle:
+		f.shiftContents(free / 2)
+	case style.BottomSide:
+		f.shiftContents(free)
+	}
+}
+
+// SamePlace tells whether two breaks lead to the same place: no progress.
+func SamePlace(a, b *Break) bool {
+	for {
+		if a == nil || b == nil {
+			return a == b
+		}
+		if a.Child != b.Child || a.Line != b.Line || math.Abs(a.Used-b.Used) > 0.01 || len(a.Float) != len(b.Float) || a.table != nil || b.table != nil || a.placed != nil || b.placed != nil {
+			return false
+		}
+		if a.Inner == nil && b.Inner == nil {
+			return true
+		}
+		a, b = a.Inner, b.Inner
+	}
+}
+
+// NextPageName is the page type of the box that a break goes on with.
+func NextPageName(root *box.Box, at *Break) string {
+	name := ""
+	b := root
+	for at != nil && b != nil {
+		if b.Style.Page != "" {
+			name = b.Style.Page
+		}
+		if at.Child >= len(b.Children) || b.Inline {
+			return name
+		}
+		b = b.Children[at.Child]
+		if at.Inner == nil {
+			if n := PageName(b); n != "" {
+				name = n
+			}
+			return name
+		}
+		at = at.Inner
+	}
+	return name
+}

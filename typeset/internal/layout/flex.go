@@ -1,0 +1,942 @@
+package layout
+
+import (
+	"math"
+	"sort"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
+)
+
+// flexItem is one item of a flex container while it is set.
+type flexItem struct {
+	b            *box.Box
+	e            edges
+	base, hypo   float64 // flex base and hypothetical main size, border box
+	min, max     float64
+	main, cross  float64
+	frozen       bool
+	violation    float64
+	frag         *Fragment
+	rest         *Break
+	mainPos      float64
+	crossPos     float64
+	align        style.Align
+	grow, shrink float64
+}
+
+type flexLine struct {
+	items       []*flexItem
+	cross, pos  float64
+	base, below float64
+}
+
+// flexBox is a flex container while it is set (Flexbox 1, §9).
+type flexBox struct {
+	l        *Layout
+	b        *box.Box
+	s        *style.Style
+	column   bool
+	reverse  bool
+	mainRTL  bool
+	w, h     float64 // content box; h may be Auto
+	sp       Space
+	mainGap  float64
+	crossGap float64
+}
+
+// main and cross margins of an item.
+func (x *flexBox) mainMargins(it *flexItem) float64 {
+	if x.column {
+		return it.e.margin[style.Top] + it.e.margin[style.Bottom]
+	}
+	return it.e.margin[style.Left] + it.e.margin[style.Right]
+}
+
+func (x *flexBox) crossMargins(it *flexItem) float64 {
+	if x.column {
+		return it.e.margin[style.Left] + it.e.margin[style.Right]
+	}
+	return it.e.margin[style.Top] + it.e.margin[style.Bottom]
+}
+
+func (x *flexBox) mainEdges(it *flexItem) float64 {
+	if x.column {
+		return it.e.blockEdges()
+	}
+	return it.e.inlineEdges()
+}
+
+func gapOf(s style.Size, base float64) float64 {
+	if s.Kind != style.Length {
+		return 0
+	}
+	if !known(base) {
+		base = 0
+	}
+	return s.Of(base)
+}
+
+// inOrder lists in-flow children by order, then document order.
+func inOrder(b *box.Box) []*box.Box {
+	var list []*box.Box
+	sorted := true
+	for _, c := range b.Children {
+		if c.Positioned() {
+			continue
+		}
+		if n := len(list); n > 0 && list[n-1].Style.Order > c.Style.Order {
+			sorted = false
+		}
+		list = append(list, c)
+	}
+	if !sorted {
+		sort.SliceStable(list, func(i, j int) bool { return list[i].Style.Order < list[j].Style.Order })
+	}
+	return list
+}
+
+// flex sets a flex container.
+func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
+	e := l.edges(b, sp.W)
+	w := l.width(b, sp, &e)
+	s := b.Style
+	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
+	definite := l.definiteHeight(b, sp, &e)
+	x := &flexBox{l: l, b: b, s: s, sp: sp, w: math.Max(w-e.inlineEdges(), 0), h: Auto}
+	if known(definite) {
+		x.h = math.Max(definite-e.blockEdges(), 0)
+	} else if r := s.AspectRatio.Ratio; r > 0 && s.Height.IsAuto() {
+		x.h = math.Max(throughRatio(s, w, e.inlineEdges(), e.blockEdges(), 1/r)-e.blockEdges(), 0)
+	}
+	x.column = s.FlexDirection == style.Column || s.FlexDirection == style.ColumnReverse
+	x.reverse = s.FlexDirection == style.RowReverse || s.FlexDirection == style.ColumnReverse
+	x.mainRTL = !x.column && s.Direction == style.Rtl
+	x.mainGap, x.crossGap = gapOf(s.ColumnGap, x.w), gapOf(s.RowGap, x.h)
+	if x.column {
+		x.mainGap, x.crossGap = x.crossGap, x.mainGap
+	}
+	items := x.items()
+	lines := x.lines(items)
+	for _, ln := range lines {
+		x.resolve(ln)
+	}
+	x.crossSizes(lines, &e)
+	x.mainAxis(lines, &e)
+	height := x.place(lines, &e)
+	top := f.Border[style.Top] + f.Padding[style.Top]
+	left := e.left()
+	total := height + e.blockEdges()
+	if known(x.h) {
+		total = math.Max(x.h+e.blockEdges(), 0)
+	} else {
+		total = l.autoHeight(b, total, 0, sp, &e)
+	}
+	if sp.MinH > total {
+		total = sp.MinH
+	}
+	f.H = total
+	var kids []flowKid
+	for _, ln := range lines {
+		for _, it := range ln.items {
+			kx, ky := it.mainPos, it.crossPos
+			if x.column {
+				kx, ky = ky, kx
+			}
+			kids = append(kids, flowKid{it.b, it.frag, left + kx, top + ky, it})
+		}
+	}
+	for _, c := range b.Children {
+		if c.Positioned() {
+			x.wait(f, c, &e, total)
+		}
+	}
+	rest := x.cut(f, kids, lines, from, e)
+	if rest == nil || from == nil {
+		x.baselines(f, lines, top)
+	}
+	if f.H < 0 {
+		return nil, nil
+	}
+	if contains(b) {
+		l.settle(f, sp)
+	}
+	return f, rest
+}
+
+type flowKid struct {
+	b    *box.Box
+	f    *Fragment
+	x, y float64
+	it   *flexItem
+}
+
+// items makes the flex items with their base sizes (§9.2).
+func (x *flexBox) items() []*flexItem {
+	var out []*flexItem
+	for _, c := range inOrder(x.b) {
+		it := &flexItem{b: c, e: x.l.edges(c, x.w), grow: c.Style.FlexGrow, shrink: c.Style.FlexShrink}
+		it.align = c.Style.AlignSelf
+		if it.align.Kind == style.Auto {
+			it.align = x.s.AlignItems
+		}
+		if it.align.Kind == style.Normal {
+			it.align.Kind = style.Stretch
+		}
+		x.base(it)
+		out = append(out, it)
+	}
+	return out
+}
+
+// mainSize is the container's inner main size, Auto when indefinite.
+func (x *flexBox) mainSize() float64 {
+	if x.column {
+		return x.h
+	}
+	return x.w
+}
+
+func (x *flexBox) base(it *flexItem) {
+	s := it.b.Style
+	extra := x.mainEdges(it)
+	size := s.FlexBasis
+	prop := s.Width
+	if x.column {
+		prop = s.Height
+	}
+	if size.Kind == style.Auto {
+		size = prop
+	}
+	v := size.Resolve(x.mainSize())
+	switch {
+	case known(v):
+		it.base = borderBox(s, v, extra)
+	case !x.column && (size.Kind == style.MinContent || size.Kind == style.MaxContent || size.Kind == style.FitContent):
+		it.base = x.l.contentWidth(it.b, size, x.w-x.mainMargins(it), extra)
+	default:
+		it.base = x.contentBase(it)
+	}
+	it.min, it.max = x.limits(it, extra)
+	it.hypo = math.Max(math.Min(it.base, it.max), it.min)
+	it.hypo = math.Max(it.hypo, extra)
+}
+
+// contentBase is the base size of an item with flex-basis: content.
+func (x *flexBox) contentBase(it *flexItem) float64 {
+	l := x.l
+	sp := newSpace(x.w, x.h)
+	if it.b.Kind == box.Replaced {
+		if !x.column && x.stretches(it) && known(x.h) && x.s.FlexWrap == style.Nowrap {
+			sp.FixedH = math.Max(x.h-x.crossMargins(it), 0)
+		}
+		if x.column && x.stretches(it) && it.b.Style.Width.IsAuto() {
+			sp.FixedW = math.Max(x.w-x.crossMargins(it), 0)
+		}
+		w, h := l.replacedSize(it.b, sp, &it.e)
+		if x.column {
+			return h
+		}
+		return w
+	}
+	if !x.column {
+		if r := it.b.Style.AspectRatio.Ratio; r > 0 {
+			sp.FixedH = Auto
+			if x.stretches(it) && known(x.h) && x.s.FlexWrap == style.Nowrap && it.b.Style.Height.IsAuto() {
+				sp.FixedH = math.Max(x.h-x.crossMargins(it), 0)
+			}
+			if v := l.ratioWidth(it.b, sp, &it.e); known(v) {
+				return v
+			}
+		}
+		// the max-content size, as width: auto would give it
+		return x.contentWidthOf(it)
+	}
+	if r := it.b.Style.AspectRatio.Ratio; r > 0 {
+		w := x.crossWidth(it)
+		return throughRatio(it.b.Style, w, it.e.inlineEdges(), it.e.blockEdges(), 1/r)
+	}
+	sp.FixedW = x.crossWidth(it)
+	s := *it.b.Style
+	s.Height, s.MinHeight, s.MaxHeight = style.Size{Kind: style.Auto}, style.Size{Kind: style.Auto}, style.Size{Kind: style.None}
+	probe := *it.b
+	if it.b.Style.Height.Kind != style.Auto || it.b.Style.MinHeight.Kind != style.Auto || it.b.Style.MaxHeight.Kind != style.None {
+		probe.Style = &s
+		probe.Memo = nil
+	}
+	sp.H = Auto
+	f, _ := l.Lay(&probe, sp, nil)
+	if f == nil {
+		return it.e.blockEdges()
+	}
+	return f.H
+}
+
+func (x *flexBox) contentWidthOf(it *flexItem) float64 {
+	_, hi := x.l.contentSizes(it.b)
+	if it.b.Style.Display.Inner == style.Table {
+		return hi + x.l.tableEdges(it.b, x.l.gridOf(it.b))
+	}
+	return hi + it.e.inlineEdges()
+}
+
+// stretches tells whether an item fills its line (§8.3).
+func (x *flexBox) stretches(it *flexItem) bool {
+	if it.align.Kind != style.Stretch {
+		return false
+	}
+	if x.column {
+		return !it.e.auto[style.Left] && !it.e.auto[style.Right] && it.b.Style.Width.IsAuto()
+	}
+	return !it.e.auto[style.Top] && !it.e.auto[style.Bottom] && it.b.Style.Height.IsAuto()
+}
+
+// crossWidth is an item's width in a column container.
+func (x *flexBox) crossWidth(it *flexItem) float64 {
+	sp := newSpace(x.w, x.h)
+	if x.stretches(it) && x.s.FlexWrap == style.Nowrap {
+		return x.l.clampWidth(it.b, math.Max(x.w-x.crossMargins(it), it.e.inlineEdges()), sp, &it.e)
+	}
+	sp.Shrink = true
+	return x.l.blockWidth(it.b, sp, &it.e)
+}
+
+// limits are the used min and max main sizes; auto minimum is the content's
+// (§4.5).
+func (x *flexBox) limits(it *flexItem, extra float64) (lo, hi float64) {
+	s := it.b.Style
+	minS, maxS := s.MinWidth, s.MaxWidth
+	if x.column {
+		minS, maxS = s.MinHeight, s.MaxHeight
+	}
+	hi = inf
+	if v := maxS.Resolve(x.mainSize()); known(v) {
+		hi = borderBox(s, v, extra)
+	} else if !x.column && maxS.Kind != style.None && maxS.Kind != style.Length {
+		hi = x.l.contentWidth(it.b, maxS, x.w-x.mainMargins(it), extra)
+	}
+	if v := minS.Resolve(x.mainSize()); known(v) {
+		return borderBox(s, v, extra), hi
+	}
+	if minS.Kind != style.Auto {
+		if minS.Kind == style.Length {
+			return extra, hi
+		}
+		if !x.column {
+			return x.l.contentWidth(it.b, minS, x.w-x.mainMargins(it), extra), hi
+		}
+	}
+	over := s.OverflowX
+	if x.column {
+		over = s.OverflowY
+	}
+	if over != style.Visible && over != style.ClipText {
+		return extra, hi
+	}
+	// content-based minimum
+	var content float64
+	if x.column {
+		content = x.contentBase(it)
+	} else if it.b.Kind == box.Replaced {
+		content = it.base
+		sp := newSpace(x.w, x.h)
+		w, _ := x.l.replacedSize(it.b, sp, &it.e)
+		content = math.Min(w, math.Max(content, w))
+	} else {
+		a, _ := x.l.contentSizes(it.b)
+		content = a + extra
+		if it.b.Style.Display.Inner == style.Table {
+			content = a + x.l.tableEdges(it.b, x.l.gridOf(it.b))
+		}
+	}
+	prop := s.Width
+	if x.column {
+		prop = s.Height
+	}
+	if v := prop.Resolve(x.mainSize()); known(v) {
+		content = math.Min(content, borderBox(s, v, extra))
+	}
+	return math.Min(math.Max(content, extra), hi), hi
+}
+
+// lines collects items into lines (§9.3).
+func (x *flexBox) lines(items []*flexItem) []*flexLine {
+	limit := x.mainSize()
+	if x.column && !known(limit) {
+		if v := x.s.MaxHeight.Resolve(x.sp.H); known(v) {
+			e := x.l.edges(x.b, x.sp.W)
+			limit = borderBox(x.s, v, e.blockEdges()) - e.blockEdges()
+		} else {
+			limit = inf
+		}
+	}
+	if x.s.FlexWrap == style.Nowrap {
+		return []*flexLine{{items: items}}
+	}
+	var out []*flexLine
+	var cur *flexLine
+	used := 0.0
+	for _, it := range items {
+		size := it.hypo + x.mainMargins(it)
+		if cur == nil || used+x.mainGap+size > limit+1e-4 {
+			cur = &flexLine{}
+			out = append(out, cur)
+			used = size
+		} else {
+			used += x.mainGap + size
+		}
+		cur.items = append(cur.items, it)
+	}
+	if len(out) == 0 {
+		out = []*flexLine{{}}
+	}
+	return out
+}
+
+// resolve flexes the items of a line (§9.7).
+func (x *flexBox) resolve(ln *flexLine) {
+	size := x.mainSize()
+	sum := 0.0
+	for _, it := range ln.items {
+		sum += it.hypo + x.mainMargins(it)
+	}
+	gaps := x.mainGap * math.Max(float64(len(ln.items)-1), 0)
+	if !known(size) {
+		size = sum + gaps
+		if x.column {
+			e := x.l.edges(x.b, x.sp.W)
+			size = math.Max(x.l.clampHeight(x.b, size+e.blockEdges(), x.sp, &e)-e.blockEdges(), 0)
+			if x.sp.MinH > 0 {
+				size = math.Max(size, x.sp.MinH-e.blockEdges())
+			}
+		}
+	}
+	growing := sum+gaps < size
+	for _, it := range ln.items {
+		it.main = it.base
+		f := it.shrink
+		if growing {
+			f = it.grow
+		}
+		it.frozen = false
+		if f == 0 || growing && it.base > it.hypo || !growing && it.base < it.hypo {
+			it.main, it.frozen = it.hypo, true
+		}
+	}
+	free := func() float64 {
+		v := size - gaps
+		for _, it := range ln.items {
+			if it.frozen {
+				v -= it.main + x.mainMargins(it)
+			} else {
+				v -= it.base + x.mainMargins(it)
+			}
+		}
+		return v
+	}
+	initial := free()
+	for range len(ln.items) + 1 {
+		var factors, scaled float64
+		open := 0
+		for _, it := range ln.items {
+			if it.frozen {
+				continue
+			}
+			open++
+			if growing {
+				factors += it.grow
+			} else {
+				factors += it.shrink
+				scaled += it.shrink * math.Max(it.base-x.mainEdges(it), 0)
+			}
+		}
+		if open == 0 {
+			return
+		}
+		left := free()
+		if factors < 1 {
+			if v := initial * factors; math.Abs(v) < math.Abs(left) {
+				left = v
+			}
+		}
+		total := 0.0
+		for _, it := range ln.items {
+			if it.frozen {
+				continue
+			}
+			switch {
+			case growing && factors > 0:
+				it.main = it.base + left*it.grow/factors
+			case !growing && scaled > 0:
+				it.main = it.base + left*it.shrink*math.Max(it.base-x.mainEdges(it), 0)/scaled
+			default:
+				it.main = it.base
+			}
+			v := math.Max(math.Min(it.main, it.max), math.Max(it.min, x.mainEdges(it)))
+			it.violation = v - it.main
+			it.main = v
+			total += it.violation
+		}
+		for _, it := range ln.items {
+			if !it.frozen && (math.Abs(total) < 1e-6 || total > 0 && it.violation > 0 || total < 0 && it.violation < 0) {
+				it.frozen = true
+			}
+		}
+	}
+}
+
+// layItem sets an item at its main size; cross is imposed when known.
+func (x *flexBox) layItem(it *flexItem, cross float64) *Fragment {
+	sp := newSpace(x.w, x.h)
+	if x.column {
+		sp.FixedH = it.main
+		// percentages inside need a definite main size
+		sp.Indefinite = !known(x.h) && !known(it.b.Style.FlexBasis.Resolve(x.h)) && !known(it.b.Style.Height.Resolve(x.h)) && it.b.Style.Display.Inner != style.Flex
+		sp.FixedW = cross
+		if !known(cross) {
+			sp.FixedW = x.crossWidth(it)
+		}
+	} else {
+		sp.FixedW = it.main
+		sp.FixedH = cross
+	}
+	key := sp
+	m := memoOf(it.b)
+	for _, c := range m.cache {
+		if sameSpace(c.sp, key) {
+			return c.frag
+		}
+	}
+	f, _ := x.l.Lay(it.b, sp, nil)
+	if f == nil {
+		f = &Fragment{Box: it.b, Baseline: Auto, LastBaseline: Auto}
+	}
+	if len(m.cache) > 3 {
+		m.cache = m.cache[1:]
+	}
+	m.cache = append(m.cache, cached{key, f})
+	return f
+}
+
+func same(a, b float64) bool { return a == b || math.IsNaN(a) && math.IsNaN(b) }
+
+func sameSpace(a, b Space) bool {
+	return same(a.W, b.W) && same(a.H, b.H) && same(a.FixedW, b.FixedW) && same(a.FixedH, b.FixedH) && a.Indefinite == b.Indefinite && same(a.MinH, b.MinH)
+}
+
+// crossSizes finds the cross size of items and lines (§9.4).
+func (x *flexBox) crossSizes(lines []*flexLine, e *edges) {
+	for _, ln := range lines {
+		above, below := 0.0, 0.0
+		for _, it := range ln.items {
+			it.frag = x.layItem(it, Auto)
+			size := it.frag.H
+			if x.column {
+				size = it.frag.W
+			}
+			it.cross = size
+			outer := size + x.crossMargins(it)
+			if x.onBaseline(it) {
+				b := x.itemBaseline(it)
+				above, below = math.Max(above, b), math.Max(below, outer-b)
+			} else {
+				ln.cross = math.Max(ln.cross, outer)
+			}
+		}
+		ln.base = above
+		ln.cross = math.Max(ln.cross, above+below)
+	}
+	inner := x.h
+	if x.column {
+		inner = x.w
+	}
+	if x.s.FlexWrap == style.Nowrap && len(lines) == 1 {
+		if known(inner) {
+			lines[0].cross = inner
+		} else {
+			extra := e.blockEdges()
+			lines[0].cross = math.Max(x.l.autoHeight(x.b, math.Max(lines[0].cross+extra, x.sp.MinH), 0, x.sp, e)-extra, 0)
+		}
+	} else if k := x.s.AlignContent.Kind; (k == style.Normal || k == style.Stretch) && (known(inner) || !x.column) {
+		total := x.crossGap * float64(len(lines)-1)
+		for _, ln := range lines {
+			total += ln.cross
+		}
+		if !known(inner) {
+			extra := e.blockEdges()
+			inner = x.l.autoHeight(x.b, total+extra, 0, x.sp, e) - extra
+		}
+		if free := inner - total; free > 0 {
+			for _, ln := range lines {
+				ln.cross += free / float64(len(lines))
+			}
+		}
+	}
+	for _, ln := range lines {
+		for _, it := range ln.items {
+			if !x.stretches(it) {
+				continue
+			}
+			cross := math.Max(ln.cross-x.crossMargins(it), 0)
+			sp := newSpace(x.w, x.h)
+			if x.column {
+				cross = x.l.clampWidth(it.b, math.Max(cross, it.e.inlineEdges()), sp, &it.e)
+			} else {
+				cross = x.l.clampHeight(it.b, math.Max(cross, it.e.blockEdges()), sp, &it.e)
+			}
+			if math.Abs(cross-it.cross) > 1e-4 || !x.column && hasPercentHeight(it.b) || it.b.Style.Display.Inner == style.Flex || it.b.Style.Display.Inner == style.Grid {
+				it.cross = cross
+				it.frag = x.layItem(it, cross)
+			}
+		}
+	}
+}
+
+func (x *flexBox) onBaseline(it *flexItem) bool {
+	return !x.column && it.align.Kind == style.Baseline && !it.e.auto[style.Top] && !it.e.auto[style.Bottom]
+}
+
+// itemBaseline is the distance from an item's margin edge to its baseline.
+func (x *flexBox) itemBaseline(it *flexItem) float64 {
+	b := it.frag.Baseline
+	if it.align.Last {
+		b = it.frag.LastBaseline
+	}
+	if !known(b) {
+		b = it.frag.H
+	}
+	return it.e.margin[style.Top] + b
+}
+
+// mainAxis places the items along their lines (§9.5).
+func (x *flexBox) mainAxis(lines []*flexLine, e *edges) {
+	size := x.mainSize()
+	if !known(size) {
+		for _, ln := range lines {
+			sum := x.mainGap * math.Max(float64(len(ln.items)-1), 0)
+			for _, it := range ln.items {
+				sum += it.main + x.mainMargins(it)
+			}
+			if !known(size) || sum > size {
+				size = sum
+			}
+		}
+		extra := e.blockEdges()
+		size = math.Max(x.l.autoHeight(x.b, math.Max(size+extra, x.sp.MinH), 0, x.sp, e)-extra, 0)
+	}
+	for _, ln := range lines {
+		n := len(ln.items)
+		free := size - x.mainGap*math.Max(float64(n-1), 0)
+		autos := 0
+		for _, it := range ln.items {
+			free -= it.main + x.mainMargins(it)
+			if x.column {
+				autos += count(it.e.auto[style.Top], it.e.auto[style.Bottom])
+			} else {
+				autos += count(it.e.auto[style.Left], it.e.auto[style.Right])
+			}
+		}
+		share := 0.0
+		start, gap := 0.0, x.mainGap
+		if autos > 0 {
+			share = math.Max(free, 0) / float64(autos)
+			if free < 0 {
+				start, gap = distribute(style.Align{Kind: style.Start}, free, n, x.mainGap, false)
+			}
+		} else {
+			flip := x.reverse
+			a := x.s.JustifyContent
+			if k := a.Kind; (k == style.LeftSide || k == style.RightSide) && !x.column {
+				toStart := (k == style.LeftSide) != x.mainRTL
+				if toStart {
+					a.Kind = style.Start
+				} else {
+					a.Kind = style.End
+				}
+			}
+			start, gap = distribute(a, free, n, x.mainGap, flip)
+		}
+		pos := start
+		for _, it := range ln.items {
+			first, last := style.Left, style.Right
+			if x.column {
+				first, last = style.Top, style.Bottom
+			} else if x.mainRTL {
+				first, last = last, first
+			}
+			if x.reverse {
+				first, last = last, first
+			}
+			if it.e.auto[first] {
+				pos += share
+			}
+			pos += it.e.margin[first]
+			it.mainPos = pos
+			pos += it.main + it.e.margin[last]
+			if it.e.auto[last] {
+				pos += share
+			}
+			pos += gap
+			if x.reverse != x.mainRTL {
+				it.mainPos = size - it.mainPos - it.main
+			}
+		}
+	}
+}
+
+func count(list ...bool) (n int) {
+	for _, b := range list {
+		if b {
+			n++
+		}
+	}
+	return n
+}
+
+// distribute gives the start and the gap that justify-content or
+// align-content asks for (Box Alignment 3, §4 and §5).
+func distribute(a style.Align, free float64, n int, gap float64, reversed bool) (start, step float64) {
+	k := a.Kind
+	if free < 0 && a.Safe {
+		k = style.Start
+		if reversed {
+			k = style.End
+		}
+	}
+	switch k {
+	case style.SpaceBetween:
+		if n > 1 && free > 0 {
+			return 0, gap + free/float64(n-1)
+		}
+		if reversed && free < 0 {
+			return 0, gap
+		}
+	case style.SpaceAround:
+		if n > 0 && free > 0 {
+			return free / float64(n) / 2, gap + free/float64(n)
+		}
+	case style.SpaceEvenly:
+		if n > 0 && free > 0 {
+			return free / float64(n+1), gap + free/float64(n+1)
+		}
+	case style.Center:
+		return free / 2, gap
+	case style.FlexEnd:
+		return free, gap
+	case style.End:
+		if reversed {
+			return 0, gap
+		}
+		return free, gap
+	case style.Start:
+		if reversed {
+			return free, gap
+		}
+	}
+	return 0, gap
+}
+
+// place puts lines and items along the cross axis (§9.6) and returns the
+// height of the contents.
+func (x *flexBox) place(lines []*flexLine, e *edges) float64 {
+	inner := x.h
+	if x.column {
+		inner = x.w
+	}
+	total := x.crossGap * math.Max(float64(len(lines)-1), 0)
+	for _, ln := range lines {
+		total += ln.cross
+	}
+	size := inner
+	if !known(size) {
+		extra := e.blockEdges()
+		size = math.Max(x.l.autoHeight(x.b, math.Max(total+extra, x.sp.MinH), 0, x.sp, e)-extra, 0)
+	}
+	wrapRev := x.s.FlexWrap == style.WrapReverse
+	pos, gap := 0.0, x.crossGap
+	if x.s.FlexWrap != style.Nowrap {
+		pos, gap = distribute(x.s.AlignContent, size-total, len(lines), x.crossGap, wrapRev)
+	}
+	crossRTL := x.column && x.s.Direction == style.Rtl
+	for _, ln := range lines {
+		ln.pos = pos
+		if wrapRev != crossRTL {
+			ln.pos = size - pos - ln.cross
+		}
+		pos += ln.cross + gap
+		for _, it := range ln.items {
+			it.crossPos = ln.pos + x.crossOffset(it, ln, wrapRev, crossRTL)
+		}
+	}
+	if !x.column {
+		return total
+	}
+	h := 0.0
+	for _, ln := range lines {
+		sum := x.mainGap * math.Max(float64(len(ln.items)-1), 0)
+		for _, it := range ln.items {
+			sum += it.main + x.mainMargins(it)
+		}
+		h = math.Max(h, sum)
+	}
+	return h
+}
+
+// crossOffset is an item's place within its line.
+func (x *flexBox) crossOffset(it *flexItem, ln *flexLine, wrapRev, crossRTL bool) float64 {
+	first, last := style.Top, style.Bottom
+	if x.column {
+		first, last = style.Left, style.Right
+	}
+	size := it.frag.H
+	if x.column {
+		size = it.frag.W
+	}
+	free := ln.cross - size - x.crossMargins(it)
+	a, z := it.e.auto[first], it.e.auto[last]
+	switch {
+	case a && z:
+		return it.e.margin[first] + math.Max(free, 0)/2
+	case a:
+		return it.e.margin[first] + math.Max(free, 0)
+	case z:
+		return it.e.margin[first]
+	}
+	flip := wrapRev != crossRTL
+	k := it.align.Kind
+	if free < 0 && it.align.Safe {
+		k = style.Start
+	}
+	atEnd := false
+	switch k {
+	case style.Center:
+		return it.e.margin[first] + free/2
+	case style.FlexEnd:
+		atEnd = !flip
+	case style.FlexStart, style.Stretch:
+		atEnd = flip
+	case style.End:
+		atEnd = !crossRTL
+	case style.Start:
+		atEnd = crossRTL
+	case style.SelfStart, style.SelfEnd:
+		rtl := x.column && it.b.Style.Direction == style.Rtl
+		atEnd = rtl != (k == style.SelfEnd)
+	case style.Baseline:
+		if x.onBaseline(it) {
+			if it.align.Last {
+				return it.e.margin[first] + free
+			}
+			return it.e.margin[first] + ln.base - x.itemBaseline(it)
+		}
+		atEnd = flip
+	}
+	if atEnd {
+		return it.e.margin[first] + free
+	}
+	return it.e.margin[first]
+}
+
+// wait gives a positioned child its static position (§4.1): as if it were the
+// only item.
+func (x *flexBox) wait(f *Fragment, c *box.Box, e *edges, total float64) {
+	ce := x.l.edges(c, x.w)
+	sp := newSpace(x.w, math.Max(total-e.blockEdges(), 0))
+	sp.Shrink = true
+	it := &flexItem{b: c, e: ce}
+	it.align = c.Style.AlignSelf
+	if it.align.Kind == style.Auto {
+		it.align = x.s.AlignItems
+	}
+	if it.align.Kind == style.Normal || it.align.Kind == style.Stretch {
+		it.align.Kind = style.FlexStart
+	}
+	frag, _ := x.l.Lay(c, sp, nil)
+	if frag == nil {
+		return
+	}
+	it.frag = frag
+	h := math.Max(total-e.blockEdges(), 0)
+	mainSize, crossSize, itemMain := x.w, h, frag.W+ce.margin[style.Left]+ce.margin[style.Right]
+	if x.column {
+		mainSize, crossSize, itemMain = h, x.w, frag.H+ce.margin[style.Top]+ce.margin[style.Bottom]
+	}
+	start, _ := distribute(x.s.JustifyContent, mainSize-itemMain, 1, 0, x.reverse)
+	if x.reverse != x.mainRTL {
+		start = mainSize - start - itemMain
+	}
+	cross := x.crossOffset(it, &flexLine{cross: crossSize}, x.s.FlexWrap == style.WrapReverse, x.column && x.s.Direction == style.Rtl)
+	px, py := start, cross-ce.margin[style.Top]
+	if x.column {
+		px, py = cross-ce.margin[style.Left], start
+	}
+	f.out = append(f.out, waiting{b: c, x: e.left() + px, y: e.top() + py, cbW: x.w})
+}
+
+func (x *flexBox) baselines(f *Fragment, lines []*flexLine, top float64) {
+	if len(lines) == 0 || len(lines[0].items) == 0 {
+		return
+	}
+	pick := lines[0].items[0]
+	for _, it := range lines[0].items {
+		if x.onBaseline(it) {
+			pick = it
+			break
+		}
+	}
+	y := pick.crossPos
+	if x.column {
+		y = pick.mainPos
+	}
+	b := pick.frag.Baseline
+	if !known(b) {
+		b = pick.frag.H
+	}
+	f.Baseline = top + y + b
+	f.LastBaseline = f.Baseline
+}
+
+// flexSizes are the intrinsic widths of a flex container (§9.9.1).
+func (l *Layout) flexSizes(b *box.Box) (lo, hi float64) {
+	s := b.Style
+	column := s.FlexDirection == style.Column || s.FlexDirection == style.ColumnReverse
+	gap := gapOf(s.ColumnGap, 0)
+	n := 0
+	for _, c := range inOrder(b) {
+		a, z := l.outer(c)
+		if !column && c.Style.FlexBasis.Kind == style.Length && !c.Style.FlexBasis.HasPct() {
+			e := l.edges(c, 0)
+			v := borderBox(c.Style, c.Style.FlexBasis.Px, e.inlineEdges()) + e.margin[style.Left] + e.margin[style.Right]
+			if c.Style.FlexGrow == 0 {
+				z = math.Max(v, a)
+			} else {
+				z = math.Max(z, v)
+			}
+			if c.Style.FlexShrink == 0 {
+				a = math.Max(a, v)
+			}
+		}
+		switch {
+		case column || s.FlexWrap != style.Nowrap:
+			lo = math.Max(lo, a)
+		default:
+			if c.Style.FlexShrink == 0 && c.Style.FlexBasis.Kind != style.Length {
+				a = z
+			}
+			lo += a
+		}
+		if column {
+			hi = math.Max(hi, z)
+		} else {
+			hi += z
+		}
+		n++
+	}
+	if n > 1 && !column {
+		hi += gap * float64(n-1)
+		if s.FlexWrap == style.Nowrap {
+			lo += gap * float64(n-1)
+		}
+	}
+	return lo, math.Max(lo, hi)
+}

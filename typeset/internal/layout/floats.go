@@ -1,0 +1,91 @@
+package layout
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/style"
+)
+
+// floats are the floated margin boxes of one block formatting context, in its
+// coordinates (CSS 2.2, §9.5). The list only grows, so that its length marks a
+// state to go back to.
+type floats struct {
+	list []floated
+}
+
+type floated struct {
+	left       bool
+	x, y, w, h float64
+}
+
+func (f *floats) mark() int     { return len(f.list) }
+func (f *floats) back(mark int) { f.list = f.list[:mark] }
+func (f *floats) add(x floated) { f.list = append(f.list, x) }
+func (f *floats) empty() bool   { return f == nil || len(f.list) == 0 }
+
+// band is the free stretch between x0 and x1 for a strip of height h at y.
+func (f *floats) band(y, h, x0, x1 float64) (l, r float64) {
+	l, r = x0, x1
+	for _, a := range f.list {
+		if a.h <= 0 && a.w <= 0 || a.y+a.h <= y+1e-6 || a.y >= y+math.Max(h, 1e-3)-1e-6 {
+			continue
+		}
+		if a.left {
+			l = math.Max(l, a.x+a.w)
+		} else {
+			r = math.Min(r, a.x)
+		}
+	}
+	return l, r
+}
+
+// nextEdge is the next place below y where a float ends; inf for none.
+func (f *floats) nextEdge(y float64) float64 {
+	next := inf
+	for _, a := range f.list {
+		if b := a.y + a.h; b > y+1e-6 {
+			next = math.Min(next, b)
+		}
+	}
+	return next
+}
+
+// fit finds the first y, not above the one given, where a strip of width w and
+// height h is free between x0 and x1.
+func (f *floats) fit(y, w, h, x0, x1 float64) (at, l, r float64) {
+	for range 10000 {
+		l, r = f.band(y, h, x0, x1)
+		if r-l >= w-1e-4 || l <= x0 && r >= x1 {
+			return y, l, r
+		}
+		next := f.nextEdge(y)
+		if math.IsInf(next, 1) {
+			return y, l, r
+		}
+		y = next
+	}
+	return y, l, r
+}
+
+// clear is the lowest end of the floats that clear asks to pass.
+func (f *floats) clear(which style.Keyword) float64 {
+	y := math.Inf(-1)
+	for _, a := range f.list {
+		if which == style.Both || a.left == (which == style.LeftSide) {
+			y = math.Max(y, a.y+a.h)
+		}
+	}
+	return y
+}
+
+// floor is the highest place for the next float: not above earlier ones.
+func (f *floats) floor() float64 {
+	y := math.Inf(-1)
+	for _, a := range f.list {
+		y = math.Max(y, a.y)
+	}
+	return y
+}
+
+// bottom is the lowest end of all floats.
+func (f *floats) bottom() float64 { return f.clear(style.Both) }

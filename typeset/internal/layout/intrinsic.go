@@ -1,0 +1,297 @@
+package layout
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
+)
+
+// memo is what layout keeps about a box.
+type memo struct {
+	para       *para
+	min, max   float64 // border-box contributions without margins
+	sized      bool
+	cMin, cMax float64 // content sizes
+	cSized     bool
+	table      *tableGrid
+	cache      []cached
+	inner      *box.Box
+}
+
+// cached is a fragment set before in the same space.
+type cached struct {
+	sp   Space
+	frag *Fragment
+}
+
+func memoOf(b *box.Box) *memo {
+	m, ok := b.Memo.(*memo)
+	if !ok {
+		m = &memo{}
+		b.Memo = m
+	}
+	return m
+}
+
+// sizes gives the min-content and max-content border-box widths of a box by
+// its own style (CSS Sizing 3, §5).
+func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
+	m := memoOf(b)
+	if m.sized {
+		return m.min, m.max
+	}
+	s := b.Style
+	e := l.edges(b, 0)
+	extra := e.inlineEdges()
+	if b.Kind == box.Replaced {
+		sp := newSpace(Auto, Auto)
+		w, _ := l.replacedSize(b, sp, &e)
+		lo, hi = w, w
+		if s.Width.Kind == style.Length && s.Width.HasPct() || s.MaxWidth.Kind == style.Length && s.MaxWidth.HasPct() {
+			lo = extra // a percentage compresses to nothing
+		}
+		m.min, m.max, m.sized = lo, hi, true
+		return lo, hi
+	}
+	fixed := func(size style.Size) float64 {
+		switch size.Kind {
+		case style.Length:
+			if !size.HasPct() {
+				return borderBox(s, size.Px, extra)
+			}
+		case style.MinContent:
+			a, _ := l.contentSizes(b)
+			return a + extra
+		case style.MaxContent:
+			_, a := l.contentSizes(b)
+			return a + extra
+		}
+		return Auto
+	}
+	if w := fixed(s.Width); known(w) && s.Display.Inner != style.Table {
+		lo, hi = w, w
+	} else {
+		lo, hi = l.contentSizes(b)
+		lo, hi = lo+extra, hi+extra
+		if known(w) {
+			lo, hi = math.Max(lo, w), math.Max(lo, w)
+		}
+		if r := s.AspectRatio.Ratio; r > 0 && s.Height.Kind == style.Length && !s.Height.HasPct() {
+			w := throughRatio(s, borderBox(s, s.Height.Px, e.blockEdges()), e.blockEdges(), extra, r)
+			lo, hi = w, w
+		}
+	}
+	if v := fixed(s.MaxWidth); known(v) {
+		lo, hi = math.Min(lo, v), math.Min(hi, v)
+	}
+	if v := fixed(s.MinWidth); known(v) {
+		lo, hi = math.Max(lo, v), math.Max(hi, v)
+	}
+	m.min, m.max, m.sized = lo, hi, true
+	return lo, hi
+}
+
+// outer is sizes with the margins.
+func (l *Layout) outer(b *box.Box) (lo, hi float64) {
+	lo, hi = l.sizes(b)
+	e := l.edges(b, 0)
+	mar := e.margin[style.Left] + e.margin[style.Right]
+	return lo + mar, hi + mar
+}
+
+// contentSizes gives the min-content and max-content widths of the contents.
+func (l *Layout) contentSizes(b *box.Box) (lo, hi float64) {
+	m := memoOf(b)
+	if m.cSized {
+		return m.cMin, m.cMax
+	}
+	if l.depth++; l.depth > maxDepth {
+		l.depth--
+		return 0, 0
+	}
+	defer func() { l.depth-- }()
+	s := b.Style
+	switch {
+	case b.Kind == box.Replaced:
+		if b.Picture != nil {
+			lo, hi = b.Picture.W, b.Picture.W
+		}
+	case s.Display.Inner == style.Table:
+		lo, hi = l.tableSizes(b)
+	case s.Display.Inner == style.Flex:
+		lo, hi = l.flexSizes(b)
+	case s.Display.Inner == style.Grid:
+		lo, hi = l.gridSizes(b)
+	case b.Inline:
+		lo, hi = l.inlineSizes(b)
+	default:
+		lo, hi = l.blockSizes(b)
+	}
+	if s.ColumnCount > 0 || s.ColumnWidth.Kind == style.Length {
+		lo, hi = columnSizes(s, lo, hi)
+	}
+	m.cMin, m.cMax, m.cSized = lo, hi, true
+	return lo, hi
+}
+
+func columnSizes(s *style.Style, lo, hi float64) (float64, float64) {
+	gap := columnGap(s, 0)
+	if s.ColumnWidth.Kind == style.Length {
+		lo = math.Min(lo, s.ColumnWidth.Px)
+		hi = math.Max(hi, s.ColumnWidth.Px)
+	}
+	if n := float64(s.ColumnCount); n > 0 {
+		hi = hi*n + gap*(n-1)
+		if s.ColumnWidth.Kind != style.Length {
+			lo = lo*n + gap*(n-1)
+		}
+	}
+	return lo, math.Max(lo, hi)
+}
+
+// blockSizes looks at block-level children; floats stand side by side.
+func (l *Layout) blockSizes(b *box.Box) (lo, hi float64) {
+	var left, right float64 // floats next to each other
+	for _, c := range b.Children {
+		if c.Positioned() {
+			continue
+		}
+		a, z := l.outer(c)
+		lo = math.Max(lo, a)
+		if c.Floats() {
+			if c.Style.Clear != style.None {
+				hi = math.Max(hi, left+right)
+				if c.Style.Clear != style.RightSide {
+					left = 0
+				}
+				if c.Style.Clear != style.LeftSide {
+					right = 0
+				}
+			}
+			if c.Style.Float == style.LeftSide {
+				left += z
+			} else {
+				right += z
+			}
+			hi = math.Max(hi, left+right)
+			continue
+		}
+		if c.IsBFC() || c.Kind == box.Replaced {
+			hi = math.Max(hi, left+right+z)
+		} else {
+			hi = math.Max(hi, z)
+			hi = math.Max(hi, left+right)
+		}
+		left, right = 0, 0
+	}
+	return lo, hi
+}
+
+// inlineSizes sums words between the places where lines may, or must, end.
+func (l *Layout) inlineSizes(b *box.Box) (lo, hi float64) {
+	p := l.prepare(b)
+	if p.sized {
+		return p.min, p.max
+	}
+	indent := 0.0
+	if !b.Style.TextIndent.HasPct() && !b.Style.TextIndent.Hanging {
+		indent = b.Style.TextIndent.Px
+	}
+	word, line, trail := indent, indent, 0.0
+	floatsW := 0.0
+	st := &lineState{l: l, b: b, p: p, in: flowSpace{w: 0, h: Auto}}
+	start := true
+	for i := range p.leaves {
+		lf := &p.leaves[i]
+		w := lf.w
+		switch lf.kind {
+		case leafAtomic:
+			a, z := l.outer(lf.box)
+			pre, post := l.opensWidth(lf, 0), l.closesWidth(lf, 0)
+			word += a + pre
+			lo = math.Max(lo, word)
+			word += post
+			line += z + pre + post
+			trail, start = 0, false
+			if lf.canBreak {
+				lo = math.Max(lo, word)
+				word = 0
+			}
+			continue
+		case leafFloat:
+			a, z := l.outer(lf.box)
+			lo = math.Max(lo, a)
+			floatsW += z
+			continue
+		case leafOut:
+			continue
+		case leafTab:
+			w = st.tab(line, lf)
+		case leafSpace:
+			if lf.collapse && start {
+				w = 0
+			}
+		}
+		edges := l.opensWidth(lf, 0) + l.closesWidth(lf, 0)
+		w += edges
+		if lf.kind == leafBreak {
+			lo = math.Max(lo, word+edges)
+			hi = math.Max(hi, line-trail+floatsW)
+			word, line, trail, start = 0, 0, 0, true
+			floatsW = 0
+			continue
+		}
+		line += w
+		if lf.kind == leafSpace && (lf.collapse || lf.hang) {
+			trail += lf.w
+			if start {
+				trail = 0
+			}
+			lo = math.Max(lo, word)
+			if lf.canBreak {
+				word = 0
+			} else {
+				word += w
+			}
+			continue
+		}
+		trail = 0
+		if lf.kind == leafText || lf.kind == leafTab || lf.kind == leafSpace {
+			start = false
+		}
+		if lf.kind == leafText && minBreaks(lf.box.Style) && wraps(lf.box.Style) {
+			word = math.Max(word, l.widest(p, lf)+edges)
+			lo = math.Max(lo, word)
+			word = 0
+			continue
+		}
+		word += w
+		if lf.soft {
+			word += st.hyphenWidth(lf)
+		}
+		lo = math.Max(lo, word)
+		if lf.canBreak {
+			word = 0
+		}
+	}
+	lo = math.Max(lo, word)
+	hi = math.Max(hi, line-trail+floatsW)
+	hi = math.Max(hi, lo)
+	p.min, p.max, p.sized = lo, hi, true
+	return lo, hi
+}
+
+// minBreaks tells whether words may be cut for min-content too
+// (CSS Text 3, §5.3).
+func minBreaks(s *style.Style) bool {
+	return s.OverflowWrap == style.Anywhere || s.WordBreak == style.BreakWord || s.WordBreak == style.BreakAll || s.LineBreak == style.Anywhere
+}
+
+// widest is the width of the widest glyph of a leaf.
+func (l *Layout) widest(p *para, lf *leaf) (w float64) {
+	for i := range lf.run.Glyphs {
+		w = math.Max(w, lf.run.Glyphs[i].Advance*lf.box.Style.FontSize/lf.match.Face.Upem)
+	}
+	return w
+}

@@ -1,0 +1,406 @@
+// Package layout sets boxes: it gives every box its size and place, and cuts
+// what does not fit where a page or column ends.
+//
+// One contract holds for every formatting context: set a box in a Space,
+// starting at a Break, and return what fits and where to go on.
+package layout
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
+)
+
+// Auto stands for a size that is not known.
+var Auto = math.NaN()
+
+func known(v float64) bool { return !math.IsNaN(v) }
+
+// inf is the space left where nothing is cut.
+var inf = math.Inf(1)
+
+// Fragment is a box, or a part of one, with its size and its children's
+// places. All lengths are px; W and H measure the border box.
+type Fragment struct {
+	Box             *box.Box
+	W, H            float64
+	Border, Padding [4]float64
+	Kids            []Kid
+	Text            *TextRun
+	Line            bool
+	Baseline        float64 // from the top to the first baseline; NaN for none
+	LastBaseline    float64
+	Continued       bool         // it is not the first part of its box
+	Cut             bool         // it is not the last part of its box
+	Edges           []BorderEdge // of a table with collapsed borders
+	Rules           []Kid        // column rules: F.W and F.H give the line's box
+	Overflow        float64      // how far floats reach below the top
+	Picture         bool
+	Hide            bool   // an empty cell that shows neither border nor background
+	Backs           []Back // table backgrounds behind the cells
+
+	out      []waiting
+	end      strut
+	through  bool // margins collapse through it
+	hasLines bool
+}
+
+// Kid is a child fragment and its place relative to the parent's border box.
+type Kid struct {
+	X, Y float64
+	F    *Fragment
+}
+
+// Back is a background that a row, a group or a column paints behind cells.
+type Back struct {
+	X, Y, W, H float64
+	Style      *style.Style
+}
+
+// BorderEdge is one stretch of a collapsed border.
+type BorderEdge struct {
+	X, Y, Len, Width float64
+	Vertical         bool
+	Border           style.Border
+	Color            style.Color
+}
+
+// TextRun is text on a line in one face.
+type TextRun struct {
+	Match         font.Match
+	Style         *style.Style
+	Decor         *box.Decor
+	Size          float64
+	Runs          []*font.Run
+	LetterSpacing float64
+	WordSpacing   float64
+	Ascent        float64 // from the top of the fragment to the baseline
+	RTL           bool
+}
+
+// waiting is a positioned box that waits for its containing block.
+type waiting struct {
+	b      *box.Box
+	x, y   float64 // static position relative to the fragment
+	cbW    float64 // width of the box's static containing block
+	rtl    bool
+	inline bool
+}
+
+// Space is all that a box may know of its surroundings.
+type Space struct {
+	W, H           float64 // size of the containing block; H may be Auto
+	FixedW, FixedH float64 // border-box sizes that a parent imposes, or Auto
+	Shrink         bool    // an auto width shrinks to fit
+	Left           float64 // block size left in the page or column, from the border box's top
+	Page           float64 // the whole of it
+	AtTop          bool    // nothing stands above in this page or column
+	Column         bool    // the fragmentainer is a column
+	Floats         *floats // of the formatting context that the box belongs to
+	X, Y           float64 // of the border box in that context
+	Indefinite     bool    // FixedH does not make percentages definite
+	Cell           bool    // percentages of children's heights resolve to auto first
+	MinH           float64 // a lower bound from outside
+}
+
+func newSpace(w, h float64) Space {
+	return Space{W: w, H: h, FixedW: Auto, FixedH: Auto, Left: inf, Page: inf}
+}
+
+// cutting tells whether anything may be cut here.
+func (s Space) cutting() bool { return !math.IsInf(s.Left, 1) }
+
+// Break says where to go on. It mirrors the boxes that were cut.
+type Break struct {
+	Child  int
+	Inner  *Break
+	Parts  []*Part // parallel flows: cells of a row, items of a line
+	Used   float64 // block size of the box already set
+	Line   cursor
+	Lines  int
+	Appeal int // 0 breaks no rule; the worse, the higher
+	Forced style.Keyword
+	Float  []pendingFloat
+	Row    int
+	Height float64
+	table  *tableBreak
+	placed map[*box.Box]*Part // items of a flex container or grid
+}
+
+// Part is one of several flows side by side.
+type Part struct {
+	Done bool
+	At   *Break
+}
+
+type pendingFloat struct {
+	b  *box.Box
+	at *Break
+}
+
+// Layout holds what all boxes share.
+type Layout struct {
+	Fonts    *font.Set
+	Styles   *style.Resolver
+	Viewport [2]float64
+	Tell     func(code, message string, b *box.Box)
+	depth    int
+}
+
+// maxDepth bounds nested formatting; deeper boxes are left out and told.
+const maxDepth = 2000
+
+// Lay sets b in sp, going on from a break. A nil fragment says that nothing
+// fits and the break belongs before the box.
+func (l *Layout) Lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
+	if l.depth++; l.depth > maxDepth {
+		l.depth--
+		return &Fragment{Box: b, Baseline: Auto, LastBaseline: Auto}, nil
+	}
+	defer func() { l.depth-- }()
+	if b.Kind == box.Replaced {
+		return l.replaced(b, sp)
+	}
+	switch {
+	case b.Style.Display.Inner == style.Table:
+		return l.table(b, sp, from)
+	case b.Style.Display.Inner == style.Flex:
+		return l.flex(b, sp, from)
+	case b.Style.Display.Inner == style.Grid:
+		return l.grid(b, sp, from)
+	case b.Style.ColumnCount > 0 || b.Style.ColumnWidth.Kind == style.Length:
+		return l.columns(b, sp, from)
+	}
+	return l.block(b, sp, from)
+}
+
+// edges are the used margins, borders and padding of a box.
+type edges struct {
+	margin, border, padding [4]float64
+	auto                    [4]bool // margins
+}
+
+func (l *Layout) edges(b *box.Box, cbW float64) edges {
+	var e edges
+	s := b.Style
+	base := cbW
+	if !known(base) {
+		base = 0
+	}
+	internal := s.Display.Outer == style.TableCell
+	for i := range 4 {
+		if s.Margin[i].IsAuto() {
+			e.auto[i] = true
+		} else if !internal {
+			e.margin[i] = s.Margin[i].Of(base)
+		}
+		e.border[i] = s.Border[i].Width
+		e.padding[i] = s.Padding[i].Of(base)
+	}
+	if internal {
+		e.auto = [4]bool{}
+	}
+	if b.Split.NoStart {
+		e.margin[style.Left], e.border[style.Left], e.padding[style.Left] = 0, 0, 0
+	}
+	if b.Split.NoEnd {
+		e.margin[style.Right], e.border[style.Right], e.padding[style.Right] = 0, 0, 0
+	}
+	return e
+}
+
+// inlineEdges is the width of borders and padding; blockEdges their height.
+func (e *edges) inlineEdges() float64 {
+	return e.border[style.Left] + e.border[style.Right] + e.padding[style.Left] + e.padding[style.Right]
+}
+func (e *edges) blockEdges() float64 {
+	return e.border[style.Top] + e.border[style.Bottom] + e.padding[style.Top] + e.padding[style.Bottom]
+}
+func (e *edges) top() float64    { return e.border[style.Top] + e.padding[style.Top] }
+func (e *edges) left() float64   { return e.border[style.Left] + e.padding[style.Left] }
+func (e *edges) bottom() float64 { return e.border[style.Bottom] + e.padding[style.Bottom] }
+
+// borderBox turns a size as box-sizing reads it into one of the border box.
+func borderBox(s *style.Style, v, extra float64) float64 {
+	if s.BoxSizing == style.ContentBox {
+		return math.Max(v, 0) + extra
+	}
+	return math.Max(v, extra)
+}
+
+// width is the used border-box width of a block-level box (CSS 2.2, §10.3).
+func (l *Layout) width(b *box.Box, sp Space, e *edges) float64 {
+	if known(sp.FixedW) {
+		return sp.FixedW
+	}
+	s := b.Style
+	extra := e.inlineEdges()
+	avail := sp.W - e.margin[style.Left] - e.margin[style.Right]
+	w := Auto
+	switch s.Width.Kind {
+	case style.Length:
+		if v := s.Width.Resolve(sp.W); known(v) {
+			w = borderBox(s, v, extra)
+		}
+	case style.MinContent, style.MaxContent, style.FitContent, style.Stretch:
+		w = l.contentWidth(b, s.Width, avail, extra)
+	}
+	if !known(w) {
+		w = l.ratioWidth(b, sp, e)
+	}
+	if !known(w) {
+		if sp.Shrink || s.Display.Inner == style.Table {
+			lo, hi := l.sizes(b)
+			w = math.Min(math.Max(lo, avail), hi)
+		} else {
+			w = math.Max(avail, extra)
+		}
+	}
+	return l.clampWidth(b, w, sp, e)
+}
+
+// contentWidth resolves min-content and the like to a border-box width.
+func (l *Layout) contentWidth(b *box.Box, size style.Size, avail, extra float64) float64 {
+	lo, hi := l.contentSizes(b)
+	lo, hi = lo+extra, hi+extra
+	switch size.Kind {
+	case style.MinContent:
+		return lo
+	case style.MaxContent:
+		return hi
+	case style.Stretch:
+		return math.Max(avail, extra)
+	}
+	if size.Limited {
+		return math.Min(math.Max(lo, size.Of(avail)+extra), hi)
+	}
+	return math.Min(math.Max(lo, avail), hi)
+}
+
+func (l *Layout) clampWidth(b *box.Box, w float64, sp Space, e *edges) float64 {
+	s, extra := b.Style, e.inlineEdges()
+	avail := sp.W - e.margin[style.Left] - e.margin[style.Right]
+	limit := func(size style.Size) float64 {
+		switch size.Kind {
+		case style.Length:
+			if v := size.Resolve(sp.W); known(v) {
+				return borderBox(s, v, extra)
+			}
+		case style.MinContent, style.MaxContent, style.FitContent, style.Stretch:
+			return l.contentWidth(b, size, avail, extra)
+		}
+		return Auto
+	}
+	if hi := limit(s.MaxWidth); known(hi) {
+		w = math.Min(w, hi)
+	}
+	if lo := limit(s.MinWidth); known(lo) {
+		w = math.Max(w, lo)
+	} else if s.AspectRatio.Ratio > 0 && s.Width.Kind != style.Length && s.MinWidth.IsAuto() && b.Kind != box.Replaced && !b.Scrolls() && known(l.ratioWidth(b, sp, e)) {
+		lo, _ := l.contentSizes(b)
+		w = math.Max(w, lo+extra)
+	}
+	return math.Max(w, extra)
+}
+
+// ratioWidth is the width that a definite height and aspect-ratio give.
+func (l *Layout) ratioWidth(b *box.Box, sp Space, e *edges) float64 {
+	r := b.Style.AspectRatio.Ratio
+	if r <= 0 {
+		return Auto
+	}
+	h := l.definiteHeight(b, sp, e)
+	if !known(h) {
+		return Auto
+	}
+	return throughRatio(b.Style, h, e.blockEdges(), e.inlineEdges(), r)
+}
+
+// throughRatio turns a border-box size of one axis into that of the other.
+func throughRatio(s *style.Style, size, extra, otherExtra, factor float64) float64 {
+	if s.BoxSizing == style.ContentBox || s.AspectRatio.Auto {
+		return math.Max(size-extra, 0)*factor + otherExtra
+	}
+	return math.Max(size*factor, otherExtra)
+}
+
+// definiteHeight is the border-box height when it is known before layout.
+func (l *Layout) definiteHeight(b *box.Box, sp Space, e *edges) float64 {
+	if known(sp.FixedH) {
+		if sp.Indefinite {
+			return Auto
+		}
+		return sp.FixedH
+	}
+	s := b.Style
+	if s.Height.Kind == style.Stretch && known(sp.H) {
+		return l.clampHeight(b, math.Max(sp.H-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges()), sp, e)
+	}
+	v := s.Height.Resolve(sp.H)
+	if !known(v) {
+		return Auto
+	}
+	return l.clampHeight(b, borderBox(s, v, e.blockEdges()), sp, e)
+}
+
+func (l *Layout) clampHeight(b *box.Box, h float64, sp Space, e *edges) float64 {
+	s, extra := b.Style, e.blockEdges()
+	if v := s.MaxHeight.Resolve(sp.H); known(v) {
+		h = math.Min(h, borderBox(s, v, extra))
+	}
+	if v := s.MinHeight.Resolve(sp.H); known(v) {
+		h = math.Max(h, borderBox(s, v, extra))
+	}
+	return math.Max(h, extra)
+}
+
+// relative is the offset of a relatively positioned box (CSS 2.2, §9.4.3).
+func relative(b *box.Box, cbW, cbH float64, rtl bool) (dx, dy float64) {
+	if b.Kind == box.Text || b.Style.Position != style.Relative && b.Style.Position != style.Sticky {
+		return 0, 0
+	}
+	if b.Style.Position == style.Sticky {
+		return 0, 0
+	}
+	in := b.Style.Inset
+	left, right := in[style.Left].Resolve(cbW), in[style.Right].Resolve(cbW)
+	top, bottom := in[style.Top].Resolve(cbH), in[style.Bottom].Resolve(cbH)
+	switch {
+	case known(left) && (!rtl || !known(right)):
+		dx = left
+	case known(right):
+		dx = -right
+	}
+	switch {
+	case known(top):
+		dy = top
+	case known(bottom):
+		dy = -bottom
+	}
+	return dx, dy
+}
+
+// add puts a child into f; its waiting boxes move up with it.
+func (f *Fragment) add(c *Fragment, x, y, dx, dy float64) {
+	f.Kids = append(f.Kids, Kid{x + dx, y + dy, c})
+	for _, w := range c.out {
+		w.x += x + dx
+		w.y += y + dy
+		f.out = append(f.out, w)
+	}
+}
+
+// strut is a set of adjoining margins (CSS 2.2, §8.3.1).
+type strut struct{ pos, neg float64 }
+
+func (s *strut) add(m float64) {
+	s.pos, s.neg = math.Max(s.pos, m), math.Min(s.neg, m)
+}
+
+func (s *strut) join(o strut) {
+	s.pos, s.neg = math.Max(s.pos, o.pos), math.Min(s.neg, o.neg)
+}
+
+func (s strut) sum() float64 { return s.pos + s.neg }

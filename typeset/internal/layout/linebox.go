@@ -1,0 +1,458 @@
+package layout
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
+)
+
+// metricsOf adapts the fonts to style's needs.
+type metricsOf struct{ set *font.Set }
+
+// Metrics gives the measures of the first available font of a style.
+func (m metricsOf) Metrics(s *style.Style) style.Metrics {
+	f := m.set.First(query(s)).Face
+	size := s.FontSize
+	if size <= 0 {
+		size = 16
+	}
+	// lines stand on whole px, as ascent and descent do
+	return style.Metrics{Ex: f.XHeight, Ch: f.Advance('0'), Cap: f.CapHeight, Ic: 1,
+		Ascent: math.Round(f.Ascent*size) / size, Descent: math.Round(f.Descent*size) / size, LineGap: math.Round(f.LineGap*size) / size}
+}
+
+// NewMetrics gives style its font measures.
+func NewMetrics(set *font.Set) style.Fonts { return metricsOf{set} }
+
+// lineBuilder places the boxes of one line around its baseline
+// (CSS 2.2, §10.8).
+type lineBuilder struct {
+	st          *lineState
+	line        *Fragment
+	top, bottom float64 // extent relative to the root baseline
+	shifts      map[*inl]float64
+	aligned     []alignedBox    // top and bottom, placed when the extent is known
+	atomics     map[int]float64 // baseline shift of atomic units
+	unitsNow    []unit
+}
+
+type alignedBox struct {
+	in       *inl
+	unit     int
+	top      float64
+	bottom   float64
+	toBottom bool
+}
+
+// strutOf is the inline box of a style: its extent above and below its
+// baseline with half-leading, and its ascent and descent without.
+func (l *Layout) strutOf(s *style.Style, m font.Match) (above, below, ascent, descent float64) {
+	asc, desc, gap := l.metrics(m, s.FontSize)
+	if s.LineHeight.Kind == style.LineNormal {
+		half := gap / 2
+		return asc + math.Floor(half), desc + gap - math.Floor(half), asc, desc
+	}
+	lh := style.LineHeightPx(s, metricsOf{l.Fonts})
+	half := math.Floor((lh - (asc + desc)) / 2)
+	return asc + half, lh - asc - half, asc, desc
+}
+
+func (b *lineBuilder) extend(above, below float64) {
+	b.top, b.bottom = math.Min(b.top, -above), math.Max(b.bottom, below)
+}
+
+// shift is how far the baseline of an inline box lies below the root's.
+func (b *lineBuilder) shift(in *inl) float64 {
+	if in == nil {
+		return 0
+	}
+	if v, ok := b.shifts[in]; ok {
+		return v
+	}
+	up := b.shift(in.up)
+	v := up + b.raise(in.box.Style.VerticalAlign, in.box.Style, b.parentStyle(in.up))
+	if b.shifts == nil {
+		b.shifts = map[*inl]float64{}
+	}
+	b.shifts[in] = v
+	return v
+}
+
+func (b *lineBuilder) parentStyle(in *inl) *style.Style {
+	if in == nil {
+		return b.st.b.Style
+	}
+	return in.box.Style
+}
+
+// raise is the shift of an inline box against its parent's baseline; positive
+// is down.
+func (b *lineBuilder) raise(v style.VerticalAlign, s, parent *style.Style) float64 {
+	l := b.st.l
+	switch v.Kind {
+	case style.Sub:
+		return math.Round(parent.FontSize / 5)
+	case style.Super:
+		return -math.Round(parent.FontSize / 3)
+	case style.Length:
+		return -v.Of(style.LineHeightPx(s, metricsOf{l.Fonts}))
+	case style.Middle:
+		above, below, _, _ := l.strutOf(s, l.Fonts.First(query(s)))
+		return -metricsOf{l.Fonts}.Metrics(parent).Ex*parent.FontSize/2 + (above-below)/2
+	case style.TextTop:
+		above, _, _, _ := l.strutOf(s, l.Fonts.First(query(s)))
+		_, _, asc, _ := l.strutOf(parent, l.Fonts.First(query(parent)))
+		return above - asc
+	case style.TextBottom:
+		_, below, _, _ := l.strutOf(s, l.Fonts.First(query(s)))
+		_, _, _, desc := l.strutOf(parent, l.Fonts.First(query(parent)))
+		return desc - below
+	}
+	return 0
+}
+
+// loose finds the inline box, if any, that vertical-align: top or bottom takes
+// out of the baseline's order.
+func loose(in *inl) *inl {
+	for ; in != nil; in = in.up {
+		if k := in.box.Style.VerticalAlign.Kind; k == style.TopSide || k == style.BottomSide {
+			return in
+		}
+	}
+	return nil
+}
+
+// measure finds the line's extent above and below the root baseline.
+func (b *lineBuilder) measure(units []unit) {
+	l := b.st.l
+	s := b.st.b.Style
+	above, below, _, _ := l.strutOf(s, l.Fonts.First(query(s)))
+	b.extend(above, below)
+	seen := map[*inl]bool{}
+	loosely := map[*inl]*alignedBox{}
+	note := func(in *inl, above, below float64) {
+		at := b.shift(in)
+		if lo := loose(in); lo != nil {
+			at -= b.shift(lo)
+			x := loosely[lo]
+			if x == nil {
+				x = &alignedBox{in: lo, unit: -1, top: -above, bottom: below, toBottom: lo.box.Style.VerticalAlign.Kind == style.BottomSide}
+				loosely[lo] = x
+			}
+			x.top, x.bottom = math.Min(x.top, at-above), math.Max(x.bottom, at+below)
+			return
+		}
+		b.extend(above-at, below+at)
+	}
+	for i := range units {
+		u := &units[i]
+		for in := u.in; in != nil && !seen[in]; in = in.up {
+			seen[in] = true
+			a, d, _, _ := l.strutOf(in.box.Style, l.Fonts.First(query(in.box.Style)))
+			note(in, a, d)
+		}
+		switch u.kind {
+		case leafText:
+			if s := u.box.Style; s.LineHeight.Kind == style.LineNormal && u.match.Face != l.Fonts.First(query(s)).Face {
+				a, d, _, _ := l.strutOf(s, u.match)
+				note(u.in, a, d)
+			}
+		case leafAtomic:
+			b.measureAtomic(u, i, note)
+		}
+	}
+	for _, x := range loosely {
+		b.aligned = append(b.aligned, *x)
+	}
+	for _, x := range b.aligned { // grow the line for them
+		h := x.bottom - x.top
+		if h > b.bottom-b.top {
+			if x.toBottom {
+				b.top = b.bottom - h
+			} else {
+				b.bottom = b.top + h
+			}
+		}
+	}
+	for _, x := range b.aligned {
+		at := b.top - x.top
+		if x.toBottom {
+			at = b.bottom - x.bottom
+		}
+		if x.in != nil {
+			b.moveLoose(x.in, at-b.shift(x.in), units)
+		} else {
+			b.atomics[x.unit] = at
+		}
+	}
+}
+
+// moveLoose gives a top- or bottom-aligned box and all inside it their shift.
+func (b *lineBuilder) moveLoose(lo *inl, by float64, units []unit) {
+	moved := map[*inl]bool{}
+	for i := range units {
+		for in := units[i].in; in != nil; in = in.up {
+			if !moved[in] && loose(in) == lo {
+				b.shift(in)
+				b.shifts[in] += by
+				moved[in] = true
+			}
+		}
+		if units[i].kind == leafAtomic && loose(units[i].in) == lo {
+			b.atomics[i] += by
+		}
+	}
+}
+
+// measureAtomic places an atomic box by its margin box and baseline.
+func (b *lineBuilder) measureAtomic(u *unit, i int, note func(*inl, float64, float64)) {
+	if b.atomics == nil {
+		b.atomics = map[int]float64{}
+	}
+	h := u.frag.H + u.margin[style.Top] + u.margin[style.Bottom]
+	base := h // a box without lines stands on its lower margin edge
+	if v := b.baselineOf(u); known(v) {
+		base = u.margin[style.Top] + v
+	}
+	above, below := base, h-base
+	parent := b.parentStyle(u.in)
+	v := u.box.Style.VerticalAlign
+	raise := 0.0
+	l := b.st.l
+	switch v.Kind {
+	case style.TopSide, style.BottomSide:
+		b.aligned = append(b.aligned, alignedBox{unit: i, top: -above, bottom: below, toBottom: v.Kind == style.BottomSide})
+		return
+	case style.Middle:
+		raise = -metricsOf{l.Fonts}.Metrics(parent).Ex*parent.FontSize/2 + (above-below)/2
+	case style.TextTop:
+		_, _, asc, _ := l.strutOf(parent, l.Fonts.First(query(parent)))
+		raise = above - asc
+	case style.TextBottom:
+		_, _, _, desc := l.strutOf(parent, l.Fonts.First(query(parent)))
+		raise = desc - below
+	default:
+		raise = b.raise(v, u.box.Style, parent)
+	}
+	b.atomics[i] = b.shift(u.in) + raise
+	note(u.in, above-raise, below+raise)
+}
+
+// baselineOf is the baseline of an atomic box (CSS 2.2, §10.8.1).
+func (b *lineBuilder) baselineOf(u *unit) float64 {
+	if u.box.Kind == box.Replaced {
+		return Auto
+	}
+	if u.box.Style.Display.Inner == style.FlowRoot || u.box.Style.Display.Inner == style.Flow {
+		if u.box.Scrolls() && u.box.Node != nil && u.box.Node.Name != "input" && u.box.Node.Name != "select" && u.box.Node.Name != "button" {
+			return Auto
+		}
+		return u.frag.LastBaseline
+	}
+	return u.frag.Baseline
+}
+
+// frame is an inline box that is open while units are placed.
+type frame struct {
+	in   *inl
+	frag *Fragment
+	x    float64 // left border edge on the line
+	y    float64
+}
+
+// place makes the fragments of the line in visual order.
+func (b *lineBuilder) place(units []unit, order []int, x, gap, perGlyph float64) {
+	var stack []frame
+	b.unitsNow = units
+	baseline := b.line.Baseline
+	pos := func() (float64, float64) {
+		if n := len(stack); n > 0 {
+			return stack[n-1].x, stack[n-1].y
+		}
+		return 0, 0
+	}
+	parent := func() *Fragment {
+		if n := len(stack); n > 0 {
+			return stack[n-1].frag
+		}
+		return b.line
+	}
+	closeTop := func() {
+		fr := stack[len(stack)-1]
+		stack = stack[:len(stack)-1]
+		e := b.st.l.edges(fr.in.box, b.st.in.w)
+		x += b.edgeOf(fr, &e, true)
+		fr.frag.W = x - fr.x
+		px, py := pos()
+		dx, dy := relative(fr.in.box, b.st.in.w, b.st.in.h, b.st.p.rtl)
+		parent().add(fr.frag, fr.x-px, fr.y-py, dx, dy)
+		x += b.outer(fr, &e, true)
+	}
+	for _, k := range order {
+		u := &units[k]
+		chain := chainOf(u.in)
+		keep := 0
+		for keep < len(stack) && keep < len(chain) && stack[keep].in == chain[keep] {
+			keep++
+		}
+		for len(stack) > keep {
+			closeTop()
+		}
+		for _, in := range chain[keep:] {
+			fr := b.open(in, &x, baseline)
+			stack = append(stack, fr)
+		}
+		px, py := pos()
+		b.unit(u, k, parent(), &x, px, py, baseline, gap, perGlyph)
+	}
+	for len(stack) > 0 {
+		closeTop()
+	}
+}
+
+func chainOf(in *inl) []*inl {
+	if in == nil {
+		return nil
+	}
+	chain := make([]*inl, in.depth+1)
+	for ; in != nil; in = in.up {
+		chain[in.depth] = in
+	}
+	return chain
+}
+
+// open starts the fragment of an inline box.
+func (b *lineBuilder) open(in *inl, x *float64, baseline float64) frame {
+	s := in.box.Style
+	e := b.st.l.edges(in.box, b.st.in.w)
+	_, _, asc, desc := b.st.l.strutOf(s, b.st.l.Fonts.First(query(s)))
+	f := &Fragment{Box: in.box, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto}
+	f.H = asc + desc + e.blockEdges()
+	fr := frame{in: in, frag: f, y: baseline + b.shift(in) - asc - e.top()}
+	*x += b.outer(fr, &e, false)
+	fr.x = *x
+	*x += b.edgeOf(fr, &e, false)
+	return fr
+}
+
+// ends tells whether the box begins or ends on this line.
+func (b *lineBuilder) ends(in *inl, end bool) bool {
+	for i := range b.unitsNow {
+		u := &b.unitsNow[i]
+		list, cut := u.opens, u.noOpen
+		if end {
+			list, cut = u.closes, u.noClose
+		}
+		if cut {
+			continue
+		}
+		for _, o := range list {
+			if o == in {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// physical side at the left (or right) of a frame, and whether the box has an
+// edge there on this line.
+func (b *lineBuilder) sideOf(fr frame, right bool) (side int, has bool) {
+	rtl := fr.in.box.Style.Direction == style.Rtl
+	side = style.Left
+	if right {
+		side = style.Right
+	}
+	return side, b.ends(fr.in, right != rtl) || fr.in.box.Style.BoxDecorationBreak == style.Clone
+}
+
+// outer is the margin at a side of a frame.
+func (b *lineBuilder) outer(fr frame, e *edges, right bool) float64 {
+	side, has := b.sideOf(fr, right)
+	if !has {
+		return 0
+	}
+	return e.margin[side]
+}
+
+// edgeOf is the border and padding at a side of a frame; a side where the box
+// goes on to another line has none.
+func (b *lineBuilder) edgeOf(fr frame, e *edges, right bool) float64 {
+	side, has := b.sideOf(fr, right)
+	if !has {
+		fr.frag.Border[side], fr.frag.Padding[side] = 0, 0
+		return 0
+	}
+	return e.border[side] + e.padding[side]
+}
+
+// unit adds one unit to its parent.
+func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py, baseline, gap, perGlyph float64) {
+	switch u.kind {
+	case leafText, leafSpace:
+		if u.run == nil {
+			return
+		}
+		b.text(u, parent, x, px, py, baseline, gap, perGlyph)
+	case leafTab:
+		*x += u.w
+	case leafAtomic:
+		y := baseline + b.atomics[k]
+		h := u.frag.H + u.margin[style.Top] + u.margin[style.Bottom]
+		base := h
+		if v := b.baselineOf(u); known(v) {
+			base = u.margin[style.Top] + v
+		}
+		dx, dy := relative(u.box, b.st.in.w, b.st.in.h, b.st.p.rtl)
+		parent.add(u.frag, *x+u.margin[style.Left]-px, y-base+u.margin[style.Top]-py, dx, dy)
+		*x += u.w
+	case leafOut:
+		wx, wy := *x, 0.0
+		if !u.box.Style.WasInline { // a block would have begun a line of its own
+			wx = 0
+			if *x > 0 && b.line.H > 0 && k > 0 {
+				wy = b.line.H
+			}
+		}
+		parent.out = append(parent.out, waiting{b: u.box, x: wx - px, y: wy - py, cbW: b.st.in.w, rtl: b.st.p.rtl, inline: true})
+	}
+}
+
+// text adds a word; neighbours of the same box and face join into one run.
+func (b *lineBuilder) text(u *unit, parent *Fragment, x *float64, px, py, baseline, gap, perGlyph float64) {
+	s := u.box.Style
+	extra := 0.0
+	if u.kind == leafSpace {
+		extra = gap
+	}
+	letter := s.LetterSpacing.Of(s.FontSize) + perGlyph
+	word := s.WordSpacing.Of(s.FontSize) + gap
+	w := u.w + extra + perGlyph*float64(len(u.run.Glyphs))
+	if n := len(parent.Kids); n > 0 {
+		k := &parent.Kids[n-1]
+		if t := k.F.Text; t != nil && k.F.Box == u.box && t.Match.Face == u.match.Face && !t.RTL && u.level&1 == 0 && math.Abs(k.X+k.F.W+px-*x) < 0.001 {
+			t.Runs = append(t.Runs, u.run)
+			if u.hyphen {
+				t.Runs = append(t.Runs, b.st.hyphenRun(u.leaf))
+			}
+			k.F.W += w
+			*x += w
+			return
+		}
+	}
+	asc, desc, _ := b.st.l.metrics(u.match, s.FontSize)
+	t := &TextRun{Match: u.match, Style: s, Decor: u.box.Decor, Size: s.FontSize, Runs: []*font.Run{u.run}, LetterSpacing: letter, WordSpacing: word, Ascent: asc, RTL: u.level&1 == 1}
+	if u.hyphen {
+		h := b.st.hyphenRun(u.leaf)
+		if t.RTL {
+			t.Runs = []*font.Run{h, u.run}
+		} else {
+			t.Runs = append(t.Runs, h)
+		}
+	}
+	f := &Fragment{Box: u.box, W: w, H: asc + desc, Text: t, Baseline: asc, LastBaseline: asc}
+	parent.Kids = append(parent.Kids, Kid{*x - px, baseline + b.shift(u.in) - asc - py, f})
+	*x += w
+}

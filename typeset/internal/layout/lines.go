@@ -1,0 +1,687 @@
+package layout
+
+import (
+	"math"
+	"strings"
+
+	"github.com/go-text/typesetting/segmenter"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
+)
+
+// cursor is a place in inline content: a leaf, and bytes into its text when a
+// word had to be cut.
+type cursor struct{ leaf, off int }
+
+const endOfText = 1 << 30
+
+// lines sets the inline content of b line by line (CSS 2.2, §9.4.2). It
+// returns the height, or a negative one when nothing fits.
+func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (float64, *Break) {
+	p := l.prepare(b)
+	st := &lineState{l: l, f: f, b: b, in: in, p: p, first: true}
+	if from != nil {
+		st.at, st.n = from.Line, from.Lines
+		st.first = from.Lines == 0
+		for _, pf := range from.Float {
+			st.float(pf.b, pf.at, 0)
+		}
+	}
+	cutting := !math.IsInf(in.left, 1)
+	s := b.Style
+	type placed struct {
+		at           cursor
+		n, kids, out int
+		flt          int
+		y            float64
+	}
+	var marks []placed
+	start := st.n
+	for st.at.leaf < len(p.leaves) {
+		m := placed{st.at, st.n, len(f.Kids), len(f.out), in.floats.mark(), st.y}
+		frag, y := st.line()
+		if frag == nil {
+			continue
+		}
+		if cutting && y+frag.H > in.left+0.01 && !(in.atTop && len(marks) == 0) {
+			// cut before this line, or before an earlier one so that enough
+			// lines go together (CSS Break 3, §3.3)
+			set := len(marks)
+			rest := st.remaining(m.at, s.Widows)
+			k, appeal := set, 0
+			if rest < s.Widows {
+				k = max(set-(s.Widows-rest), 0)
+			}
+			before := 0
+			if from != nil {
+				before = start
+			}
+			if k > 0 && before+k < s.Orphans && before == 0 || k < 0 {
+				k = 0
+			}
+			if k == 0 && from != nil {
+				k = set
+			}
+			if k == 0 {
+				if !in.atTop {
+					return -1, nil
+				}
+				k, appeal = set, 1
+			}
+			at := m
+			if k < set {
+				at = marks[k]
+			}
+			f.Kids, f.out = f.Kids[:at.kids], f.out[:at.out]
+			in.floats.back(at.flt)
+			st.fixBaselines()
+			return at.y, &Break{Line: at.at, Lines: at.n, Appeal: appeal, Float: st.pending}
+		}
+		marks = append(marks, m)
+		st.add(frag, y)
+	}
+	f.hasLines = f.hasLines || st.n > 0
+	if len(st.pending) > 0 {
+		return st.y, &Break{Line: cursor{leaf: endOfText}, Lines: st.n, Float: st.pending}
+	}
+	return st.y, nil
+}
+
+type lineState struct {
+	l       *Layout
+	f       *Fragment
+	b       *box.Box
+	in      flowSpace
+	p       *para
+	at      cursor
+	n       int // lines set, in all parts
+	y       float64
+	first   bool
+	after   bool // a forced break came before
+	pending []pendingFloat
+	out     []waiting // positioned boxes met on this line
+}
+
+// remaining counts the lines from at on, as far as it matters.
+func (st *lineState) remaining(at cursor, most int) int {
+	try := *st
+	try.f = &Fragment{}
+	try.at = at
+	fl := *st.in.floats
+	fl.list = append([]floated(nil), fl.list...)
+	try.in.floats = &fl
+	n := 0
+	for n < most && try.at.leaf < len(try.p.leaves) {
+		if frag, _ := try.line(); frag != nil {
+			n++
+		}
+	}
+	return n
+}
+
+func (st *lineState) add(frag *Fragment, y float64) {
+	f := st.f
+	if !known(f.Baseline) {
+		f.Baseline = st.in.y + y + frag.Baseline
+	}
+	f.LastBaseline = st.in.y + y + frag.Baseline
+	f.add(frag, st.in.x, st.in.y+y, 0, 0)
+	st.y = y + frag.H
+	st.n++
+}
+
+func (st *lineState) fixBaselines() {
+	f := st.f
+	f.Baseline, f.LastBaseline = Auto, Auto
+	for _, k := range f.Kids {
+		if k.F.Line {
+			if !known(f.Baseline) {
+				f.Baseline = k.Y + k.F.Baseline
+			}
+			f.LastBaseline = k.Y + k.F.Baseline
+		}
+	}
+}
+
+func (st *lineState) float(b *box.Box, at *Break, y float64) {
+	if _, _, rest := st.l.placeFloat(st.f, b, st.in, y, at, true); rest != nil {
+		st.pending = append(st.pending, *rest)
+	}
+}
+
+// unit is a leaf, or a part of one, on the line that is being made.
+type unit struct {
+	*leaf
+	idx       int
+	run       *font.Run
+	w         float64
+	pre, post float64   // edges of inline boxes that begin and end here
+	frag      *Fragment // of an atomic box
+	margin    [4]float64
+	noOpen    bool
+	noClose   bool
+	hyphen    bool
+}
+
+// line makes one line. It returns nil when there is nothing to show.
+func (st *lineState) line() (*Fragment, float64) {
+	y := st.y
+	minH := st.strutHeight()
+	for range 1000 {
+		l, r := st.band(y, minH)
+		avail := r - l
+		units, next, floats, forced, tooWide := st.fill(avail, y, l)
+		if tooWide && !st.in.floats.empty() {
+			// not even the first word fits beside the floats: go below
+			edge := st.in.floats.nextEdge(st.in.bfcY + st.in.y + y)
+			if l2, r2 := st.band(y, minH); !math.IsInf(edge, 1) && r2-l2 < st.in.w-1e-6 {
+				y = edge - st.in.bfcY - st.in.y
+				continue
+			}
+		}
+		st.at = next
+		show := visible(units) || forced && len(units) > 0
+		l, r = st.band(y, minH)
+		if !show {
+			for _, u := range units {
+				if u.kind == leafOut {
+					st.wait(u.box, l-st.in.x, y, true)
+				}
+			}
+			for _, fb := range floats {
+				st.float(fb, nil, y)
+			}
+			return nil, y
+		}
+		last := forced || next.leaf >= len(st.p.leaves)
+		frag := st.build(units, l, r, last)
+		st.first, st.after = false, forced
+		for _, fb := range floats {
+			st.float(fb, nil, y+frag.H)
+		}
+		return frag, y
+	}
+	return nil, y
+}
+
+// visible tells whether units make a line box (CSS 2.2, §9.4.2).
+func visible(units []unit) bool {
+	for _, u := range units {
+		switch u.kind {
+		case leafText, leafTab, leafAtomic:
+			return true
+		case leafSpace:
+			if !u.collapse {
+				return true
+			}
+		}
+		if u.pre != 0 || u.post != 0 {
+			return true
+		}
+		for _, list := range [][]*inl{u.opens, u.closes} {
+			for _, in := range list {
+				s := in.box.Style
+				for i := range 4 {
+					if s.Border[i].Width != 0 && i%2 == 1 || !s.Padding[i].IsZero() && i%2 == 1 {
+						return true
+					}
+				}
+			}
+		}
+	}
+	return false
+}
+
+// band is the stretch of the content box that floats leave at y, from its left.
+func (st *lineState) band(y, h float64) (l, r float64) {
+	x0, x1 := st.in.x, st.in.x+st.in.w
+	if st.in.floats.empty() {
+		return x0, x1
+	}
+	bx := st.in.bfcX
+	l, r = st.in.floats.band(st.in.bfcY+st.in.y+y, h, bx+x0, bx+x1)
+	return l - bx, r - bx
+}
+
+// strutHeight is the least height of a line.
+func (st *lineState) strutHeight() float64 {
+	return style.LineHeightPx(st.b.Style, metricsOf{st.l.Fonts})
+}
+
+// indent is the text-indent of the line about to be made.
+func (st *lineState) indent() float64 {
+	t := st.b.Style.TextIndent
+	if t.IsZero() {
+		return 0
+	}
+	on := st.first || t.EachLine && st.after
+	if on == t.Hanging {
+		return 0
+	}
+	return t.Of(st.in.w)
+}
+
+// fill takes units for a line of width avail.
+func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, floats []*box.Box, forced, tooWide bool) {
+	p := st.p
+	x := st.indent()
+	bestLen, bestNext := -1, cursor{}
+	bestFloats := 0
+	hang := 0.0 // width of spaces at the end of the line
+	next = st.at
+	i, off := st.at.leaf, st.at.off
+	solid := false // something visible stands on the line
+	noSpace := true
+	for i < len(p.leaves) {
+		lf := &p.leaves[i]
+		u := unit{leaf: lf, idx: i, run: lf.run, w: lf.w, noOpen: off > 0}
+		if off > 0 {
+			st.part(&u, off, lf.end-lf.start)
+		}
+		if !u.noOpen {
+			u.pre = st.l.opensWidth(lf, st.in.w)
+		}
+		u.post = st.l.closesWidth(lf, st.in.w)
+		switch lf.kind {
+		case leafBreak:
+			units = append(units, u)
+			return units, cursor{leaf: i + 1}, floats, true, false
+		case leafFloat:
+			// beside what is on the line when it fits, else below it
+			if st.floatNow(lf.box, x-hang, avail, y, solid) {
+				l2, r2 := st.band(y, st.strutHeight())
+				avail = r2 - l2
+			} else {
+				floats = append(floats, lf.box)
+			}
+			u.w = 0
+		case leafAtomic:
+			st.atomic(&u)
+		case leafTab:
+			u.w = st.tab(x, lf)
+		case leafSpace:
+			if lf.collapse && noSpace { // at the line's start, after collapsing
+				u.w = 0
+			}
+		}
+		w := u.pre + u.w
+		isSpace := lf.kind == leafSpace && (lf.collapse || lf.hang)
+		fits := x+w+trailing(&u) <= avail+0.001
+		if lf.kind == leafText && lf.soft && x+w <= avail {
+			// a soft hyphen needs room for its hyphen when the line ends here
+			fits = true
+		}
+		wrapHere := wraps(st.styleOf(lf))
+		if !fits && !isSpace && lf.kind != leafFloat && lf.kind != leafOut && lf.kind != leafPhantom {
+			if bestLen >= 0 {
+				st.hyphenate(units[:bestLen])
+				return units[:bestLen], bestNext, floats[:bestFloats], false, false
+			}
+			if wrapHere && lf.kind == leafText && st.breaksWords(lf) {
+				if cut := st.cutWord(&u, avail-x-u.pre, off, !solid); cut > 0 {
+					units = append(units, u)
+					return units, cursor{leaf: i, off: off + cut}, floats, false, false
+				}
+				if solid {
+					return units, cursor{leaf: i, off: off}, floats, false, false
+				}
+			}
+			if !solid {
+				tooWide = true
+			}
+		}
+		x += w + u.post
+		units = append(units, u)
+		if isSpace {
+			hang += u.w
+		} else if lf.kind != leafFloat && lf.kind != leafOut {
+			hang = 0
+			if lf.kind != leafPhantom {
+				solid = true
+			}
+		}
+		if lf.kind == leafText || lf.kind == leafAtomic || lf.kind == leafTab || lf.kind == leafSpace {
+			noSpace = false
+		}
+		off = 0
+		i++
+		if lf.canBreak && (solid || lf.kind == leafSpace && !lf.collapse) && !(lf.soft && x-u.post+st.hyphenWidth(lf) > avail+0.001) {
+			bestLen, bestNext, bestFloats = len(units), cursor{leaf: i}, len(floats)
+			if tooWide {
+				break
+			}
+		}
+	}
+	if i >= len(p.leaves) {
+		return units, cursor{leaf: i}, floats, false, tooWide
+	}
+	return units[:bestLen], bestNext, floats[:bestFloats], false, tooWide
+}
+
+// trailing is the edge width that must fit with a unit.
+func trailing(u *unit) float64 { return math.Max(u.post, 0) }
+
+func (st *lineState) styleOf(lf *leaf) *style.Style {
+	if s := st.l.leafStyle(lf); s != nil {
+		return s
+	}
+	return st.b.Style
+}
+
+func (st *lineState) hyphenWidth(lf *leaf) float64 {
+	r := st.hyphenRun(lf)
+	return r.Width * lf.box.Style.FontSize / lf.match.Face.Upem
+}
+
+func (st *lineState) hyphenRun(lf *leaf) *font.Run {
+	h := lf.box.Style.HyphenChar
+	if h == "" {
+		h = "\u2010"
+		if lf.match.Face.Glyph('\u2010') == 0 {
+			h = "-"
+		}
+	}
+	return lf.match.Face.Shape(h, lf.script, lf.box.Style.Lang, lf.level&1 == 1, "")
+}
+
+// hyphenate shows the hyphen of a soft hyphen that ends the line.
+func (st *lineState) hyphenate(units []unit) {
+	for k := len(units) - 1; k >= 0; k-- {
+		u := &units[k]
+		if u.kind == leafText {
+			if u.soft {
+				u.hyphen = true
+				u.w += st.hyphenWidth(u.leaf)
+			}
+			return
+		}
+		if u.kind != leafPhantom && u.kind != leafOut {
+			return
+		}
+	}
+}
+
+// breaksWords tells whether a word may be cut when it alone is too wide.
+func (st *lineState) breaksWords(lf *leaf) bool {
+	s := lf.box.Style
+	return s.OverflowWrap != style.Normal || s.WordBreak == style.BreakWord || s.WordBreak == style.BreakAll || s.LineBreak == style.Anywhere
+}
+
+// cutWord keeps as many graphemes of a word as fit, at least one when must.
+// It returns the bytes kept, 0 when none is.
+func (st *lineState) cutWord(u *unit, room float64, off int, must bool) int {
+	text := st.p.text[u.start+off : u.end]
+	var seg segmenter.Segmenter
+	seg.InitWithString(text)
+	ends := []int{}
+	at := 0
+	for it := seg.GraphemeIterator(); it.Next(); {
+		at += len(string(it.Grapheme().Text))
+		ends = append(ends, at)
+	}
+	lo, hi := 0, len(ends)-1 // the largest count that fits
+	for lo < hi {
+		mid := (lo + hi + 1) / 2
+		if st.widthOf(u.leaf, text[:ends[mid-1]]) <= room+0.001 {
+			lo = mid
+		} else {
+			hi = mid - 1
+		}
+	}
+	if lo == 0 {
+		if !must || len(ends) < 2 {
+			return 0
+		}
+		lo = 1
+	}
+	st.part(u, off, off+ends[lo-1])
+	u.noClose, u.post = true, 0
+	return ends[lo-1]
+}
+
+func (st *lineState) widthOf(lf *leaf, text string) float64 {
+	c := *lf
+	c.soft = false
+	st.l.measure(&c, text, features(lf.box.Style))
+	return c.w
+}
+
+// part makes u the bytes from a to b of its leaf.
+func (st *lineState) part(u *unit, a, b int) {
+	c := *u.leaf
+	c.start, c.end = u.leaf.start+a, u.leaf.start+b
+	if b < u.leaf.end-u.leaf.start {
+		c.soft = false
+	}
+	st.l.measure(&c, st.p.text[c.start:c.end], features(c.box.Style))
+	u.run, u.w = c.run, c.w
+}
+
+// tab is the width to the next tab stop (CSS Text 3, §4.2).
+func (st *lineState) tab(x float64, lf *leaf) float64 {
+	s := lf.box.Style
+	stop := s.TabSize.Px
+	if s.TabSize.Pct != 0 {
+		stop = s.TabSize.Pct / 100 * (st.l.Fonts.First(query(s)).Face.Advance(' ')*s.FontSize + s.LetterSpacing.Of(s.FontSize))
+	}
+	if stop <= 0 {
+		return 0
+	}
+	w := stop - math.Mod(x, stop)
+	if w < 0.5*st.l.Fonts.First(query(s)).Face.Advance('0')*s.FontSize {
+		w += stop
+	}
+	return w
+}
+
+// atomic sets an inline-level box that stands in the line as one.
+func (st *lineState) atomic(u *unit) {
+	b := u.box
+	e := st.l.edges(b, st.in.w)
+	sp := newSpace(st.in.w, st.in.h)
+	sp.Shrink = true
+	u.frag, _ = st.l.Lay(b, sp, nil)
+	if u.frag == nil {
+		u.frag = &Fragment{Box: b, Baseline: Auto, LastBaseline: Auto}
+	}
+	u.margin = e.margin
+	u.w = u.frag.W + e.margin[style.Left] + e.margin[style.Right]
+}
+
+// floatNow places a float at the current line when there is room for it.
+func (st *lineState) floatNow(b *box.Box, x, avail, y float64, solid bool) bool {
+	if !solid {
+		st.float(b, nil, y)
+		return true
+	}
+	e := st.l.edges(b, st.in.w)
+	sp := newSpace(st.in.w, st.in.h)
+	sp.Shrink = true
+	frag, _ := st.l.Lay(b, sp, nil)
+	if w := frag.W + e.margin[style.Left] + e.margin[style.Right]; x+w > avail+0.001 || b.Style.Clear != style.None {
+		return false
+	}
+	st.float(b, nil, y)
+	return true
+}
+
+func (st *lineState) wait(b *box.Box, x, y float64, inline bool) {
+	rtl := st.b.Style.Direction == style.Rtl
+	if !b.Style.WasInline { // a block would have begun a line of its own
+		x = 0
+	}
+	st.f.out = append(st.f.out, waiting{b: b, x: st.in.x + x, y: st.in.y + y, cbW: st.in.w, rtl: rtl, inline: inline})
+}
+
+// build lays the units of a line out and makes its fragment.
+func (st *lineState) build(units []unit, l, r float64, last bool) *Fragment {
+	units = trimEnd(units)
+	indent := st.indent()
+	width := indent
+	for i := range units {
+		width += units[i].pre + units[i].w + units[i].post
+	}
+	hang := hanging(units)
+	free := (r - l) - (width - hang)
+	line := &Fragment{Line: true, W: st.in.w, Baseline: Auto}
+	b := &lineBuilder{st: st, line: line}
+	b.measure(units)
+	line.H, line.Baseline = b.bottom-b.top, -b.top
+	start, gap, perGlyph := st.align(units, free, last)
+	x := l - st.in.x + start
+	rtl := st.p.rtl
+	if !rtl {
+		x += indent
+	} else if hang > 0 {
+		x -= hang
+	}
+	order := visual(units, st.p)
+	b.place(units, order, x, gap, perGlyph)
+	return line
+}
+
+// trimEnd removes the collapsible spaces that end a line.
+func trimEnd(units []unit) []unit {
+	for k := len(units) - 1; k >= 0; k-- {
+		switch u := &units[k]; u.kind {
+		case leafSpace:
+			if !u.collapse {
+				return units
+			}
+			u.w = 0
+			u.run = nil
+		case leafPhantom, leafOut, leafFloat, leafBreak:
+		default:
+			return units
+		}
+	}
+	return units
+}
+
+// hanging is the width of preserved spaces at the end that may hang.
+func hanging(units []unit) (w float64) {
+	for k := len(units) - 1; k >= 0; k-- {
+		switch u := &units[k]; u.kind {
+		case leafSpace:
+			if !u.hang {
+				return w
+			}
+			w += u.w
+		case leafPhantom, leafOut, leafFloat, leafBreak:
+		default:
+			return w
+		}
+	}
+	return w
+}
+
+// align gives the offset of the line's contents, and what justified text adds
+// to each space or glyph (CSS Text 3, §6).
+func (st *lineState) align(units []unit, free float64, last bool) (start, gap, perGlyph float64) {
+	s := st.b.Style
+	a := s.TextAlign
+	if last {
+		switch s.TextAlignLast {
+		case style.Auto:
+			if a == style.Justify {
+				a = style.Start
+			}
+		default:
+			a = s.TextAlignLast
+		}
+		if s.TextAlign == style.JustifyAll {
+			a = style.Justify
+		}
+	} else if a == style.JustifyAll {
+		a = style.Justify
+	}
+	rtl := st.p.rtl
+	if a == style.Justify && free > 0 {
+		n := 0
+		end := contentEnd(units)
+		for i := range units[:end] {
+			if u := &units[i]; u.kind == leafSpace && u.w > 0 && u.run != nil {
+				n++
+			} else if u.kind == leafText {
+				n += strings.Count(st.p.text[u.start:u.end], "\u00A0")
+			}
+		}
+		if s.TextJustify == style.InterCharacter || s.TextJustify == style.Distribute {
+			g := 0
+			for i := range units[:end] {
+				if u := &units[i]; u.run != nil {
+					g += len(u.run.Glyphs)
+				}
+			}
+			if g > 1 {
+				return 0, 0, free / float64(g-1)
+			}
+		} else if n > 0 && s.TextJustify != style.None {
+			return 0, free / float64(n), 0
+		}
+		a = style.Start
+	}
+	if free < 0 && (a == style.Center || a.String() == "-webkit-center") {
+		a = style.Start
+	}
+	switch {
+	case a == style.Center || a.String() == "-webkit-center":
+		return free / 2, 0, 0
+	case a == style.RightSide || a == style.Start && rtl || a == style.End && !rtl || a == style.Justify && rtl || a.String() == "-webkit-right":
+		if free < 0 && !rtl {
+			return 0, 0, 0
+		}
+		return free, 0, 0
+	}
+	if free < 0 && rtl && a != style.LeftSide {
+		return free, 0, 0
+	}
+	return 0, 0, 0
+}
+
+func contentEnd(units []unit) int {
+	n := len(units)
+	for n > 0 {
+		switch k := units[n-1].kind; k {
+		case leafSpace, leafPhantom, leafOut, leafFloat, leafBreak:
+			n--
+		default:
+			return n
+		}
+	}
+	return n
+}
+
+// visual is the order in which units are painted from left to right.
+func visual(units []unit, p *para) []int {
+	order := make([]int, len(units))
+	if !p.bidi {
+		for i := range order {
+			order[i] = i
+		}
+		return order
+	}
+	base := uint8(0)
+	if p.rtl {
+		base = 1
+	}
+	levels := make([]uint8, len(units))
+	for i := range units {
+		levels[i] = units[i].level
+		if units[i].kind == leafPhantom || units[i].kind == leafOut || units[i].kind == leafFloat {
+			levels[i] = base
+			if i > 0 {
+				levels[i] = levels[i-1]
+			}
+		}
+	}
+	for i := len(units) - 1; i >= 0; i-- { // rule L1
+		if k := units[i].kind; k != leafSpace && k != leafTab && k != leafBreak && k != leafPhantom {
+			break
+		}
+		levels[i] = base
+	}
+	return reorder(levels)
+}

@@ -1,0 +1,724 @@
+package layout
+
+import (
+	"math"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"github.com/go-text/typesetting/language"
+	"github.com/go-text/typesetting/segmenter"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
+)
+
+// leafKind tells what a leaf of inline content is.
+type leafKind uint8
+
+const (
+	leafText leafKind = iota
+	leafSpace
+	leafTab
+	leafBreak   // forced
+	leafAtomic  // inline-block, picture and the like
+	leafFloat   // float that stands between the words
+	leafOut     // positioned box
+	leafPhantom // an empty inline box
+)
+
+// inl is an inline box around leaves.
+type inl struct {
+	box   *box.Box
+	up    *inl
+	depth int
+}
+
+// leaf is the smallest thing that a line is made of.
+type leaf struct {
+	kind       leafKind
+	start, end int // bytes of para.text
+	in         *inl
+	box        *box.Box // text box, atomic, float or positioned box
+	match      font.Match
+	run        *font.Run
+	w          float64
+	opens      []*inl // boxes that begin before this leaf
+	closes     []*inl // boxes that end after it
+	canBreak   bool   // a line may end after it
+	soft       bool   // ends in a soft hyphen
+	level      uint8
+	script     language.Script
+	collapse   bool // a space that vanishes at a line's end
+	hang       bool // a preserved space that may hang at a line's end
+}
+
+// para is the prepared inline content of a block container.
+type para struct {
+	text   string
+	leaves []leaf
+	rtl    bool
+	bidi   bool
+	min    float64
+	max    float64
+	sized  bool
+	floats bool
+}
+
+// prepare makes the inline content of b; it is done once for each box.
+func (l *Layout) prepare(b *box.Box) *para {
+	m := memoOf(b)
+	if m.para != nil {
+		return m.para
+	}
+	p := &para{rtl: b.Style.Direction == style.Rtl}
+	c := &collector{l: l, p: p, space: true, root: b}
+	c.walk(b.Children, nil)
+	c.flushOpens()
+	p.text = c.text.String()
+	if b.Style.UnicodeBidi == style.Plaintext {
+		p.rtl = firstStrongRTL(p.text)
+	}
+	p.floats = c.floats
+	c.trim()
+	p.resolveBidi(b, c.controls)
+	l.shape(p, c)
+	m.para = p
+	return p
+}
+
+// collector walks inline boxes and gathers text with its white space
+// processed (CSS Text 3, §4.1).
+type collector struct {
+	l        *Layout
+	p        *para
+	root     *box.Box
+	text     strings.Builder
+	space    bool // the last character was a collapsible space
+	pending  []*inl
+	spans    []span // stretches of text of one text box
+	controls []control
+	floats   bool
+	capState bool
+}
+
+// span is a stretch of text, or an object, before it is cut into leaves.
+type span struct {
+	kind       leafKind
+	start, end int
+	box        *box.Box
+	in         *inl
+	opens      []*inl
+	closes     []*inl
+	collapse   bool
+}
+
+// control is a bidi control that an inline box adds at a place.
+type control struct {
+	at int
+	r  rune
+}
+
+func (c *collector) flushOpens() {
+	if len(c.pending) == 0 {
+		return
+	}
+	in := c.pending[len(c.pending)-1]
+	c.add(span{kind: leafPhantom, start: c.text.Len(), end: c.text.Len(), in: in})
+}
+
+func (c *collector) add(s span) {
+	s.opens = append(s.opens, c.pending...)
+	c.pending = nil
+	c.spans = append(c.spans, s)
+}
+
+func (c *collector) walk(kids []*box.Box, in *inl) {
+	for _, k := range kids {
+		switch {
+		case k.Kind == box.Text:
+			c.addText(k, in)
+		case k.Kind == box.LineBreak:
+			c.trimSpace()
+			c.text.WriteByte('\n')
+			c.add(span{kind: leafBreak, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in})
+			c.space = true
+		case k.Positioned():
+			c.add(span{kind: leafOut, start: c.text.Len(), end: c.text.Len(), box: k, in: in})
+		case k.Floats():
+			c.floats = true
+			c.add(span{kind: leafFloat, start: c.text.Len(), end: c.text.Len(), box: k, in: in})
+		case k.IsAtomic() || k.IsBlockLevel():
+			c.text.WriteRune('\uFFFC')
+			c.add(span{kind: leafAtomic, start: c.text.Len() - 3, end: c.text.Len(), box: k, in: in})
+			c.space = false
+		default:
+			c.inline(k, in)
+		}
+	}
+}
+
+func (c *collector) inline(k *box.Box, up *inl) {
+	in := &inl{box: k, up: up}
+	if up != nil {
+		in.depth = up.depth + 1
+	}
+	open, closing := bidiControls(k.Style)
+	for _, r := range open {
+		c.controls = append(c.controls, control{c.text.Len(), r})
+	}
+	c.pending = append(c.pending, in)
+	before := len(c.spans)
+	c.walk(k.Children, in)
+	if len(c.spans) == before {
+		c.flushOpens()
+	}
+	last := &c.spans[len(c.spans)-1]
+	last.closes = append(last.closes, in)
+	for _, r := range closing {
+		c.controls = append(c.controls, control{c.text.Len(), r})
+	}
+}
+
+// bidiControls gives the characters that unicode-bidi stands for
+// (CSS Writing Modes 4, §2.4.2).
+func bidiControls(s *style.Style) (open, closing string) {
+	rtl := s.Direction == style.Rtl
+	pick := func(l, r string) string {
+		if rtl {
+			return r
+		}
+		return l
+	}
+	switch s.UnicodeBidi {
+	case style.Embed:
+		return pick("\u202A", "\u202B"), "\u202C"
+	case style.Isolate:
+		return pick("\u2066", "\u2067"), "\u2069"
+	case style.BidiOverride:
+		return pick("\u202D", "\u202E"), "\u202C"
+	case style.IsolateOverride:
+		return "\u2068" + pick("\u202D", "\u202E"), "\u202C\u2069"
+	case style.Plaintext:
+		return "\u2068", "\u2069"
+	}
+	return "", ""
+}
+
+// trimSpace takes back a collapsible space at the end of the text, before a
+// forced break.
+func (c *collector) trimSpace() {
+	if n := len(c.spans); n > 0 && c.space {
+		s := &c.spans[n-1]
+		if s.kind == leafSpace && s.collapse {
+			s.collapse = true
+		}
+	}
+}
+
+// trim drops a last collapsible space, which no line shows.
+func (c *collector) trim() {}
+
+func (c *collector) addText(k *box.Box, in *inl) {
+	s := k.Style
+	t := transform(k.Text, s, &c.capState)
+	keepSpace := s.Collapse == style.Preserve || s.Collapse == style.BreakSpaces
+	keepBreaks := keepSpace || s.Collapse == style.PreserveBreaks
+	if !keepSpace && !keepBreaks && !strings.ContainsAny(t, "\t\n\r\f ") {
+		c.piece(k, in, t)
+		return
+	}
+	word := 0
+	flush := func(end int) {
+		if end > word {
+			c.piece(k, in, t[word:end])
+		}
+	}
+	for i := 0; i < len(t); {
+		ch := t[i]
+		switch ch {
+		case ' ', '\t', '\n', '\r', '\f':
+		default:
+			i++
+			continue
+		}
+		flush(i)
+		if ch == '\r' && i+1 < len(t) && t[i+1] == '\n' && keepBreaks {
+			i++
+			ch = '\n'
+		}
+		i++
+		word = i
+		switch {
+		case (ch == '\n' || ch == '\r' || ch == '\f') && keepBreaks:
+			c.text.WriteByte('\n')
+			c.add(span{kind: leafBreak, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in})
+			c.space = true
+		case ch == '\t' && keepSpace:
+			c.text.WriteByte('\t')
+			c.add(span{kind: leafTab, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in})
+			c.space = false
+		case keepSpace:
+			c.text.WriteByte(' ')
+			c.add(span{kind: leafSpace, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in})
+			c.space = false
+		case !c.space:
+			c.text.WriteByte(' ')
+			c.add(span{kind: leafSpace, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in, collapse: true})
+			c.space = true
+		}
+	}
+	flush(len(t))
+}
+
+func (c *collector) piece(k *box.Box, in *inl, t string) {
+	start := c.text.Len()
+	c.text.WriteString(t)
+	c.add(span{kind: leafText, start: start, end: c.text.Len(), box: k, in: in})
+	c.space = false
+}
+
+// transform applies text-transform (CSS Text 3, §2.1).
+func transform(t string, s *style.Style, mid *bool) string {
+	switch s.TextTransform.Case {
+	case style.Uppercase:
+		t = upper(t, s.Lang)
+	case style.Lowercase:
+		t = lower(t, s.Lang)
+	case style.Capitalize:
+		t = capitalize(t, mid)
+	}
+	if s.TextTransform.FullWidth {
+		t = strings.Map(func(r rune) rune {
+			if r > 0x20 && r < 0x7F {
+				return r + 0xFEE0
+			}
+			return r
+		}, t)
+	}
+	return t
+}
+
+func upper(t, lang string) string {
+	if l := strings.ToLower(lang); strings.HasPrefix(l, "tr") || strings.HasPrefix(l, "az") {
+		return strings.ToUpperSpecial(unicode.TurkishCase, t)
+	}
+	if strings.Contains(t, "ß") {
+		t = strings.ReplaceAll(t, "ß", "SS")
+	}
+	t = strings.ToUpper(t)
+	for _, p := range [][2]string{{"ﬁ", "FI"}, {"ﬂ", "FL"}, {"ﬀ", "FF"}, {"ŉ", "ʼN"}} {
+		if strings.Contains(t, p[0]) {
+			t = strings.ReplaceAll(t, p[0], p[1])
+		}
+	}
+	return t
+}
+
+func lower(t, lang string) string {
+	if l := strings.ToLower(lang); strings.HasPrefix(l, "tr") || strings.HasPrefix(l, "az") {
+		return strings.ToLowerSpecial(unicode.TurkishCase, t)
+	}
+	return strings.ToLower(t)
+}
+
+func capitalize(t string, mid *bool) string {
+	var b strings.Builder
+	for _, r := range t {
+		letter := unicode.IsLetter(r) || unicode.IsNumber(r) || unicode.Is(unicode.Mn, r)
+		if letter && !*mid {
+			r = unicode.ToTitle(r)
+		}
+		if letter {
+			*mid = true
+		} else if r != '\'' && r != '’' {
+			*mid = false
+		}
+		b.WriteRune(r)
+	}
+	return b.String()
+}
+
+// shape cuts the spans into leaves at break opportunities, faces, scripts and
+// levels, and shapes them.
+func (l *Layout) shape(p *para, c *collector) {
+	breaks := opportunities(p.text, c)
+	levels := p.levels(c)
+	for i := range c.spans {
+		s := &c.spans[i]
+		first := len(p.leaves)
+		if s.kind == leafText {
+			l.cut(p, s, breaks, levels)
+		} else {
+			lf := leaf{kind: s.kind, start: s.start, end: s.end, in: s.in, box: s.box, collapse: s.collapse}
+			if levels != nil && s.start < len(levels) {
+				lf.level = levels[s.start]
+			} else if p.rtl {
+				lf.level = 1
+			}
+			lf.canBreak = s.end > s.start && breaks.at(s.end)
+			if s.kind == leafSpace {
+				l.shapeSpace(&lf)
+			}
+			p.leaves = append(p.leaves, lf)
+		}
+		if len(p.leaves) > first {
+			p.leaves[first].opens = s.opens
+			p.leaves[len(p.leaves)-1].closes = s.closes
+		}
+	}
+	l.forbidBreaks(p)
+}
+
+func wraps(s *style.Style) bool { return s.Wrap == style.WrapText }
+
+// forbidBreaks removes opportunities inside text that does not wrap.
+func (l *Layout) forbidBreaks(p *para) {
+	for i := range p.leaves {
+		lf := &p.leaves[i]
+		if !lf.canBreak {
+			continue
+		}
+		s := l.leafStyle(lf)
+		if i+1 < len(p.leaves) && lf.kind != leafSpace {
+			// the break stands between two leaves: their common parent decides
+			n := &p.leaves[i+1]
+			if n.in != lf.in {
+				s = commonStyle(lf, n, s)
+			}
+		}
+		if s != nil && !wraps(s) {
+			lf.canBreak = false
+		}
+	}
+}
+
+func commonStyle(a, b *leaf, s *style.Style) *style.Style {
+	x, y := a.in, b.in
+	for x != y {
+		switch {
+		case x == nil:
+			y = y.up
+		case y == nil || x.depth > y.depth:
+			x = x.up
+		case y.depth > x.depth:
+			y = y.up
+		default:
+			x, y = x.up, y.up
+		}
+	}
+	if x != nil {
+		return x.box.Style
+	}
+	return s
+}
+
+func (l *Layout) leafStyle(lf *leaf) *style.Style {
+	if lf.box != nil && (lf.kind == leafText || lf.kind == leafSpace || lf.kind == leafTab) {
+		return lf.box.Style
+	}
+	if lf.in != nil {
+		return lf.in.box.Style
+	}
+	return nil
+}
+
+// breakSet marks the byte offsets where a line may end. A nil set means: after
+// spaces only.
+type breakSet struct {
+	text  string
+	marks []bool
+	extra map[int]bool
+}
+
+func (s breakSet) at(i int) bool {
+	if s.marks != nil {
+		return i < len(s.marks) && s.marks[i]
+	}
+	return i > 0 && i < len(s.text) && s.text[i-1] == ' ' && s.text[i] != ' ' || i > 0 && s.text[i-1] == '\t'
+}
+
+// opportunities finds where lines may end (UAX #14). Text of plain words takes
+// a short cut.
+func opportunities(t string, c *collector) breakSet {
+	simple := true
+	for i := 0; i < len(t); i++ {
+		ch := t[i]
+		if ch >= 0x80 || !(ch == ' ' || ch >= 'a' && ch <= 'z' || ch >= 'A' && ch <= 'Z' || ch >= '0' && ch <= '9' || ch == '.' || ch == ',' || ch == ':' || ch == ';' || ch == '\'') {
+			simple = false
+			break
+		}
+	}
+	custom := false
+	for i := range c.spans {
+		if b := c.spans[i].box; b != nil && (b.Kind == box.Text) && (b.Style.WordBreak != style.Normal || b.Style.LineBreak != style.Auto || b.Style.Collapse == style.BreakSpaces) {
+			custom = true
+		}
+	}
+	if simple && !custom {
+		return breakSet{text: t}
+	}
+	marks := make([]bool, len(t)+1)
+	var seg segmenter.Segmenter
+	runes := []rune(t)
+	seg.Init(runes)
+	at, ri := 0, 0
+	it := seg.LineIterator()
+	for it.Next() {
+		line := it.Line()
+		end := line.Offset + len(line.Text)
+		for ri < end {
+			at += utf8.RuneLen(runes[ri])
+			ri++
+		}
+		marks[at] = true
+	}
+	if custom {
+		customBreaks(t, marks, c, &seg)
+	}
+	return breakSet{text: t, marks: marks}
+}
+
+// customBreaks applies word-break and line-break (CSS Text 3, §5).
+func customBreaks(t string, marks []bool, c *collector, seg *segmenter.Segmenter) {
+	graph := make([]bool, len(t)+1)
+	runes := []rune(t)
+	at, ri := 0, 0
+	for it := seg.GraphemeIterator(); it.Next(); {
+		g := it.Grapheme()
+		for end := g.Offset + len(g.Text); ri < end; ri++ {
+			at += utf8.RuneLen(runes[ri])
+		}
+		graph[at] = true
+	}
+	for _, s := range c.spans {
+		if s.box == nil || s.box.Kind != box.Text {
+			continue
+		}
+		st := s.box.Style
+		switch {
+		case st.LineBreak == style.Anywhere:
+			for i := s.start + 1; i <= s.end; i++ {
+				marks[i] = marks[i] || graph[i]
+			}
+		case st.WordBreak == style.BreakAll:
+			for i := s.start + 1; i < s.end; i++ {
+				if graph[i] && !marks[i] {
+					a, _ := utf8.DecodeLastRuneInString(t[:i])
+					b, _ := utf8.DecodeRuneInString(t[i:])
+					marks[i] = wordChar(a) && wordChar(b)
+				}
+			}
+		case st.WordBreak == style.KeepAll:
+			for i := s.start + 1; i < s.end; i++ {
+				a, _ := utf8.DecodeLastRuneInString(t[:i])
+				b, _ := utf8.DecodeRuneInString(t[i:])
+				if marks[i] && unicode.IsLetter(a) && unicode.IsLetter(b) {
+					marks[i] = false
+				}
+			}
+		}
+		if st.Collapse == style.BreakSpaces && s.kind == leafSpace {
+			marks[s.end] = true
+		}
+	}
+}
+
+func wordChar(r rune) bool {
+	return unicode.IsLetter(r) || unicode.IsNumber(r) || unicode.Is(unicode.M, r) || unicode.IsSymbol(r)
+}
+
+// query is what a style asks of the fonts.
+func query(s *style.Style) font.Query {
+	return font.Query{Families: s.Families, Weight: s.FontWeight, Stretch: s.FontStretch, Italic: s.FontStyle != style.Normal}
+}
+
+// features collects the OpenType features of a style (CSS Fonts 4, §7.2).
+func features(s *style.Style) font.Features {
+	if s.FontKerning != style.None && len(s.FontVariants) == 0 && len(s.FontFeatures) == 0 && s.FontCaps == style.Normal && s.LetterSpacing.IsZero() {
+		return ""
+	}
+	var b strings.Builder
+	put := func(f string) { b.WriteString(f + " ") }
+	if s.FontKerning == style.None {
+		put("-kern")
+	}
+	if !s.LetterSpacing.IsZero() {
+		put("-liga -clig")
+	}
+	switch s.FontCaps {
+	case style.SmallCaps:
+		put("smcp")
+	case style.AllSmallCaps:
+		put("smcp c2sc")
+	case style.PetiteCaps:
+		put("pcap")
+	case style.AllPetiteCaps:
+		put("pcap c2pc")
+	case style.Unicase:
+		put("unic")
+	case style.TitlingCaps:
+		put("titl")
+	}
+	for _, f := range s.FontVariants {
+		put(f)
+	}
+	for _, f := range s.FontFeatures {
+		if f.Value == 0 {
+			put("-" + f.Tag)
+		} else {
+			put(f.Tag + "=" + itoa(int(f.Value)))
+		}
+	}
+	return font.Features(strings.TrimSpace(b.String()))
+}
+
+func itoa(n int) string {
+	if n < 10 && n >= 0 {
+		return string(rune('0' + n))
+	}
+	return itoa(n/10) + string(rune('0'+n%10))
+}
+
+func (l *Layout) shapeSpace(lf *leaf) {
+	s := lf.box.Style
+	lf.match = l.Fonts.First(query(s))
+	lf.run = lf.match.Face.Shape(" ", language.Latin, "", false, "")
+	lf.w = lf.run.Width*s.FontSize/lf.match.Face.Upem + s.LetterSpacing.Of(s.FontSize) + s.WordSpacing.Of(spaceWidth(lf))
+	lf.hang = s.Collapse == style.Preserve && wraps(s)
+}
+
+func spaceWidth(lf *leaf) float64 {
+	return lf.run.Width * lf.box.Style.FontSize / lf.match.Face.Upem
+}
+
+// cut makes the leaves of one stretch of text.
+func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
+	st := s.box.Style
+	q := query(st)
+	first := l.Fonts.First(q)
+	feats := features(st)
+	level := uint8(0)
+	if p.rtl {
+		level = 1
+	}
+	start := s.start
+	var cur font.Match
+	var script language.Script
+	curLevel := level
+	open := false
+	emit := func(end int) {
+		if end <= start {
+			return
+		}
+		lf := leaf{kind: leafText, start: start, end: end, in: s.in, box: s.box, match: cur, script: script, level: curLevel, canBreak: breaks.at(end)}
+		t := p.text[start:end]
+		lf.soft = strings.HasSuffix(t, "\u00AD")
+		if lf.soft && st.Hyphens == style.None {
+			lf.canBreak, lf.soft = false, false
+		}
+		l.measure(&lf, t, feats)
+		p.leaves = append(p.leaves, lf)
+		start = end
+	}
+	for i := s.start; i < s.end; {
+		r, n := utf8.DecodeRuneInString(p.text[i:s.end])
+		if i > start && breaks.at(i) {
+			emit(i)
+			open = false
+		}
+		m, lv := first, level
+		if levels != nil {
+			lv = levels[i]
+		}
+		sc := font.Script(r)
+		switch {
+		case open && (font.Ignorable(r) || unicode.Is(unicode.Mn, r) && cur.Face.Glyph(r) != 0):
+			m, sc = cur, 0
+		case font.Ignorable(r):
+		case r != ' ' && (first.Face.Glyph(r) == 0 || !first.Covers(r)):
+			var ok bool
+			if m, ok = l.Fonts.For(q, r); !ok {
+				l.Tell("glyph-missing", "no font at hand has the character “"+string(r)+"” ("+codePoint(r)+")", s.box)
+			}
+		}
+		if open && (m.Face != cur.Face || lv != curLevel || sc != 0 && script != 0 && sc != script) {
+			emit(i)
+			open = false
+		}
+		if !open {
+			cur, script, curLevel, open = m, sc, lv, true
+		}
+		if sc != 0 {
+			script = sc
+		}
+		i += n
+	}
+	emit(s.end)
+}
+
+func codePoint(r rune) string {
+	const hex = "0123456789ABCDEF"
+	out := ""
+	for v := r; v > 0 || len(out) < 4; v >>= 4 {
+		out = string(hex[v&15]) + out
+	}
+	return "U+" + out
+}
+
+// measure shapes a leaf's text and sums its width.
+func (l *Layout) measure(lf *leaf, t string, feats font.Features) {
+	s := lf.box.Style
+	if lf.soft {
+		t = strings.TrimSuffix(t, "\u00AD")
+	}
+	if s.FontCaps == style.SmallCaps && feats != "" {
+		// faces without small capitals show capitals; told by the caller
+		feats = font.Features(strings.TrimSpace(string(feats)))
+	}
+	lf.run = lf.match.Face.Shape(t, lf.script, s.Lang, lf.level&1 == 1, feats)
+	lf.w = lf.run.Width * s.FontSize / lf.match.Face.Upem
+	if !s.LetterSpacing.IsZero() {
+		n := 0
+		for i := range lf.run.Glyphs {
+			if lf.run.Glyphs[i].Chars > 0 {
+				n++
+			}
+		}
+		lf.w += float64(n) * s.LetterSpacing.Of(s.FontSize)
+	}
+	if !s.WordSpacing.IsZero() {
+		lf.w += float64(strings.Count(t, "\u00A0")) * s.WordSpacing.Of(s.FontSize)
+	}
+}
+
+// edge is the margin, border and padding where an inline box begins or ends.
+func (l *Layout) edge(in *inl, cbW float64, end bool) float64 {
+	e := l.edges(in.box, cbW)
+	side := style.Left
+	if end != (in.box.Style.Direction == style.Rtl) {
+		side = style.Right
+	}
+	return e.margin[side] + e.border[side] + e.padding[side]
+}
+
+func (l *Layout) opensWidth(lf *leaf, cbW float64) (w float64) {
+	for _, in := range lf.opens {
+		w += l.edge(in, cbW, false)
+	}
+	return w
+}
+
+func (l *Layout) closesWidth(lf *leaf, cbW float64) (w float64) {
+	for _, in := range lf.closes {
+		w += l.edge(in, cbW, true)
+	}
+	return w
+}
+
+// metrics are the rounded font measures that lines are built of.
+func (l *Layout) metrics(m font.Match, size float64) (ascent, descent, gap float64) {
+	f := m.Face
+	return math.Round(f.Ascent * size), math.Round(f.Descent * size), math.Round(f.LineGap * size)
+}

@@ -1,0 +1,835 @@
+package layout
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
+)
+
+// tableBreak is where a table goes on.
+type tableBreak struct {
+	row   int             // the row to go on with
+	parts []*Part         // the cells of that row, when it was cut
+	spans map[*cell]*Part // cells that reach down from rows above
+}
+
+// tableWidth is the used border-box width of a table (CSS 2.2, §17.5.2).
+func (l *Layout) tableWidth(b *box.Box, sp Space, e *edges) float64 {
+	if known(sp.FixedW) {
+		return sp.FixedW
+	}
+	g := l.gridOf(b)
+	extra := l.tableEdges(b, g)
+	lo, hi := l.contentSizes(b)
+	lo, hi = lo+extra, hi+extra
+	avail := sp.W - e.margin[style.Left] - e.margin[style.Right]
+	s := b.Style
+	var w float64
+	if v := s.Width.Resolve(sp.W); known(v) {
+		w = borderBox(s, v, extra)
+	} else {
+		switch s.Width.Kind {
+		case style.MinContent:
+			w = lo
+		case style.MaxContent:
+			w = hi
+		case style.Stretch:
+			w = avail
+		default:
+			w = math.Min(hi, avail)
+		}
+	}
+	if v := s.MaxWidth.Resolve(sp.W); known(v) {
+		w = math.Min(w, borderBox(s, v, extra))
+	}
+	if v := s.MinWidth.Resolve(sp.W); known(v) {
+		w = math.Max(w, borderBox(s, v, extra))
+	}
+	if s.TableLayout == style.FixedKey && known(s.Width.Resolve(sp.W)) {
+		return w
+	}
+	return math.Max(w, lo)
+}
+
+// tableRun is a table while it is set.
+type tableRun struct {
+	l      *Layout
+	b      *box.Box
+	g      *tableGrid
+	f      *Fragment
+	sp     Space
+	widths []float64
+	xs     []float64 // left edges of the columns
+	y      float64
+	limit  float64 // where the page ends, less the repeated foot
+	placed []placedRow
+	spans  map[*cell]*spanned
+}
+
+type placedRow struct {
+	row  int
+	y, h float64
+}
+
+// spanned is a cell that reaches over several rows.
+type spanned struct {
+	frag *Fragment
+	y    float64
+	need float64
+	rest *Break
+}
+
+// table sets a table (CSS Tables 3; CSS 2.2, §17).
+func (l *Layout) table(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
+	g := l.gridOf(b)
+	e := l.edges(b, sp.W)
+	if g.collapse {
+		e.border = g.edge
+		e.padding = [4]float64{}
+	}
+	w := l.tableWidth(b, sp, &e)
+	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
+	t := &tableRun{l: l, b: b, g: g, f: f, sp: sp, limit: sp.Left, spans: map[*cell]*spanned{}}
+	t.widths = l.columnWidths(b, g, w-e.inlineEdges())
+	t.columns(e.left())
+	start := 0
+	var cut *tableBreak
+	if from != nil {
+		cut = from.table
+		if cut == nil {
+			cut = &tableBreak{row: len(g.rows)}
+		}
+		start = cut.row
+	}
+	// captions make a box around the grid; what follows is the grid's own
+	topCap, botCap := 0.0, 0.0
+	if len(g.captions) > 0 {
+		outer := &Fragment{Box: nil, W: w, Baseline: Auto, LastBaseline: Auto}
+		if from == nil {
+			topCap = t.captionsAt(outer, style.TopSide, 0)
+		}
+		grid, rest := t.body(e, start, cut, topCap)
+		if grid == nil {
+			return nil, nil
+		}
+		outer.add(grid, 0, topCap, 0, 0)
+		outer.H = topCap + grid.H
+		if rest == nil {
+			botCap = t.captionsAt(outer, style.BottomSide, outer.H)
+			outer.H += botCap
+		}
+		if known(grid.Baseline) {
+			outer.Baseline = topCap + grid.Baseline
+			outer.LastBaseline = outer.Baseline
+		}
+		outer.Box, outer.Hide = b, true
+		if contains(b) {
+			l.settle(outer, sp)
+		}
+		return outer, rest
+	}
+	grid, rest := t.body(e, start, cut, 0)
+	if grid != nil && contains(b) {
+		l.settle(grid, sp)
+	}
+	return grid, rest
+}
+
+// columns works out the left edge of each column.
+func (t *tableRun) columns(left float64) {
+	n := len(t.widths)
+	t.xs = make([]float64, n+1)
+	x := left + t.g.spacing[0]
+	rtl := t.b.Style.Direction == style.Rtl
+	for i := range n {
+		k := i
+		if rtl {
+			k = n - 1 - i
+		}
+		if t.g.columns[k].collapsed {
+			t.widths[k] = 0
+			t.xs[k] = x
+			continue
+		}
+		t.xs[k] = x
+		x += t.widths[k] + t.g.spacing[0]
+	}
+	t.xs[n] = x
+}
+
+// cellBox is the x and width of a cell.
+func (t *tableRun) cellBox(c *cell) (x, w float64) {
+	last := c.col + c.cols - 1
+	first := c.col
+	if t.b.Style.Direction == style.Rtl {
+		first, last = last, first
+	}
+	return t.xs[first], t.xs[last] + t.widths[last] - t.xs[first]
+}
+
+func (t *tableRun) captionsAt(f *Fragment, side style.Keyword, y float64) float64 {
+	start := y
+	for _, c := range t.g.captions {
+		if c.Style.CaptionSide != side {
+			continue
+		}
+		e := t.l.edges(c, t.f.W)
+		sp := newSpace(t.f.W, Auto)
+		frag, _ := t.l.Lay(c, sp, nil)
+		if frag == nil {
+			continue
+		}
+		x := e.margin[style.Left]
+		f.add(frag, x, y+e.margin[style.Top], 0, 0)
+		y += e.margin[style.Top] + frag.H + e.margin[style.Bottom]
+	}
+	return y - start
+}
+
+// body sets the rows that fit.
+func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fragment, *Break) {
+	g, f := t.g, t.f
+	cutting := t.sp.cutting()
+	t.limit = t.sp.Left - above - e.bottom()
+	t.y = e.top()
+	clone := cut != nil
+	if clone && !g.collapse {
+		f.Border[style.Top], f.Padding[style.Top] = 0, 0
+		t.y = 0
+	}
+	if g.collapse && clone {
+		t.y = g.edge[style.Top]
+	}
+	firstBody, endBody := 0, len(g.rows)
+	if cutting && g.foot >= 0 {
+		endBody = g.groups[g.foot].first
+	}
+	if g.head >= 0 {
+		firstBody = g.groups[g.head].end
+	}
+	repeatHead := cut != nil && g.head >= 0 && start >= firstBody
+	t.y += g.spacing[1]
+	if len(g.rows) == 0 {
+		t.y = e.top()
+	}
+	if repeatHead && t.sp.Page > 0 && t.headHeight() < t.sp.Page/2 {
+		for r := range firstBody {
+			h, _ := t.row(r, nil, inf)
+			t.y += h + g.spacing[1]
+		}
+	}
+	footH := 0.0
+	if cutting && g.foot >= 0 && endBody < len(g.rows) {
+		footH = t.groupHeight(g.foot)
+		if footH > t.sp.Page/2 {
+			footH = 0
+			endBody = len(g.rows)
+		}
+	}
+	t.limit -= footH
+	headEnd := t.y
+	var rest *Break
+	if cut != nil {
+		for c, p := range cut.spans {
+			t.carry(c, p)
+		}
+	}
+	marks := []rowMark{}
+	for r := start; r < endBody; r++ {
+		if cutting && len(marks) > 0 && r > firstBody {
+			if k := t.forcedRow(r); k != 0 {
+				rest = &Break{table: t.breakAt(r, nil), Forced: k}
+				break
+			}
+		}
+		marks = append(marks, rowMark{r, len(f.Kids), len(f.out), len(f.Backs), t.y, t.rowAppeal(r), len(t.placed)})
+		var parts []*Part
+		if cut != nil && r == start {
+			parts = cut.parts
+		}
+		room := t.limit - t.y
+		atTop := t.sp.AtTop && above == 0 && t.y <= headEnd+0.01
+		h, rowRest := t.row(r, parts, room)
+		over := cutting && t.y+h > t.limit+0.01
+		if cutting && (over || rowRest != nil) {
+			if !atTop && (over || rowRest.avoid) {
+				// before this row, or before an earlier one
+				at := t.pick(marks, start)
+				if at < 0 {
+					if !t.sp.AtTop || above > 0 {
+						return nil, nil
+					}
+					at = len(marks) - 1
+				}
+				if at > 0 {
+					m := marks[at]
+					t.undo(m)
+					rest = &Break{table: t.breakAt(m.row, nil), Appeal: m.appeal}
+					break
+				}
+			}
+		}
+		t.y += h
+		if rowRest != nil {
+			rest = &Break{table: t.breakAt(r, rowRest.parts)}
+			break
+		}
+		if r+1 < len(g.rows) {
+			t.y += g.spacing[1]
+		}
+	}
+	if endBody < len(g.rows) { // the foot stands on every page
+		for r := endBody; r < len(g.rows); r++ {
+			h, _ := t.row(r, nil, inf)
+			t.y += h
+			if r+1 < len(g.rows) {
+				t.y += g.spacing[1]
+			}
+		}
+	}
+	t.finishSpans()
+	if len(g.rows) > 0 && rest == nil {
+		t.y += g.spacing[1]
+	}
+	t.stretch(e, rest)
+	f.H = math.Max(t.y+f.Border[style.Bottom]+f.Padding[style.Bottom], 0)
+	if rest != nil {
+		f.Cut = true
+		if t.b.Style.BreakInside == style.Avoid || t.b.Style.BreakInside == style.AvoidPage {
+			rest.Appeal = max(rest.Appeal, 2)
+		}
+	}
+	if rest == nil && known(t.sp.FixedH) {
+		f.H = math.Max(f.H, t.sp.FixedH)
+	}
+	t.backgrounds()
+	if g.collapse {
+		t.collapsedEdges()
+	}
+	return f, rest
+}
+
+type rowMark struct {
+	row, kids, out, backs int
+	y                     float64
+	appeal                int
+	placed                int
+}
+
+func (t *tableRun) undo(m rowMark) {
+	t.f.Kids, t.f.out = t.f.Kids[:m.kids], t.f.out[:m.out]
+	t.placed = t.placed[:m.placed]
+	t.y = m.y - t.g.spacing[1]
+	for c := range t.spans {
+		if c.row >= m.row {
+			delete(t.spans, c)
+		}
+	}
+}
+
+// pick finds the best row to break before, from the last one back.
+func (t *tableRun) pick(marks []rowMark, start int) int {
+	best, at := 99, -1
+	for j := len(marks) - 1; j >= 0 && best > 0; j-- {
+		if marks[j].row == start {
+			break
+		}
+		if marks[j].appeal < best {
+			best, at = marks[j].appeal, j
+		}
+	}
+	return at
+}
+
+// rowAppeal is how bad a break before a row is: rules of break-before, -after
+// and -inside, and cells that reach over the place.
+func (t *tableRun) rowAppeal(r int) int {
+	if r == 0 {
+		return 0
+	}
+	a := boundary(t.g.rows[r-1].box.Style.BreakAfter, t.g.rows[r].box.Style.BreakBefore, t.sp.Column)
+	g := t.g.groups[t.g.rows[r].group]
+	if g.first == r {
+		a = max(a, boundary(t.l.after(t.g.groups[t.g.rows[r-1].group].box), t.l.before(g.box), t.sp.Column))
+		if t.g.head >= 0 && t.g.rows[r-1].group == t.g.head {
+			a = max(a, 2) // a head does not stand alone
+		}
+	} else if avoids(g.box.Style.BreakInside, t.sp.Column) {
+		a = 2
+	}
+	for c := range t.spans {
+		if c.row < r && c.row+c.rows > r {
+			a = max(a, 1)
+		}
+	}
+	return a
+}
+
+func (t *tableRun) forcedRow(r int) style.Keyword {
+	prev, next := t.g.rows[r-1], t.g.rows[r]
+	if prev.group != next.group {
+		if k := t.l.forced(t.g.groups[prev.group].box, t.g.groups[next.group].box, t.sp.Column); k != 0 {
+			return k
+		}
+	}
+	return t.l.forced(prev.box, next.box, t.sp.Column)
+}
+
+// breakAt is the break before row r, or inside it; cells that reach over it
+// are cut.
+func (t *tableRun) breakAt(r int, parts []*Part) *tableBreak {
+	b := &tableBreak{row: r, parts: parts, spans: map[*cell]*Part{}}
+	for c, s := range t.spans {
+		if c.row < r && c.row+c.rows > r {
+			b.spans[c] = &Part{Done: s.rest == nil, At: s.rest}
+		}
+	}
+	return b
+}
+
+// carry goes on with a cell that began on an earlier page.
+func (t *tableRun) carry(c *cell, p *Part) {
+	x, w := t.cellBox(c)
+	f := &Fragment{Box: c.box, W: w, Baseline: Auto, LastBaseline: Auto, Continued: true}
+	s := &spanned{frag: f, y: t.y}
+	if !p.Done {
+		sp := t.cellSpace(c, w)
+		sp.Left = math.Max(t.limit-t.y, 1)
+		sp.AtTop = true
+		frag, rest := t.l.Lay(c.box, sp, p.At)
+		if frag != nil {
+			s.frag, s.rest = frag, rest
+		}
+	} else {
+		f.Border = c.border
+		f.Border[style.Top] = 0
+	}
+	s.need = s.frag.H
+	t.spans[c] = s
+	t.f.add(s.frag, x, t.y, 0, 0)
+}
+
+func (t *tableRun) headHeight() float64 { return t.groupHeight(t.g.head) }
+
+// groupHeight measures a row group without placing it.
+func (t *tableRun) groupHeight(gi int) float64 {
+	try := &tableRun{l: t.l, b: t.b, g: t.g, f: &Fragment{Box: t.b}, sp: t.sp, widths: t.widths, xs: t.xs, limit: inf, spans: map[*cell]*spanned{}}
+	grp := t.g.groups[gi]
+	for r := grp.first; r < grp.end; r++ {
+		h, _ := try.row(r, nil, inf)
+		try.y += h + t.g.spacing[1]
+	}
+	return try.y
+}
+
+func (t *tableRun) cellSpace(c *cell, w float64) Space {
+	sp := newSpace(w, Auto)
+	sp.FixedW = w
+	sp.Cell = true
+	sp.Page, sp.Column = t.sp.Page, t.sp.Column
+	return sp
+}
+
+// rowRest tells that a row was cut.
+type rowRest struct {
+	parts []*Part
+	avoid bool
+}
+
+// layCell sets one cell with the border that the table gives it.
+func (t *tableRun) layCell(c *cell, w, room float64, at *Break) (*Fragment, *Break) {
+	sp := t.cellSpace(c, w)
+	sp.Left, sp.AtTop = room, true
+	return t.l.cell(c, sp, at)
+}
+
+// cell sets the contents of a table cell at the top; vertical-align moves them
+// later.
+func (l *Layout) cell(c *cell, sp Space, at *Break) (*Fragment, *Break) {
+	b := c.box
+	if c.border == [4]float64{b.Style.Border[0].Width, b.Style.Border[1].Width, b.Style.Border[2].Width, b.Style.Border[3].Width} && b.Style.Height.IsAuto() && b.Style.Width.IsAuto() {
+		return l.Lay(b, sp, at)
+	}
+	// borders that the table has resolved stand in for the cell's own, and the
+	// height belongs to the row
+	s := *b.Style
+	for i := range 4 {
+		s.Border[i].Width = c.border[i]
+	}
+	s.Height = style.Size{Kind: style.Auto}
+	s.MinHeight = style.Size{Kind: style.Auto}
+	s.MaxHeight = style.Size{Kind: style.None}
+	x := *b
+	x.Style = &s
+	return l.Lay(&x, sp, at)
+}
+
+// row sets one row at t.y and returns its height. What does not fit in room is
+// returned to go on with.
+func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
+	g := t.g
+	row := &g.rows[r]
+	rs := row.box.Style
+	if rs.Visibility == style.CollapseSpace {
+		t.placed = append(t.placed, placedRow{r, t.y, 0})
+		return -g.spacing[1], nil
+	}
+	frags := make([]*Fragment, len(row.cells))
+	rests := make([]*Break, len(row.cells))
+	h := 0.0
+	if v := rs.Height.Resolve(Auto); known(v) {
+		h = v
+	}
+	if v := rs.MinHeight.Resolve(Auto); known(v) {
+		h = math.Max(h, v)
+	}
+	cut := false
+	base, below := 0.0, 0.0
+	avoid := avoids(rs.BreakInside, t.sp.Column) || avoids(g.groups[row.group].box.Style.BreakInside, t.sp.Column)
+	for i := range row.cells {
+		c := &row.cells[i]
+		_, w := t.cellBox(c)
+		var at *Break
+		if parts != nil {
+			if parts[i].Done {
+				frags[i] = &Fragment{Box: c.box, W: w, Border: c.border, Baseline: Auto, LastBaseline: Auto, Continued: true}
+				frags[i].Border[style.Top] = 0
+				continue
+			}
+			at = parts[i].At
+		}
+		frag, rest := t.layCell(c, w, room, at)
+		if frag == nil {
+			frag, rest = t.layCell(c, w, inf, at)
+		}
+		frags[i], rests[i] = frag, rest
+		if rest != nil {
+			cut = true
+			avoid = avoid || rest.Appeal >= 2
+		}
+		if c.rows > 1 {
+			t.spans[c] = &spanned{frag: frag, y: t.y, need: math.Max(frag.H, t.cellHeight(c)), rest: rest}
+			continue
+		}
+		need := frag.H
+		if at == nil {
+			need = math.Max(need, t.cellHeight(c))
+		}
+		h = math.Max(h, need)
+		if c.box.Style.VerticalAlign.Kind == style.Baseline && known(frag.Baseline) {
+			base = math.Max(base, frag.Baseline)
+			below = math.Max(below, need-frag.Baseline)
+		}
+	}
+	h = math.Max(h, base+below)
+	// cells that end in this row may need more
+	for c, s := range t.spans {
+		if c.row+c.rows-1 == r {
+			h = math.Max(h, s.need-(t.y-s.y))
+		}
+	}
+	if cut && !math.IsInf(room, 1) {
+		h = math.Max(math.Min(h, room), 0)
+	}
+	for i := range row.cells {
+		c := &row.cells[i]
+		x, _ := t.cellBox(c)
+		f := frags[i]
+		if c.rows == 1 {
+			f = t.alignCell(c, f, h, base, rests[i] != nil)
+		}
+		if !g.collapse && c.box.Style.EmptyCells == style.Hide && len(f.Kids) == 0 {
+			f.Hide = true
+		}
+		dx, dy := relative(c.box, t.f.W, Auto, false)
+		rx, ry := relative(row.box, t.f.W, Auto, false)
+		t.f.add(f, x, t.y, dx+rx, dy+ry)
+	}
+	if !known(t.f.Baseline) && len(row.cells) > 0 {
+		if base > 0 {
+			t.f.Baseline = t.y + base
+		} else {
+			t.f.Baseline = t.y + h
+		}
+		t.f.LastBaseline = t.f.Baseline
+	}
+	t.placed = append(t.placed, placedRow{r, t.y, h})
+	for c, s := range t.spans {
+		if c.row+c.rows-1 == r {
+			t.closeSpan(c, s, t.y+h-s.y)
+		}
+	}
+	if !cut {
+		return h, nil
+	}
+	rest := &rowRest{avoid: avoid, parts: make([]*Part, len(row.cells))}
+	for i := range row.cells {
+		rest.parts[i] = &Part{Done: rests[i] == nil, At: rests[i]}
+	}
+	return h, rest
+}
+
+// cellHeight is the height that a cell's style asks for.
+func (t *tableRun) cellHeight(c *cell) float64 {
+	s := c.box.Style
+	e := t.l.edges(c.box, t.f.W)
+	extra := e.padding[style.Top] + e.padding[style.Bottom] + c.border[style.Top] + c.border[style.Bottom]
+	h := 0.0
+	for _, v := range []float64{s.Height.Resolve(Auto), s.MinHeight.Resolve(Auto)} {
+		if known(v) {
+			h = math.Max(h, borderBox(s, v, extra))
+		}
+	}
+	return h
+}
+
+// alignCell makes a cell as tall as its row and moves its contents
+// (CSS 2.2, §17.5.3).
+func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *Fragment {
+	free := h - f.H
+	if hasPercentHeight(c.box) && !cut && f.H > 0 { // children in percent of the height
+		sp := t.cellSpace(c, f.W)
+		sp.FixedH = h
+		if again, _ := t.l.cell(c, sp, nil); again != nil {
+			if again.H > f.H || free > 0 {
+				again.H = h
+				return again
+			}
+		}
+	}
+	dy := 0.0
+	switch c.box.Style.VerticalAlign.Kind {
+	case style.Middle:
+		dy = free / 2
+	case style.BottomSide:
+		dy = free
+	case style.TopSide:
+	default:
+		if known(f.Baseline) && base > f.Baseline {
+			dy = base - f.Baseline
+		}
+	}
+	out := *f
+	out.H = math.Max(h, 0)
+	if dy > 0 && !f.Continued {
+		out.shiftContents(dy)
+	}
+	return &out
+}
+
+func (f *Fragment) shiftContents(dy float64) {
+	kids := make([]Kid, len(f.Kids))
+	copy(kids, f.Kids)
+	for i := range kids {
+		kids[i].Y += dy
+	}
+	f.Kids = kids
+	out := append([]waiting(nil), f.out...)
+	for i := range out {
+		out[i].y += dy
+	}
+	f.out = out
+	f.Baseline += dy
+	f.LastBaseline += dy
+}
+
+func hasPercentHeight(b *box.Box) bool {
+	for _, c := range b.Children {
+		if c.Kind == box.Text || c.Kind == box.LineBreak {
+			continue
+		}
+		if h := c.Style.Height; h.Kind == style.Length && h.HasPct() {
+			return true
+		}
+		if c.Kind == box.Element && c.Style.Display.Outer == style.Inline && c.Style.Display.Inner == style.Flow && hasPercentHeight(c) {
+			return true
+		}
+	}
+	return false
+}
+
+// closeSpan gives a spanning cell its height.
+func (t *tableRun) closeSpan(c *cell, s *spanned, h float64) {
+	delete(t.spans, c)
+	for i := range t.f.Kids {
+		if t.f.Kids[i].F == s.frag {
+			t.f.Kids[i].F = t.alignCell(c, s.frag, h, 0, s.rest != nil)
+			return
+		}
+	}
+}
+
+// finishSpans closes the cells that reach below the last row set here.
+func (t *tableRun) finishSpans() {
+	for c, s := range t.spans {
+		end := t.y
+		if n := len(t.placed); n > 0 {
+			end = t.placed[n-1].y + t.placed[n-1].h
+		}
+		t.closeSpan(c, s, math.Max(end-s.y, 0))
+	}
+}
+
+// stretch shares a table's spare height among its rows (CSS Tables 3, §3.10).
+func (t *tableRun) stretch(e edges, rest *Break) {
+	sp := t.sp
+	want := t.l.definiteHeight(t.b, sp, &e)
+	if v := t.b.Style.MinHeight.Resolve(sp.H); known(v) && (!known(want) || want < v) {
+		want = borderBox(t.b.Style, v, e.blockEdges())
+	}
+	if !known(want) || rest != nil || t.f.Continued || len(t.placed) == 0 {
+		if known(want) && rest == nil && len(t.placed) == 0 {
+			t.y = math.Max(t.y, want-e.bottom())
+		}
+		return
+	}
+	free := want - e.bottom() - t.y
+	if free <= 0 {
+		return
+	}
+	// rows of auto height take it, by their height; else all of them
+	total, open := 0.0, 0
+	for _, p := range t.placed {
+		if t.g.rows[p.row].box.Style.Height.IsAuto() {
+			total += p.h
+			open++
+		}
+	}
+	all := open == 0
+	if all {
+		for _, p := range t.placed {
+			total += p.h
+		}
+		open = len(t.placed)
+	}
+	moved := 0.0
+	grow := make([]float64, len(t.placed))
+	shift := make([]float64, len(t.placed))
+	for i, p := range t.placed {
+		shift[i] = moved
+		if all || t.g.rows[p.row].box.Style.Height.IsAuto() {
+			if total > 0 {
+				grow[i] = free * p.h / total
+			} else {
+				grow[i] = free / float64(open)
+			}
+		}
+		moved += grow[i]
+	}
+	rowAt := map[int]int{}
+	for i, p := range t.placed {
+		rowAt[p.row] = i
+	}
+	at := 0
+	for _, p := range t.placed {
+		for i := range t.g.rows[p.row].cells {
+			c := &t.g.rows[p.row].cells[i]
+			k := &t.f.Kids[at]
+			at++
+			first := rowAt[c.row]
+			extra := 0.0
+			for r := c.row; r < c.row+c.rows; r++ {
+				if j, ok := rowAt[r]; ok {
+					extra += grow[j]
+				}
+			}
+			k.Y += shift[first]
+			if extra > 0 {
+				k.F = t.alignCell(c, k.F, k.F.H+extra, 0, false)
+			}
+		}
+	}
+	for i := range t.placed {
+		t.placed[i].y += shift[i]
+		t.placed[i].h += grow[i]
+	}
+	t.y += free
+}
+
+// backgrounds notes what columns, groups and rows paint behind the cells
+// (CSS 2.2, §17.5.1).
+func (t *tableRun) backgrounds() {
+	if len(t.placed) == 0 {
+		return
+	}
+	has := func(b *box.Box) bool {
+		if b == nil || b.Style.Visibility != style.Visible {
+			return false
+		}
+		s := b.Style
+		return s.BackgroundColor.A > 0 || s.BackgroundColor.Space == style.Current || len(s.Background.Images) > 0 && s.Background.Images[0] != nil
+	}
+	top, bottom := t.placed[0].y, t.placed[len(t.placed)-1].y+t.placed[len(t.placed)-1].h
+	for i := range t.g.columns {
+		c := &t.g.columns[i]
+		if has(c.group) {
+			t.f.Backs = append(t.f.Backs, Back{t.xs[i], top, t.widths[i], bottom - top, c.group.Style})
+		}
+		if has(c.box) {
+			t.f.Backs = append(t.f.Backs, Back{t.xs[i], top, t.widths[i], bottom - top, c.box.Style})
+		}
+	}
+	left, right := math.Inf(1), 0.0
+	for i := range t.widths {
+		left, right = math.Min(left, t.xs[i]), math.Max(right, t.xs[i]+t.widths[i])
+	}
+	for gi := range t.g.groups {
+		grp := &t.g.groups[gi]
+		if !has(grp.box) {
+			continue
+		}
+		y0, y1 := math.Inf(1), 0.0
+		for _, p := range t.placed {
+			if t.g.rows[p.row].group == gi {
+				y0, y1 = math.Min(y0, p.y), math.Max(y1, p.y+p.h)
+			}
+		}
+		if y1 > y0 {
+			t.f.Backs = append(t.f.Backs, Back{left, y0, right - left, y1 - y0, grp.box.Style})
+		}
+	}
+	for _, p := range t.placed {
+		if row := t.g.rows[p.row].box; has(row) {
+			t.f.Backs = append(t.f.Backs, Back{left, p.y, right - left, p.h, row.Style})
+		}
+	}
+}
+
+// collapsedEdges notes the collapsed borders as lines of their own.
+func (t *tableRun) collapsedEdges() {
+	type key struct {
+		x, y, n float64
+		v       bool
+	}
+	seen := map[key]bool{}
+	put := func(e BorderEdge) {
+		k := key{math.Round(e.X * 8), math.Round(e.Y * 8), math.Round(e.Len * 8), e.Vertical}
+		if e.Border.Style == style.None || e.Border.Style == style.Hidden || e.Width <= 0 || seen[k] {
+			return
+		}
+		seen[k] = true
+		t.f.Edges = append(t.f.Edges, e)
+	}
+	at := 0
+	for _, p := range t.placed {
+		for i := range t.g.rows[p.row].cells {
+			c := &t.g.rows[p.row].cells[i]
+			for at < len(t.f.Kids) && (t.f.Kids[at].F.Box == nil || t.f.Kids[at].F.Box.Node != c.box.Node || c.box.Node == nil && t.f.Kids[at].F.Box != c.box) {
+				at++
+			}
+			if at >= len(t.f.Kids) {
+				return
+			}
+			k := t.f.Kids[at]
+			at++
+			x0, y0, x1, y1 := k.X, k.Y, k.X+k.F.W, k.Y+k.F.H
+			b := c.edges
+			half := func(s int) float64 { return b[s].Width / 2 }
+			put(BorderEdge{X: x0 - half(3), Y: y0, Len: x1 - x0 + half(3) + half(1), Width: b[0].Width, Border: b[0], Color: b[0].Color})
+			put(BorderEdge{X: x0 - half(3), Y: y1, Len: x1 - x0 + half(3) + half(1), Width: b[2].Width, Border: b[2], Color: b[2].Color})
+			put(BorderEdge{X: x0, Y: y0 - half(0), Len: y1 - y0 + half(0) + half(2), Width: b[3].Width, Border: b[3], Color: b[3].Color, Vertical: true})
+			put(BorderEdge{X: x1, Y: y0 - half(0), Len: y1 - y0 + half(0) + half(2), Width: b[1].Width, Border: b[1], Color: b[1].Color, Vertical: true})
+		}
+	}
+}

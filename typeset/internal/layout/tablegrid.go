@@ -1,0 +1,557 @@
+package layout
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
+)
+
+// tableGrid is the structure of a table (CSS Tables 3, §4).
+type tableGrid struct {
+	captions   []*box.Box
+	groups     []rowGroup
+	rows       []tableRow
+	columns    []column
+	head, foot int // index into groups, -1 for none
+	collapse   bool
+	spacing    [2]float64
+	edge       [4]float64 // half of the outer collapsed borders
+}
+
+type rowGroup struct {
+	box        *box.Box
+	first, end int // rows
+}
+
+type tableRow struct {
+	box   *box.Box
+	group int
+	cells []cell
+}
+
+type cell struct {
+	box        *box.Box
+	row, col   int
+	rows, cols int
+	border     [4]float64 // used border widths
+	edges      [4]style.Border
+}
+
+type column struct {
+	box, group *box.Box
+	min, max   float64
+	pct        float64
+	fixed      bool
+	collapsed  bool
+}
+
+// grid works out rows, columns and spans; it is done once for each table.
+func (l *Layout) gridOf(b *box.Box) *tableGrid {
+	m := memoOf(b)
+	if m.table != nil {
+		return m.table
+	}
+	g := &tableGrid{head: -1, foot: -1, collapse: b.Style.BorderCollapse == style.CollapseSpace}
+	if !g.collapse {
+		g.spacing = b.Style.BorderSpacing
+	}
+	m.table = g
+	var heads, bodies, feet []*box.Box
+	for _, c := range b.Children {
+		switch c.Style.Display.Outer {
+		case style.TableCaption:
+			g.captions = append(g.captions, c)
+		case style.TableColumn:
+			g.addColumn(c, nil)
+		case style.TableColumnGroup:
+			g.addColumnGroup(c)
+		case style.TableHeaderGroup:
+			if len(heads) == 0 {
+				heads = append(heads, c)
+			} else {
+				bodies = append(bodies, c)
+			}
+		case style.TableFooterGroup:
+			if len(feet) == 0 {
+				feet = append(feet, c)
+			} else {
+				bodies = append(bodies, c)
+			}
+		default:
+			if !c.Positioned() {
+				bodies = append(bodies, c)
+			}
+		}
+	}
+	for _, grp := range append(append(heads, bodies...), feet...) {
+		first := len(g.rows)
+		for _, r := range grp.Children {
+			if r.Style.Display.Outer == style.TableRow {
+				g.rows = append(g.rows, tableRow{box: r, group: len(g.groups)})
+			}
+		}
+		g.groups = append(g.groups, rowGroup{grp, first, len(g.rows)})
+		g.placeCells(first, len(g.rows))
+	}
+	if len(heads) > 0 {
+		g.head = 0
+	}
+	if len(feet) > 0 {
+		g.foot = len(g.groups) - 1
+	}
+	for i := range g.columns {
+		c := &g.columns[i]
+		for _, x := range []*box.Box{c.box, c.group} {
+			if x != nil && x.Style.Visibility == style.CollapseSpace {
+				c.collapsed = true
+			}
+		}
+	}
+	if g.collapse {
+		g.resolveBorders(b)
+	} else {
+		for r := range g.rows {
+			for i := range g.rows[r].cells {
+				c := &g.rows[r].cells[i]
+				for s := range 4 {
+					c.border[s] = c.box.Style.Border[s].Width
+				}
+			}
+		}
+	}
+	return g
+}
+
+func (g *tableGrid) addColumn(c, group *box.Box) {
+	for range max(c.ColSpan, 1) {
+		g.columns = append(g.columns, column{box: c, group: group})
+	}
+}
+
+func (g *tableGrid) addColumnGroup(c *box.Box) {
+	n := 0
+	for _, k := range c.Children {
+		if k.Style.Display.Outer == style.TableColumn {
+			g.addColumn(k, c)
+			n++
+		}
+	}
+	if n == 0 {
+		for range max(c.ColSpan, 1) {
+			g.columns = append(g.columns, column{group: c})
+		}
+	}
+}
+
+// placeCells gives the cells of a row group their slots (HTML, §4.9.12).
+func (g *tableGrid) placeCells(first, end int) {
+	var busy []int // for each column, the rows from here that are taken
+	for r := first; r < end; r++ {
+		row := &g.rows[r]
+		col := 0
+		for _, k := range row.box.Children {
+			if k.Style.Display.Outer != style.TableCell {
+				continue
+			}
+			for col < len(busy) && busy[col] > r {
+				col++
+			}
+			c := cell{box: k, row: r, col: col, rows: k.RowSpan, cols: max(k.ColSpan, 1)}
+			if c.rows == 0 || r+c.rows > end {
+				c.rows = end - r
+			}
+			c.rows = max(c.rows, 1)
+			for len(busy) < col+c.cols {
+				busy = append(busy, 0)
+			}
+			for i := col; i < col+c.cols; i++ {
+				busy[i] = max(busy[i], r+c.rows)
+			}
+			for len(g.columns) < col+c.cols {
+				g.columns = append(g.columns, column{})
+			}
+			row.cells = append(row.cells, c)
+			col += c.cols
+		}
+	}
+}
+
+// tableSizes are the min-content and max-content widths of a table's contents.
+func (l *Layout) tableSizes(b *box.Box) (lo, hi float64) {
+	g := l.gridOf(b)
+	l.measureColumns(b, g)
+	gaps := g.gaps()
+	pctSum := 0.0
+	need := 0.0
+	for _, c := range g.columns {
+		lo += c.min
+		hi += c.max
+		if c.pct > 0 {
+			pctSum += c.pct
+			need = math.Max(need, c.max*100/c.pct)
+		}
+	}
+	if pctSum > 0 {
+		rest := 0.0
+		for _, c := range g.columns {
+			if c.pct == 0 {
+				rest += c.max
+			}
+		}
+		if pctSum < 100 {
+			need = math.Max(need, rest*100/(100-pctSum))
+		} else if rest > 0 {
+			need = 1e5
+		}
+		hi = math.Max(hi, need)
+	}
+	lo, hi = lo+gaps, hi+gaps
+	for _, c := range g.captions {
+		a, _ := l.outer(c)
+		lo = math.Max(lo, a-l.tableEdges(b, g))
+	}
+	return lo, math.Max(lo, hi)
+}
+
+// tableEdges are the widths of the table's own borders and padding.
+func (l *Layout) tableEdges(b *box.Box, g *tableGrid) float64 {
+	if g.collapse {
+		return g.edge[style.Left] + g.edge[style.Right]
+	}
+	e := l.edges(b, 0)
+	return e.inlineEdges()
+}
+
+// gaps is the border spacing between and around the columns.
+func (g *tableGrid) gaps() float64 {
+	if len(g.columns) == 0 {
+		return 0
+	}
+	return g.spacing[0] * float64(len(g.columns)+1)
+}
+
+// cellSizes are the widths a cell asks for.
+func (l *Layout) cellSizes(c *cell) (lo, hi, fixed, pct float64) {
+	s := c.box.Style
+	e := l.edges(c.box, 0)
+	extra := e.padding[style.Left] + e.padding[style.Right] + c.border[style.Left] + c.border[style.Right]
+	lo, hi = l.contentSizes(c.box)
+	lo, hi = lo+extra, hi+extra
+	if s.MinWidth.Kind == style.Length && !s.MinWidth.HasPct() {
+		v := borderBox(s, s.MinWidth.Px, extra)
+		lo, hi = math.Max(lo, v), math.Max(hi, v)
+	}
+	fixed = Auto
+	switch {
+	case s.Width.Kind == style.Length && s.Width.HasPct():
+		pct = s.Width.Pct
+	case s.Width.Kind == style.Length && s.Width.Px > 0:
+		fixed = math.Max(borderBox(s, s.Width.Px, extra), lo)
+	}
+	if s.MaxWidth.Kind == style.Length && !s.MaxWidth.HasPct() {
+		v := borderBox(s, s.MaxWidth.Px, extra)
+		hi = math.Max(math.Min(hi, v), lo)
+	}
+	return lo, hi, fixed, pct
+}
+
+// measureColumns finds what each column needs from its cells
+// (CSS Tables 3, §3.8.2; CSS 2.2, §17.5.2.2).
+func (l *Layout) measureColumns(b *box.Box, g *tableGrid) {
+	for i := range g.columns {
+		c := &g.columns[i]
+		x := c.box
+		if x == nil {
+			x = c.group
+		}
+		if x == nil {
+			continue
+		}
+		if w := x.Style.Width; w.Kind == style.Length && w.HasPct() {
+			c.pct = math.Max(c.pct, w.Pct)
+		} else if w.Kind == style.Length && w.Px > 0 {
+			c.min, c.max, c.fixed = math.Max(c.min, 0), math.Max(c.max, w.Px), true
+		}
+		if m := x.Style.MinWidth; m.Kind == style.Length && !m.HasPct() {
+			c.min, c.max = math.Max(c.min, m.Px), math.Max(c.max, m.Px)
+		}
+	}
+	most := 1
+	for r := range g.rows {
+		for i := range g.rows[r].cells {
+			c := &g.rows[r].cells[i]
+			most = max(most, c.cols)
+			if c.cols == 1 {
+				lo, hi, fixed, pct := l.cellSizes(c)
+				k := &g.columns[c.col]
+				k.min = math.Max(k.min, lo)
+				if known(fixed) {
+					if !k.fixed {
+						k.max = math.Max(fixed, k.min)
+					}
+					k.max, k.fixed = math.Max(k.max, fixed), true
+				} else if !k.fixed {
+					k.max = math.Max(k.max, hi)
+				}
+				k.pct = math.Max(k.pct, pct)
+				k.max = math.Max(k.max, k.min)
+			}
+		}
+	}
+	for n := 2; n <= most; n++ {
+		for r := range g.rows {
+			for i := range g.rows[r].cells {
+				if c := &g.rows[r].cells[i]; c.cols == n {
+					l.spread(g, c)
+				}
+			}
+		}
+	}
+	sum := 0.0
+	for i := range g.columns { // percentages never add up to more than 100
+		c := &g.columns[i]
+		c.pct = math.Min(c.pct, 100-sum)
+		sum += c.pct
+	}
+}
+
+// spread shares what a spanning cell needs among its columns.
+func (l *Layout) spread(g *tableGrid, c *cell) {
+	lo, hi, fixed, pct := l.cellSizes(c)
+	if known(fixed) {
+		hi = math.Max(fixed, lo)
+	}
+	cols := g.columns[c.col : c.col+c.cols]
+	gap := g.spacing[0] * float64(c.cols-1)
+	var sumMin, sumMax, sumPct float64
+	for i := range cols {
+		sumMin += cols[i].min
+		sumMax += cols[i].max
+		sumPct += cols[i].pct
+	}
+	if pct > sumPct {
+		free := 0
+		for i := range cols {
+			if cols[i].pct == 0 {
+				free++
+			}
+		}
+		for i := range cols {
+			if cols[i].pct == 0 {
+				share := 1 / float64(free)
+				rest := 0.0
+				for j := range cols {
+					if cols[j].pct == 0 {
+						rest += cols[j].max
+					}
+				}
+				if rest > 0 {
+					share = cols[i].max / rest
+				}
+				cols[i].pct = (pct - sumPct) * share
+			}
+		}
+	}
+	grow := func(need, have float64, get func(*column) *float64) {
+		extra := need - gap - have
+		if extra <= 0 {
+			return
+		}
+		// columns without a width of their own take it first
+		var total float64
+		var open []int
+		for i := range cols {
+			if !cols[i].fixed && cols[i].pct == 0 {
+				open = append(open, i)
+			}
+		}
+		if len(open) == 0 {
+			for i := range cols {
+				open = append(open, i)
+			}
+		}
+		for _, i := range open {
+			total += cols[i].max
+		}
+		for _, i := range open {
+			share := 1 / float64(len(open))
+			if total > 0 {
+				share = cols[i].max / total
+			}
+			*get(&cols[i]) += extra * share
+		}
+	}
+	grow(lo, sumMin, func(c *column) *float64 { return &c.min })
+	grow(math.Max(hi, lo), sumMax, func(c *column) *float64 { return &c.max })
+	for i := range cols {
+		cols[i].max = math.Max(cols[i].max, cols[i].min)
+	}
+}
+
+// columnWidths shares the width of a table among its columns
+// (CSS Tables 3, §3.9.3).
+func (l *Layout) columnWidths(b *box.Box, g *tableGrid, total float64) []float64 {
+	n := len(g.columns)
+	if n == 0 {
+		return nil
+	}
+	l.contentSizes(b) // measures the columns once
+	avail := total - g.gaps()
+	if b.Style.TableLayout == style.FixedKey && !b.Style.Width.IsAuto() {
+		return l.fixedColumns(b, g, avail)
+	}
+	// guesses of growing width: min, percentages, fixed, max
+	guess := func(level int) []float64 {
+		w := make([]float64, n)
+		for i, c := range g.columns {
+			w[i] = c.min
+			switch {
+			case c.pct > 0 && level >= 1:
+				w[i] = math.Max(c.pct*avail/100, c.min)
+			case c.fixed && c.pct == 0 && level >= 2:
+				w[i] = c.max
+			case c.pct == 0 && !c.fixed && level >= 3:
+				w[i] = c.max
+			}
+		}
+		return w
+	}
+	sumOf := func(w []float64) (s float64) {
+		for _, v := range w {
+			s += v
+		}
+		return s
+	}
+	last := guess(0)
+	if sumOf(last) >= avail {
+		return last
+	}
+	for level := 1; level <= 3; level++ {
+		next := guess(level)
+		a, z := sumOf(last), sumOf(next)
+		if z >= avail {
+			t := 0.0
+			if z > a {
+				t = (avail - a) / (z - a)
+			}
+			for i := range last {
+				last[i] += (next[i] - last[i]) * t
+			}
+			return last
+		}
+		last = next
+	}
+	return g.grow(last, avail-sumOf(last))
+}
+
+// grow gives a table's spare width to its columns: to those without a width
+// first, by their max-content; else to fixed ones; else by percentage.
+func (g *tableGrid) grow(w []float64, extra float64) []float64 {
+	weigh := func(pick func(*column) float64) bool {
+		total := 0.0
+		for i := range g.columns {
+			total += pick(&g.columns[i])
+		}
+		if total <= 0 {
+			return false
+		}
+		for i := range w {
+			w[i] += extra * pick(&g.columns[i]) / total
+		}
+		return true
+	}
+	if weigh(func(c *column) float64 {
+		if c.pct > 0 || c.fixed {
+			return 0
+		}
+		return c.max
+	}) || weigh(func(c *column) float64 {
+		if c.pct > 0 || c.fixed {
+			return 0
+		}
+		return 1
+	}) || weigh(func(c *column) float64 {
+		if c.pct > 0 || !c.fixed {
+			return 0
+		}
+		return c.max
+	}) || weigh(func(c *column) float64 { return c.pct }) {
+		return w
+	}
+	weigh(func(*column) float64 { return 1 })
+	return w
+}
+
+// fixedColumns follows CSS 2.2, §17.5.2.1.
+func (l *Layout) fixedColumns(b *box.Box, g *tableGrid, avail float64) []float64 {
+	n := len(g.columns)
+	w := make([]float64, n)
+	set := make([]bool, n)
+	pct := make([]float64, n)
+	take := func(i int, s style.Size, extra float64, bs *style.Style) {
+		if s.Kind != style.Length || set[i] {
+			return
+		}
+		if s.HasPct() {
+			w[i], pct[i] = s.Of(avail), s.Pct
+		} else {
+			w[i] = borderBox(bs, s.Px, extra)
+		}
+		set[i] = true
+	}
+	for i, c := range g.columns {
+		if c.box != nil {
+			take(i, c.box.Style.Width, 0, c.box.Style)
+		}
+		if c.group != nil {
+			take(i, c.group.Style.Width, 0, c.group.Style)
+		}
+	}
+	if len(g.rows) > 0 {
+		for i := range g.rows[0].cells {
+			c := &g.rows[0].cells[i]
+			s := c.box.Style
+			e := l.edges(c.box, 0)
+			extra := e.padding[style.Left] + e.padding[style.Right] + c.border[style.Left] + c.border[style.Right]
+			if c.cols == 1 {
+				take(c.col, s.Width, extra, s)
+				continue
+			}
+			if v := s.Width.Resolve(avail); known(v) {
+				each := (borderBox(s, v, extra) - g.spacing[0]*float64(c.cols-1)) / float64(c.cols)
+				for k := c.col; k < c.col+c.cols; k++ {
+					if !set[k] {
+						w[k], set[k] = math.Max(each, 0), true
+					}
+				}
+			}
+		}
+	}
+	sum, open, fixedSum := 0.0, 0, 0.0
+	for i := range w {
+		sum += w[i]
+		if !set[i] {
+			open++
+		} else if pct[i] == 0 {
+			fixedSum += w[i]
+		}
+	}
+	extra := avail - sum
+	if extra <= 0 {
+		return w
+	}
+	for i := range w {
+		switch {
+		case open > 0 && !set[i]:
+			w[i] = extra / float64(open)
+		case open == 0 && fixedSum > 0 && pct[i] == 0:
+			w[i] += extra * w[i] / fixedSum
+		case open == 0 && fixedSum == 0 && sum > 0:
+			w[i] += extra * w[i] / sum
+		case open == 0 && fixedSum == 0:
+			w[i] += extra / float64(n)
+		}
+	}
+	return w
+}

@@ -1,0 +1,140 @@
+// Package markup turns HTML and XML text into a node tree.
+package markup
+
+import "strings"
+
+// Kind tells what a Node is.
+type Kind uint8
+
+const (
+	Document Kind = iota
+	Element
+	Text
+)
+
+// Attr is one attribute of an element.
+type Attr struct{ Name, Value string }
+
+// Node is an element, a piece of text, or the document. It does not change
+// once parsed.
+type Node struct {
+	Kind    Kind
+	Foreign bool   // in the SVG or MathML namespace, or from an XML file
+	Name    string // tag name; lower case in HTML
+	Text    string // of a Text node
+	Attrs   []Attr
+	ID      string
+	Class   []string
+
+	Parent, Prev, Next, First, Last *Node
+}
+
+// Attr returns the value of an attribute, "" when it is not there.
+func (n *Node) Attr(name string) string {
+	v, _ := n.Lookup(name)
+	return v
+}
+
+// Lookup returns the value of an attribute and whether it is there.
+func (n *Node) Lookup(name string) (string, bool) {
+	for i := range n.Attrs {
+		if n.Attrs[i].Name == name {
+			return n.Attrs[i].Value, true
+		}
+	}
+	return "", false
+}
+
+// Has tells whether the attribute is there.
+func (n *Node) Has(name string) bool {
+	_, ok := n.Lookup(name)
+	return ok
+}
+
+// HasClass tells whether the element has the class.
+func (n *Node) HasClass(name string) bool {
+	for _, c := range n.Class {
+		if c == name {
+			return true
+		}
+	}
+	return false
+}
+
+func (n *Node) append(c *Node) {
+	c.Parent = n
+	c.Prev = n.Last
+	if n.Last != nil {
+		n.Last.Next = c
+	} else {
+		n.First = c
+	}
+	n.Last = c
+}
+
+// finish fills in what is looked up often.
+func (n *Node) finish() {
+	n.ID = n.Attr("id")
+	if c := n.Attr("class"); c != "" {
+		n.Class = strings.Fields(c)
+	}
+}
+
+// Content is all text below n.
+func (n *Node) Content() string {
+	if n.Kind == Text {
+		return n.Text
+	}
+	var b strings.Builder
+	n.Walk(func(c *Node) bool {
+		if c.Kind == Text {
+			b.WriteString(c.Text)
+		}
+		return true
+	})
+	return b.String()
+}
+
+// Walk visits n and all below it in document order; a visit that returns
+// false leaves out what is below the node.
+func (n *Node) Walk(visit func(*Node) bool) {
+	if !visit(n) {
+		return
+	}
+	for c := n.First; c != nil; c = c.Next {
+		c.Walk(visit)
+	}
+}
+
+// Find returns the first element with the tag name at or below n.
+func (n *Node) Find(name string) *Node {
+	if n.Kind == Element && n.Name == name {
+		return n
+	}
+	for c := n.First; c != nil; c = c.Next {
+		if f := c.Find(name); f != nil {
+			return f
+		}
+	}
+	return nil
+}
+
+// NextElement is the next sibling that is an element.
+func (n *Node) NextElement() *Node {
+	for c := n.Next; c != nil; c = c.Next {
+		if c.Kind == Element {
+			return c
+		}
+	}
+	return nil
+}
+
+// PrevElement is the previous sibling that is an element.
+func (n *Node) PrevElement() *Node {
+	for c := n.Prev; c != nil; c = c.Prev {
+		if c.Kind == Element {
+			return c
+		}
+	}
+	return nil
+}

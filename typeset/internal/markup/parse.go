@@ -1,0 +1,119 @@
+package markup
+
+import (
+	"bytes"
+	"encoding/xml"
+	"errors"
+	"fmt"
+	"io"
+	"strings"
+
+	"golang.org/x/net/html"
+	"golang.org/x/net/html/charset"
+)
+
+// maxDepth bounds how deep elements may nest.
+const maxDepth = 4000
+
+// ParseHTML parses a page. The encoding comes from a byte order mark or a
+// meta element; without either the text is taken as UTF-8 when it is valid.
+func ParseHTML(data []byte) (*Node, error) {
+	r, err := charset.NewReader(bytes.NewReader(data), "text/html")
+	if err != nil {
+		if !errors.Is(err, io.EOF) {
+			return nil, fmt.Errorf("the page's encoding is not known: %w", err)
+		}
+		r = bytes.NewReader(nil)
+	}
+	// scripts do not run, so that noscript counts
+	doc, err := html.ParseWithOptions(r, html.ParseOptionEnableScripting(false))
+	if err != nil {
+		return nil, fmt.Errorf("the page does not parse: %w", err)
+	}
+	root := &Node{Kind: Document}
+	if err := convert(root, doc, 0); err != nil {
+		return nil, err
+	}
+	return root, nil
+}
+
+func convert(to *Node, from *html.Node, depth int) error {
+	if depth > maxDepth {
+		return fmt.Errorf("elements nest deeper than %d levels", maxDepth)
+	}
+	for c := from.FirstChild; c != nil; c = c.NextSibling {
+		switch c.Type {
+		case html.TextNode:
+			to.append(&Node{Kind: Text, Text: c.Data})
+		case html.ElementNode:
+			n := &Node{Kind: Element, Name: c.Data, Foreign: c.Namespace != ""}
+			for _, a := range c.Attr {
+				name := a.Key
+				if a.Namespace != "" {
+					name = a.Namespace + ":" + a.Key
+				}
+				n.Attrs = append(n.Attrs, Attr{name, a.Val})
+			}
+			n.finish()
+			to.append(n)
+			if err := convert(n, c, depth+1); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// ParseXML parses an XML document such as an SVG file. Names lose their
+// prefix, except xlink:href.
+func ParseXML(data []byte) (*Node, error) {
+	dec := xml.NewDecoder(bytes.NewReader(data))
+	dec.Strict = false
+	dec.Entity = xml.HTMLEntity
+	dec.CharsetReader = charset.NewReaderLabel
+	root := &Node{Kind: Document}
+	at, depth := root, 0
+	for {
+		tok, err := dec.Token()
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		if err != nil {
+			return nil, fmt.Errorf("line %d: %w", lineAt(data, dec.InputOffset()), err)
+		}
+		switch t := tok.(type) {
+		case xml.StartElement:
+			if depth++; depth > maxDepth {
+				return nil, fmt.Errorf("elements nest deeper than %d levels", maxDepth)
+			}
+			n := &Node{Kind: Element, Name: t.Name.Local, Foreign: true}
+			for _, a := range t.Attr {
+				name := a.Name.Local
+				if strings.HasSuffix(a.Name.Space, "xlink") {
+					name = "xlink:" + name
+				} else if a.Name.Space == "xmlns" || a.Name.Local == "xmlns" {
+					continue
+				}
+				n.Attrs = append(n.Attrs, Attr{name, a.Value})
+			}
+			n.finish()
+			at.append(n)
+			at = n
+		case xml.EndElement:
+			if at.Parent != nil {
+				at = at.Parent
+				depth--
+			}
+		case xml.CharData:
+			at.append(&Node{Kind: Text, Text: string(t)})
+		}
+	}
+	if root.First == nil {
+		return nil, errors.New("there is no element in it")
+	}
+	return root, nil
+}
+
+func lineAt(data []byte, offset int64) int {
+	return 1 + bytes.Count(data[:min(int(offset), len(data))], []byte("\n"))
+}

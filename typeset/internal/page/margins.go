@@ -1,0 +1,303 @@
+package page
+
+import (
+	"math"
+	"strings"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/layout"
+	"oliveledger/typeset/internal/paint"
+	"oliveledger/typeset/internal/style"
+)
+
+// marginBox is one of the sixteen boxes while it is set.
+type marginBox struct {
+	name string
+	b    *box.Box
+	lo   float64
+	hi   float64
+	w, h float64
+}
+
+// alignment of each margin box's contents (CSS Page 3, §5.3.1).
+func alignment(name string) (text, vertical style.Keyword) {
+	text, vertical = style.Center, style.Middle
+	switch name {
+	case "top-left", "bottom-left":
+		text = style.LeftSide
+	case "top-right", "bottom-right":
+		text = style.RightSide
+	case "top-left-corner", "bottom-left-corner":
+		text = style.RightSide
+	case "top-right-corner", "bottom-right-corner":
+		text = style.LeftSide
+	case "left-top", "right-top":
+		vertical = style.TopSide
+	case "left-bottom", "right-bottom":
+		vertical = style.BottomSide
+	}
+	return text, vertical
+}
+
+// margins sets and writes the margin boxes of a page.
+func (st *Setter) margins(m *made) {
+	boxes := map[string]*marginBox{}
+	for _, name := range style.MarginBoxes {
+		if b := st.marginBox(m, name); b != nil {
+			boxes[name] = b
+		}
+	}
+	if len(boxes) == 0 {
+		return
+	}
+	m.page.Draw(func(c display.Canvas) {
+		g := m.box
+		p := paint.NewPainter(c, st.Pictures, display.Rect{W: g.w, H: g.h}, nil)
+		ml, mr, mt, mb := g.margin[3], g.margin[1], g.margin[0], g.margin[2]
+		row := func(y, h float64, names [3]string) {
+			st.row(p, boxes, names, display.Rect{X: ml, Y: y, W: g.w - ml - mr, H: h}, false)
+		}
+		col := func(x, w float64, names [3]string) {
+			st.row(p, boxes, names, display.Rect{X: x, Y: mt, W: w, H: g.h - mt - mb}, true)
+		}
+		row(0, mt, [3]string{"top-left", "top-center", "top-right"})
+		row(g.h-mb, mb, [3]string{"bottom-left", "bottom-center", "bottom-right"})
+		col(0, ml, [3]string{"left-top", "left-middle", "left-bottom"})
+		col(g.w-mr, mr, [3]string{"right-top", "right-middle", "right-bottom"})
+		for _, corner := range []struct {
+			name string
+			r    display.Rect
+		}{{"top-left-corner", display.Rect{W: ml, H: mt}}, {"top-right-corner", display.Rect{X: g.w - mr, W: mr, H: mt}},
+			{"bottom-right-corner", display.Rect{X: g.w - mr, Y: g.h - mb, W: mr, H: mb}}, {"bottom-left-corner", display.Rect{Y: g.h - mb, W: ml, H: mb}}} {
+			if b := boxes[corner.name]; b != nil {
+				st.put(p, b, corner.r)
+			}
+		}
+	})
+}
+
+// marginBox generates one margin box; nil when its content is none.
+func (st *Setter) marginBox(m *made, name string) *marginBox {
+	var blocks [][]style.Decl
+	for i := range st.Styles.Pages {
+		if r := &st.Styles.Pages[i]; r.Matches(m.ctx) && len(r.Margins[name]) > 0 {
+			blocks = append(blocks, r.Margins[name])
+		}
+	}
+	if len(blocks) == 0 {
+		return nil
+	}
+	base := *m.s
+	base.TextAlign, _ = alignment(name)
+	s := st.Styles.PageStyle(&base, blocks)
+	if s.Content.Kind != style.List || s.Display.Outer == style.None {
+		return nil
+	}
+	c := *s
+	c.Display = style.Display{Outer: style.Block, Inner: style.FlowRoot}
+	if !declares(blocks, "vertical-align") {
+		_, c.VerticalAlign.Kind = alignment(name)
+	}
+	b := &box.Box{Style: &c, Inline: true, Anon: true}
+	var text strings.Builder
+	flush := func() {
+		if text.Len() > 0 {
+			b.Children = append(b.Children, &box.Box{Kind: box.Text, Style: style.Anonymous(&c, style.Display{Outer: style.Inline, Inner: style.Flow}), Text: text.String()})
+			text.Reset()
+		}
+	}
+	for _, it := range c.Content.Items {
+		switch it.Kind {
+		case style.ContentText:
+			text.WriteString(it.Text)
+		case style.ContentCounter, style.ContentCounters:
+			text.WriteString(st.pageCounter(m, it.Text, it.Style))
+		case style.ContentImage:
+			if it.Image != nil && it.Image.Kind == style.ImageURL {
+				if pic := st.Pictures(it.Image.URL); pic != nil {
+					flush()
+					b.Children = append(b.Children, &box.Box{Kind: box.Replaced, Style: style.Anonymous(&c, style.Display{Outer: style.Inline, Inner: style.Flow}), Picture: pic})
+				}
+			}
+		}
+	}
+	flush()
+	if len(b.Children) == 0 {
+		b.Inline = false
+	}
+	return &marginBox{name: name, b: b}
+}
+
+func declares(blocks [][]style.Decl, name string) bool {
+	for _, b := range blocks {
+		for i := range b {
+			if style.IsProperty(b[i], name) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// row shares one side of the page among its three boxes (CSS Page 3, §5.3.2).
+// With vertical, the side runs down the page.
+func (st *Setter) row(p *paint.Painter, boxes map[string]*marginBox, names [3]string, side display.Rect, vertical bool) {
+	var list [3]*marginBox
+	found := false
+	for i, n := range names {
+		list[i] = boxes[n]
+		found = found || list[i] != nil
+	}
+	if !found {
+		return
+	}
+	total := side.W
+	if vertical {
+		total = side.H
+	}
+	size := [3]float64{}
+	fixed := [3]bool{}
+	for i, b := range list {
+		if b == nil {
+			continue
+		}
+		s := b.b.Style
+		prop := s.Width
+		if vertical {
+			prop = s.Height
+		}
+		extra := 0.0
+		for _, k := range sides(vertical) {
+			extra += s.Border[k].Width + s.Padding[k].Of(total)
+			if s.Margin[k].Kind == style.Length {
+				extra += s.Margin[k].Of(total)
+			}
+		}
+		if v := prop.Resolve(total); !math.IsNaN(v) {
+			size[i], fixed[i] = v+extra, true
+			continue
+		}
+		if vertical {
+			b.lo, b.hi = st.heightOf(b, side.W), st.heightOf(b, side.W)
+		} else {
+			b.lo, b.hi = st.Layout.Intrinsic(b.b)
+		}
+		if !vertical {
+			for _, k := range sides(vertical) {
+				if s.Margin[k].Kind == style.Length {
+					b.lo += s.Margin[k].Of(total)
+					b.hi += s.Margin[k].Of(total)
+				}
+			}
+		}
+	}
+	share(&size, fixed, list, total)
+	pos := [3]float64{0, (total - size[1]) / 2, total - size[2]}
+	for i, b := range list {
+		if b == nil {
+			continue
+		}
+		r := side
+		if vertical {
+			r.Y, r.H = side.Y+pos[i], size[i]
+		} else {
+			r.X, r.W = side.X+pos[i], size[i]
+		}
+		st.put(p, b, r)
+	}
+}
+
+func sides(vertical bool) [2]int {
+	if vertical {
+		return [2]int{style.Top, style.Bottom}
+	}
+	return [2]int{style.Left, style.Right}
+}
+
+func (st *Setter) heightOf(b *marginBox, w float64) float64 {
+	f := st.Layout.LayFixed(b.b, w, math.NaN())
+	return f.H
+}
+
+// share gives auto boxes their sizes: the middle one stands in the middle, the
+// others take what is left beside it.
+func share(size *[3]float64, fixed [3]bool, list [3]*marginBox, total float64) {
+	flex := func(a, b *marginBox, room float64) (x, y float64) {
+		switch {
+		case a.hi+b.hi <= room:
+			free := room - a.hi - b.hi
+			if sum := a.hi + b.hi; sum > 0 {
+				return a.hi + free*a.hi/sum, b.hi + free*b.hi/sum
+			}
+			return room / 2, room / 2
+		case a.lo+b.lo <= room:
+			free := room - a.lo - b.lo
+			da, db := a.hi-a.lo, b.hi-b.lo
+			if da+db > 0 {
+				return a.lo + free*da/(da+db), b.lo + free*db/(da+db)
+			}
+			return a.lo + free/2, b.lo + free/2
+		}
+		if sum := a.lo + b.lo; sum > 0 {
+			return room * a.lo / sum, room * b.lo / sum
+		}
+		return room / 2, room / 2
+	}
+	a, m, z := list[0], list[1], list[2]
+	auto := func(i int) bool { return list[i] != nil && !fixed[i] }
+	if m == nil {
+		switch {
+		case auto(0) && auto(2):
+			size[0], size[2] = flex(a, z, total)
+		case auto(0):
+			size[0] = total - size[2]
+		case auto(2):
+			size[2] = total - size[0]
+		}
+		return
+	}
+	if auto(1) {
+		// the outer two count as one of twice the larger
+		pair := &marginBox{}
+		for _, i := range []int{0, 2} {
+			switch {
+			case list[i] == nil:
+			case fixed[i]:
+				pair.lo, pair.hi = math.Max(pair.lo, 2*size[i]), math.Max(pair.hi, 2*size[i])
+			default:
+				pair.lo, pair.hi = math.Max(pair.lo, 2*list[i].lo), math.Max(pair.hi, 2*list[i].hi)
+			}
+		}
+		if a == nil && z == nil {
+			size[1] = total
+		} else {
+			size[1], _ = flex(m, pair, total)
+		}
+	}
+	rest := (total - size[1]) / 2
+	for _, i := range []int{0, 2} {
+		if auto(i) {
+			size[i] = math.Max(rest, 0)
+		}
+	}
+}
+
+// put sets one margin box into its place.
+func (st *Setter) put(p *paint.Painter, b *marginBox, r display.Rect) {
+	s := b.b.Style
+	var mar [4]float64
+	for i, v := range s.Margin {
+		if v.Kind == style.Length {
+			mar[i] = v.Of(r.W)
+		}
+	}
+	r = r.Inset(mar[0], mar[1], mar[2], mar[3])
+	h := r.H
+	if v := s.Height.Resolve(r.H); !math.IsNaN(v) {
+		h = v + s.Border[0].Width + s.Border[2].Width
+	}
+	frag := st.Layout.LayFixed(b.b, r.W, h)
+	layout.AlignVertically(frag, s.VerticalAlign.Kind)
+	p.Context(frag, r.X, r.Y)
+}

@@ -1,0 +1,303 @@
+// Package page lays a document out page by page: it picks each page's box,
+// sets the root into it, and adds the margin boxes when the number of pages is
+// known (CSS Page 3).
+package page
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"strconv"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/layout"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/paint"
+	"oliveledger/typeset/internal/pdf"
+	"oliveledger/typeset/internal/picture"
+	"oliveledger/typeset/internal/style"
+)
+
+// Setter sets a box tree onto the pages of a PDF.
+type Setter struct {
+	Styles    *style.Resolver
+	Layout    *layout.Layout
+	Out       *pdf.Writer
+	Pictures  func(address string) *picture.Picture
+	Default   style.PageSize // when the style sheets leave the size open
+	MaxPages  int
+	Check     func() error // called between pages: time limits
+	pages     []*made
+	canvas    *style.Style // whose background fills the canvas
+	rootStyle *style.Style
+	fixed     []*box.Box
+	outline   []pdf.OutlineItem
+}
+
+// made is a page whose body is written and whose margins wait.
+type made struct {
+	page *pdf.Page
+	ctx  style.PageContext
+	s    *style.Style
+	box  geometry
+}
+
+// geometry of a page: the sheet and its areas in px.
+type geometry struct {
+	w, h    float64
+	margin  [4]float64
+	border  [4]float64
+	padding [4]float64
+}
+
+func (g geometry) area() display.Rect {
+	in := func(i int) float64 { return g.margin[i] + g.border[i] + g.padding[i] }
+	return display.Rect{X: in(3), Y: in(0), W: math.Max(g.w-in(1)-in(3), 1), H: math.Max(g.h-in(0)-in(2), 1)}
+}
+
+// ErrTooManyPages tells that the limit was reached.
+var ErrTooManyPages = errors.New("too many pages")
+
+// FirstArea is the page area of the first page, which media queries and
+// viewport units look at.
+func (st *Setter) FirstArea() (w, h float64) {
+	_, g := st.context(style.PageContext{Index: 1})
+	a := g.area()
+	return a.W, a.H
+}
+
+// context computes the page context for one page.
+func (st *Setter) context(ctx style.PageContext) (*style.Style, geometry) {
+	var blocks [][]style.Decl
+	for i := range st.Styles.Pages {
+		if r := &st.Styles.Pages[i]; r.Matches(ctx) {
+			blocks = append(blocks, r.Decls)
+		}
+	}
+	parent := st.rootStyle
+	if parent == nil {
+		parent = style.Initial()
+	}
+	s := st.Styles.PageStyle(parent, blocks)
+	g := geometry{w: s.PageSize.W, h: s.PageSize.H}
+	if g.w <= 0 || g.h <= 0 {
+		g.w, g.h = st.Default.W, st.Default.H
+		if o := s.PageSize.Orientation; o == "landscape" && g.w < g.h || o == "portrait" && g.w > g.h {
+			g.w, g.h = g.h, g.w
+		}
+	}
+	for i := range 4 {
+		base := g.w
+		if i%2 == 0 {
+			base = g.h
+		}
+		if s.Margin[i].Kind == style.Length {
+			g.margin[i] = s.Margin[i].Of(base)
+		}
+		g.border[i] = s.Border[i].Width
+		g.padding[i] = s.Padding[i].Of(base)
+	}
+	fitAxis(s, &g)
+	return s, g
+}
+
+// fitAxis applies width and height of the page box and auto margins
+// (CSS Page 3, §6).
+func fitAxis(s *style.Style, g *geometry) {
+	solve := func(size style.Size, total float64, a, b int) {
+		v := size.Resolve(total)
+		autoA, autoB := s.Margin[a].IsAuto(), s.Margin[b].IsAuto()
+		if math.IsNaN(v) {
+			return
+		}
+		free := total - v - g.border[a] - g.border[b] - g.padding[a] - g.padding[b]
+		switch {
+		case autoA && autoB:
+			g.margin[a], g.margin[b] = free/2, free/2
+		case autoA:
+			g.margin[a] = free - g.margin[b]
+		case autoB:
+			g.margin[b] = free - g.margin[a]
+		default:
+			g.margin[b] = free - g.margin[a]
+		}
+	}
+	solve(s.Width, g.w, style.Left, style.Right)
+	solve(s.Height, g.h, style.Top, style.Bottom)
+}
+
+// Set lays the document out. It returns the number of pages.
+func (st *Setter) Set(root *box.Box) (int, error) {
+	st.rootStyle = root.Style
+	st.canvas = canvasStyle(root)
+	var at *layout.Break
+	forced := style.Keyword(0)
+	name := layout.PageName(root)
+	for i := 1; ; i++ {
+		if err := st.Check(); err != nil {
+			return 0, err
+		}
+		if st.MaxPages > 0 && i > st.MaxPages {
+			return 0, fmt.Errorf("%w: the document is longer than %d pages", ErrTooManyPages, st.MaxPages)
+		}
+		left := i%2 == 0
+		if wrongSide(forced, left) {
+			st.blank(style.PageContext{Name: name, Index: i, Left: left, Blank: true})
+			forced = 0
+			continue
+		}
+		ctx := style.PageContext{Name: name, Index: i, Left: left}
+		next, err := st.one(root, ctx, at)
+		if err != nil {
+			return 0, err
+		}
+		if next == nil {
+			break
+		}
+		if at != nil && layout.SamePlace(at, next) {
+			return 0, errors.New("the layout makes no progress; please report the page")
+		}
+		at = next
+		forced = innermost(next).Forced
+		name = layout.NextPageName(root, next)
+	}
+	for _, m := range st.pages {
+		if err := st.Check(); err != nil {
+			return 0, err
+		}
+		st.margins(m)
+	}
+	st.Out.Outline = st.outline
+	return len(st.pages), nil
+}
+
+func wrongSide(k style.Keyword, left bool) bool {
+	switch k {
+	case style.LeftSide, style.Verso:
+		return !left
+	case style.RightSide, style.Recto:
+		return left
+	}
+	return false
+}
+
+func innermost(b *layout.Break) *layout.Break {
+	for b.Inner != nil {
+		b = b.Inner
+	}
+	return b
+}
+
+// canvasStyle finds the element whose background is the canvas's: the root,
+// or body when the root has none (CSS Backgrounds 3, §2.11.2).
+func canvasStyle(root *box.Box) *style.Style {
+	has := func(s *style.Style) bool {
+		return s.BackgroundColor.A > 0 || s.BackgroundColor.Space == style.Current || len(s.Background.Images) > 0 && s.Background.Images[0] != nil
+	}
+	if has(root.Style) || root.Node == nil || root.Node.Name != "html" {
+		return root.Style
+	}
+	for _, c := range root.Children {
+		if c.Node != nil && c.Node.Name == "body" && c.Node.Kind == markup.Element {
+			return c.Style
+		}
+	}
+	return root.Style
+}
+
+// one lays out and writes one page.
+func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*layout.Break, error) {
+	s, g := st.context(ctx)
+	area := g.area()
+	st.Layout.Viewport = [2]float64{area.W, area.H}
+	frag, rest := st.Layout.LayPage(root, area.W, area.H, at)
+	if frag == nil {
+		return nil, errors.New("the document could not be laid out")
+	}
+	if at == nil {
+		st.fixed = nil
+	}
+	st.fixed = append(st.fixed, frag.SplitFixed()...)
+	for _, b := range st.fixed { // fixed boxes stand on every page
+		frag.Wait(b)
+	}
+	st.Layout.SettleAll(frag, area.W, area.H)
+	st.finish(ctx, s, g, frag)
+	return rest, nil
+}
+
+// blank writes a page that only brings the next one to its side.
+func (st *Setter) blank(ctx style.PageContext) {
+	s, g := st.context(ctx)
+	st.finish(ctx, s, g, nil)
+}
+
+// finish writes the body of a page and keeps what its margins need.
+func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag *layout.Fragment) {
+	m := &made{page: st.Out.AddPage(g.w, g.h), ctx: ctx, s: s, box: g}
+	st.pages = append(st.pages, m)
+	area := g.area()
+	if frag != nil {
+		st.headings(frag, area, len(st.pages)-1)
+	}
+	m.page.Draw(func(c display.Canvas) {
+		p := paint.NewPainter(c, st.Pictures, area, st.canvas)
+		sheet := display.Rect{W: g.w, H: g.h}
+		p.Decorate(s, sheet.Inset(g.margin[0], g.margin[1], g.margin[2], g.margin[3]), sheet, g.border, g.padding)
+		if frag == nil {
+			return
+		}
+		p.Canvas(st.canvas, display.Rect{X: area.X + frag.Kids[0].X, Y: area.Y + frag.Kids[0].Y, W: frag.Kids[0].F.W, H: frag.Kids[0].F.H}, sheet.Inset(g.margin[0]+g.border[0], g.margin[1]+g.border[1], g.margin[2]+g.border[2], g.margin[3]+g.border[3]))
+		p.Context(frag, area.X, area.Y)
+	})
+}
+
+// headings notes h1 to h6 as bookmarks.
+func (st *Setter) headings(f *layout.Fragment, area display.Rect, page int) {
+	var walk func(f *layout.Fragment, y float64)
+	walk = func(f *layout.Fragment, y float64) {
+		if b := f.Box; b != nil && b.Node != nil && b.Pseudo == "" && !f.Continued && f.Text == nil && len(b.Node.Name) == 2 && b.Node.Name[0] == 'h' && b.Node.Name[1] >= '1' && b.Node.Name[1] <= '6' {
+			if t := collapse(b.Node.Content()); t != "" {
+				st.outline = append(st.outline, pdf.OutlineItem{Title: t, Level: int(b.Node.Name[1] - '0'), Page: page, Y: y})
+			}
+			return
+		}
+		if f.Line {
+			return
+		}
+		for _, k := range f.Kids {
+			walk(k.F, y+k.Y)
+		}
+	}
+	walk(f, area.Y)
+}
+
+func collapse(s string) string {
+	out, space := make([]rune, 0, len(s)), true
+	for _, r := range s {
+		if r == ' ' || r == '\n' || r == '\t' || r == '\r' {
+			if !space {
+				out = append(out, ' ')
+			}
+			space = true
+			continue
+		}
+		out, space = append(out, r), false
+	}
+	if n := len(out); n > 0 && out[n-1] == ' ' {
+		out = out[:n-1]
+	}
+	return string(out)
+}
+
+// pageCounter gives the counters that margin boxes know.
+func (st *Setter) pageCounter(m *made, name string, t style.ListType) string {
+	switch name {
+	case "page":
+		return st.Styles.Counters.Text(t, m.ctx.Index)
+	case "pages":
+		return st.Styles.Counters.Text(t, len(st.pages))
+	}
+	return strconv.Itoa(0)
+}

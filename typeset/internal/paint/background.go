@@ -1,0 +1,758 @@
+package paint
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/layout"
+	"oliveledger/typeset/internal/picture"
+	"oliveledger/typeset/internal/style"
+)
+
+func at[T any](list []T, i int) T { return list[i%len(list)] }
+
+// background paints colour and images (CSS Backgrounds 3, §3).
+func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]float64) {
+	b := &s.Background
+	col := s.BackgroundColor.Or(s.Color)
+	n := len(b.Images)
+	hasImage := false
+	for _, im := range b.Images {
+		hasImage = hasImage || im != nil
+	}
+	if col.A == 0 && !hasImage {
+		return
+	}
+	rad := radii(s, r)
+	boxes := func(k style.Keyword) (display.Rect, display.Radii) {
+		switch k {
+		case style.PaddingBox:
+			return r.Inset(border[0], border[1], border[2], border[3]), innerRadii(rad, border)
+		case style.ContentBox:
+			e := border
+			for i := range e {
+				e[i] += padding[i]
+			}
+			return r.Inset(e[0], e[1], e[2], e[3]), innerRadii(rad, e)
+		}
+		return r, rad
+	}
+	if col.A > 0 {
+		area, rr := boxes(at(b.Clip, n-1))
+		path := &display.Path{}
+		path.RoundRect(area, rr)
+		p.C.Fill(path, display.Solid(col), false)
+	}
+	for i := n - 1; i >= 0; i-- {
+		im := b.Images[i]
+		if im == nil {
+			continue
+		}
+		area, rr := boxes(at(b.Clip, i))
+		origin, _ := boxes(at(b.Origin, i))
+		if at(b.Attachment, i) == style.FixedKey {
+			origin = p.Page
+		}
+		if area.W <= 0 || area.H <= 0 {
+			continue
+		}
+		p.C.Save()
+		path := &display.Path{}
+		path.RoundRect(area, rr)
+		p.C.Clip(path, false)
+		if mode := at(b.Blend, i); mode != style.Normal {
+			p.C.Group(display.Group{Alpha: 1, Blend: blendName(mode), Box: area}, func(c display.Canvas) {
+				(&Painter{C: c, Pictures: p.Pictures, Page: p.Page}).layer(im, s, i, origin, area)
+			})
+		} else {
+			p.layer(im, s, i, origin, area)
+		}
+		p.C.Restore()
+	}
+}
+
+// Canvas paints the background of the page's canvas over area, positioned by
+// the root's box.
+func (p *Painter) Canvas(s *style.Style, root, area display.Rect) {
+	b := &s.Background
+	if col := s.BackgroundColor.Or(s.Color); col.A > 0 {
+		path := &display.Path{}
+		path.Rect(area)
+		p.C.Fill(path, display.Solid(col), false)
+	}
+	for i := len(b.Images) - 1; i >= 0; i-- {
+		if b.Images[i] == nil {
+			continue
+		}
+		origin := root
+		if at(b.Attachment, i) == style.FixedKey {
+			origin = p.Page
+		}
+		p.C.Save()
+		path := &display.Path{}
+		path.Rect(area)
+		p.C.Clip(path, false)
+		p.layer(b.Images[i], s, i, origin, area)
+		p.C.Restore()
+	}
+}
+
+// layer paints one image, sized, placed and repeated.
+func (p *Painter) layer(im *style.Image, s *style.Style, i int, origin, area display.Rect) {
+	b := &s.Background
+	var pic *picture.Picture
+	if im.Kind == style.ImageURL {
+		if pic = p.Pictures(im.URL); pic == nil {
+			return
+		}
+		if im.Density > 0 && im.Density != 1 {
+			q := *pic
+			q.W, q.H = pic.W/im.Density, pic.H/im.Density
+			pic = &q
+		}
+	}
+	w, h := tileSize(pic, at(b.Size, i), origin)
+	if w <= 0 || h <= 0 {
+		return
+	}
+	rep := at(b.Repeat, i)
+	size := at(b.Size, i)
+	if rep[0] == style.Round {
+		nw := origin.W / math.Max(math.Round(origin.W/w), 1)
+		if rep[1] != style.Round && size.Kind == style.Auto && size.H.IsAuto() {
+			h *= nw / w
+		}
+		w = nw
+	}
+	if rep[1] == style.Round {
+		nh := origin.H / math.Max(math.Round(origin.H/h), 1)
+		if rep[0] != style.Round && size.Kind == style.Auto && size.W.IsAuto() {
+			w *= nh / h
+		}
+		h = nh
+	}
+	pos := at(b.Position, i)
+	x, y := origin.X+pos.X.Of(origin.W-w), origin.Y+pos.Y.Of(origin.H-h)
+	x0, nx, stepX := tiling(rep[0], x, w, origin.X, origin.W, area.X, area.W)
+	y0, ny, stepY := tiling(rep[1], y, h, origin.Y, origin.H, area.Y, area.H)
+	draw := func(c display.Canvas, to display.Rect) {
+		if pic != nil {
+			drawPicture(c, pic, to)
+			return
+		}
+		paintImage(c, im, to)
+	}
+	if nx*ny > 500 {
+		path := &display.Path{}
+		path.Rect(area)
+		p.C.Fill(path, display.Paint{Alpha: 1, Tile: &display.Tile{Box: display.Rect{X: x0, Y: y0, W: w, H: h}, StepX: stepX, StepY: stepY,
+			Draw: func(c display.Canvas) { draw(c, display.Rect{X: x0, Y: y0, W: w, H: h}) }}}, false)
+		return
+	}
+	for iy := range ny {
+		for ix := range nx {
+			draw(p.C, display.Rect{X: x0 + float64(ix)*stepX, Y: y0 + float64(iy)*stepY, W: w, H: h})
+		}
+	}
+}
+
+// tiling gives the first tile, their number and the step in one direction.
+func tiling(k style.Keyword, x, w, originX, originW, areaX, areaW float64) (float64, int, float64) {
+	switch k {
+	case style.NoRepeat:
+		return x, 1, w
+	case style.Space:
+		n := math.Floor(originW/w + 1e-6)
+		if n < 2 {
+			return x, 1, w
+		}
+		step := w + (originW-n*w)/(n-1)
+		first := originX - math.Ceil((originX-areaX)/step)*step
+		return first, int(math.Ceil((areaX+areaW-first)/step - 1e-6)), step
+	}
+	first := x - math.Ceil((x-areaX)/w-1e-6)*w
+	n := math.Ceil((areaX+areaW-first)/w - 1e-6)
+	if n > 1e6 {
+		n = 1e6
+	}
+	return first, max(int(n), 1), w
+}
+
+// tileSize is the size of one image (CSS Backgrounds 3, §3.9).
+func tileSize(pic *picture.Picture, size style.BackgroundSize, origin display.Rect) (w, h float64) {
+	var natW, natH, ratio float64
+	if pic != nil {
+		natW, natH, ratio = pic.W, pic.H, pic.Ratio
+	}
+	switch size.Kind {
+	case style.Cover, style.Contain:
+		if ratio <= 0 {
+			return origin.W, origin.H
+		}
+		if (origin.W/math.Max(origin.H, 1e-9) > ratio) == (size.Kind == style.Cover) {
+			return origin.W, origin.W / ratio
+		}
+		return origin.H * ratio, origin.H
+	}
+	w, h = size.W.Resolve(origin.W), size.H.Resolve(origin.H)
+	knownW, knownH := !math.IsNaN(w), !math.IsNaN(h)
+	switch {
+	case knownW && knownH:
+	case knownW:
+		switch {
+		case ratio > 0:
+			h = w / ratio
+		case natH > 0:
+			h = natH
+		default:
+			h = origin.H
+		}
+	case knownH:
+		switch {
+		case ratio > 0:
+			w = h * ratio
+		case natW > 0:
+			w = natW
+		default:
+			w = origin.W
+		}
+	case natW > 0 && natH > 0:
+		return natW, natH
+	case ratio > 0:
+		switch {
+		case natW > 0:
+			return natW, natW / ratio
+		case natH > 0:
+			return natH * ratio, natH
+		case origin.W/math.Max(origin.H, 1e-9) > ratio:
+			return origin.H * ratio, origin.H
+		}
+		return origin.W, origin.W / ratio
+	default:
+		w, h = natW, natH
+		if w == 0 {
+			w = origin.W
+		}
+		if h == 0 {
+			h = origin.H
+		}
+	}
+	return w, h
+}
+
+// paintImage paints a gradient or plain colour into a box.
+func paintImage(c display.Canvas, im *style.Image, to display.Rect) {
+	path := &display.Path{}
+	path.Rect(to)
+	switch im.Kind {
+	case style.ImageColor:
+		c.Fill(path, display.Solid(im.Color), false)
+	case style.ImageLinear, style.ImageRadial, style.ImageConic:
+		if g := Gradient(im, to); g != nil {
+			c.Fill(path, display.Paint{Gradient: g, Alpha: 1}, false)
+		} else if n := len(im.Gradient.Stops); n > 0 {
+			c.Fill(path, display.Solid(im.Gradient.Stops[n-1].Color), false)
+		}
+	}
+}
+
+// Gradient works a CSS gradient out for a box (CSS Images 3, §3); nil when it
+// has no extent.
+func Gradient(im *style.Image, r display.Rect) *display.Gradient {
+	g := im.Gradient
+	out := &display.Gradient{}
+	length := 0.0
+	switch im.Kind {
+	case style.ImageLinear:
+		a := g.Angle * math.Pi / 180
+		if g.HasTo {
+			a = cornerAngle(g, r)
+		}
+		s, c := math.Sincos(a)
+		length = math.Abs(r.W*s) + math.Abs(r.H*c)
+		cx, cy := r.X+r.W/2, r.Y+r.H/2
+		out.X0, out.Y0 = cx-s*length/2, cy+c*length/2
+		out.X1, out.Y1 = cx+s*length/2, cy-c*length/2
+	case style.ImageRadial:
+		out.Kind = display.Radial
+		cx, cy := g.Center.X.Of(r.W), g.Center.Y.Of(r.H)
+		rx, ry := radialSize(g, r, cx, cy)
+		if rx <= 0 {
+			rx = 1e-6
+		}
+		if ry <= 0 {
+			ry = 1e-6
+		}
+		out.X0, out.Y0, out.X1, out.Y1 = 0, 0, 0, 0
+		out.R1 = rx
+		out.Matrix = display.Matrix{1, 0, 0, ry / rx, r.X + cx, r.Y + cy}
+		length = rx
+	case style.ImageConic:
+		out.Kind = display.Conic
+		out.X0, out.Y0 = r.X+g.Center.X.Of(r.W), r.Y+g.Center.Y.Of(r.H)
+		out.R1 = math.Hypot(r.W, r.H) + math.Hypot(out.X0-r.X-r.W/2, out.Y0-r.Y-r.H/2)
+		out.Angle = g.Angle
+		length = 360
+	}
+	if length <= 0 {
+		return nil
+	}
+	stops := colorStops(g, length)
+	if g.Repeating {
+		stops = repeat(stops, im.Kind, out, length, r)
+	} else if out.Kind != display.Conic {
+		stretch(stops, out)
+	}
+	for i := range stops {
+		stops[i].Offset = math.Min(math.Max(stops[i].Offset, 0), 1)
+	}
+	out.Stops = stops
+	return out
+}
+
+func cornerAngle(g *style.Gradient, r display.Rect) float64 {
+	switch {
+	case g.ToX == 0 && g.ToY < 0:
+		return 0
+	case g.ToX == 0:
+		return math.Pi
+	case g.ToY == 0 && g.ToX > 0:
+		return math.Pi / 2
+	case g.ToY == 0:
+		return -math.Pi / 2
+	}
+	// the 50 % line runs through the two neighbouring corners
+	return math.Atan2(float64(g.ToX)*r.H, -float64(g.ToY)*r.W)
+}
+
+func radialSize(g *style.Gradient, r display.Rect, cx, cy float64) (rx, ry float64) {
+	l, rt, t, b := math.Abs(cx), math.Abs(r.W-cx), math.Abs(cy), math.Abs(r.H-cy)
+	switch g.Extent {
+	case style.Length:
+		return g.RX.Of(r.W), g.RY.Of(r.H)
+	case style.ClosestSide:
+		rx, ry = math.Min(l, rt), math.Min(t, b)
+		if g.Circle {
+			rx = math.Min(rx, ry)
+			ry = rx
+		}
+	case style.FarthestSide:
+		rx, ry = math.Max(l, rt), math.Max(t, b)
+		if g.Circle {
+			rx = math.Max(rx, ry)
+			ry = rx
+		}
+	default:
+		near := g.Extent == style.ClosestCorner
+		dx, dy := math.Max(l, rt), math.Max(t, b)
+		if near {
+			dx, dy = math.Min(l, rt), math.Min(t, b)
+		}
+		if g.Circle {
+			rx = math.Hypot(dx, dy)
+			return rx, rx
+		}
+		// an ellipse keeps the ratio of the sides it would reach
+		return dx * math.Sqrt2, dy * math.Sqrt2
+	}
+	return rx, ry
+}
+
+// colorStops works positions and hints out (CSS Images 3, §3.5). Offsets are
+// parts of the gradient line.
+func colorStops(g *style.Gradient, length float64) []display.GradientStop {
+	n := len(g.Stops)
+	pos := make([]float64, n)
+	for i, s := range g.Stops {
+		switch {
+		case s.HasPos:
+			pos[i] = s.Pos.Of(length) / length
+		case i == 0:
+			pos[i] = 0
+		case i == n-1:
+			pos[i] = 1
+		default:
+			pos[i] = math.NaN()
+		}
+	}
+	last := math.Inf(-1)
+	for i := range pos {
+		if !math.IsNaN(pos[i]) {
+			pos[i] = math.Max(pos[i], last)
+			last = pos[i]
+		}
+	}
+	for i := 0; i < n; i++ {
+		if !math.IsNaN(pos[i]) {
+			continue
+		}
+		j := i
+		for math.IsNaN(pos[j]) {
+			j++
+		}
+		for k := i; k < j; k++ {
+			pos[k] = pos[i-1] + (pos[j]-pos[i-1])*float64(k-i+1)/float64(j-i+1)
+		}
+	}
+	var out []display.GradientStop
+	for i := 0; i < n; i++ {
+		if !g.Stops[i].Hint {
+			out = append(out, display.GradientStop{Offset: pos[i], Color: g.Stops[i].Color})
+			if i+1 < n && !g.Stops[i+1].Hint {
+				out = between(out, g, g.Stops[i].Color, g.Stops[i+1].Color, pos[i], pos[i+1], math.NaN())
+			}
+			continue
+		}
+		out = between(out, g, g.Stops[i-1].Color, g.Stops[i+1].Color, pos[i-1], pos[i+1], pos[i])
+	}
+	return out
+}
+
+// between adds steps where colours do not run evenly in sRGB: other colour
+// spaces, hints, and stops of different alpha.
+func between(out []display.GradientStop, g *style.Gradient, a, b style.Color, p0, p1, hint float64) []display.GradientStop {
+	space, hue := g.Space, g.Hue
+	if space == "" {
+		space = "srgb"
+	}
+	if hue == "" {
+		hue = "shorter"
+	}
+	if p1 <= p0 || space == "srgb" && math.IsNaN(hint) && a.A == b.A {
+		return out
+	}
+	exp := 1.0
+	if !math.IsNaN(hint) {
+		h := (hint - p0) / (p1 - p0)
+		switch {
+		case h <= 0:
+			return append(out, display.GradientStop{Offset: p0, Color: b})
+		case h >= 1:
+			return append(out, display.GradientStop{Offset: p1, Color: a})
+		}
+		exp = math.Log(0.5) / math.Log(h)
+	}
+	const steps = 16
+	for i := 1; i < steps; i++ {
+		t := float64(i) / steps
+		out = append(out, display.GradientStop{Offset: p0 + (p1-p0)*t, Color: style.Mix(space, hue, a, b, math.Pow(t, exp))})
+	}
+	return out
+}
+
+// stretch moves the ends of the gradient so that all stops lie between them.
+func stretch(stops []display.GradientStop, g *display.Gradient) {
+	if len(stops) == 0 {
+		return
+	}
+	lo, hi := stops[0].Offset, stops[len(stops)-1].Offset
+	if g.Kind == display.Radial {
+		lo = 0
+		if first := stops[0].Offset; first < 0 { // what lies inside the centre
+			for i := range stops {
+				if stops[i].Offset < 0 {
+					if i+1 < len(stops) && stops[i+1].Offset > 0 {
+						t := -stops[i].Offset / (stops[i+1].Offset - stops[i].Offset)
+						stops[i].Color = style.Mix("srgb", "shorter", stops[i].Color, stops[i+1].Color, t)
+					}
+					stops[i].Offset = 0
+				}
+			}
+		}
+		hi = math.Max(stops[len(stops)-1].Offset, 0)
+	}
+	if hi-lo < 1e-9 { // all at one place: a hard edge there
+		if hi <= 0 && g.Kind == display.Radial {
+			return
+		}
+		lo, hi = math.Min(lo, 0), math.Max(hi, 1)
+	}
+	if lo >= 0 && hi <= 1 {
+		return
+	}
+	for i := range stops {
+		stops[i].Offset = (stops[i].Offset - lo) / (hi - lo)
+	}
+	if g.Kind == display.Radial {
+		g.R1 *= hi
+		return
+	}
+	dx, dy := g.X1-g.X0, g.Y1-g.Y0
+	g.X1, g.Y1 = g.X0+dx*hi, g.Y0+dy*hi
+	g.X0, g.Y0 = g.X0+dx*lo, g.Y0+dy*lo
+}
+
+// repeat writes a repeating gradient out over the whole box.
+func repeat(stops []display.GradientStop, kind style.ImageKind, g *display.Gradient, length float64, r display.Rect) []display.GradientStop {
+	first, last := stops[0].Offset, stops[len(stops)-1].Offset
+	period := last - first
+	if period*length < 0.01 { // too fine to draw: the average colour
+		c := stops[len(stops)-1].Color
+		return []display.GradientStop{{Offset: 0, Color: c}, {Offset: 1, Color: c}}
+	}
+	lo, hi := 0.0, 1.0
+	if kind == style.ImageRadial {
+		cx, cy := g.Matrix[4]-r.X, g.Matrix[5]-r.Y
+		far := math.Hypot(math.Max(cx, r.W-cx), math.Max(cy, r.H-cy)*g.Matrix[0]/math.Max(g.Matrix[3], 1e-6))
+		hi = math.Max(far/length, 1)
+	}
+	var out []display.GradientStop
+	for k := math.Floor((lo-first)/period) - 1; first+k*period < hi && len(out) < 20000; k++ {
+		for _, s := range stops {
+			s.Offset += k * period
+			out = append(out, s)
+		}
+	}
+	cut := cutStops(out, lo, hi)
+	if hi > 1 {
+		for i := range cut {
+			cut[i].Offset /= hi
+		}
+		g.R1 *= hi
+	}
+	return cut
+}
+
+// cutStops keeps the part of a stop list between two offsets.
+func cutStops(list []display.GradientStop, lo, hi float64) []display.GradientStop {
+	colorAt := func(i int, t float64) style.Color {
+		a, b := list[i-1], list[i]
+		if b.Offset <= a.Offset {
+			return b.Color
+		}
+		return style.Mix("srgb", "shorter", a.Color, b.Color, (t-a.Offset)/(b.Offset-a.Offset))
+	}
+	var out []display.GradientStop
+	for i, s := range list {
+		if s.Offset < lo {
+			if i+1 < len(list) && list[i+1].Offset >= lo {
+				out = append(out, display.GradientStop{Offset: lo, Color: colorAt(i+1, lo)})
+			}
+			continue
+		}
+		if s.Offset > hi {
+			if i > 0 {
+				out = append(out, display.GradientStop{Offset: hi, Color: colorAt(i, hi)})
+			}
+			break
+		}
+		out = append(out, s)
+	}
+	return out
+}
+
+// borderImage paints border-image (CSS Backgrounds 3, §6); false when there is
+// none to paint.
+func (p *Painter) borderImage(s *style.Style, r display.Rect, w [4]float64) bool {
+	b := s.BorderImage
+	var pic *picture.Picture
+	if b.Image.Kind == style.ImageURL {
+		if pic = p.Pictures(b.Image.URL); pic == nil {
+			return false
+		}
+	}
+	area := r
+	var out [4]float64
+	for i := range 4 {
+		out[i] = b.Outset[i].Px + b.Outset[i].Pct/100*w[i]
+	}
+	area = r.Inset(-out[0], -out[1], -out[2], -out[3])
+	imgW, imgH := area.W, area.H
+	if pic != nil && pic.W > 0 && pic.H > 0 {
+		imgW, imgH = pic.W, pic.H
+	}
+	var slice, width [4]float64
+	for i := range 4 {
+		base, edge := imgH, area.H
+		if i%2 == 1 {
+			base, edge = imgW, area.W
+		}
+		slice[i] = math.Min(b.Slice[i].Of(base), base)
+		switch {
+		case b.Width[i].Kind == style.Auto:
+			width[i] = slice[i]
+		case b.Width[i].Limited:
+			width[i] = b.Width[i].Px * w[i]
+		default:
+			width[i] = b.Width[i].Of(edge)
+		}
+	}
+	f := math.Min(1, math.Min(area.W/math.Max(width[1]+width[3], 1e-9), area.H/math.Max(width[0]+width[2], 1e-9)))
+	for i := range width {
+		width[i] *= f
+	}
+	xs := [4]float64{0, slice[3], imgW - slice[1], imgW}
+	ys := [4]float64{0, slice[0], imgH - slice[2], imgH}
+	dx := [4]float64{area.X, area.X + width[3], area.X + area.W - width[1], area.X + area.W}
+	dy := [4]float64{area.Y, area.Y + width[0], area.Y + area.H - width[2], area.Y + area.H}
+	for row := range 3 {
+		for col := range 3 {
+			if row == 1 && col == 1 && !b.Fill {
+				continue
+			}
+			src := display.Rect{X: xs[col], Y: ys[row], W: xs[col+1] - xs[col], H: ys[row+1] - ys[row]}
+			dst := display.Rect{X: dx[col], Y: dy[row], W: dx[col+1] - dx[col], H: dy[row+1] - dy[row]}
+			if src.W <= 0 || src.H <= 0 || dst.W <= 0 || dst.H <= 0 {
+				continue
+			}
+			tw, th := dst.W, dst.H
+			rx, ry := style.Stretch, style.Stretch
+			if col == 1 {
+				rx = b.Repeat[0]
+				scale := dst.H / src.H
+				if row == 1 {
+					scale = width[0] / math.Max(slice[0], 1e-9)
+				}
+				if rx != style.Stretch {
+					tw = src.W * scale
+				}
+			}
+			if row == 1 {
+				ry = b.Repeat[1]
+				scale := dst.W / src.W
+				if col == 1 {
+					scale = width[3] / math.Max(slice[3], 1e-9)
+				}
+				if ry != style.Stretch {
+					th = src.H * scale
+				}
+			}
+			p.slice(b.Image, pic, imgW, imgH, src, dst, tw, th, rx, ry)
+		}
+	}
+	return true
+}
+
+func (p *Painter) slice(im *style.Image, pic *picture.Picture, imgW, imgH float64, src, dst display.Rect, tw, th float64, rx, ry style.Keyword) {
+	if tw <= 0 || th <= 0 {
+		return
+	}
+	plan := func(k style.Keyword, start, size, tile float64) (x0 float64, n int, step, t float64) {
+		switch k {
+		case style.Round:
+			c := math.Max(math.Round(size/tile), 1)
+			return start, int(c), size / c, size / c
+		case style.Space:
+			c := math.Floor(size/tile + 1e-6)
+			if c < 1 {
+				return start, 0, tile, tile
+			}
+			gap := (size - c*tile) / (c + 1)
+			return start + gap, int(c), tile + gap, tile
+		case style.Repeat:
+			c := math.Ceil((size-tile)/2/tile-1e-6)*2 + 1
+			return start + size/2 - tile/2 - (c-1)/2*tile, int(c), tile, tile
+		}
+		return start, 1, size, size
+	}
+	x0, nx, sx, tw := plan(rx, dst.X, dst.W, tw)
+	y0, ny, sy, th := plan(ry, dst.Y, dst.H, th)
+	if nx*ny > 2000 {
+		return
+	}
+	p.C.Save()
+	path := &display.Path{}
+	path.Rect(dst)
+	p.C.Clip(path, false)
+	for j := range ny {
+		for i := range nx {
+			t := display.Rect{X: x0 + float64(i)*sx, Y: y0 + float64(j)*sy, W: tw, H: th}
+			kx, ky := t.W/src.W, t.H/src.H
+			full := display.Rect{X: t.X - src.X*kx, Y: t.Y - src.Y*ky, W: imgW * kx, H: imgH * ky}
+			p.C.Save()
+			c := &display.Path{}
+			c.Rect(t)
+			p.C.Clip(c, false)
+			if pic != nil {
+				drawPicture(p.C, pic, full)
+			} else {
+				paintImage(p.C, im, full)
+			}
+			p.C.Restore()
+		}
+	}
+	p.C.Restore()
+}
+
+// ClipShape is the outline of clip-path (CSS Masking 1, §5; Shapes 1, §3).
+func ClipShape(c *style.ClipPath, border display.Rect, f *layout.Fragment) (*display.Path, bool) {
+	r := border
+	if f != nil {
+		switch c.Box {
+		case style.PaddingBox:
+			r = border.Inset(f.Border[0], f.Border[1], f.Border[2], f.Border[3])
+		case style.ContentBox, style.FillBox:
+			r = border.Inset(f.Border[0]+f.Padding[0], f.Border[1]+f.Padding[1], f.Border[2]+f.Padding[2], f.Border[3]+f.Padding[3])
+		case style.MarginBox:
+			var m [4]float64
+			for i, v := range f.Box.Style.Margin {
+				if v.Kind == style.Length {
+					m[i] = v.Of(border.W)
+				}
+			}
+			r = border.Inset(-m[0], -m[1], -m[2], -m[3])
+		}
+	}
+	path := &display.Path{}
+	switch c.Kind {
+	case style.InsetShape:
+		in := r.Inset(c.Inset[0].Of(r.H), c.Inset[1].Of(r.W), c.Inset[2].Of(r.H), c.Inset[3].Of(r.W))
+		var rad display.Radii
+		for i := range rad {
+			rad[i] = [2]float64{c.Radius[i][0].Of(r.W), c.Radius[i][1].Of(r.H)}
+		}
+		shrink(&rad, in)
+		path.RoundRect(in, rad)
+	case style.Circle, style.Ellipse:
+		cx, cy := c.Center.X.Of(r.W), c.Center.Y.Of(r.H)
+		l, rt, t, b := math.Abs(cx), math.Abs(r.W-cx), math.Abs(cy), math.Abs(r.H-cy)
+		pick := func(s style.Size, a, z, base float64) float64 {
+			switch s.Kind {
+			case style.FarthestSide:
+				return math.Max(a, z)
+			case style.Length:
+				return s.Of(base)
+			}
+			return math.Min(a, z)
+		}
+		var rx, ry float64
+		if c.Kind == style.Circle {
+			switch c.RX.Kind {
+			case style.Length:
+				rx = c.RX.Of(math.Hypot(r.W, r.H) / math.Sqrt2)
+			case style.FarthestSide:
+				rx = math.Max(math.Max(l, rt), math.Max(t, b))
+			default:
+				rx = math.Min(math.Min(l, rt), math.Min(t, b))
+			}
+			ry = rx
+		} else {
+			rx, ry = pick(c.RX, l, rt, r.W), pick(c.RY, t, b, r.H)
+		}
+		path.Ellipse(r.X+cx, r.Y+cy, rx, ry)
+	case style.Polygon:
+		for i, pt := range c.Points {
+			x, y := r.X+pt.X.Of(r.W), r.Y+pt.Y.Of(r.H)
+			if i == 0 {
+				path.MoveTo(x, y)
+			} else {
+				path.LineTo(x, y)
+			}
+		}
+		path.Close()
+	case style.PathShape:
+		path = picture.ParsePath(c.Path).Transform(display.Translate(r.X, r.Y))
+	case style.BoxShape:
+		path.Rect(r)
+	default:
+		return nil, false
+	}
+	return path, c.Rule == style.Evenodd
+}
+
+// Decorate paints the background of a page over the whole sheet and the border
+// of its page box (CSS Page 3, §3.1).
+func (p *Painter) Decorate(s *style.Style, r, sheet display.Rect, border, padding [4]float64) {
+	p.Canvas(s, r, sheet)
+	p.border(s, r, border)
+}

@@ -1,0 +1,485 @@
+// Package paint puts fragments onto a canvas in the order of CSS 2.2,
+// Appendix E.
+package paint
+
+import (
+	"math"
+	"sort"
+	"strings"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/layout"
+	"oliveledger/typeset/internal/picture"
+	"oliveledger/typeset/internal/style"
+)
+
+// Painter paints fragments. Pictures gives the pictures of backgrounds.
+type Painter struct {
+	C        display.Canvas
+	Pictures func(address string) *picture.Picture
+	Page     display.Rect // for backgrounds that are fixed
+	canvas   *style.Style // the style whose background the page has taken over
+}
+
+// NewPainter starts a painter; taken is the style whose background has become
+// that of the canvas, and is not painted again.
+func NewPainter(c display.Canvas, pictures func(string) *picture.Picture, page display.Rect, taken *style.Style) *Painter {
+	return &Painter{C: c, Pictures: pictures, Page: page, canvas: taken}
+}
+
+// entry is a descendant that is painted out of tree order.
+type entry struct {
+	f     *layout.Fragment
+	x, y  float64
+	z     int
+	auto  bool
+	clips []clip
+}
+
+type clip struct {
+	path *display.Path
+}
+
+// stacks tells whether a fragment makes a stacking context.
+func stacks(f *layout.Fragment) bool {
+	if f.Box == nil || f.Text != nil {
+		return false
+	}
+	s := f.Box.Style
+	if s.Opacity < 1 || transformed(s) || s.ClipPath != nil || s.BlendMode != style.Normal || s.Isolation == style.Isolate || s.WillStack || s.Filter || s.Contain || len(s.MaskImages) > 0 && s.MaskImages[0] != nil {
+		return true
+	}
+	if s.Position == style.FixedKey || s.Position == style.Sticky {
+		return true
+	}
+	return !s.ZIndex.Auto && s.Position != style.Static
+}
+
+func transformed(s *style.Style) bool {
+	return len(s.Transform) > 0 || len(s.Translate) > 0 || len(s.Rotate) > 0 || len(s.Scale) > 0
+}
+
+func positioned(f *layout.Fragment) bool {
+	return f.Box != nil && f.Text == nil && f.Box.Style.Position != style.Static
+}
+
+// Context paints a fragment as a stacking context of its own.
+func (p *Painter) Context(f *layout.Fragment, x, y float64) {
+	if f.Box == nil {
+		p.contents(f, x, y)
+		return
+	}
+	s := f.Box.Style
+	if transformed(s) && !(f.Box.Kind == box.Element && s.Display.Outer == style.Inline && s.Display.Inner == style.Flow) {
+		m := Transform(s, f.W, f.H, x, y)
+		if math.Abs(m.Det()) < 1e-9 {
+			return
+		}
+		p.C.Save()
+		defer p.C.Restore()
+		p.C.Transform(m)
+	}
+	if s.ClipPath != nil {
+		path, evenOdd := ClipShape(s.ClipPath, display.Rect{X: x, Y: y, W: f.W, H: f.H}, f)
+		if path != nil {
+			p.C.Save()
+			defer p.C.Restore()
+			p.C.Clip(path, evenOdd)
+		}
+	}
+	if s.Clip != nil && (s.Position == style.Absolute || s.Position == style.FixedKey) {
+		path := &display.Path{}
+		c := s.Clip
+		get := func(i int, auto float64) float64 {
+			if c[i].Kind == style.Length {
+				return c[i].Px
+			}
+			return auto
+		}
+		t, r, b, l := get(0, 0), get(1, f.W), get(2, f.H), get(3, 0)
+		path.Rect(display.Rect{X: x + l, Y: y + t, W: math.Max(r-l, 0), H: math.Max(b-t, 0)})
+		p.C.Save()
+		defer p.C.Restore()
+		p.C.Clip(path, false)
+	}
+	if s.Opacity < 1 || s.BlendMode != style.Normal || s.Isolation == style.Isolate && hasBlend(f) {
+		if s.Opacity == 0 {
+			return
+		}
+		old := p.C
+		defer func() { p.C = old }()
+		p.C.Group(display.Group{Alpha: s.Opacity, Blend: blendName(s.BlendMode), Box: p.extent()}, func(c display.Canvas) {
+			p.C = c
+			p.contents(f, x, y)
+		})
+		return
+	}
+	p.contents(f, x, y)
+}
+
+func hasBlend(*layout.Fragment) bool { return true }
+
+// extent is large enough for whatever a group paints.
+func (p *Painter) extent() display.Rect {
+	return display.Rect{X: p.Page.X - 4000, Y: p.Page.Y - 4000, W: p.Page.W + 8000, H: p.Page.H + 8000}
+}
+
+func blendName(k style.Keyword) string {
+	if k == style.Normal {
+		return ""
+	}
+	parts := strings.Split(k.String(), "-")
+	for i := range parts {
+		parts[i] = strings.ToUpper(parts[i][:1]) + parts[i][1:]
+	}
+	if k.String() == "plus-lighter" {
+		return "Screen"
+	}
+	return strings.Join(parts, "")
+}
+
+// contents paints the layers of a stacking context.
+func (p *Painter) contents(f *layout.Fragment, x, y float64) {
+	var list []entry
+	p.gather(f, x, y, nil, &list)
+	sort.SliceStable(list, func(i, j int) bool { return list[i].z < list[j].z })
+	p.decorations(f, x, y)
+	i := 0
+	for ; i < len(list) && list[i].z < 0; i++ {
+		p.entry(list[i])
+	}
+	p.inside(f, x, y, func() {
+		p.blocks(f, x, y)
+		p.floats(f, x, y)
+		p.inlines(f, x, y)
+	})
+	for ; i < len(list); i++ {
+		p.entry(list[i])
+	}
+	p.outline(f, x, y)
+}
+
+func (p *Painter) entry(e entry) {
+	for _, c := range e.clips {
+		p.C.Save()
+		p.C.Clip(c.path, false)
+	}
+	p.Context(e.f, e.x, e.y)
+	for range e.clips {
+		p.C.Restore()
+	}
+}
+
+// gather collects the positioned and stacking descendants of a context.
+func (p *Painter) gather(f *layout.Fragment, x, y float64, clips []clip, list *[]entry) {
+	if c := overflowClip(f, x, y); c != nil {
+		clips = append(clips[:len(clips):len(clips)], clip{c})
+	}
+	for _, k := range f.Kids {
+		kx, ky := x+k.X, y+k.Y
+		if k.F.Text != nil {
+			continue
+		}
+		if stacks(k.F) || positioned(k.F) {
+			e := entry{f: k.F, x: kx, y: ky, clips: clips}
+			s := k.F.Box.Style
+			e.auto = s.ZIndex.Auto
+			if !s.ZIndex.Auto && (positioned(k.F) || f.Box != nil && f.Box.Style.Display.IsFlexOrGrid()) {
+				e.z = s.ZIndex.V
+			}
+			*list = append(*list, e)
+			if !stacks(k.F) { // its own descendants belong to this context
+				p.gather(k.F, kx, ky, clips, list)
+			}
+			continue
+		}
+		if f.Box != nil && f.Box.Style.Display.IsFlexOrGrid() && k.F.Box != nil && !k.F.Box.Style.ZIndex.Auto {
+			*list = append(*list, entry{f: k.F, x: kx, y: ky, z: k.F.Box.Style.ZIndex.V, clips: clips})
+			continue
+		}
+		p.gather(k.F, kx, ky, clips, list)
+	}
+}
+
+// apart tells whether a child is painted by gather instead of in tree order.
+func apart(parent, k *layout.Fragment) bool {
+	if k.Text != nil {
+		return false
+	}
+	return stacks(k) || positioned(k) || parent.Box != nil && parent.Box.Style.Display.IsFlexOrGrid() && k.Box != nil && !k.Box.Style.ZIndex.Auto
+}
+
+// inside runs draw within the overflow clip of f.
+func (p *Painter) inside(f *layout.Fragment, x, y float64, draw func()) {
+	if c := overflowClip(f, x, y); c != nil {
+		p.C.Save()
+		p.C.Clip(c, false)
+		draw()
+		p.C.Restore()
+		return
+	}
+	draw()
+}
+
+// overflowClip is the padding box that overflow cuts to (CSS Overflow 3, §3).
+func overflowClip(f *layout.Fragment, x, y float64) *display.Path {
+	if f.Box == nil || f.Text != nil || f.Hide || f.Box.Kind == box.Replaced || f.Box.Style == nil {
+		return nil
+	}
+	s := f.Box.Style
+	if s.OverflowX == style.Visible && s.OverflowY == style.Visible || s.Display.Outer == style.Inline && s.Display.Inner == style.Flow || s.Display.Outer == style.TableRow {
+		return nil
+	}
+	if s.Display.Inner == style.Table && s.OverflowX != style.Hidden && s.OverflowX != style.ClipText {
+		return nil
+	}
+	r := display.Rect{X: x, Y: y, W: f.W, H: f.H}
+	in := r.Inset(f.Border[0], f.Border[1], f.Border[2], f.Border[3])
+	path := &display.Path{}
+	if s.OverflowX == style.Visible || s.OverflowY == style.Visible { // clip in one direction only
+		if s.OverflowX == style.Visible {
+			in.X, in.W = in.X-1e5, in.W+2e5
+		} else {
+			in.Y, in.H = in.Y-1e5, in.H+2e5
+		}
+		path.Rect(in)
+		return path
+	}
+	if s.OverflowX == style.ClipText && s.OverflowClipMargin > 0 {
+		m := s.OverflowClipMargin
+		in = in.Inset(-m, -m, -m, -m)
+	}
+	path.RoundRect(in, innerRadii(radii(s, r), f.Border))
+	return path
+}
+
+// blocks paints the backgrounds of in-flow blocks.
+func (p *Painter) blocks(f *layout.Fragment, x, y float64) {
+	for _, b := range f.Backs {
+		p.background(b.Style, display.Rect{X: x + b.X, Y: y + b.Y, W: b.W, H: b.H}, [4]float64{}, [4]float64{})
+	}
+	for _, k := range f.Kids {
+		if k.F.Line || k.F.Text != nil || apart(f, k.F) || k.F.Box != nil && k.F.Box.Floats() {
+			continue
+		}
+		p.decorations(k.F, x+k.X, y+k.Y)
+		p.inside(k.F, x+k.X, y+k.Y, func() { p.blocks(k.F, x+k.X, y+k.Y) })
+	}
+	p.collapsed(f, x, y)
+	p.rules(f, x, y)
+}
+
+// floats paints each float as if it made a stacking context.
+func (p *Painter) floats(f *layout.Fragment, x, y float64) {
+	for _, k := range f.Kids {
+		if k.F.Line || k.F.Text != nil || apart(f, k.F) {
+			continue
+		}
+		if k.F.Box != nil && k.F.Box.Floats() {
+			p.flat(k.F, x+k.X, y+k.Y)
+			continue
+		}
+		p.inside(k.F, x+k.X, y+k.Y, func() { p.floats(k.F, x+k.X, y+k.Y) })
+	}
+}
+
+// flat paints a float or inline-block: all layers but those of positioned
+// descendants, which the context around has gathered.
+func (p *Painter) flat(f *layout.Fragment, x, y float64) {
+	p.decorations(f, x, y)
+	p.inside(f, x, y, func() {
+		p.blocks(f, x, y)
+		p.floats(f, x, y)
+		p.inlines(f, x, y)
+	})
+	p.outline(f, x, y)
+}
+
+// inlines paints lines and pictures.
+func (p *Painter) inlines(f *layout.Fragment, x, y float64) {
+	if f.Picture {
+		p.picture(f, x, y)
+	}
+	if f.Box != nil && f.Box.Kind == box.Element && f.Box.Style.Display.Outer == style.Inline && f.Box.Style.Display.Inner == style.Flow && f.Text == nil {
+		p.inline(f, x, y)
+		return
+	}
+	for _, k := range f.Kids {
+		if apart(f, k.F) || k.F.Box != nil && k.F.Text == nil && k.F.Box.Floats() {
+			continue
+		}
+		kx, ky := x+k.X, y+k.Y
+		if k.F.Line {
+			p.inline(k.F, kx, ky)
+			continue
+		}
+		p.inside(k.F, kx, ky, func() { p.inlines(k.F, kx, ky) })
+		if k.F.Box != nil {
+			p.outline(k.F, kx, ky)
+		}
+	}
+}
+
+// inline paints what stands on a line.
+func (p *Painter) inline(f *layout.Fragment, x, y float64) {
+	for _, k := range f.Kids {
+		kx, ky := x+k.X, y+k.Y
+		switch {
+		case k.F.Text != nil:
+			p.text(k.F, kx, ky)
+		case apart(f, k.F) || k.F.Box != nil && k.F.Box.Floats():
+		case k.F.Box.Kind == box.Element && k.F.Box.Style.Display.Outer == style.Inline && k.F.Box.Style.Display.Inner == style.Flow:
+			p.decorations(k.F, kx, ky)
+			p.inline(k.F, kx, ky)
+			p.outline(k.F, kx, ky)
+		default:
+			p.flat(k.F, kx, ky)
+		}
+	}
+}
+
+// decorations paints shadow, background and border of one box.
+func (p *Painter) decorations(f *layout.Fragment, x, y float64) {
+	if f.Box == nil || f.Text != nil || f.Line {
+		return
+	}
+	s := f.Box.Style
+	if s.Visibility != style.Visible {
+		return
+	}
+	p.anchor(f, x, y)
+	if f.Hide || s.Display.Outer == style.TableColumn || s.Display.Outer == style.TableRow {
+		return
+	}
+	r := display.Rect{X: x, Y: y, W: f.W, H: f.H}
+	p.outerShadows(s, r)
+	if s != p.canvas {
+		p.background(s, r, f.Border, f.Padding)
+	}
+	p.innerShadows(s, r, f.Border)
+	if !collapsedTable(f) {
+		p.border(s, r, f.Border)
+	}
+}
+
+// collapsedTable tells whether the table draws the borders of this box.
+func collapsedTable(f *layout.Fragment) bool {
+	s := f.Box.Style
+	return s.BorderCollapse == style.CollapseSpace && (s.Display.Inner == style.Table || s.Display.Outer == style.TableCell)
+}
+
+// anchor marks the places that links lead to, and links themselves.
+func (p *Painter) anchor(f *layout.Fragment, x, y float64) {
+	n := f.Box.Node
+	if n == nil || f.Box.Pseudo != "" {
+		return
+	}
+	if n.ID != "" && !f.Continued {
+		p.C.Anchor(n.ID, x, y)
+	}
+	if n.Name == "a" {
+		if name := n.Attr("name"); name != "" && !f.Continued {
+			p.C.Anchor(name, x, y)
+		}
+		if href := strings.TrimSpace(n.Attr("href")); href != "" && !strings.HasPrefix(strings.ToLower(href), "javascript:") {
+			p.C.Link(display.Rect{X: x, Y: y, W: f.W, H: f.H}, href)
+		}
+	}
+}
+
+func (p *Painter) picture(f *layout.Fragment, x, y float64) {
+	b := f.Box
+	if b.Picture == nil || b.Style.Visibility != style.Visible {
+		return
+	}
+	s := b.Style
+	r := display.Rect{X: x, Y: y, W: f.W, H: f.H}.Inset(f.Border[0]+f.Padding[0], f.Border[1]+f.Padding[1], f.Border[2]+f.Padding[2], f.Border[3]+f.Padding[3])
+	if r.W <= 0 || r.H <= 0 {
+		return
+	}
+	to := fit(b.Picture, s, r)
+	p.C.Save()
+	clipTo := &display.Path{}
+	in := radii(s, display.Rect{X: x, Y: y, W: f.W, H: f.H})
+	if to.X < r.X-0.01 || to.Y < r.Y-0.01 || to.W > r.W+0.01 || to.H > r.H+0.01 || !in.Zero() {
+		if s.OverflowX != style.Visible || !in.Zero() {
+			edges := f.Border
+			for i := range edges {
+				edges[i] += f.Padding[i]
+			}
+			clipTo.RoundRect(r, innerRadii(in, edges))
+			p.C.Clip(clipTo, false)
+		}
+	}
+	drawPicture(p.C, b.Picture, to)
+	p.C.Restore()
+}
+
+func drawPicture(c display.Canvas, pic *picture.Picture, to display.Rect) {
+	switch {
+	case pic.Draw != nil:
+		pic.Draw(c, to)
+	case pic.Image != nil:
+		c.Image(pic.Image, to)
+	}
+}
+
+// fit places a picture by object-fit and object-position (CSS Images 3, §5.5).
+func fit(pic *picture.Picture, s *style.Style, r display.Rect) display.Rect {
+	w, h := r.W, r.H
+	ratio := pic.Ratio
+	contain := func() (float64, float64) {
+		if ratio <= 0 {
+			return r.W, r.H
+		}
+		if r.W/r.H > ratio {
+			return r.H * ratio, r.H
+		}
+		return r.W, r.W / ratio
+	}
+	natural := func() (float64, float64) {
+		switch {
+		case pic.W > 0 && pic.H > 0:
+			return pic.W, pic.H
+		case pic.W > 0 && ratio > 0:
+			return pic.W, pic.W / ratio
+		case pic.H > 0 && ratio > 0:
+			return pic.H * ratio, pic.H
+		}
+		return contain()
+	}
+	switch s.ObjectFit {
+	case style.Contain:
+		w, h = contain()
+	case style.Cover:
+		if ratio > 0 {
+			if r.W/r.H > ratio {
+				w, h = r.W, r.W/ratio
+			} else {
+				w, h = r.H*ratio, r.H
+			}
+		}
+	case style.None:
+		w, h = natural()
+	case style.ScaleDown:
+		w, h = natural()
+		if cw, ch := contain(); w > cw || h > ch {
+			w, h = cw, ch
+		}
+	}
+	return display.Rect{X: r.X + s.ObjectPosition.X.Of(r.W-w), Y: r.Y + s.ObjectPosition.Y.Of(r.H-h), W: w, H: h}
+}
+
+// Transform is the matrix of a box's transforms around its origin
+// (CSS Transforms 1, §7).
+func Transform(s *style.Style, w, h, x, y float64) display.Matrix {
+	ox, oy := x+s.TransformOrigin[0].Of(w), y+s.TransformOrigin[1].Of(h)
+	m := display.Translate(ox, oy)
+	for _, list := range [][]style.TransformOp{s.Translate, s.Rotate, s.Scale, s.Transform} {
+		for _, op := range list {
+			m = m.Mul(display.Matrix{op.M[0], op.M[1], op.M[2], op.M[3], op.X.Of(w), op.Y.Of(h)})
+		}
+	}
+	return m.Mul(display.Translate(-ox, -oy))
+}

@@ -1,0 +1,174 @@
+package paint
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/layout"
+	"oliveledger/typeset/internal/style"
+)
+
+// text paints a run with its shadows and decorations.
+func (p *Painter) text(f *layout.Fragment, x, y float64) {
+	t := f.Text
+	s := t.Style
+	if s.Visibility != style.Visible {
+		return
+	}
+	base := y + t.Ascent
+	out := display.Text{Face: t.Match.Face, Size: t.Size, Bold: t.Match.Bold && s.FontSynthesis, Oblique: t.Match.Oblique && s.FontSynthesis, X: x, Y: base, Runs: t.Runs,
+		LetterSpacing: t.LetterSpacing, WordSpacing: t.WordSpacing}
+	for i := len(s.TextShadow) - 1; i >= 0; i-- {
+		sh := s.TextShadow[i]
+		c := out
+		col := sh.Color.Or(s.Color)
+		p.blurred(sh.Blur, col, func(dx, dy float64, col style.Color) {
+			c.X, c.Y, c.Paint = x+sh.X+dx, base+sh.Y+dy, display.Solid(col)
+			p.C.Text(&c)
+		})
+	}
+	p.lines(f, x, base, false)
+	out.Paint = display.Solid(s.Color)
+	if s.Color.A > 0 {
+		p.C.Text(&out)
+	}
+	p.emphasis(f, x, y)
+	p.lines(f, x, base, true)
+}
+
+// blurred draws copies around a place so that they add up to a soft shadow.
+func (p *Painter) blurred(blur float64, col style.Color, draw func(dx, dy float64, col style.Color)) {
+	if blur < 0.5 {
+		draw(0, 0, col)
+		return
+	}
+	const n = 8
+	sigma := blur / 2
+	soft := col
+	soft.A = 1 - float32(math.Pow(1-float64(col.A), 1.0/6))
+	for ring := 1; ring <= 2; ring++ {
+		for i := range n {
+			a := 2 * math.Pi * float64(i) / n
+			r := sigma * float64(ring) / 1.6
+			draw(r*math.Cos(a), r*math.Sin(a), soft)
+		}
+	}
+}
+
+// lines paints underline and overline below the text, line-through above it
+// (CSS Text Decoration 3, §2).
+func (p *Painter) lines(f *layout.Fragment, x, base float64, through bool) {
+	var list []*box.Decor
+	for d := f.Text.Decor; d != nil; d = d.Up {
+		list = append(list, d)
+	}
+	for i := len(list) - 1; i >= 0; i-- {
+		p.line(list[i].Style, f, x, base, through)
+	}
+}
+
+func (p *Painter) line(s *style.Style, f *layout.Fragment, x, base float64, through bool) {
+	d := s.Decoration
+	if through != d.Through && (through || !d.Underline && !d.Overline) {
+		return
+	}
+	face := f.Text.Match.Face
+	size := s.FontSize
+	thick := math.Max(math.Max(face.UnderlineSize*size, size/16), 0.5)
+	if face.UnderlineSize == 0 {
+		thick = math.Max(size/16, 0.5)
+	}
+	if d.Thickness.Kind == style.Length {
+		thick = math.Max(d.Thickness.Px, 0.25)
+	}
+	col := d.Color.Or(s.Color)
+	draw := func(y float64) {
+		p.rule(d.Style, x, y, f.W, thick, col)
+	}
+	if through {
+		y := base - face.XHeight*size/2
+		if face.StrikePos > 0 {
+			y = base - face.StrikePos*size
+		}
+		draw(y)
+		return
+	}
+	if d.Underline {
+		y := base + math.Max(face.UnderlinePos*size, thick)
+		if face.UnderlinePos == 0 {
+			y = base + size/9
+		}
+		if o := s.UnderlineOffset; o.Kind == style.Length {
+			y = base + o.Px + thick/2
+		}
+		if s.UnderlinePosition.String() == "under" {
+			y = base + face.Descent*size + thick/2
+		}
+		draw(y)
+	}
+	if d.Overline {
+		draw(base - face.Ascent*size + thick/2)
+	}
+}
+
+// rule draws a decoration line centred on y.
+func (p *Painter) rule(kind style.Keyword, x, y, w, thick float64, col style.Color) {
+	path := &display.Path{}
+	switch kind {
+	case style.Wavy:
+		step := thick * 3
+		path.MoveTo(x, y)
+		up := -1.0
+		for at := x; at < x+w; at += step {
+			end := math.Min(at+step, x+w)
+			path.CurveTo(at+(end-at)/3, y+up*thick*2, at+2*(end-at)/3, y+up*thick*2, end, y)
+			up = -up
+		}
+		p.C.Stroke(path, display.Solid(col), display.Stroke{Width: thick})
+		return
+	case style.Dotted, style.Dashed:
+		path.MoveTo(x, y)
+		path.LineTo(x+w, y)
+		st := display.Stroke{Width: thick, Dash: []float64{3 * thick, 2 * thick}}
+		if kind == style.Dotted {
+			st.Dash, st.Cap = []float64{0, 2 * thick}, 1
+		}
+		p.C.Stroke(path, display.Solid(col), st)
+		return
+	case style.Double:
+		path.Rect(display.Rect{X: x, Y: y + thick, W: w, H: thick})
+		path.Rect(display.Rect{X: x, Y: y - thick, W: w, H: thick})
+	default:
+		path.Rect(display.Rect{X: x, Y: y - thick/2, W: w, H: thick})
+	}
+	p.C.Fill(path, display.Solid(col), false)
+}
+
+// emphasis draws a mark over or under each character.
+func (p *Painter) emphasis(f *layout.Fragment, x, y float64) {
+	s := f.Text.Style
+	if s.EmphasisMark == "" {
+		return
+	}
+	face := f.Text.Match.Face
+	size := f.Text.Size / 2
+	mark := face.Shape(s.EmphasisMark, 0, "", false, "")
+	w := mark.Width * size / face.Upem
+	at := x
+	top := y - face.Descent*size
+	if !s.EmphasisOver {
+		top = y + f.H + face.Ascent*size
+	}
+	for _, r := range f.Text.Runs {
+		for i := range r.Glyphs {
+			adv := r.Glyphs[i].Advance*f.Text.Size/face.Upem + f.Text.LetterSpacing
+			if r.Glyphs[i].Chars > 0 && r.Text[r.Glyphs[i].Cluster] != ' ' {
+				t := display.Text{Face: face, Size: size, X: at + (adv-w)/2, Y: top, Paint: display.Solid(s.EmphasisColor.Or(s.Color))}
+				t.Runs = append(t.Runs, mark)
+				p.C.Text(&t)
+			}
+			at += adv
+		}
+	}
+}

@@ -1,0 +1,669 @@
+package pdf
+
+import (
+	"bytes"
+	"encoding/binary"
+	"fmt"
+	"math"
+	"strings"
+	"unicode/utf16"
+	"unicode/utf8"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
+)
+
+// Content is a content stream in the making: of a page, a form or a pattern.
+type Content struct {
+	w     *Writer
+	page  *Page
+	res   *resources
+	buf   []byte
+	ctm   display.Matrix
+	stack []state
+	now   state
+}
+
+// state is what has been set, so that it is not set again.
+type state struct {
+	ctm          display.Matrix
+	fill, stroke string
+	gs           string
+	font         string
+}
+
+func (c *Content) op(parts ...string) {
+	for i, p := range parts {
+		if i > 0 {
+			c.buf = append(c.buf, ' ')
+		}
+		c.buf = append(c.buf, p...)
+	}
+	c.buf = append(c.buf, '\n')
+}
+
+func (c *Content) nums(v ...float64) {
+	for _, x := range v {
+		c.buf = appendNum(c.buf, x)
+		c.buf = append(c.buf, ' ')
+	}
+}
+
+// Save keeps the graphics state.
+func (c *Content) Save() {
+	c.now.ctm = c.ctm
+	c.stack = append(c.stack, c.now)
+	c.op("q")
+}
+
+// Restore goes back to the state last saved.
+func (c *Content) Restore() {
+	n := len(c.stack) - 1
+	c.now = c.stack[n]
+	c.ctm = c.now.ctm
+	c.stack = c.stack[:n]
+	c.op("Q")
+}
+
+// Transform changes the space of what follows.
+func (c *Content) Transform(m display.Matrix) {
+	c.ctm = c.ctm.Mul(m)
+	c.nums(m[:]...)
+	c.op("cm")
+}
+
+func (c *Content) path(p *display.Path) {
+	i := 0
+	for _, o := range p.Ops {
+		switch o {
+		case 'M':
+			c.nums(p.Pts[i : i+2]...)
+			c.buf = append(c.buf, "m\n"...)
+			i += 2
+		case 'L':
+			c.nums(p.Pts[i : i+2]...)
+			c.buf = append(c.buf, "l\n"...)
+			i += 2
+		case 'C':
+			c.nums(p.Pts[i : i+6]...)
+			c.buf = append(c.buf, "c\n"...)
+			i += 6
+		case 'Z':
+			c.buf = append(c.buf, "h\n"...)
+		}
+	}
+}
+
+// Clip limits what follows to the path.
+func (c *Content) Clip(p *display.Path, evenOdd bool) {
+	if len(p.Ops) == 0 { // nothing is inside an empty path
+		p = &display.Path{}
+		p.Rect(display.Rect{})
+	}
+	c.path(p)
+	if evenOdd {
+		c.op("W* n")
+		return
+	}
+	c.op("W n")
+}
+
+func colorOps(col style.Color, stroke bool) string {
+	f := func(v float32) string { return num(float64(v)) }
+	op := [3]string{"g", "rg", "k"}
+	if stroke {
+		op = [3]string{"G", "RG", "K"}
+	}
+	if col.Space == style.CMYK {
+		return f(col.C[0]) + " " + f(col.C[1]) + " " + f(col.C[2]) + " " + f(col.C[3]) + " " + op[2]
+	}
+	if col.C[0] == col.C[1] && col.C[1] == col.C[2] {
+		return f(col.C[0]) + " " + op[0]
+	}
+	return f(col.C[0]) + " " + f(col.C[1]) + " " + f(col.C[2]) + " " + op[1]
+}
+
+func (c *Content) fillColor(col style.Color) {
+	if s := colorOps(col, false); s != c.now.fill {
+		c.now.fill = s
+		c.op(s)
+	}
+}
+
+func (c *Content) strokeColor(col style.Color) {
+	if s := colorOps(col, true); s != c.now.stroke {
+		c.now.stroke = s
+		c.op(s)
+	}
+}
+
+// alpha sets the constant alpha through an ExtGState.
+func (c *Content) alpha(a float64) {
+	if a >= 0.9999 && c.now.gs == "" {
+		return
+	}
+	c.state(fmt.Sprintf("/ca %s/CA %s", num(a), num(a)))
+}
+
+func (c *Content) state(dict string) {
+	id, ok := c.w.states[dict]
+	if !ok {
+		id = c.w.alloc()
+		c.w.states[dict] = id
+		c.w.object(id, "<</Type/ExtGState"+dict+">>")
+	}
+	name := c.res.add(&c.res.states, fmt.Sprintf("G%d", id), id)
+	if c.now.gs != name {
+		c.now.gs = name
+		c.op("/"+name, "gs")
+	}
+}
+
+// Fill fills a path.
+func (c *Content) Fill(p *display.Path, paint display.Paint, evenOdd bool) {
+	if len(p.Ops) == 0 {
+		return
+	}
+	op := "f"
+	if evenOdd {
+		op = "f*"
+	}
+	switch {
+	case paint.Gradient != nil:
+		c.Save()
+		c.Clip(p, evenOdd)
+		c.gradient(paint.Gradient, paint.Alpha, p.Bounds())
+		c.Restore()
+	case paint.Tile != nil:
+		c.tile(p, paint, op)
+	case paint.Color.A > 0:
+		c.alpha(float64(paint.Color.A))
+		c.fillColor(paint.Color)
+		c.path(p)
+		c.op(op)
+	}
+}
+
+// Stroke draws along a path.
+func (c *Content) Stroke(p *display.Path, paint display.Paint, s display.Stroke) {
+	if len(p.Ops) == 0 || s.Width <= 0 {
+		return
+	}
+	if paint.Gradient == nil && paint.Color.A == 0 {
+		return
+	}
+	c.Save()
+	if paint.Gradient != nil {
+		// a stroke takes its gradient as a pattern
+		name := c.shadingPattern(paint.Gradient)
+		c.alpha(paint.Alpha)
+		c.op("/Pattern CS /"+name, "SCN")
+		c.now.stroke = ""
+	} else {
+		c.alpha(float64(paint.Color.A))
+		c.strokeColor(paint.Color)
+	}
+	c.nums(s.Width)
+	c.op("w", fmt.Sprint(s.Cap), "J", fmt.Sprint(s.Join), "j")
+	if s.Miter > 0 {
+		c.nums(s.Miter)
+		c.op("M")
+	}
+	if len(s.Dash) > 0 {
+		c.buf = append(c.buf, '[')
+		c.nums(s.Dash...)
+		c.buf = append(c.buf, ']')
+		c.nums(s.DashOffset)
+		c.op("d")
+	}
+	c.path(p)
+	c.op("S")
+	c.Restore()
+}
+
+// Text draws shaped text.
+func (c *Content) Text(t *display.Text) {
+	if t.Paint.Gradient == nil && t.Paint.Tile == nil && t.Paint.Color.A == 0 || t.Size <= 0 {
+		return
+	}
+	e := c.w.font(t.Face)
+	name := c.res.add(&c.res.fonts, e.name, e.id)
+	switch {
+	case t.Paint.Gradient != nil:
+		c.Save()
+		defer c.Restore()
+		pat := c.shadingPattern(t.Paint.Gradient)
+		c.alpha(t.Paint.Alpha)
+		c.op("/Pattern cs /"+pat, "scn")
+		c.now.fill = ""
+	default:
+		c.alpha(float64(t.Paint.Color.A))
+		c.fillColor(t.Paint.Color)
+	}
+	if t.Bold {
+		c.Save()
+		defer c.Restore()
+		c.strokeColor(t.Paint.Color)
+		c.nums(t.Size / 24)
+		c.op("w 2 Tr 1 j")
+	}
+	c.op("BT")
+	if f := name + num(t.Size); c.now.font != f {
+		c.now.font = f
+		c.buf = append(c.buf, '/')
+		c.buf = append(c.buf, name...)
+		c.buf = append(c.buf, ' ')
+		c.nums(t.Size)
+		c.op("Tf")
+	}
+	skew := 0.0
+	if t.Oblique {
+		skew = 0.25
+	}
+	c.nums(1, 0, skew, -1, t.X, t.Y)
+	c.op("Tm")
+	c.glyphs(t, e, skew)
+	c.op("ET")
+}
+
+// glyphs writes the runs as TJ operators, with ActualText where a glyph
+// stands for other text than before (§14.9.4).
+func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
+	open := false
+	start := func() {
+		if !open {
+			c.buf = append(c.buf, "[<"...)
+			open = true
+		}
+	}
+	stop := func() {
+		if open {
+			c.buf = append(c.buf, ">]TJ\n"...)
+			open = false
+		}
+	}
+	upem := t.Face.Upem
+	x, pen := 0.0, 0.0 // where the glyph belongs, and where TJ would put it, in px
+	scale := t.Size / upem
+	for _, run := range t.Runs {
+		for i := range run.Glyphs {
+			g := &run.Glyphs[i]
+			if g.ID == uint32(font.EmptyID) {
+				x += g.Advance * scale
+				continue
+			}
+			s := ""
+			if g.Chars > 0 && g.Cluster+g.Chars <= len(run.Text) {
+				s = strip(run.Text[g.Cluster : g.Cluster+g.Chars])
+			}
+			same := e.use(g.ID, s)
+			at := x + g.XOff*scale
+			if g.YOff != 0 {
+				stop()
+				c.nums(1, 0, skew, -1, t.X+at, t.Y-g.YOff*scale)
+				c.op("Tm")
+				pen = at
+			}
+			if !same {
+				stop()
+				c.op("/Span<</ActualText" + actual(s) + ">>BDC")
+			}
+			start()
+			if d := at - pen; math.Abs(d) > 1e-4*t.Size {
+				c.buf = append(c.buf, '>')
+				c.buf = appendNum(c.buf, -d/t.Size*1000)
+				c.buf = append(c.buf, '<')
+				pen = at
+			}
+			c.buf = appendHex(c.buf, g.ID)
+			pen += math.Round(t.Face.GlyphWidth(g.ID)*1e7) / 1e7 * t.Size
+			if !same {
+				stop()
+				c.op("EMC")
+			}
+			if g.YOff != 0 {
+				stop()
+				c.nums(1, 0, skew, -1, t.X+pen, t.Y)
+				c.op("Tm")
+			}
+			x += g.Advance * scale
+			if g.Chars > 0 {
+				x += t.LetterSpacing
+				if r, _ := utf8.DecodeRuneInString(run.Text[g.Cluster:]); t.WordSpacing != 0 && (r == ' ' || r == 0xA0) {
+					x += t.WordSpacing
+				}
+			}
+		}
+	}
+	stop()
+}
+
+func strip(s string) string {
+	if !strings.ContainsAny(s, "\u00AD\u200B\u2060\uFEFF") {
+		return s
+	}
+	return strings.Map(func(r rune) rune {
+		if r == 0xAD || r == 0x200B || r == 0x2060 || r == 0xFEFF {
+			return -1
+		}
+		return r
+	}, s)
+}
+
+func appendHex(b []byte, g uint32) []byte {
+	const digits = "0123456789ABCDEF"
+	return append(b, digits[g>>12&15], digits[g>>8&15], digits[g>>4&15], digits[g&15])
+}
+
+func actual(s string) string {
+	out := "<FEFF"
+	for _, u := range utf16.Encode([]rune(s)) {
+		out += fmt.Sprintf("%04X", u)
+	}
+	return out + ">"
+}
+
+// Image draws a picture into a box.
+func (c *Content) Image(im *display.Image, box display.Rect) {
+	id := c.w.image(im)
+	name := c.res.add(&c.res.objects, fmt.Sprintf("X%d", id), id)
+	c.alphaReset()
+	c.op("q")
+	c.nums(box.W, 0, 0, -box.H, box.X, box.Y+box.H)
+	c.op("cm /"+name, "Do Q")
+}
+
+func (c *Content) alphaReset() {
+	if c.now.gs != "" {
+		c.alpha(1)
+	}
+}
+
+func (w *Writer) image(im *display.Image) Ref {
+	if id, ok := w.images[im.Key]; ok {
+		return id
+	}
+	id := w.alloc()
+	w.images[im.Key] = id
+	dict := fmt.Sprintf("/Type/XObject/Subtype/Image/Width %d/Height %d/BitsPerComponent 8", im.W, im.H)
+	if im.Alpha != nil {
+		mask := w.alloc()
+		w.stream(mask, dict+"/ColorSpace/DeviceGray", im.Alpha, true)
+		dict += "/SMask " + mask.String()
+	}
+	if im.JPEG != nil {
+		dict += "/ColorSpace" + map[int]string{1: "/DeviceGray", 3: "/DeviceRGB", 4: "/DeviceCMYK"}[im.Comps]
+		if im.Invert {
+			dict += "/Decode[1 0 1 0 1 0 1 0]"
+		}
+		w.stream(id, dict+"/Filter/DCTDecode", im.JPEG, false)
+		return id
+	}
+	space, colors := "/DeviceRGB", 3
+	if im.Gray {
+		space, colors = "/DeviceGray", 1
+	}
+	data := predict(im.RGB, im.W*colors, colors)
+	w.stream(id, dict+"/ColorSpace"+space+fmt.Sprintf("/DecodeParms<</Predictor 15/Colors %d/Columns %d>>", colors, im.W), data, true)
+	return id
+}
+
+// predict applies PNG's “up” filter to each row, which deflates better.
+func predict(data []byte, row, _ int) []byte {
+	if row == 0 {
+		return nil
+	}
+	out := make([]byte, 0, len(data)+len(data)/row)
+	for y := 0; y+row <= len(data); y += row {
+		out = append(out, 2)
+		for i := range row {
+			up := byte(0)
+			if y > 0 {
+				up = data[y-row+i]
+			}
+			out = append(out, data[y+i]-up)
+		}
+	}
+	return out
+}
+
+// form draws into a form XObject and returns its number (§8.10).
+func (c *Content) form(box display.Rect, dict string, draw func(display.Canvas)) Ref {
+	res := &resources{}
+	in := &Content{w: c.w, page: c.page, res: res, ctm: c.ctm}
+	draw(in)
+	id := c.w.alloc()
+	c.w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[%s %s %s %s]/Resources%s%s", num(box.X), num(box.Y), num(box.X+box.W), num(box.Y+box.H), res, dict), in.buf, true)
+	return id
+}
+
+// Group draws what is inside as one, then lays it over the page.
+func (c *Content) Group(g display.Group, draw func(display.Canvas)) {
+	id := c.form(g.Box, "/Group<</S/Transparency/I true>>", draw)
+	name := c.res.add(&c.res.objects, fmt.Sprintf("X%d", id), id)
+	c.Save()
+	dict := fmt.Sprintf("/ca %s/CA %s", num(g.Alpha), num(g.Alpha))
+	if g.Blend != "" {
+		dict += "/BM/" + g.Blend
+	}
+	if g.Mask != nil {
+		kind := "Luminosity"
+		group := "/Group<</S/Transparency/CS/DeviceRGB/I true>>"
+		if g.AlphaMask {
+			kind = "Alpha"
+		}
+		mask := c.form(g.Box, group, g.Mask)
+		dict += fmt.Sprintf("/SMask<</Type/Mask/S/%s/G %s>>", kind, mask)
+	}
+	c.state(dict)
+	c.op("/"+name, "Do")
+	c.Restore()
+}
+
+// Link marks an area as a link.
+func (c *Content) Link(box display.Rect, address string) {
+	m := display.Matrix{1 / 0.75, 0, 0, -1 / 0.75, 0, c.page.h}.Mul(c.ctm)
+	p := &display.Path{}
+	p.Rect(box)
+	c.page.links = append(c.page.links, link{p.Transform(m).Bounds(), address})
+}
+
+// Anchor names a place that links lead to.
+func (c *Content) Anchor(name string, x, y float64) {
+	if _, ok := c.w.anchors[name]; ok {
+		return
+	}
+	m := display.Matrix{1 / 0.75, 0, 0, -1 / 0.75, 0, c.page.h}.Mul(c.ctm)
+	x, y = m.Apply(x, y)
+	c.w.anchors[name] = anchor{c.page.number, x, y}
+}
+
+// tile fills a path with a tiling pattern (§8.7.3).
+func (c *Content) tile(p *display.Path, paint display.Paint, op string) {
+	t := paint.Tile
+	if t.StepX <= 0 || t.StepY <= 0 {
+		return
+	}
+	m := c.ctm
+	if t.Matrix != (display.Matrix{}) {
+		m = m.Mul(t.Matrix)
+	}
+	res := &resources{}
+	in := &Content{w: c.w, page: c.page, res: res, ctm: m}
+	t.Draw(in)
+	id := c.w.alloc()
+	c.w.stream(id, fmt.Sprintf("/Type/Pattern/PatternType 1/PaintType 1/TilingType 1/BBox[%s %s %s %s]/XStep %s/YStep %s/Matrix[%s]/Resources%s",
+		num(t.Box.X), num(t.Box.Y), num(t.Box.X+t.Box.W), num(t.Box.Y+t.Box.H), num(t.StepX), num(t.StepY), matrix(m), res), in.buf, true)
+	name := c.res.add(&c.res.patterns, fmt.Sprintf("P%d", id), id)
+	c.Save()
+	c.alpha(paint.Alpha)
+	c.op("/Pattern cs /"+name, "scn")
+	c.path(p)
+	c.op(op)
+	c.Restore()
+}
+
+func matrix(m display.Matrix) string {
+	var b []byte
+	for i, v := range m {
+		if i > 0 {
+			b = append(b, ' ')
+		}
+		if i < 4 {
+			b = append(b, fmt.Sprintf("%.8f", v)...)
+		} else {
+			b = appendNum(b, v)
+		}
+	}
+	return string(b)
+}
+
+// gradient paints a gradient over the current clip.
+func (c *Content) gradient(g *display.Gradient, alpha float64, area display.Rect) {
+	translucent := false
+	for _, s := range g.Stops {
+		translucent = translucent || s.Color.A < 1
+	}
+	if translucent {
+		// colours in one form, their alpha as a luminosity mask in another
+		opaque, mask := *g, *g
+		opaque.Stops, mask.Stops = nil, nil
+		for _, s := range g.Stops {
+			o, m := s, s
+			o.Color.A = 1
+			m.Color = style.Color{C: [4]float32{s.Color.A, s.Color.A, s.Color.A}, A: 1}
+			opaque.Stops, mask.Stops = append(opaque.Stops, o), append(mask.Stops, m)
+		}
+		full := &display.Path{}
+		full.Rect(area)
+		c.Group(display.Group{Alpha: alpha, Box: area, Mask: func(in display.Canvas) { in.Fill(full, display.Paint{Gradient: &mask, Alpha: 1}, false) }},
+			func(in display.Canvas) { in.Fill(full, display.Paint{Gradient: &opaque, Alpha: 1}, false) })
+		return
+	}
+	c.alpha(alpha)
+	if g.Matrix != (display.Matrix{}) {
+		c.Save()
+		defer c.Restore()
+		c.Transform(g.Matrix)
+	}
+	id := c.w.shading(g)
+	name := c.res.add(&c.res.shadings, fmt.Sprintf("S%d", id), id)
+	c.op("/"+name, "sh")
+}
+
+func (c *Content) shadingPattern(g *display.Gradient) string {
+	id := c.w.alloc()
+	m := c.ctm
+	if g.Matrix != (display.Matrix{}) {
+		m = m.Mul(g.Matrix)
+	}
+	c.w.object(id, fmt.Sprintf("<</Type/Pattern/PatternType 2/Shading %s/Matrix[%s]>>", c.w.shading(g), matrix(m)))
+	return c.res.add(&c.res.patterns, fmt.Sprintf("P%d", id), id)
+}
+
+// shading writes an axial, radial or mesh shading (§8.7.4.5).
+func (w *Writer) shading(g *display.Gradient) Ref {
+	id := w.alloc()
+	switch g.Kind {
+	case display.Conic:
+		w.conic(id, g)
+		return id
+	case display.Radial:
+		w.object(id, fmt.Sprintf("<</ShadingType 3/ColorSpace/DeviceRGB/Extend[true true]/Coords[%s %s %s %s %s %s]/Function %s>>",
+			num(g.X0), num(g.Y0), num(g.R0), num(g.X1), num(g.Y1), num(g.R1), stitch(g.Stops)))
+	default:
+		w.object(id, fmt.Sprintf("<</ShadingType 2/ColorSpace/DeviceRGB/Extend[true true]/Coords[%s %s %s %s]/Function %s>>",
+			num(g.X0), num(g.Y0), num(g.X1), num(g.Y1), stitch(g.Stops)))
+	}
+	return id
+}
+
+func rgb(c style.Color) string {
+	c = c.ToRGB()
+	return num(float64(c.C[0])) + " " + num(float64(c.C[1])) + " " + num(float64(c.C[2]))
+}
+
+// stitch writes the function from offset to colour (§7.10.4).
+func stitch(stops []display.GradientStop) string {
+	if len(stops) == 1 {
+		stops = append(stops, stops[0])
+	}
+	type piece struct {
+		a, b   style.Color
+		lo, hi float64
+	}
+	var list []piece
+	if stops[0].Offset > 0 {
+		list = append(list, piece{stops[0].Color, stops[0].Color, 0, stops[0].Offset})
+	}
+	for i := 1; i < len(stops); i++ {
+		if stops[i].Offset > stops[i-1].Offset {
+			list = append(list, piece{stops[i-1].Color, stops[i].Color, stops[i-1].Offset, stops[i].Offset})
+		}
+	}
+	last := stops[len(stops)-1]
+	if last.Offset < 1 || len(list) == 0 {
+		list = append(list, piece{last.Color, last.Color, last.Offset, 1})
+	}
+	var funcs, bounds, encode strings.Builder
+	for i, p := range list {
+		fmt.Fprintf(&funcs, "<</FunctionType 2/Domain[0 1]/N 1/C0[%s]/C1[%s]>>", rgb(p.a), rgb(p.b))
+		if i > 0 {
+			fmt.Fprintf(&bounds, "%.6f ", p.lo)
+		}
+		encode.WriteString("0 1 ")
+	}
+	return fmt.Sprintf("<</FunctionType 3/Domain[0 1]/Functions[%s]/Bounds[%s]/Encode[%s]>>", funcs.String(), bounds.String(), encode.String())
+}
+
+// conic writes thin triangles around the centre as a free-form mesh
+// (§8.7.4.5.5).
+func (w *Writer) conic(id Ref, g *display.Gradient) {
+	const steps = 720
+	var b bytes.Buffer
+	r := g.R1
+	lo, hi := -2*r, 2*r
+	put := func(x, y float64, c style.Color) {
+		b.WriteByte(0)
+		for i, v := range []float64{x, y} {
+			d := v - g.X0
+			if i == 1 {
+				d = v - g.Y0
+			}
+			binary.Write(&b, binary.BigEndian, uint32(math.Min(math.Max((d-lo)/(hi-lo), 0), 1)*math.MaxUint32))
+		}
+		c = c.ToRGB()
+		for i := range 3 {
+			b.WriteByte(byte(math.Round(float64(c.C[i]) * 255)))
+		}
+	}
+	for i := range steps {
+		t := (float64(i) + 0.5) / steps
+		col := colorAt(g.Stops, t)
+		a0, a1 := (g.Angle-90+360*float64(i)/steps)*math.Pi/180, (g.Angle-90+360*(float64(i)+1.3)/steps)*math.Pi/180
+		put(g.X0, g.Y0, col)
+		put(g.X0+r*math.Cos(a0), g.Y0+r*math.Sin(a0), col)
+		put(g.X0+r*math.Cos(a1), g.Y0+r*math.Sin(a1), col)
+	}
+	w.stream(id, fmt.Sprintf("/ShadingType 4/ColorSpace/DeviceRGB/BitsPerCoordinate 32/BitsPerComponent 8/BitsPerFlag 8/Decode[%s %s %s %s 0 1 0 1 0 1]",
+		num(g.X0+lo), num(g.X0+hi), num(g.Y0+lo), num(g.Y0+hi)), b.Bytes(), true)
+}
+
+func colorAt(stops []display.GradientStop, t float64) style.Color {
+	if t <= stops[0].Offset {
+		return stops[0].Color
+	}
+	for i := 1; i < len(stops); i++ {
+		a, b := stops[i-1], stops[i]
+		if t < b.Offset {
+			q := float32((t - a.Offset) / (b.Offset - a.Offset))
+			out := style.Color{A: a.Color.A + (b.Color.A-a.Color.A)*q}
+			for k := range 3 {
+				out.C[k] = a.Color.C[k] + (b.Color.C[k]-a.Color.C[k])*q
+			}
+			return out
+		}
+	}
+	return stops[len(stops)-1].Color
+}

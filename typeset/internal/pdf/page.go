@@ -1,0 +1,113 @@
+package pdf
+
+import (
+	"fmt"
+	"sort"
+	"strings"
+
+	"oliveledger/typeset/internal/display"
+)
+
+// Page is one page; its body may be drawn long before its margins.
+type Page struct {
+	w        *Writer
+	id       Ref
+	number   int
+	width, h float64 // px
+	contents []Ref
+	res      resources
+	links    []link
+}
+
+type link struct {
+	box     display.Rect
+	address string
+}
+
+// resources collects what the contents of a page or form name.
+type resources struct {
+	fonts, states, objects, shadings, patterns map[string]Ref
+}
+
+func (r *resources) add(m *map[string]Ref, name string, id Ref) string {
+	if *m == nil {
+		*m = map[string]Ref{}
+	}
+	(*m)[name] = id
+	return name
+}
+
+func (r *resources) String() string {
+	var b strings.Builder
+	b.WriteString("<<")
+	for _, g := range []struct {
+		key string
+		m   map[string]Ref
+	}{{"Font", r.fonts}, {"ExtGState", r.states}, {"XObject", r.objects}, {"Shading", r.shadings}, {"Pattern", r.patterns}} {
+		if len(g.m) == 0 {
+			continue
+		}
+		names := make([]string, 0, len(g.m))
+		for n := range g.m {
+			names = append(names, n)
+		}
+		sort.Strings(names)
+		b.WriteString("/" + g.key + "<<")
+		for _, n := range names {
+			b.WriteString("/" + n + " " + g.m[n].String())
+		}
+		b.WriteString(">>")
+	}
+	b.WriteString(">>")
+	return b.String()
+}
+
+// AddPage starts a page of a size in px.
+func (w *Writer) AddPage(width, height float64) *Page {
+	p := &Page{w: w, id: w.alloc(), number: len(w.pages), width: width, h: height}
+	w.pages = append(w.pages, p)
+	return p
+}
+
+// Draw adds contents to the page, over what is there. They are written at
+// once.
+func (p *Page) Draw(draw func(display.Canvas)) {
+	c := &Content{w: p.w, page: p, res: &p.res, ctm: display.Matrix{0.75, 0, 0, -0.75, 0, p.h * 0.75}}
+	c.op("q 0.75 0 0 -0.75 0", num(p.h*0.75), "cm")
+	draw(c)
+	c.op("Q")
+	id := p.w.alloc()
+	p.w.stream(id, "", c.buf, true)
+	p.contents = append(p.contents, id)
+}
+
+func (w *Writer) finishPage(p *Page, tree Ref) {
+	var contents strings.Builder
+	for _, c := range p.contents {
+		contents.WriteString(c.String() + " ")
+	}
+	s := fmt.Sprintf("<</Type/Page/Parent %s/MediaBox[0 0 %s %s]/Resources%s/Contents[%s]", tree, num(p.width*0.75), num(p.h*0.75), p.res.String(), contents.String())
+	if len(p.links) > 0 {
+		s += "/Annots["
+		for _, l := range p.links {
+			s += w.annotation(p, l) + " "
+		}
+		s += "]"
+	}
+	w.object(p.id, s+">>")
+}
+
+// annotation writes a link (§12.5.6.5).
+func (w *Writer) annotation(p *Page, l link) string {
+	action := "/A<</S/URI/URI" + text(l.address) + ">>"
+	if strings.HasPrefix(l.address, "#") {
+		if _, ok := w.anchors[l.address[1:]]; !ok {
+			return ""
+		}
+		action = "/Dest" + text(l.address[1:])
+	}
+	id := w.alloc()
+	b := l.box
+	w.object(id, fmt.Sprintf("<</Type/Annot/Subtype/Link/Border[0 0 0]/F 4/Rect[%s %s %s %s]%s>>", num(b.X*0.75), num((p.h-b.Y-b.H)*0.75), num((b.X+b.W)*0.75), num((p.h-b.Y)*0.75), action))
+	return id.String()
+}

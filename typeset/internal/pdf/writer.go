@@ -1,0 +1,381 @@
+// Package pdf writes PDF 1.7 files (ISO 32000-1): objects, pages, fonts,
+// pictures, outlines. The same calls give the same bytes.
+package pdf
+
+import (
+	"bytes"
+	"crypto/md5"
+	"encoding/binary"
+	"fmt"
+	"io"
+	"math"
+	"sort"
+	"strconv"
+	"unicode/utf16"
+
+	"github.com/klauspost/compress/zlib"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/font"
+)
+
+// Ref is an object number.
+type Ref int
+
+func (r Ref) String() string { return strconv.Itoa(int(r)) + " 0 R" }
+
+// place of an object in the file (§7.5.8): an offset, or a slot in an object
+// stream.
+type place struct {
+	offset int64
+	stream Ref
+	slot   int
+}
+
+// Writer writes one document. Errors stick: the first is told by Close.
+type Writer struct {
+	out    io.Writer
+	n      int64
+	err    error
+	sum    [16]byte
+	hash   bytes.Buffer
+	places []place // by object number; 0 is unused
+
+	packed    bytes.Buffer // objects waiting for an object stream
+	packedAt  []int
+	packedIDs []Ref
+
+	pages   []*Page
+	fonts   map[fontKey]*embedded
+	order   []*embedded
+	images  map[string]Ref
+	states  map[string]Ref
+	zip     *zlib.Writer
+	zipBuf  bytes.Buffer
+	anchors map[string]anchor
+	Info    Info
+	Outline []OutlineItem
+	Lang    string
+}
+
+// Info is the document information dictionary.
+type Info struct {
+	Title, Author, Subject, Keywords, Creator string
+	Date                                      string // D:YYYYMMDDHHmmSS…, empty for none
+}
+
+// OutlineItem is one bookmark. Level counts from 1.
+type OutlineItem struct {
+	Title string
+	Level int
+	Page  int
+	Y     float64 // px from the top of the page
+}
+
+type anchor struct {
+	page int
+	x, y float64
+}
+
+// New starts a document.
+func New(out io.Writer) *Writer {
+	w := &Writer{out: out, places: make([]place, 1), fonts: map[fontKey]*embedded{}, images: map[string]Ref{}, states: map[string]Ref{}, anchors: map[string]anchor{}}
+	w.write([]byte("%PDF-1.7\n%\xE2\xE3\xCF\xD3\n"))
+	return w
+}
+
+func (w *Writer) write(b []byte) {
+	if w.err != nil {
+		return
+	}
+	n, err := w.out.Write(b)
+	w.n += int64(n)
+	w.err = err
+}
+
+func (w *Writer) alloc() Ref {
+	w.places = append(w.places, place{})
+	return Ref(len(w.places) - 1)
+}
+
+// object puts a plain object into the current object stream.
+func (w *Writer) object(id Ref, body string) {
+	w.packedAt = append(w.packedAt, w.packed.Len())
+	w.packedIDs = append(w.packedIDs, id)
+	w.packed.WriteString(body)
+	w.packed.WriteByte('\n')
+	if len(w.packedIDs) >= 200 {
+		w.flushPacked()
+	}
+}
+
+// flushPacked writes an object stream (§7.5.7).
+func (w *Writer) flushPacked() {
+	if len(w.packedIDs) == 0 {
+		return
+	}
+	id := w.alloc()
+	var head bytes.Buffer
+	for i, o := range w.packedIDs {
+		fmt.Fprintf(&head, "%d %d ", o, w.packedAt[i])
+		w.places[o] = place{stream: id, slot: i}
+	}
+	first, n := head.Len(), len(w.packedIDs)
+	head.Write(w.packed.Bytes())
+	w.packed.Reset()
+	w.packedAt, w.packedIDs = w.packedAt[:0], w.packedIDs[:0]
+	w.stream(id, fmt.Sprintf("/Type/ObjStm/N %d/First %d", n, first), head.Bytes(), true)
+}
+
+// stream writes a stream object; deflate tells to compress it.
+func (w *Writer) stream(id Ref, dict string, data []byte, deflate bool) {
+	if deflate {
+		data = w.deflate(data)
+		dict += "/Filter/FlateDecode"
+	}
+	w.places[id] = place{offset: w.n}
+	w.write(fmt.Appendf(nil, "%d 0 obj\n<<%s/Length %d>>stream\n", id, dict, len(data)))
+	w.write(data)
+	w.write([]byte("\nendstream\nendobj\n"))
+	sum := md5.Sum(data)
+	w.hash.Write(sum[:])
+}
+
+func (w *Writer) deflate(data []byte) []byte {
+	w.zipBuf.Reset()
+	if w.zip == nil {
+		w.zip, _ = zlib.NewWriterLevel(&w.zipBuf, zlib.DefaultCompression)
+	} else {
+		w.zip.Reset(&w.zipBuf)
+	}
+	w.zip.Write(data)
+	w.zip.Close()
+	return append([]byte(nil), w.zipBuf.Bytes()...)
+}
+
+// text is a PDF text string (§7.9.2.2).
+func text(s string) string {
+	ascii := true
+	for i := 0; i < len(s); i++ {
+		ascii = ascii && s[i] >= 32 && s[i] < 127
+	}
+	var b bytes.Buffer
+	if ascii {
+		b.WriteByte('(')
+		for i := 0; i < len(s); i++ {
+			if s[i] == '(' || s[i] == ')' || s[i] == '\\' {
+				b.WriteByte('\\')
+			}
+			b.WriteByte(s[i])
+		}
+		b.WriteByte(')')
+		return b.String()
+	}
+	b.WriteString("<FEFF")
+	for _, u := range utf16.Encode([]rune(s)) {
+		fmt.Fprintf(&b, "%04X", u)
+	}
+	b.WriteByte('>')
+	return b.String()
+}
+
+// num writes a number with at most four places.
+func num(v float64) string { return string(appendNum(nil, v)) }
+
+func appendNum(b []byte, v float64) []byte {
+	if math.IsNaN(v) || math.IsInf(v, 0) {
+		v = 0
+	}
+	r := math.Round(v * 10000)
+	if math.Abs(r) > 1e15 {
+		r = math.Copysign(1e15, r)
+	}
+	n := int64(r)
+	if n < 0 {
+		b = append(b, '-')
+		n = -n
+	}
+	b = strconv.AppendInt(b, n/10000, 10)
+	if frac := n % 10000; frac != 0 {
+		digits := [5]byte{'.', byte('0' + frac/1000), byte('0' + frac/100%10), byte('0' + frac/10%10), byte('0' + frac%10)}
+		end := 5
+		for digits[end-1] == '0' {
+			end--
+		}
+		b = append(b, digits[:end]...)
+	}
+	return b
+}
+
+// Close writes what was put off, the cross-reference stream and the trailer.
+func (w *Writer) Close() error {
+	tree := w.alloc()
+	for _, p := range w.pages {
+		w.finishPage(p, tree)
+	}
+	for _, f := range w.order {
+		w.writeFont(f)
+	}
+	kids := make([]byte, 0, 8*len(w.pages))
+	for _, p := range w.pages {
+		kids = append(kids, p.id.String()...)
+		kids = append(kids, ' ')
+	}
+	w.object(tree, fmt.Sprintf("<</Type/Pages/Count %d/Kids[%s]>>", len(w.pages), kids))
+	root := w.alloc()
+	w.object(root, w.catalog(tree))
+	info := w.alloc()
+	w.object(info, w.info())
+	w.flushPacked()
+	w.xref(root, info)
+	return w.err
+}
+
+func (w *Writer) catalog(tree Ref) string {
+	s := "<</Type/Catalog/Pages " + tree.String()
+	if w.Lang != "" {
+		s += "/Lang" + text(w.Lang)
+	}
+	if len(w.Outline) > 0 {
+		s += "/Outlines " + w.outline().String() + "/PageMode/UseOutlines"
+	}
+	if w.Info.Title != "" {
+		s += "/ViewerPreferences<</DisplayDocTitle true>>"
+	}
+	if d := w.dests(); d != "" {
+		s += "/Names<</Dests " + d + ">>"
+	}
+	return s + ">>"
+}
+
+// dests is the name tree of the anchors (§12.3.2.3).
+func (w *Writer) dests() string {
+	used := map[string]bool{}
+	for _, p := range w.pages {
+		for _, l := range p.links {
+			if len(l.address) > 1 && l.address[0] == '#' {
+				used[l.address[1:]] = true
+			}
+		}
+	}
+	var names []string
+	for n := range w.anchors {
+		if used[n] {
+			names = append(names, n)
+		}
+	}
+	if len(names) == 0 {
+		return ""
+	}
+	sort.Slice(names, func(i, j int) bool { return text(names[i]) < text(names[j]) })
+	s := "<</Names["
+	for _, n := range names {
+		a := w.anchors[n]
+		p := w.pages[a.page]
+		s += text(n) + fmt.Sprintf("[%s/XYZ %s %s null]", p.id, num(a.x*0.75), num((p.h-a.y)*0.75))
+	}
+	id := w.alloc()
+	w.object(id, s+"]>>")
+	return id.String()
+}
+
+func (w *Writer) info() string {
+	s := "<</Producer(Olive Ledger)"
+	for _, f := range []struct{ key, value string }{{"Title", w.Info.Title}, {"Author", w.Info.Author}, {"Subject", w.Info.Subject}, {"Keywords", w.Info.Keywords}, {"Creator", w.Info.Creator}} {
+		if f.value != "" {
+			s += "/" + f.key + text(f.value)
+		}
+	}
+	if w.Info.Date != "" {
+		s += "/CreationDate" + text(w.Info.Date) + "/ModDate" + text(w.Info.Date)
+	}
+	return s + ">>"
+}
+
+// outline writes the outline tree (§12.3.3).
+func (w *Writer) outline() Ref {
+	type node struct {
+		id                              Ref
+		item                            OutlineItem
+		parent, first, last, prev, next int
+		count                           int
+	}
+	nodes := []node{{id: w.alloc(), parent: -1, first: -1, last: -1, prev: -1, next: -1}}
+	stack := []int{0}
+	for _, it := range w.Outline {
+		for len(stack) > 1 && nodes[stack[len(stack)-1]].item.Level >= it.Level {
+			stack = stack[:len(stack)-1]
+		}
+		p := stack[len(stack)-1]
+		i := len(nodes)
+		nodes = append(nodes, node{id: w.alloc(), item: it, parent: p, first: -1, last: -1, prev: nodes[p].last, next: -1})
+		if nodes[p].last >= 0 {
+			nodes[nodes[p].last].next = i
+		} else {
+			nodes[p].first = i
+		}
+		nodes[p].last = i
+		for q := p; q >= 0; q = nodes[q].parent {
+			nodes[q].count++
+		}
+		stack = append(stack, i)
+	}
+	ref := func(key string, i int) string {
+		if i < 0 {
+			return ""
+		}
+		return "/" + key + " " + nodes[i].id.String()
+	}
+	for i, n := range nodes {
+		s := "<<" + ref("First", n.first) + ref("Last", n.last)
+		if n.count > 0 {
+			s += "/Count " + strconv.Itoa(n.count)
+		}
+		if i > 0 && n.item.Page < len(w.pages) {
+			p := w.pages[n.item.Page]
+			s += ref("Parent", n.parent) + ref("Prev", n.prev) + ref("Next", n.next) + "/Title" + text(n.item.Title) +
+				fmt.Sprintf("/Dest[%s/XYZ 0 %s null]", p.id, num((p.h-n.item.Y)*0.75))
+		}
+		w.object(n.id, s+">>")
+	}
+	return nodes[0].id
+}
+
+// xref writes the cross-reference stream (§7.5.8).
+func (w *Writer) xref(root, info Ref) {
+	id := w.alloc()
+	w.places[id] = place{offset: w.n}
+	start := w.n
+	data := make([]byte, 0, 7*len(w.places))
+	for i, p := range w.places {
+		kind, a, b := byte(1), uint32(p.offset), uint16(0)
+		switch {
+		case i == 0:
+			kind, b = 0, 65535
+		case p.stream != 0:
+			kind, a, b = 2, uint32(p.stream), uint16(p.slot)
+		case p.offset == 0:
+			kind = 0
+		}
+		data = append(data, kind)
+		data = binary.BigEndian.AppendUint32(data, a)
+		data = binary.BigEndian.AppendUint16(data, b)
+	}
+	sum := md5.Sum(w.hash.Bytes()) // the identifier comes from the contents alone
+	dict := fmt.Sprintf("/Type/XRef/Size %d/W[1 4 2]/Root %s/Info %s/ID[<%X><%X>]", len(w.places), root, info, sum, sum)
+	w.stream(id, dict, data, true)
+	w.write(fmt.Appendf(nil, "startxref\n%d\n%%%%EOF\n", start))
+}
+
+type fontKey struct{ face *font.Face }
+
+// embedded is a face in use and the glyphs that it has drawn.
+type embedded struct {
+	id    Ref
+	name  string
+	face  *font.Face
+	used  map[uint32]bool
+	texts map[uint32]string
+}
+
+var _ display.Canvas = (*Content)(nil)

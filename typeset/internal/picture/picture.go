@@ -1,0 +1,220 @@
+// Package picture turns image files into things that can be painted.
+package picture
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/base64"
+	"encoding/binary"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"image"
+	"image/color"
+	_ "image/gif" // decoders
+	"image/jpeg"
+	_ "image/png"
+	"net/url"
+	"strings"
+
+	_ "golang.org/x/image/bmp"
+	_ "golang.org/x/image/webp"
+
+	"oliveledger/typeset/internal/display"
+)
+
+// Picture is a raster or vector picture with its natural size in px. A zero
+// size means that there is none in that direction.
+type Picture struct {
+	W, H  float64
+	Ratio float64 // width / height, 0 for none
+	Image *display.Image
+	Draw  func(c display.Canvas, box display.Rect) // vector pictures
+	DPI   float64
+}
+
+// MaxPixels bounds the size of a raster picture.
+const MaxPixels = 100_000_000
+
+// Decode reads PNG, JPEG, GIF, WebP or BMP.
+func Decode(data []byte) (*Picture, error) {
+	sum := sha256.Sum256(data)
+	key := hex.EncodeToString(sum[:12])
+	conf, format, err := image.DecodeConfig(bytes.NewReader(data))
+	if err != nil {
+		return nil, errors.New("the file is not a picture of a known kind (PNG, JPEG, GIF, WebP, BMP, SVG)")
+	}
+	if conf.Width <= 0 || conf.Height <= 0 || conf.Width*conf.Height > MaxPixels {
+		return nil, fmt.Errorf("the picture has %d × %d pixels; at most %d million are allowed", conf.Width, conf.Height, MaxPixels/1_000_000)
+	}
+	var im *display.Image
+	if format == "jpeg" {
+		im, err = fromJPEG(data, conf)
+	} else {
+		var src image.Image
+		if src, _, err = image.Decode(bytes.NewReader(data)); err == nil {
+			im = fromPixels(src)
+		}
+	}
+	if err != nil {
+		return nil, fmt.Errorf("the picture is damaged: %w", err)
+	}
+	im.Key = key
+	return &Picture{W: float64(im.W), H: float64(im.H), Ratio: float64(im.W) / float64(im.H), Image: im}, nil
+}
+
+// fromJPEG passes the file through unless it must be turned.
+func fromJPEG(data []byte, conf image.Config) (*display.Image, error) {
+	orientation := exifOrientation(data)
+	comps := 3
+	switch conf.ColorModel {
+	case color.GrayModel:
+		comps = 1
+	case color.CMYKModel:
+		comps = 4
+	}
+	if orientation <= 1 {
+		return &display.Image{W: conf.Width, H: conf.Height, JPEG: data, Comps: comps, Invert: comps == 4 && bytes.Contains(data[:min(len(data), 4096)], []byte("Adobe\x00"))}, nil
+	}
+	src, err := jpeg.Decode(bytes.NewReader(data))
+	if err != nil {
+		return nil, err
+	}
+	return fromPixels(turn(src, orientation)), nil
+}
+
+// turned shows an image as its EXIF orientation asks.
+type turned struct {
+	image.Image
+	o int
+}
+
+func turn(src image.Image, o int) image.Image { return turned{src, o} }
+
+func (t turned) Bounds() image.Rectangle {
+	b := t.Image.Bounds()
+	if t.o >= 5 {
+		return image.Rect(0, 0, b.Dy(), b.Dx())
+	}
+	return image.Rect(0, 0, b.Dx(), b.Dy())
+}
+
+func (t turned) At(x, y int) color.Color {
+	b := t.Image.Bounds()
+	w, h := b.Dx()-1, b.Dy()-1
+	switch t.o {
+	case 2:
+		x = w - x
+	case 3:
+		x, y = w-x, h-y
+	case 4:
+		y = h - y
+	case 5:
+		x, y = y, x
+	case 6:
+		x, y = y, h-x
+	case 7:
+		x, y = w-y, h-x
+	case 8:
+		x, y = w-y, x
+	}
+	return t.Image.At(b.Min.X+x, b.Min.Y+y)
+}
+
+// exifOrientation finds the orientation tag (Exif 2.3, §4.6.4).
+func exifOrientation(data []byte) int {
+	for at := 2; at+4 < len(data) && data[at] == 0xFF; {
+		size := int(binary.BigEndian.Uint16(data[at+2:]))
+		if data[at+1] == 0xE1 && at+2+size <= len(data) && size > 16 && string(data[at+4:at+8]) == "Exif" {
+			return tiffOrientation(data[at+10 : at+2+size])
+		}
+		if data[at+1] == 0xDA {
+			break
+		}
+		at += 2 + size
+	}
+	return 1
+}
+
+func tiffOrientation(b []byte) int {
+	if len(b) < 8 {
+		return 1
+	}
+	var order binary.ByteOrder = binary.LittleEndian
+	if b[0] == 'M' {
+		order = binary.BigEndian
+	}
+	at := int(order.Uint32(b[4:]))
+	if at < 8 || at+2 > len(b) {
+		return 1
+	}
+	for i := range int(order.Uint16(b[at:])) {
+		e := at + 2 + 12*i
+		if e+12 > len(b) {
+			break
+		}
+		if order.Uint16(b[e:]) == 0x0112 {
+			if o := int(order.Uint16(b[e+8:])); o >= 1 && o <= 8 {
+				return o
+			}
+		}
+	}
+	return 1
+}
+
+func fromPixels(src image.Image) *display.Image {
+	b := src.Bounds()
+	w, h := b.Dx(), b.Dy()
+	out := &display.Image{W: w, H: h}
+	rgb := make([]byte, 0, w*h*3)
+	alpha := make([]byte, 0, w*h)
+	opaque, gray := true, true
+	for y := b.Min.Y; y < b.Max.Y; y++ {
+		for x := b.Min.X; x < b.Max.X; x++ {
+			c := color.NRGBAModel.Convert(src.At(x, y)).(color.NRGBA)
+			rgb = append(rgb, c.R, c.G, c.B)
+			alpha = append(alpha, c.A)
+			opaque = opaque && c.A == 255
+			gray = gray && c.R == c.G && c.G == c.B
+		}
+	}
+	if gray {
+		out.Gray = true
+		for i := 0; i < len(rgb)/3; i++ {
+			rgb[i] = rgb[3*i]
+		}
+		rgb = rgb[:w*h]
+	}
+	out.RGB = rgb
+	if !opaque {
+		out.Alpha = alpha
+	}
+	return out
+}
+
+// DataURI reads the contents of a data: address (RFC 2397).
+func DataURI(address string) (data []byte, mime string, err error) {
+	head, body, ok := strings.Cut(strings.TrimPrefix(address, "data:"), ",")
+	if !ok {
+		return nil, "", errors.New("the data: address has no comma")
+	}
+	mime, _, _ = strings.Cut(head, ";")
+	if strings.HasSuffix(head, ";base64") {
+		body = strings.Map(func(r rune) rune {
+			if r == ' ' || r == '\n' || r == '\t' || r == '\r' {
+				return -1
+			}
+			return r
+		}, body)
+		if un, err := url.PathUnescape(body); err == nil {
+			body = un
+		}
+		data, err = base64.StdEncoding.DecodeString(body)
+		if err != nil {
+			data, err = base64.RawStdEncoding.DecodeString(strings.TrimRight(body, "="))
+		}
+		return data, mime, err
+	}
+	s, err := url.PathUnescape(body)
+	return []byte(s), mime, err
+}

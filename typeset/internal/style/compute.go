@@ -1,0 +1,481 @@
+package style
+
+import (
+	"slices"
+	"sort"
+	"strings"
+	"unsafe"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
+)
+
+// Computer is the state while one style is computed.
+type Computer struct {
+	S, Parent    *Style
+	em           float64 // what em stands for: the parent's size while font-size is computed
+	isRoot       bool
+	lineHeightOf *Style
+	resolver     *Resolver
+	node         *markup.Node
+}
+
+// used resolves currentcolor.
+func (c *Computer) used(col Color) Color {
+	if c == nil {
+		return col
+	}
+	return col.Or(c.S.Color)
+}
+
+// Style computes the style of an element, or of its pseudo-element when
+// pseudo is not "". It returns nil for a ::before or ::after that no rule
+// gives content.
+func (r *Resolver) Style(n *markup.Node, pseudo string, parent *Style) *Style {
+	r.matched = r.matched[:0]
+	r.collect(n, pseudo)
+	if pseudo != "" && len(r.matched) == 0 {
+		return nil
+	}
+	if pseudo == "" {
+		r.presentation(n)
+		if text, ok := n.Lookup("style"); ok {
+			decls, seen := r.attrs[text]
+			if !seen {
+				decls = r.inline(text)
+				r.attrs[text] = decls
+			}
+			r.matched = append(r.matched, &match{decls: decls, origin: Author, layer: 1 << 20, inline: true})
+		}
+	}
+	isRoot := n.Parent != nil && n.Parent.Kind == markup.Document && pseudo == ""
+	s := r.cascade(n, parent, isRoot, pseudo)
+	if isRoot {
+		r.root = s
+	}
+	return s
+}
+
+// PageStyle computes a page context or margin box from its declarations.
+func (r *Resolver) PageStyle(parent *Style, blocks [][]Decl) *Style {
+	r.matched = r.matched[:0]
+	for i, b := range blocks {
+		r.matched = append(r.matched, &match{decls: b, origin: Author, order: i, layer: 1 << 20})
+	}
+	return r.cascade(nil, parent, false, "page")
+}
+
+// Anonymous makes the style of an anonymous box: inherited values only.
+func Anonymous(parent *Style, d Display) *Style {
+	s := &Style{Inherited: parent.Inherited, Own: initial.Own, Vars: parent.Vars}
+	s.Display = d
+	return s
+}
+
+// Initial is the style that the root element inherits from.
+func Initial() *Style { return initial }
+
+func (r *Resolver) inline(text string) []Decl {
+	a := &adder{Resolver: r, sheet: css.ParseSheet("style attribute", ""), origin: Author}
+	a.base = r.base()
+	return a.parseDecls(css.ParseDeclarations(text))
+}
+
+// SetBase gives the address of the page: addresses in style attributes are
+// relative to it.
+func (r *Resolver) SetBase(base string) { r.pageBase = base }
+
+func (r *Resolver) base() string { return r.pageBase }
+
+func (r *Resolver) collect(n *markup.Node, pseudo string) {
+	try := func(list []*rule) {
+		for _, x := range list {
+			if x.sel.Pseudo == pseudo && matches(x.sel, n, nil) {
+				r.matched = append(r.matched, &match{decls: x.decls, origin: x.origin, layer: x.layer, spec: x.sel.Specificity, order: x.order})
+			}
+		}
+	}
+	if n.ID != "" {
+		try(r.ids[n.ID])
+	}
+	for i, c := range n.Class {
+		if slices.Index(n.Class[:i], c) < 0 {
+			try(r.classes[c])
+		}
+	}
+	try(r.tags[n.Name])
+	if n.Foreign {
+		if low := strings.ToLower(n.Name); low != n.Name {
+			try(r.tags[low])
+		}
+	}
+	try(r.rest)
+}
+
+func before(a, b *match) bool {
+	switch {
+	case a.origin != b.origin:
+		return a.origin < b.origin
+	case a.hint != b.hint:
+		return a.hint
+	case a.inline != b.inline:
+		return b.inline
+	case a.layer != b.layer:
+		return a.layer < b.layer
+	case a.spec != b.spec:
+		return css.Less(a.spec, b.spec)
+	}
+	return a.order < b.order
+}
+
+// cascade sorts what matched and computes the style, or finds one that has
+// come out of the same rules under the same parent.
+func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo string) *Style {
+	sort.SliceStable(r.matched, func(i, j int) bool { return before(r.matched[i], r.matched[j]) })
+	lang := ""
+	if n != nil && pseudo == "" {
+		if l, ok := n.Lookup("lang"); ok {
+			lang = l
+		} else if l, ok := n.Lookup("xml:lang"); ok {
+			lang = l
+		}
+	}
+	sharable := n != nil && !isRoot && lang == ""
+	var key shareKey
+	if sharable {
+		h := uint64(14695981039346656037)
+		for _, m := range r.matched {
+			var p uintptr
+			if len(m.decls) > 0 {
+				p = uintptr(unsafe.Pointer(&m.decls[0]))
+			}
+			h = (h ^ uint64(p)) * 1099511628211
+		}
+		key = shareKey{parent, h}
+		for _, s := range r.shared[key] {
+			if sameBlocks(s.key, r.matched) {
+				return s.style
+			}
+		}
+	}
+	c := &Computer{S: &Style{Inherited: parent.Inherited, Own: initial.Own}, Parent: parent, resolver: r, node: n, isRoot: isRoot}
+	if lang != "" {
+		c.S.Lang = lang
+	}
+	usesAttr := c.run(r.matched)
+	c.adjust(n, isRoot)
+	if sharable && !usesAttr {
+		keys := make([]*Decl, len(r.matched))
+		for i, m := range r.matched {
+			if len(m.decls) > 0 {
+				keys[i] = &m.decls[0]
+			}
+		}
+		r.shared[key] = append(r.shared[key], &sharedStyle{keys, c.S})
+	}
+	return c.S
+}
+
+func sameBlocks(a []*Decl, b []*match) bool {
+	if len(a) != len(b) {
+		return false
+	}
+	for i := range a {
+		var p *Decl
+		if len(b[i].decls) > 0 {
+			p = &b[i].decls[0]
+		}
+		if a[i] != p {
+			return false
+		}
+	}
+	return true
+}
+
+// winner is the declaration that won for a property, and where in the order.
+type winner struct {
+	d     *Decl
+	level int // index into the levels
+}
+
+// run applies the winning declaration of each property (Cascade 5, §6). It
+// tells whether an attribute took part.
+func (c *Computer) run(matched []*match) (usesAttr bool) {
+	// levels in ascending order: normal rules, then important ones with
+	// origins and layers turned round
+	type level struct {
+		m         *match
+		important bool
+	}
+	var levels []level
+	hasImportant := false
+	for _, m := range matched {
+		levels = append(levels, level{m, false})
+		for i := range m.decls {
+			hasImportant = hasImportant || m.decls[i].Important
+		}
+	}
+	if hasImportant {
+		imp := append([]*match(nil), matched...)
+		sort.SliceStable(imp, func(i, j int) bool {
+			a, b := imp[i], imp[j]
+			if a.origin != b.origin {
+				return a.origin > b.origin
+			}
+			if a.layer != b.layer && a.inline == b.inline {
+				return a.layer > b.layer
+			}
+			return false
+		})
+		for _, m := range imp {
+			levels = append(levels, level{m, true})
+		}
+	}
+	wins := make([]winner, len(properties))
+	var touched []PropID
+	custom := map[string][]css.Token{}
+	customWide := false
+	for li, l := range levels {
+		for i := range l.m.decls {
+			d := &l.m.decls[i]
+			if d.Important != l.important {
+				continue
+			}
+			if d.Prop < 0 {
+				custom[d.Custom] = d.Tokens
+				customWide = true
+				continue
+			}
+			if wins[d.Prop].d == nil {
+				touched = append(touched, d.Prop)
+			}
+			wins[d.Prop] = winner{d, li}
+		}
+	}
+	c.S.Vars = c.Parent.Vars
+	if customWide {
+		c.S.Vars = resolveVars(c.Parent.Vars, custom, c.node)
+		usesAttr = anyAttr(custom)
+	}
+	slices.Sort(touched)
+	apply := func(id PropID, w winner) {
+		p := properties[id]
+		value := w.d.Value
+		for depth := 0; depth < 10; depth++ {
+			k, ok := value.(wide)
+			if !ok || k != wideRevert && k != wideRevertLayer {
+				break
+			}
+			value = wideUnset
+			here := levels[w.level]
+			for li := w.level - 1; li >= 0; li-- {
+				l := levels[li]
+				if k == wideRevert && l.m.origin >= here.m.origin || l.important ||
+					k == wideRevertLayer && l.m.origin == here.m.origin && l.m.layer == here.m.layer && l.m.inline == here.m.inline && l.m.hint == here.m.hint {
+					continue
+				}
+				found := false
+				for i := len(l.m.decls) - 1; i >= 0; i-- {
+					if d := &l.m.decls[i]; d.Prop == w.d.Prop && !d.Important {
+						value, w, found = d.Value, winner{d, li}, true
+						break
+					}
+				}
+				if found {
+					break
+				}
+			}
+		}
+		usesAttr = c.set(p, value) || usesAttr
+	}
+	c.em = c.Parent.FontSize
+	if c.isRoot {
+		c.em = initial.FontSize
+	}
+	for _, id := range touched {
+		if properties[id].early {
+			apply(id, wins[id])
+		}
+	}
+	c.em = c.S.FontSize
+	// flow-relative properties take part as the physical ones they stand for
+	final := map[PropID]winner{}
+	var ids []PropID
+	for _, id := range touched {
+		p := properties[id]
+		if p.early {
+			continue
+		}
+		to := id
+		if p.logical != nil {
+			to = p.logical(c.S)
+		} else if !hasLogical[id] {
+			apply(id, wins[id])
+			continue
+		}
+		w := wins[id]
+		old, ok := final[to]
+		if !ok {
+			ids = append(ids, to)
+		}
+		if !ok || later(w, old) {
+			final[to] = w
+		}
+	}
+	for _, id := range ids {
+		apply(id, final[id])
+	}
+	return usesAttr
+}
+
+// later tells which of two declarations for one property wins.
+func later(a, b winner) bool {
+	if a.level != b.level {
+		return a.level > b.level
+	}
+	return uintptr(unsafe.Pointer(a.d)) > uintptr(unsafe.Pointer(b.d))
+}
+
+func anyAttr(custom map[string][]css.Token) bool {
+	for _, t := range custom {
+		if strings.Contains(css.Text(t), "attr(") {
+			return true
+		}
+	}
+	return false
+}
+
+// set applies one value; pending substitutions are resolved first.
+func (c *Computer) set(p *property, value any) (usesAttr bool) {
+	if pend, ok := value.(*pending); ok {
+		value, usesAttr = c.substituted(pend, p)
+	}
+	if k, ok := value.(wide); ok {
+		from := initial
+		if k == wideInherit || k != wideInitial && p.inherited {
+			from = c.Parent
+		}
+		p.copy(c.S, from)
+		return usesAttr
+	}
+	p.apply(c, value)
+	return usesAttr
+}
+
+// substituted gives the longhand's value after var() is replaced; a value
+// that becomes invalid behaves as unset (CSS Variables 1, §3.1).
+func (c *Computer) substituted(p *pending, prop *property) (any, bool) {
+	toks, ok := substitute(p.tokens, c.S.Vars.Get, c.node)
+	if !ok {
+		return wideUnset, true
+	}
+	usesAttr := false
+	for _, t := range p.tokens {
+		if t.Kind == css.Function && t.Text == "attr" || len(t.Args) > 0 && strings.Contains(css.Text(t.Args), "attr(") {
+			usesAttr = true
+		}
+	}
+	text := css.Text(toks)
+	vals, seen := p.cache[text]
+	if !seen {
+		vals = map[PropID]any{}
+		if len(css.Trim(toks)) > 0 {
+			if !parseInto(p.prop, css.Trim(toks), p.base, func(id PropID, x any) { vals[id] = x }) {
+				vals = map[PropID]any{}
+			}
+		}
+		if p.cache == nil {
+			p.cache = map[string]map[PropID]any{}
+		}
+		p.cache[text] = vals
+	}
+	if x, ok := vals[prop.id]; ok {
+		return x, usesAttr
+	}
+	return wideUnset, usesAttr
+}
+
+// adjust makes the changes that computed values need of each other.
+func (c *Computer) adjust(n *markup.Node, isRoot bool) {
+	s := c.S
+	for i := range s.Border {
+		if s.Border[i].Style == None || s.Border[i].Style == Hidden {
+			s.Border[i].Width = 0
+		} else if w := s.Border[i].Width; w > 0 && w < 1 {
+			// thin lines stay as thin as they are: paper has the dots
+			s.Border[i].Width = w
+		}
+	}
+	if s.Outline.Style == None {
+		s.Outline.Width = 0
+	}
+	if s.ColumnRule.Style == None || s.ColumnRule.Style == Hidden {
+		s.ColumnRule.Width = 0
+	}
+	// CSS Overflow 3, §3.1
+	visible := func(k Keyword) bool { return k == Visible || k == ClipText }
+	if visible(s.OverflowX) != visible(s.OverflowY) {
+		for _, o := range []*Keyword{&s.OverflowX, &s.OverflowY} {
+			if *o == Visible {
+				*o = Auto
+			} else if *o == ClipText {
+				*o = Hidden
+			}
+		}
+	}
+	// flow-relative floats
+	switch s.Float {
+	case InlineStart, InlineEnd:
+		if (s.Float == InlineStart) == (c.Parent.Direction != Rtl) {
+			s.Float = LeftSide
+		} else {
+			s.Float = RightSide
+		}
+	}
+	switch s.Clear {
+	case InlineStart, InlineEnd:
+		if (s.Clear == InlineStart) == (c.Parent.Direction != Rtl) {
+			s.Clear = LeftSide
+		} else {
+			s.Clear = RightSide
+		}
+	}
+	// CSS Display 3, §2.7: blockification
+	if s.Position == Absolute || s.Position == FixedKey {
+		s.Float = None
+	}
+	if s.Display.Outer != None && s.Display.Outer != Contents {
+		if isRoot || s.Float != None || s.Position == Absolute || s.Position == FixedKey {
+			s.WasInline = s.Display.Outer == Inline
+			s.Display = s.Display.Blockified()
+		}
+	} else if isRoot && s.Display.Outer == Contents {
+		s.Display = Display{Outer: Block, Inner: FlowRoot}
+	}
+	if c.Parent.Display.IsFlexOrGrid() && s.Display.Outer != None && s.Display.Outer != Contents {
+		s.Display = s.Display.Blockified()
+	}
+	if s.JustifyItems.Kind == Legacy {
+		s.JustifyItems = Align{Kind: Normal}
+		if c.Parent.JustifyItems.Legacy {
+			s.JustifyItems = c.Parent.JustifyItems
+		}
+	}
+}
+
+// Blockified gives the block-level like of a display type.
+func (d Display) Blockified() Display {
+	switch d.Outer {
+	case Inline:
+		d.Outer = Block
+		if d.Inner == FlowRoot && !d.ListItem {
+			d.Inner = FlowRoot
+		}
+	case TableCell, TableRow, TableRowGroup, TableHeaderGroup, TableFooterGroup, TableColumn, TableColumnGroup, TableCaption:
+		d = Display{Outer: Block, Inner: Flow}
+	}
+	return d
+}
+
+// IsFlexOrGrid tells whether children are flex or grid items.
+func (d Display) IsFlexOrGrid() bool { return d.Inner == Flex || d.Inner == Grid }

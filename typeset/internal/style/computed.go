@@ -1,0 +1,396 @@
+package style
+
+import "oliveledger/typeset/internal/css"
+
+// Sides of a box, in the order of CSS shorthands.
+const (
+	Top = iota
+	Right
+	Bottom
+	Left
+)
+
+// Style is the computed style of a node. It does not change once computed,
+// and nodes whose style comes out the same share one.
+type Style struct {
+	Inherited
+	Own
+	Vars *Vars // custom properties
+}
+
+// Vars holds custom properties by name; it is shared by nodes that set none.
+type Vars struct {
+	vals map[string][]css.Token
+}
+
+// LineKind tells how LineHeight is given.
+type LineKind uint8
+
+const (
+	LineNormal LineKind = iota
+	LineNumber
+	LineLength
+)
+
+// LineHeight is normal, a factor of the font size, or px.
+type LineHeight struct {
+	Kind LineKind
+	V    float64
+}
+
+// Inherited holds the properties that children inherit.
+type Inherited struct {
+	Color          Color
+	Families       []string
+	FontSize       float64 // px
+	FontWeight     float64
+	FontStyle      Keyword // normal, italic, oblique
+	FontStretch    float64 // percent
+	FontCaps       Keyword
+	FontVariants   []string // OpenType features that font-variant-* ask for
+	FontFeatures   []Feature
+	FontVariations []Feature
+	FontKerning    Keyword
+	FontSynthesis  bool
+	SizeAdjust     float64
+	LineHeight     LineHeight
+	Lang           string
+
+	TextAlign, TextAlignLast, TextJustify Keyword
+	TextIndent                            Indent
+	TextTransform                         TextTransform
+	LetterSpacing, WordSpacing            LP
+	Collapse                              Keyword // white-space-collapse
+	Wrap                                  Keyword // text-wrap-mode: wrap, nowrap
+	WrapStyle                             Keyword
+	TabSize                               LP // Px; Pct/100 is a count of spaces
+	WordBreak, OverflowWrap, LineBreak    Keyword
+	Hyphens                               Keyword
+	HyphenChar                            string
+	Direction, WritingMode, Orientation   Keyword
+	Visibility                            Keyword
+	ListType                              ListType
+	ListPosition                          Keyword
+	ListImage                             *Image
+	Quotes                                *[]string // nil: auto
+	BorderCollapse                        Keyword
+	BorderSpacing                         [2]float64
+	CaptionSide, EmptyCells               Keyword
+	Orphans, Widows                       int
+	TextShadow                            []Shadow
+	SkipInk, UnderlinePosition            Keyword
+	UnderlineOffset                       Size
+	EmphasisMark                          string
+	EmphasisColor                         Color
+	EmphasisOver                          bool
+	ImageRendering                        Keyword
+	ImageOrientation                      Keyword
+	PrintAdjust                           Keyword
+
+	Fill, Stroke               Paint
+	FillRule, ClipRule         Keyword
+	FillOpacity, StrokeOpacity float64
+	StrokeWidth                LP
+	StrokeCap, StrokeJoin      Keyword
+	StrokeMiter                float64
+	StrokeDash                 []LP
+	StrokeDashOffset           LP
+	TextAnchor                 Keyword
+	PointerMarkers             [3]string // marker-start, -mid, -end
+}
+
+// Indent is text-indent.
+type Indent struct {
+	LP
+	Hanging, EachLine bool
+}
+
+// TextTransform is text-transform.
+type TextTransform struct {
+	Case      Keyword // none, capitalize, uppercase, lowercase
+	FullWidth bool
+}
+
+// Feature is an OpenType feature or a variation axis.
+type Feature struct {
+	Tag   string
+	Value float64
+}
+
+// ListType is list-style-type: a counter style by name, a string, or none.
+type ListType struct {
+	Name   string
+	Text   string
+	IsText bool
+	Anon   *CounterStyle // symbols()
+}
+
+// Paint is an SVG fill or stroke.
+type Paint struct {
+	None    bool
+	Color   Color
+	URL     string // of a gradient or pattern; Color is the fallback
+	Context Keyword
+}
+
+// Border is one side of a border.
+type Border struct {
+	Width float64
+	Style Keyword
+	Color Color
+}
+
+// Shadow is one shadow of a box or of text.
+type Shadow struct {
+	X, Y, Blur, Spread float64
+	Color              Color
+	Inset              bool
+}
+
+// Own holds the properties that children do not inherit.
+type Own struct {
+	Display                      Display
+	Position, Float, Clear       Keyword
+	Width, Height                Size
+	MinWidth, MinHeight          Size
+	MaxWidth, MaxHeight          Size
+	Margin                       [4]Size
+	Padding                      [4]LP
+	Border                       [4]Border
+	Radius                       [4][2]LP // top left, clockwise
+	Inset                        [4]Size
+	BoxSizing                    Keyword
+	AspectRatio                  AspectRatio
+	OverflowX, OverflowY         Keyword
+	OverflowClipMargin           float64
+	ZIndex                       ZIndex
+	Opacity                      float64
+	Background                   Background
+	BackgroundColor              Color
+	BoxShadow                    []Shadow
+	BorderImage                  *BorderImage
+	Outline                      Border
+	OutlineOffset                float64
+	VerticalAlign                VerticalAlign
+	Decoration                   Decoration
+	UnicodeBidi                  Keyword
+	TextOverflow                 Keyword
+	TextOverflowText             string
+	TableLayout                  Keyword
+	Content                      Content
+	CounterReset, CounterSet     []CounterOp
+	CounterIncrement             []CounterOp
+	BreakBefore, BreakAfter      Keyword
+	BreakInside                  Keyword
+	BoxDecorationBreak           Keyword
+	Page                         string
+	ObjectFit                    Keyword
+	ObjectPosition               Place
+	Transform                    []TransformOp
+	TransformOrigin              [3]LP
+	Translate, Rotate, Scale     []TransformOp
+	TransformBox                 Keyword
+	ClipPath                     *ClipPath
+	Clip                         *[4]Size
+	MaskImages                   []*Image
+	BlendMode                    Keyword
+	Isolation                    Keyword
+	WillStack                    bool // will-change, filter, contain and others that make a stacking context
+	Contain                      bool
+	Filter                       bool
+	FlexDirection, FlexWrap      Keyword
+	FlexGrow, FlexShrink         float64
+	FlexBasis                    Size
+	Order                        int
+	AlignContent, JustifyContent Align
+	AlignItems, JustifyItems     Align
+	AlignSelf, JustifySelf       Align
+	RowGap, ColumnGap            Size // None kind: normal
+	GridColumns, GridRows        TrackList
+	GridAutoColumns              []Track
+	GridAutoRows                 []Track
+	GridAreas                    [][]string
+	GridAutoFlow                 Keyword // row, column
+	GridDense                    bool
+	GridPlace                    [4]GridLine // row-start, column-start, row-end, column-end
+	ColumnCount                  int         // 0: auto
+	ColumnWidth                  Size
+	ColumnFill, ColumnSpan       Keyword
+	ColumnRule                   Border
+	InitialLetter                [2]float64
+	Appearance                   Keyword
+	StopColor                    Color
+	StopOpacity                  float64
+	ShapeOutside                 *ClipPath
+	ShapeMargin                  LP
+	BaselineShift                VerticalAlign
+	DominantBaseline             Keyword
+	VectorEffect                 Keyword
+	MaskURL                      string
+	SVG                          map[string]LP // geometry properties: x, y, r, rx, ry, cx, cy
+	PageSize                     PageSize      // in a page context only
+	WasInline                    bool          // it was made a block by its position
+}
+
+// ZIndex is z-index.
+type ZIndex struct {
+	Auto bool
+	V    int
+}
+
+// AspectRatio is width / height; 0 for none.
+type AspectRatio struct {
+	Ratio float64
+	Auto  bool
+}
+
+// VerticalAlign is a keyword, or a length when Kind is Length.
+type VerticalAlign struct {
+	Kind Keyword
+	LP
+}
+
+// Decoration is text-decoration on the element that draws it.
+type Decoration struct {
+	Underline, Overline, Through bool
+	Style                        Keyword
+	Color                        Color
+	Thickness                    Size
+}
+
+// Lines tells whether any line is drawn.
+func (d Decoration) Lines() bool { return d.Underline || d.Overline || d.Through }
+
+// Display is the computed display type.
+type Display struct {
+	Outer    Keyword // Block, Inline, None, Contents, or a table-internal keyword
+	Inner    Keyword // Flow, FlowRoot, Table, Flex, Grid, Ruby
+	ListItem bool
+}
+
+// CounterOp is one entry of counter-reset, counter-set or counter-increment.
+type CounterOp struct {
+	Name     string
+	Value    int
+	Reversed bool
+}
+
+// ContentKind tells what an item of content is.
+type ContentKind uint8
+
+const (
+	ContentText ContentKind = iota
+	ContentCounter
+	ContentCounters
+	ContentAttr
+	ContentImage
+	ContentQuote // Text is open-quote, close-quote, no-open-quote or no-close-quote
+	ContentElement
+	ContentString
+	ContentLeader
+	ContentTargetCounter
+	ContentTargetText
+	ContentContents
+)
+
+// ContentItem is one item of the content property.
+type ContentItem struct {
+	Kind      ContentKind
+	Text      string // text, counter or attribute name
+	Separator string
+	Style     ListType
+	Image     *Image
+}
+
+// Content is the content property.
+type Content struct {
+	Kind  Keyword // Normal, None, or List
+	Items []ContentItem
+}
+
+// Place is a position: x and y with percentages as in background-position.
+type Place struct{ X, Y LP }
+
+// Align is a value of the alignment properties.
+type Align struct {
+	Kind   Keyword // normal, auto, stretch, start, end, center, baseline, …
+	Last   bool    // last baseline
+	Safe   bool
+	Legacy bool
+}
+
+// vertical tells whether lines run down the page.
+func (k Keyword) Vertical() bool {
+	return k == VerticalRl || k == VerticalLr || k == SidewaysRl || k == SidewaysLr
+}
+
+func initialStyle() *Style {
+	auto := Size{Kind: Auto}
+	none := Size{Kind: None}
+	s := &Style{}
+	s.Color = Black
+	s.Families = []string{"serif"}
+	s.FontSize, s.FontWeight, s.FontStyle, s.FontStretch = 16, 400, Normal, 100
+	s.FontCaps, s.FontKerning, s.FontSynthesis = Normal, Auto, true
+	s.TextAlign, s.TextAlignLast, s.TextJustify = Start, Auto, Auto
+	s.TextTransform.Case = None
+	s.Collapse, s.Wrap, s.WrapStyle = CollapseSpace, WrapText, Auto
+	s.TabSize = LP{Pct: 800}
+	s.WordBreak, s.OverflowWrap, s.LineBreak, s.Hyphens = Normal, Normal, Auto, Manual
+	s.Direction, s.WritingMode, s.Orientation = Ltr, HorizontalTb, Mixed
+	s.Visibility = Visible
+	s.ListType, s.ListPosition = ListType{Name: "disc"}, Outside
+	s.BorderCollapse, s.CaptionSide, s.EmptyCells = Separate, TopSide, Show
+	s.Orphans, s.Widows = 2, 2
+	s.SkipInk, s.UnderlinePosition, s.UnderlineOffset = Auto, Auto, auto
+	s.EmphasisColor, s.EmphasisOver = currentCol, true
+	s.ImageRendering, s.ImageOrientation, s.PrintAdjust = Auto, FromImage, Economy
+	s.Fill = Paint{Color: Black}
+	s.Stroke = Paint{None: true}
+	s.FillRule, s.ClipRule = Nonzero, Nonzero
+	s.FillOpacity, s.StrokeOpacity, s.StrokeWidth = 1, 1, LP{Px: 1}
+	s.StrokeCap, s.StrokeJoin, s.StrokeMiter = Butt, Miter, 4
+	s.TextAnchor = Start
+
+	s.Display = Display{Outer: Inline, Inner: Flow}
+	s.Position, s.Float, s.Clear = Static, None, None
+	s.Width, s.Height, s.MinWidth, s.MinHeight, s.MaxWidth, s.MaxHeight = auto, auto, auto, auto, none, none
+	for i := range 4 {
+		s.Margin[i] = Size{Kind: Length}
+		s.Border[i] = Border{Width: 3, Style: None, Color: currentCol}
+		s.Inset[i] = auto
+	}
+	s.BoxSizing = ContentBox
+	s.OverflowX, s.OverflowY = Visible, Visible
+	s.ZIndex.Auto, s.Opacity = true, 1
+	s.Background = Background{Images: []*Image{nil}, Attachment: []Keyword{Scroll}, Clip: []Keyword{BorderBox}, Origin: []Keyword{PaddingBox},
+		Repeat: [][2]Keyword{{Repeat, Repeat}}, Size: []BackgroundSize{{Kind: Auto, W: auto, H: auto}}, Position: []Place{{}}, Blend: []Keyword{Normal}}
+	s.Outline = Border{Width: 3, Style: None, Color: currentCol}
+	s.VerticalAlign.Kind, s.BaselineShift.Kind = Baseline, Baseline
+	s.Decoration = Decoration{Style: Solid, Color: currentCol, Thickness: auto}
+	s.UnicodeBidi, s.TextOverflow, s.TableLayout = Normal, ClipText, Auto
+	s.Content.Kind = Normal
+	s.BreakBefore, s.BreakAfter, s.BreakInside, s.BoxDecorationBreak = Auto, Auto, Auto, Slice
+	s.ObjectFit, s.ObjectPosition = Fill, Place{LP{Pct: 50}, LP{Pct: 50}}
+	s.TransformOrigin, s.TransformBox = [3]LP{{Pct: 50}, {Pct: 50}, {}}, ViewBox
+	s.BlendMode, s.Isolation = Normal, Auto
+	s.FlexDirection, s.FlexWrap, s.FlexShrink, s.FlexBasis = Row, Nowrap, 1, auto
+	normal := Align{Kind: Normal}
+	s.AlignContent, s.JustifyContent, s.AlignItems = normal, normal, normal
+	s.JustifyItems = Align{Kind: Legacy}
+	s.AlignSelf, s.JustifySelf = Align{Kind: Auto}, Align{Kind: Auto}
+	s.RowGap, s.ColumnGap = Size{Kind: Normal}, Size{Kind: Normal}
+	s.GridAutoColumns, s.GridAutoRows = []Track{{Min: auto, Max: auto}}, []Track{{Min: auto, Max: auto}}
+	s.GridAutoFlow = Row
+	for i := range s.GridPlace {
+		s.GridPlace[i] = GridLine{Auto: true}
+	}
+	s.ColumnWidth, s.ColumnFill, s.ColumnSpan = auto, Balance, None
+	s.ColumnRule = Border{Width: 3, Style: None, Color: currentCol}
+	s.Appearance = None
+	s.StopColor, s.StopOpacity = Black, 1
+	s.DominantBaseline, s.VectorEffect = Auto, None
+	return s
+}
+
+var initial = initialStyle()

@@ -1,0 +1,257 @@
+package style
+
+import (
+	"strconv"
+	"strings"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
+)
+
+// presentation adds what attributes say about style (HTML, §15.3): author
+// rules of no specificity, before all others.
+func (r *Resolver) presentation(n *markup.Node) {
+	if len(n.Attrs) == 0 && n.Name != "td" && n.Name != "th" {
+		return
+	}
+	var b strings.Builder
+	if n.Foreign {
+		for _, a := range n.Attrs {
+			if attributeProperties[a.Name] {
+				b.WriteString(a.Name + ":" + a.Value + ";")
+			}
+		}
+	} else {
+		htmlHints(n, &b)
+	}
+	if b.Len() == 0 {
+		return
+	}
+	text := b.String()
+	decls, seen := r.attrs["hint "+text]
+	if !seen {
+		a := &adder{Resolver: r, sheet: css.ParseSheet("", ""), origin: UserAgent} // what does not parse has no effect
+		a.base = r.base()
+		decls = a.parseDecls(css.ParseDeclarations(text))
+		r.attrs["hint "+text] = decls
+	}
+	r.matched = append(r.matched, &match{decls: decls, origin: Author, layer: -1, hint: true})
+}
+
+// dimension reads a length attribute (HTML, §2.3.4.4).
+func dimension(s string) string {
+	s = strings.TrimSpace(s)
+	end := 0
+	for end < len(s) && (s[end] >= '0' && s[end] <= '9' || s[end] == '.') {
+		end++
+	}
+	if _, err := strconv.ParseFloat(s[:end], 64); err != nil {
+		return ""
+	}
+	if end < len(s) && s[end] == '%' {
+		return s[:end] + "%"
+	}
+	return s[:end] + "px"
+}
+
+func legacyColor(s string) string {
+	s = strings.TrimSpace(s)
+	if _, ok := namedColors[strings.ToLower(s)]; ok || strings.HasPrefix(s, "#") && (len(s) == 7 || len(s) == 4) {
+		return s
+	}
+	if len(s) == 6 {
+		if _, ok := hexColor(s); ok {
+			return "#" + s
+		}
+	}
+	return ""
+}
+
+func htmlHints(n *markup.Node, b *strings.Builder) {
+	put := func(prop, value string) {
+		if value != "" {
+			b.WriteString(prop + ":" + value + ";")
+		}
+	}
+	color := func(prop, attr string) { put(prop, legacyColor(n.Attr(attr))) }
+	length := func(prop, attr string) {
+		if v := dimension(n.Attr(attr)); v != "" && v != "0px" || prop != "width" && prop != "height" {
+			put(prop, v)
+		}
+	}
+	image := func() {
+		if u := n.Attr("background"); u != "" {
+			put("background-image", `url("`+u+`")`)
+		}
+	}
+	align := strings.ToLower(n.Attr("align"))
+	switch d := strings.ToLower(n.Attr("dir")); d {
+	case "ltr", "rtl":
+		put("direction", d)
+	case "auto":
+		put("direction", DirOf(n))
+	}
+	switch n.Name {
+	case "body":
+		color("background-color", "bgcolor")
+		color("color", "text")
+		image()
+		for attr, sides := range map[string]string{"marginheight": "margin-top margin-bottom", "topmargin": "margin-top", "marginwidth": "margin-left margin-right", "leftmargin": "margin-left"} {
+			for s := range strings.FieldsSeq(sides) {
+				put(s, dimension(n.Attr(attr)))
+			}
+		}
+	case "table":
+		tableHints(n, put, align)
+		color("background-color", "bgcolor")
+		color("border-color", "bordercolor")
+		length("width", "width")
+		length("height", "height")
+		image()
+	case "thead", "tbody", "tfoot", "tr", "td", "th", "col", "colgroup":
+		color("background-color", "bgcolor")
+		image()
+		length("height", "height")
+		length("width", "width")
+		cellAlign(put, align, n)
+		if n.Name == "td" || n.Name == "th" {
+			if n.Has("nowrap") {
+				put("white-space", "nowrap")
+			}
+			if t := ancestor(n, "table"); t != nil {
+				put("padding", dimension(t.Attr("cellpadding")))
+				if br := t.Attr("border"); t.Has("border") && br != "0" {
+					put("border", "1px inset")
+				}
+			}
+		}
+	case "caption":
+		if align == "bottom" {
+			put("caption-side", "bottom")
+		}
+	case "img", "iframe", "object", "embed", "video", "canvas", "input":
+		if n.Name != "input" || strings.EqualFold(n.Attr("type"), "image") {
+			length("width", "width")
+			length("height", "height")
+			w, h := dimension(n.Attr("width")), dimension(n.Attr("height"))
+			if strings.HasSuffix(w, "px") && strings.HasSuffix(h, "px") && n.Name != "iframe" && n.Name != "embed" {
+				put("aspect-ratio", "auto "+strings.TrimSuffix(w, "px")+"/"+strings.TrimSuffix(h, "px"))
+			}
+			for s := range strings.FieldsSeq("margin-left margin-right") {
+				put(s, dimension(n.Attr("hspace")))
+			}
+			for s := range strings.FieldsSeq("margin-top margin-bottom") {
+				put(s, dimension(n.Attr("vspace")))
+			}
+			if v := dimension(n.Attr("border")); v != "" && v != "0px" {
+				put("border", v+" solid")
+			}
+			switch align {
+			case "left", "right":
+				put("float", align)
+			case "top", "middle", "bottom":
+				put("vertical-align", map[string]string{"top": "top", "middle": "middle", "bottom": "baseline"}[align])
+			}
+		}
+	case "font":
+		color("color", "color")
+		put("font-family", n.Attr("face"))
+		if v := fontSizeAttr(n.Attr("size")); v != "" {
+			put("font-size", v)
+		}
+	case "hr":
+		color("color", "color")
+		length("width", "width")
+		if v := dimension(n.Attr("size")); v != "" {
+			put("height", v)
+		}
+		switch align {
+		case "left":
+			put("margin-left", "0")
+		case "right":
+			put("margin-right", "0")
+			put("margin-left", "auto")
+		}
+		if n.Has("noshade") || n.Has("color") {
+			put("border-style", "solid")
+		}
+	case "p", "h1", "h2", "h3", "h4", "h5", "h6", "div":
+		if align == "center" && n.Name == "div" {
+			align = "-webkit-center"
+		}
+		if align == "left" || align == "right" || align == "center" || align == "justify" || align == "-webkit-center" {
+			put("text-align", align)
+		}
+	case "br":
+		switch c := strings.ToLower(n.Attr("clear")); c {
+		case "left", "right":
+			put("clear", c)
+		case "all", "both":
+			put("clear", "both")
+		}
+	case "ol", "ul", "li":
+		t := map[string]string{"1": "decimal", "a": "lower-alpha", "A": "upper-alpha", "i": "lower-roman", "I": "upper-roman", "disc": "disc", "circle": "circle", "square": "square", "none": "none"}[n.Attr("type")]
+		put("list-style-type", t)
+	}
+}
+
+func ancestor(n *markup.Node, name string) *markup.Node {
+	for p := n.Parent; p != nil; p = p.Parent {
+		if p.Name == name {
+			return p
+		}
+	}
+	return nil
+}
+
+func cellAlign(put func(string, string), align string, n *markup.Node) {
+	switch align {
+	case "left", "right", "justify":
+		put("text-align", align)
+	case "center":
+		put("text-align", "-webkit-center")
+	}
+	switch v := strings.ToLower(n.Attr("valign")); v {
+	case "top", "middle", "bottom", "baseline":
+		put("vertical-align", v)
+	}
+}
+
+func tableHints(n *markup.Node, put func(string, string), align string) {
+	switch align {
+	case "left", "right":
+		put("float", align)
+	case "center":
+		put("margin-left", "auto")
+		put("margin-right", "auto")
+	}
+	if v := dimension(n.Attr("cellspacing")); v != "" {
+		put("border-spacing", v)
+	}
+	if n.Has("border") && n.Attr("border") != "0" {
+		w := dimension(n.Attr("border"))
+		if w == "" {
+			w = "1px"
+		}
+		put("border", w+" outset")
+	}
+	switch strings.ToLower(n.Attr("rules")) {
+	case "none", "groups", "rows", "cols", "all":
+		put("border-collapse", "collapse")
+	}
+}
+
+func fontSizeAttr(s string) string {
+	s = strings.TrimSpace(s)
+	if s == "" {
+		return ""
+	}
+	n, err := strconv.Atoi(strings.TrimPrefix(s, "+"))
+	if err != nil {
+		return ""
+	}
+	if s[0] == '+' || s[0] == '-' {
+		n += 3
+	}
+	return []string{"x-small", "small", "medium", "large", "x-large", "xx-large", "xxx-large"}[min(max(n, 1), 7)-1]
+}

@@ -1,0 +1,492 @@
+package style
+
+import (
+	"oliveledger/typeset/internal/css"
+)
+
+// ImageKind tells what an Image is.
+type ImageKind uint8
+
+const (
+	ImageURL ImageKind = iota
+	ImageLinear
+	ImageRadial
+	ImageConic
+	ImageColor // image(color)
+	ImageFade  // cross-fade
+)
+
+// Image is a CSS image (CSS Images 3 and 4).
+type Image struct {
+	Kind     ImageKind
+	URL      string
+	Gradient *Gradient
+	Color    Color
+	Density  float64 // of image-set(): image px for each CSS px
+}
+
+// Gradient is a linear, radial or conic gradient.
+type Gradient struct {
+	Repeating bool
+	Angle     float64 // linear and conic; degrees
+	ToX, ToY  int     // linear "to" corner or side: -1, 0, 1
+	HasTo     bool
+	Circle    bool
+	Extent    Keyword // farthest-corner and so on; Length when RX, RY are given
+	RX, RY    LP
+	Center    Place
+	Stops     []Stop
+	Space     string
+	Hue       string
+}
+
+// Stop is a colour stop; without Color it is a hint.
+type Stop struct {
+	Color  Color
+	Hint   bool
+	HasPos bool
+	Pos    LP // conic: Px in degrees, Pct of 360
+}
+
+// Background holds the layers of a background; lists repeat to the number of
+// images.
+type Background struct {
+	Images     []*Image
+	Attachment []Keyword
+	Clip       []Keyword
+	Origin     []Keyword
+	Repeat     [][2]Keyword
+	Size       []BackgroundSize
+	Position   []Place
+	Blend      []Keyword
+}
+
+// BackgroundSize is cover, contain, or a width and a height (Kind Auto).
+type BackgroundSize struct {
+	Kind Keyword
+	W, H Size
+}
+
+// BorderImage is border-image.
+type BorderImage struct {
+	Image  *Image
+	Slice  [4]LP
+	Fill   bool
+	Width  [4]Size // Px of a plain number is a multiple of the border width: Limited
+	Outset [4]LP   // Pct/100 is a multiple of the border width
+	Repeat [2]Keyword
+}
+
+// ClipPath is a basic shape or the address of an SVG clipPath.
+type ClipPath struct {
+	Kind   Keyword // Inset, Circle, Ellipse, Polygon, PathShape, URLShape, BoxShape
+	Box    Keyword
+	Inset  [4]LP
+	Radius [4][2]LP
+	RX, RY Size
+	Center Place
+	Rule   Keyword
+	Points []Place
+	Path   string
+	URL    string
+}
+
+func (v *values) image() (spec[*Image], bool) {
+	if u, ok := v.url(); ok {
+		return fixed(&Image{Kind: ImageURL, URL: u}), true
+	}
+	t := v.peek()
+	if t.Kind != css.Function {
+		return nil, false
+	}
+	in := &values{list: css.Words(t.Args), base: v.base}
+	var s spec[*Image]
+	var ok bool
+	name := t.Text
+	repeating := false
+	if len(name) > 10 && name[:10] == "repeating-" {
+		name, repeating = name[10:], true
+	}
+	switch name {
+	case "linear-gradient":
+		s, ok = in.linear(repeating)
+	case "radial-gradient":
+		s, ok = in.radial(repeating)
+	case "conic-gradient":
+		s, ok = in.conic(repeating)
+	case "image-set", "-webkit-image-set":
+		s, ok = in.imageSet()
+	case "image":
+		var col spec[Color]
+		if col, ok = in.color(); ok && in.done() {
+			s = func(c *Computer) *Image { return &Image{Kind: ImageColor, Color: c.used(col(c))} }
+		} else {
+			ok = false
+		}
+	}
+	if ok {
+		v.pos++
+	}
+	return s, ok
+}
+
+// imageSet picks the candidate of the highest resolution: paper has the dots.
+func (v *values) imageSet() (spec[*Image], bool) {
+	var best spec[*Image]
+	density := 0.0
+	for {
+		var s spec[*Image]
+		if u, ok := v.str(); ok {
+			s = fixed(&Image{Kind: ImageURL, URL: Resolve(v.base, u)})
+		} else if s, ok = v.image(); !ok {
+			return nil, false
+		}
+		d := 1.0
+		for !v.done() && v.peek().Kind != css.Comma {
+			if r, ok := v.num(dimResolution); ok {
+				d = r.eval(nil).v
+			} else if v.peek().Kind == css.Function && v.peek().Text == "type" {
+				v.pos++
+			} else {
+				return nil, false
+			}
+		}
+		if d > density {
+			best, density = s, d
+		}
+		if !v.comma() {
+			break
+		}
+	}
+	if !v.done() || best == nil {
+		return nil, false
+	}
+	return func(c *Computer) *Image {
+		im := *best(c)
+		im.Density = density
+		return &im
+	}, true
+}
+
+type stopSpec struct {
+	color spec[Color]
+	pos   spec[LP]
+}
+
+// interpolation parses "in oklch longer hue".
+func (v *values) interpolation() (space, hue string, ok bool) {
+	if !v.word("in") {
+		return "", "", true
+	}
+	t := v.next()
+	sp := spaces[t.Lower()]
+	if t.Kind != css.Ident || sp == nil {
+		return "", "", false
+	}
+	hue = "shorter"
+	if k := v.peek(); k.Is("shorter") || k.Is("longer") || k.Is("increasing") || k.Is("decreasing") {
+		v.pos++
+		hue = k.Lower()
+		if sp.hue < 0 || !v.word("hue") {
+			return "", "", false
+		}
+	}
+	return t.Lower(), hue, true
+}
+
+// stops parses the colour stop list; angles tells that positions are angles.
+func (v *values) stops(angular bool) ([]stopSpec, bool) {
+	pos := func() (spec[LP], bool) {
+		if !angular {
+			return v.lp(false)
+		}
+		if t := v.peek(); t.Kind == css.Number && t.Num == 0 {
+			v.pos++
+			return fixed(LP{}), true
+		}
+		s, ok := v.num(dimAngle, dimPercent)
+		if !ok {
+			return nil, false
+		}
+		return func(c *Computer) LP { return s.eval(c).lp() }, true
+	}
+	var list []stopSpec
+	lastHint := true
+	for {
+		if p, ok := pos(); ok && v.peek().Kind == css.Comma { // a hint
+			if lastHint {
+				return nil, false
+			}
+			list = append(list, stopSpec{pos: p})
+			lastHint = true
+		} else {
+			var col spec[Color]
+			var p2 spec[LP]
+			if ok {
+				p2 = p
+			}
+			if col, ok = v.color(); !ok {
+				return nil, false
+			}
+			if p2 == nil {
+				p2, _ = pos()
+			}
+			list = append(list, stopSpec{col, p2})
+			if p3, ok := pos(); ok && p2 != nil {
+				list = append(list, stopSpec{col, p3})
+			}
+			lastHint = false
+		}
+		if !v.comma() {
+			break
+		}
+	}
+	return list, v.done() && !lastHint && len(list) > 0
+}
+
+func computeStops(c *Computer, list []stopSpec) []Stop {
+	out := make([]Stop, len(list))
+	for i, s := range list {
+		if s.color != nil {
+			out[i].Color = c.used(s.color(c))
+		} else {
+			out[i].Hint = true
+		}
+		if s.pos != nil {
+			out[i].HasPos, out[i].Pos = true, s.pos(c)
+		}
+	}
+	return out
+}
+
+func (v *values) linear(repeating bool) (spec[*Image], bool) {
+	g := Gradient{Repeating: repeating, Angle: 180}
+	var angle spec[float64]
+	head := false
+	space, hue, ok := v.interpolation()
+	if !ok {
+		return nil, false
+	}
+	head = space != ""
+	if a, ok := v.angle(); ok {
+		angle, head = a, true
+	} else if v.word("to") {
+		head, g.HasTo = true, true
+		for range 2 {
+			switch k, _ := v.oneOf("left right top bottom"); {
+			case k == LeftSide && g.ToX == 0:
+				g.ToX = -1
+			case k == RightSide && g.ToX == 0:
+				g.ToX = 1
+			case k == TopSide && g.ToY == 0:
+				g.ToY = -1
+			case k == BottomSide && g.ToY == 0:
+				g.ToY = 1
+			}
+		}
+		if g.ToX == 0 && g.ToY == 0 {
+			return nil, false
+		}
+	}
+	if space == "" {
+		if space, hue, ok = v.interpolation(); !ok {
+			return nil, false
+		}
+		head = head || space != ""
+	}
+	if head && !v.comma() {
+		return nil, false
+	}
+	g.Space, g.Hue = space, hue
+	stops, ok := v.stops(false)
+	return func(c *Computer) *Image {
+		out := g
+		if angle != nil {
+			out.Angle = angle(c)
+		}
+		out.Stops = computeStops(c, stops)
+		return &Image{Kind: ImageLinear, Gradient: &out}
+	}, ok
+}
+
+func (v *values) radial(repeating bool) (spec[*Image], bool) {
+	g := Gradient{Repeating: repeating, Extent: FarthestCorner, Center: Place{LP{Pct: 50}, LP{Pct: 50}}}
+	var rx, ry spec[LP]
+	var center spec[Place]
+	head, circle, ellipse := false, false, false
+	for {
+		if k, ok := v.oneOf("circle ellipse"); ok {
+			circle, ellipse, head = circle || k == Circle, ellipse || k == Ellipse, true
+		} else if k, ok := v.oneOf("closest-side closest-corner farthest-side farthest-corner"); ok {
+			g.Extent, head = k, true
+		} else if l, ok := v.lp(true); ok {
+			head = true
+			if rx != nil {
+				return nil, false
+			}
+			rx = l
+			if m, ok := v.lp(true); ok {
+				ry = m
+			}
+		} else {
+			break
+		}
+	}
+	if circle && (ellipse || ry != nil) || ellipse && rx != nil && ry == nil {
+		return nil, false
+	}
+	if v.word("at") {
+		var ok bool
+		if center, ok = v.place(); !ok {
+			return nil, false
+		}
+		head = true
+	}
+	space, hue, ok := v.interpolation()
+	if !ok {
+		return nil, false
+	}
+	if (head || space != "") && !v.comma() {
+		return nil, false
+	}
+	g.Space, g.Hue = space, hue
+	g.Circle = circle || rx != nil && ry == nil
+	stops, ok := v.stops(false)
+	return func(c *Computer) *Image {
+		out := g
+		if rx != nil {
+			out.Extent, out.RX = Length, rx(c)
+			out.RY = out.RX
+			if ry != nil {
+				out.RY = ry(c)
+			}
+		}
+		if center != nil {
+			out.Center = center(c)
+		}
+		out.Stops = computeStops(c, stops)
+		return &Image{Kind: ImageRadial, Gradient: &out}
+	}, ok
+}
+
+func (v *values) conic(repeating bool) (spec[*Image], bool) {
+	g := Gradient{Repeating: repeating, Center: Place{LP{Pct: 50}, LP{Pct: 50}}}
+	var from spec[float64]
+	var center spec[Place]
+	head := false
+	if v.word("from") {
+		var ok bool
+		if from, ok = v.angle(); !ok {
+			return nil, false
+		}
+		head = true
+	}
+	if v.word("at") {
+		var ok bool
+		if center, ok = v.place(); !ok {
+			return nil, false
+		}
+		head = true
+	}
+	space, hue, ok := v.interpolation()
+	if !ok || (head || space != "") && !v.comma() {
+		return nil, false
+	}
+	g.Space, g.Hue = space, hue
+	stops, ok := v.stops(true)
+	return func(c *Computer) *Image {
+		out := g
+		if from != nil {
+			out.Angle = from(c)
+		}
+		if center != nil {
+			out.Center = center(c)
+		}
+		out.Stops = computeStops(c, stops)
+		return &Image{Kind: ImageConic, Gradient: &out}
+	}, ok
+}
+
+// place parses a position of one to four parts (CSS Values 4, §9.3).
+func (v *values) place() (spec[Place], bool) {
+	type part struct {
+		key Keyword
+		off spec[LP]
+	}
+	var parts []part
+	for len(parts) < 4 {
+		if k, ok := v.oneOf("left right top bottom center"); ok {
+			parts = append(parts, part{key: k})
+		} else if l, ok := v.lp(false); ok {
+			parts = append(parts, part{off: l})
+		} else {
+			break
+		}
+	}
+	// join offsets to the side before them when there are three or four parts
+	if len(parts) > 2 {
+		var joined []part
+		for _, p := range parts {
+			if p.off != nil {
+				if n := len(joined); n == 0 || joined[n-1].off != nil || joined[n-1].key == Center {
+					return nil, false
+				}
+				joined[len(joined)-1].off = p.off
+			} else {
+				joined = append(joined, p)
+			}
+		}
+		if len(joined) != 2 {
+			return nil, false
+		}
+		parts = joined
+	}
+	horizontal := func(p part) bool { return p.key == LeftSide || p.key == RightSide }
+	vertical := func(p part) bool { return p.key == TopSide || p.key == BottomSide }
+	var x, y part
+	switch len(parts) {
+	case 0:
+		return nil, false
+	case 1:
+		x, y = parts[0], part{key: Center}
+		if vertical(parts[0]) {
+			x, y = y, x
+		}
+	default:
+		x, y = parts[0], parts[1]
+		if vertical(x) && y.off != nil && y.key == 0 || x.off != nil && x.key == 0 && horizontal(y) {
+			return nil, false
+		}
+		if vertical(x) || horizontal(y) {
+			x, y = y, x
+		}
+		if vertical(x) || horizontal(y) {
+			return nil, false
+		}
+	}
+	axis := func(p part) spec[LP] {
+		switch {
+		case p.key == 0:
+			return p.off
+		case p.key == Center:
+			return fixed(LP{Pct: 50})
+		case p.key == LeftSide || p.key == TopSide:
+			if p.off != nil {
+				return p.off
+			}
+			return fixed(LP{})
+		case p.off == nil:
+			return fixed(LP{Pct: 100})
+		}
+		off := p.off
+		return func(c *Computer) LP {
+			l := off(c)
+			if l.Fn != nil {
+				return LP{Fn: func(b float64) float64 { return b - l.Fn(b) }}
+			}
+			return LP{Px: -l.Px, Pct: 100 - l.Pct}
+		}
+	}
+	ax, ay := axis(x), axis(y)
+	return func(c *Computer) Place { return Place{ax(c), ay(c)} }, true
+}

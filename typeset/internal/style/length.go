@@ -1,0 +1,170 @@
+package style
+
+import "math"
+
+// LP is a computed length or percentage: Px + Pct/100 of a base, or Fn of the
+// base where maths with min() or max() mixes the two. All lengths are CSS px.
+type LP struct {
+	Px, Pct float64
+	Fn      func(base float64) float64
+}
+
+// Of resolves l against base.
+func (l LP) Of(base float64) float64 {
+	if l.Fn != nil {
+		return l.Fn(base)
+	}
+	if l.Pct == 0 {
+		return l.Px
+	}
+	return l.Px + l.Pct*base/100
+}
+
+// HasPct tells whether l depends on its base.
+func (l LP) HasPct() bool { return l.Pct != 0 || l.Fn != nil }
+
+// IsZero tells whether l is zero whatever its base is.
+func (l LP) IsZero() bool { return l.Px == 0 && l.Pct == 0 && l.Fn == nil }
+
+// Px is a plain length.
+func Px(v float64) LP { return LP{Px: v} }
+
+// Size is a computed width, height, inset or margin.
+type Size struct {
+	Kind    Keyword // Auto, None, Length, MinContent, MaxContent, FitContent, Stretch or ContentKey
+	Limited bool    // fit-content(LP)
+	LP
+}
+
+// IsAuto tells whether s is auto.
+func (s Size) IsAuto() bool { return s.Kind == Auto }
+
+// Resolve gives s in px, or NaN when it is not a length, or a percentage of
+// an indefinite base.
+func (s Size) Resolve(base float64) float64 {
+	if s.Kind != Length {
+		return math.NaN()
+	}
+	if s.HasPct() && math.IsNaN(base) {
+		return math.NaN()
+	}
+	return s.Of(base)
+}
+
+// px for each absolute unit (CSS Values 4, §6.2).
+var absolute = map[string]float64{"px": 1, "in": 96, "cm": 96 / 2.54, "mm": 96 / 25.4, "q": 96 / 101.6, "pt": 96.0 / 72, "pc": 16}
+
+var relative = map[string]bool{"em": true, "rem": true, "ex": true, "rex": true, "ch": true, "rch": true, "cap": true,
+	"rcap": true, "ic": true, "ric": true, "lh": true, "rlh": true}
+
+func viewportUnit(u string) bool {
+	if len(u) == 3 && (u[0] == 's' || u[0] == 'l' || u[0] == 'd') {
+		u = u[1:]
+	} else if len(u) == 5 && (u[0] == 's' || u[0] == 'l' || u[0] == 'd') {
+		u = u[1:]
+	} else if len(u) == 3 && u[0] == 'c' { // container units fall back to the viewport
+		u = "v" + u[2:]
+	}
+	switch u {
+	case "vw", "vh", "vi", "vb", "vmin", "vmax":
+		return true
+	}
+	return false
+}
+
+func isLengthUnit(u string) bool {
+	return absolute[u] != 0 || relative[u] || viewportUnit(u)
+}
+
+// Metrics are the font measures that relative units need, as parts of 1em.
+type Metrics struct{ Ex, Ch, Cap, Ic, Ascent, Descent, LineGap float64 }
+
+// unit turns one of a unit into px.
+func (c *Computer) unit(u string) float64 {
+	if v, ok := absolute[u]; ok {
+		return v
+	}
+	s := c.S
+	size := c.em
+	switch u {
+	case "em":
+		return size
+	case "rem":
+		return c.rootSize()
+	case "ex":
+		return size * c.metrics().Ex
+	case "ch":
+		return size * c.metrics().Ch
+	case "cap":
+		return size * c.metrics().Cap
+	case "ic":
+		return size
+	case "rex", "rch", "rcap", "ric":
+		root := c.resolver.root
+		if root == nil {
+			root = s
+		}
+		m := c.resolver.fonts.Metrics(root)
+		return c.rootSize() * map[string]float64{"rex": m.Ex, "rch": m.Ch, "rcap": m.Cap, "ric": 1}[u]
+	case "lh":
+		if c.lineHeightOf != nil {
+			return LineHeightPx(c.lineHeightOf, c.resolver.fonts)
+		}
+		return LineHeightPx(s, c.resolver.fonts)
+	case "rlh":
+		root := c.resolver.root
+		if root == nil {
+			root = s
+		}
+		return LineHeightPx(root, c.resolver.fonts)
+	}
+	if len(u) > 2 && u[0] != 'v' {
+		if u[0] == 'c' {
+			u = "v" + u[2:]
+		} else {
+			u = u[1:]
+		}
+	}
+	w, h := c.resolver.env.Width/100, c.resolver.env.Height/100
+	switch u {
+	case "vh":
+		return h
+	case "vmin":
+		return math.Min(w, h)
+	case "vmax":
+		return math.Max(w, h)
+	case "vi":
+		if s.WritingMode.Vertical() {
+			return h
+		}
+	case "vb":
+		if !s.WritingMode.Vertical() {
+			return h
+		}
+	}
+	return w
+}
+
+func (c *Computer) rootSize() float64 {
+	if c.resolver.root != nil {
+		return c.resolver.root.FontSize
+	}
+	if c.isRoot && c.em > 0 {
+		return c.em
+	}
+	return 16
+}
+
+func (c *Computer) metrics() Metrics { return c.resolver.fonts.Metrics(c.S) }
+
+// LineHeightPx is the used line height of s; normal comes from the font.
+func LineHeightPx(s *Style, fonts Fonts) float64 {
+	switch s.LineHeight.Kind {
+	case LineNumber:
+		return s.LineHeight.V * s.FontSize
+	case LineLength:
+		return s.LineHeight.V
+	}
+	m := fonts.Metrics(s)
+	return (m.Ascent + m.Descent + m.LineGap) * s.FontSize
+}

@@ -1,0 +1,777 @@
+package style
+
+import (
+	"strings"
+
+	"oliveledger/typeset/internal/css"
+)
+
+func definePaint() {
+	define("background-color", false, func(s *Style) *Color { return &s.BackgroundColor }, (*values).color)
+	define("background-image", false, func(s *Style) *[]*Image { return &s.Background.Images }, func(v *values) (spec[[]*Image], bool) {
+		return list(v, (*values).imageOrNone)
+	})
+	keys := func(set string) func(*values) (spec[[]Keyword], bool) {
+		return func(v *values) (spec[[]Keyword], bool) { return list(v, keywordSpec(set)) }
+	}
+	define("background-attachment", false, func(s *Style) *[]Keyword { return &s.Background.Attachment }, keys("scroll fixed local"))
+	define("background-clip", false, func(s *Style) *[]Keyword { return &s.Background.Clip }, keys("border-box padding-box content-box text border-area"))
+	define("background-origin", false, func(s *Style) *[]Keyword { return &s.Background.Origin }, keys("border-box padding-box content-box"))
+	define("background-blend-mode", false, func(s *Style) *[]Keyword { return &s.Background.Blend }, keys(blendModes))
+	define("background-repeat", false, func(s *Style) *[][2]Keyword { return &s.Background.Repeat }, func(v *values) (spec[[][2]Keyword], bool) {
+		return list(v, parseRepeat)
+	})
+	define("background-size", false, func(s *Style) *[]BackgroundSize { return &s.Background.Size }, func(v *values) (spec[[]BackgroundSize], bool) {
+		return list(v, parseBackgroundSize)
+	})
+	define("background-position", false, func(s *Style) *[]Place { return &s.Background.Position }, func(v *values) (spec[[]Place], bool) {
+		return list(v, (*values).place)
+	})
+	for i, axis := range []string{"x", "y"} {
+		p := define("background-position-"+axis, false, func(s *Style) *[]Place { return &s.Background.Position }, nil)
+		p.parse = func(v *values) (any, bool) { return list(v, axisPlace(i == 0)) }
+		p.apply = func(c *Computer, x any) {
+			old := c.S.Background.Position
+			got := x.(spec[[]LP])(c)
+			out := make([]Place, max(len(old), len(got)))
+			for k := range out {
+				out[k] = old[k%len(old)]
+				if i == 0 {
+					out[k].X = got[k%len(got)]
+				} else {
+					out[k].Y = got[k%len(got)]
+				}
+			}
+			c.S.Background.Position = out
+		}
+	}
+	short("background", "background-color background-image background-attachment background-clip background-origin background-repeat background-size background-position", parseBackground)
+	define("opacity", false, func(s *Style) *float64 { return &s.Opacity }, func(v *values) (spec[float64], bool) {
+		r, ok := v.ratio()
+		return func(c *Computer) float64 { return min(max(r(c), 0), 1) }, ok
+	})
+	define("box-shadow", false, func(s *Style) *[]Shadow { return &s.BoxShadow }, func(v *values) (spec[[]Shadow], bool) { return v.shadows(true) })
+	define("outline-width", false, func(s *Style) *float64 { return &s.Outline.Width }, lineWidth)
+	define("outline-style", false, func(s *Style) *Keyword { return &s.Outline.Style }, func(v *values) (spec[Keyword], bool) {
+		k, ok := v.oneOf("auto none dotted dashed solid double groove ridge inset outset")
+		if k == Auto {
+			k = Solid
+		}
+		return fixed(k), ok
+	})
+	define("outline-color", false, func(s *Style) *Color { return &s.Outline.Color }, func(v *values) (spec[Color], bool) {
+		if _, ok := v.oneOf("auto invert"); ok {
+			return fixed(currentCol), true
+		}
+		return v.color()
+	})
+	define("outline-offset", false, func(s *Style) *float64 { return &s.OutlineOffset }, func(v *values) (spec[float64], bool) { return v.length(false) })
+	anyOrder("outline", "outline-width outline-style outline-color")
+	words("object-fit", false, "fill contain cover none scale-down", func(s *Style) *Keyword { return &s.ObjectFit })
+	define("object-position", false, func(s *Style) *Place { return &s.ObjectPosition }, (*values).place)
+	words("image-rendering", true, "auto smooth high-quality crisp-edges pixelated", func(s *Style) *Keyword { return &s.ImageRendering })
+	define("image-orientation", true, func(s *Style) *Keyword { return &s.ImageOrientation }, keywordSpec("none from-image"))
+	define("print-color-adjust", true, func(s *Style) *Keyword { return &s.PrintAdjust }, keywordSpec("economy exact"))
+	aliases["-webkit-print-color-adjust"], aliases["color-adjust"] = "print-color-adjust", "print-color-adjust"
+	words("mix-blend-mode", false, blendModes+" plus-lighter", func(s *Style) *Keyword { return &s.BlendMode })
+	words("isolation", false, "auto isolate", func(s *Style) *Keyword { return &s.Isolation })
+	define("filter", false, func(s *Style) *bool { return &s.Filter }, func(v *values) (spec[bool], bool) {
+		on := !v.word("none")
+		for !v.done() {
+			if k := v.next().Kind; k != css.Function && k != css.URL {
+				return nil, false
+			}
+		}
+		return fixed(on), len(v.list) > 0
+	})
+	define("will-change", false, func(s *Style) *bool { return &s.WillStack }, func(v *values) (spec[bool], bool) {
+		on := false
+		for !v.done() {
+			switch t := v.next(); t.Lower() {
+			case "transform", "opacity", "filter", "clip-path", "mix-blend-mode", "isolation", "perspective", "z-index", "position", "translate", "rotate", "scale", "mask":
+				on = true
+			}
+		}
+		return fixed(on), true
+	})
+	defineTransform()
+	define("clip-path", false, func(s *Style) **ClipPath { return &s.ClipPath }, parseClipPath)
+	define("shape-outside", false, func(s *Style) **ClipPath { return &s.ShapeOutside }, func(v *values) (spec[*ClipPath], bool) {
+		if _, ok := v.image(); ok {
+			return fixed[*ClipPath](nil), true
+		}
+		return parseClipPath(v)
+	})
+	define("shape-margin", false, func(s *Style) *LP { return &s.ShapeMargin }, func(v *values) (spec[LP], bool) { return v.lp(true) })
+	define("clip", false, func(s *Style) **[4]Size { return &s.Clip }, parseClip)
+	define("mask-image", false, func(s *Style) *[]*Image { return &s.MaskImages }, func(v *values) (spec[[]*Image], bool) { return list(v, (*values).imageOrNone) })
+	for a, b := range map[string]string{"-webkit-box-shadow": "box-shadow", "-webkit-border-radius": "border-radius", "-webkit-box-sizing": "box-sizing", "-moz-box-sizing": "box-sizing",
+		"-webkit-transform": "transform", "-ms-transform": "transform", "-webkit-transform-origin": "transform-origin", "-webkit-opacity": "opacity", "-webkit-background-size": "background-size", "-webkit-background-clip": "background-clip",
+		"-webkit-flex": "flex", "-webkit-flex-direction": "flex-direction", "-webkit-flex-wrap": "flex-wrap", "-webkit-flex-flow": "flex-flow", "-webkit-justify-content": "justify-content", "-webkit-align-items": "align-items",
+		"-webkit-align-self": "align-self", "-webkit-align-content": "align-content", "-webkit-order": "order", "-webkit-flex-grow": "flex-grow", "-webkit-flex-shrink": "flex-shrink", "-webkit-flex-basis": "flex-basis",
+		"-webkit-clip-path": "clip-path", "-webkit-filter": "filter", "-webkit-mask-image": "mask-image", "-webkit-writing-mode": "writing-mode", "-webkit-column-count": "column-count", "-webkit-columns": "columns", "-webkit-column-width": "column-width", "-webkit-column-gap": "column-gap"} {
+		aliases[a] = b
+	}
+}
+
+const blendModes = "normal multiply screen overlay darken lighten color-dodge color-burn hard-light soft-light difference exclusion hue saturation color luminosity"
+
+func (v *values) imageOrNone() (spec[*Image], bool) {
+	if v.word("none") {
+		return fixed[*Image](nil), true
+	}
+	return v.image()
+}
+
+func parseRepeat(v *values) (spec[[2]Keyword], bool) {
+	if k, ok := v.oneOf("repeat-x repeat-y"); ok {
+		if k.String() == "repeat-x" {
+			return fixed([2]Keyword{Repeat, NoRepeat}), true
+		}
+		return fixed([2]Keyword{NoRepeat, Repeat}), true
+	}
+	const set = "repeat no-repeat space round"
+	x, ok := v.oneOf(set)
+	if !ok {
+		return nil, false
+	}
+	y, ok := v.oneOf(set)
+	if !ok {
+		y = x
+	}
+	return fixed([2]Keyword{x, y}), true
+}
+
+func parseBackgroundSize(v *values) (spec[BackgroundSize], bool) {
+	if k, ok := v.oneOf("cover contain"); ok {
+		return fixed(BackgroundSize{Kind: k}), true
+	}
+	one := size("auto", true)
+	w, ok := one(v)
+	if !ok {
+		return nil, false
+	}
+	h, ok := one(v)
+	if !ok {
+		h = fixed(Size{Kind: Auto})
+	}
+	return func(c *Computer) BackgroundSize { return BackgroundSize{Kind: Auto, W: w(c), H: h(c)} }, true
+}
+
+func axisPlace(horizontal bool) func(v *values) (spec[LP], bool) {
+	return func(v *values) (spec[LP], bool) {
+		at := v.pos
+		p, ok := v.place()
+		if !ok {
+			return nil, false
+		}
+		first := v.list[at]
+		if v.pos-at == 1 && first.Kind != css.Ident || horizontal {
+			if first.Is("top") || first.Is("bottom") {
+				return nil, false
+			}
+			return func(c *Computer) LP { return p(c).X }, true
+		}
+		return func(c *Computer) LP { return p(c).Y }, !first.Is("left") && !first.Is("right")
+	}
+}
+
+// parseBackground follows CSS Backgrounds 3, §2.10.
+func parseBackground(v *values, set func(string, any)) bool {
+	var images []spec[*Image]
+	var attachments, clips, origins []Keyword
+	var repeats []spec[[2]Keyword]
+	var sizes []spec[BackgroundSize]
+	var places []spec[Place]
+	var color spec[Color]
+	for {
+		image, repeat, sz, place := fixed[*Image](nil), fixed([2]Keyword{Repeat, Repeat}), fixed(BackgroundSize{Kind: Auto, W: Size{Kind: Auto}, H: Size{Kind: Auto}}), fixed(Place{})
+		attachment := Scroll
+		var boxes []Keyword
+		seen := map[string]bool{}
+		n := 0
+		for !v.done() && v.peek().Kind != css.Comma {
+			n++
+			if x, ok := try(v, (*values).imageOrNone); ok && !seen["image"] {
+				image, seen["image"] = x, true
+			} else if k, ok := v.oneOf("scroll fixed local"); ok && !seen["attachment"] {
+				attachment, seen["attachment"] = k, true
+			} else if k, ok := v.oneOf("border-box padding-box content-box text"); ok && len(boxes) < 2 {
+				boxes = append(boxes, k)
+			} else if x, ok := try(v, parseRepeat); ok && !seen["repeat"] {
+				repeat, seen["repeat"] = x, true
+			} else if x, ok := try(v, (*values).place); ok && !seen["place"] {
+				place, seen["place"] = x, true
+				if v.delim('/') {
+					if sz, ok = parseBackgroundSize(v); !ok {
+						return false
+					}
+				}
+			} else if x, ok := v.color(); ok && color == nil {
+				color = x
+			} else {
+				return false
+			}
+		}
+		last := v.done()
+		if n == 0 || color != nil && !last {
+			return false
+		}
+		origin, clip := PaddingBox, BorderBox
+		if len(boxes) > 0 {
+			origin, clip = boxes[0], boxes[0]
+			if origin == TextKey {
+				origin = PaddingBox
+			}
+		}
+		if len(boxes) > 1 {
+			clip = boxes[1]
+		}
+		images, repeats, sizes, places = append(images, image), append(repeats, repeat), append(sizes, sz), append(places, place)
+		attachments, clips, origins = append(attachments, attachment), append(clips, clip), append(origins, origin)
+		if last {
+			break
+		}
+		v.comma()
+	}
+	if color != nil {
+		set("background-color", color)
+	}
+	set("background-image", all(images))
+	set("background-repeat", all(repeats))
+	set("background-size", all(sizes))
+	set("background-position", all(places))
+	set("background-attachment", fixed(attachments))
+	set("background-clip", fixed(clips))
+	set("background-origin", fixed(origins))
+	return true
+}
+
+func all[T any](specs []spec[T]) spec[[]T] {
+	return func(c *Computer) []T {
+		out := make([]T, len(specs))
+		for i, s := range specs {
+			out[i] = s(c)
+		}
+		return out
+	}
+}
+
+func defineBorderImage() {
+	define("border-image", false, func(s *Style) **BorderImage { return &s.BorderImage }, parseBorderImage)
+	part := func(name string, parse func(v *values) (func(*Computer, *BorderImage), bool)) {
+		p := define(name, false, func(s *Style) **BorderImage { return &s.BorderImage }, nil)
+		p.parse = func(v *values) (any, bool) { return parse(v) }
+		p.apply = func(c *Computer, x any) {
+			b := defaultBorderImage()
+			if c.S.BorderImage != nil {
+				*b = *c.S.BorderImage
+			}
+			x.(func(*Computer, *BorderImage))(c, b)
+			c.S.BorderImage = b
+		}
+	}
+	part("border-image-source", func(v *values) (func(*Computer, *BorderImage), bool) {
+		im, ok := v.imageOrNone()
+		return func(c *Computer, b *BorderImage) { b.Image = im(c) }, ok
+	})
+	part("border-image-slice", parseSlice)
+	part("border-image-width", parseImageWidth)
+	part("border-image-outset", parseOutset)
+	part("border-image-repeat", parseImageRepeat)
+}
+
+func defaultBorderImage() *BorderImage {
+	b := &BorderImage{Repeat: [2]Keyword{Stretch, Stretch}}
+	for i := range 4 {
+		b.Slice[i] = LP{Pct: 100}
+		b.Width[i] = Size{Kind: Length, Limited: true, LP: LP{Px: 1}}
+	}
+	return b
+}
+
+func four[T any](v *values, one func(*values) (spec[T], bool)) (spec[[4]T], bool) {
+	var got []spec[T]
+	for len(got) < 4 {
+		x, ok := one(v)
+		if !ok {
+			break
+		}
+		got = append(got, x)
+	}
+	return func(c *Computer) (out [4]T) {
+		for i := range out {
+			at := i
+			for at >= len(got) {
+				at = max(at-2, 0)
+			}
+			out[i] = got[at](c)
+		}
+		return out
+	}, len(got) > 0
+}
+
+func parseSlice(v *values) (func(*Computer, *BorderImage), bool) {
+	fill := v.word("fill")
+	s, ok := four(v, func(v *values) (spec[LP], bool) {
+		if v.negative() {
+			return nil, false
+		}
+		n, ok := v.num(dimNumber, dimPercent)
+		return func(c *Computer) LP { return n.eval(c).lp() }, ok
+	})
+	fill = fill || v.word("fill")
+	return func(c *Computer, b *BorderImage) { b.Slice, b.Fill = s(c), fill }, ok
+}
+
+func parseImageWidth(v *values) (func(*Computer, *BorderImage), bool) {
+	w, ok := four(v, func(v *values) (spec[Size], bool) {
+		if v.word("auto") {
+			return fixed(Size{Kind: Auto}), true
+		}
+		if n, ok := v.number(true); ok {
+			return func(c *Computer) Size { return Size{Kind: Length, Limited: true, LP: LP{Px: n(c)}} }, true
+		}
+		l, ok := v.lp(true)
+		return func(c *Computer) Size { return Size{Kind: Length, LP: l(c)} }, ok
+	})
+	return func(c *Computer, b *BorderImage) { b.Width = w(c) }, ok
+}
+
+func parseOutset(v *values) (func(*Computer, *BorderImage), bool) {
+	o, ok := four(v, func(v *values) (spec[LP], bool) {
+		if n, ok := v.number(true); ok {
+			return func(c *Computer) LP { return LP{Pct: 100 * n(c)} }, true
+		}
+		l, ok := v.length(true)
+		return func(c *Computer) LP { return LP{Px: l(c)} }, ok
+	})
+	return func(c *Computer, b *BorderImage) { b.Outset = o(c) }, ok
+}
+
+func parseImageRepeat(v *values) (func(*Computer, *BorderImage), bool) {
+	const set = "stretch repeat round space"
+	x, ok := v.oneOf(set)
+	y := x
+	if k, ok := v.oneOf(set); ok {
+		y = k
+	}
+	return func(c *Computer, b *BorderImage) { b.Repeat = [2]Keyword{x, y} }, ok
+}
+
+func parseBorderImage(v *values) (spec[*BorderImage], bool) {
+	var parts []func(*Computer, *BorderImage)
+	source, slice, repeat := false, false, false
+	for !v.done() {
+		if im, ok := try(v, (*values).imageOrNone); ok && !source {
+			source = true
+			parts = append(parts, func(c *Computer, b *BorderImage) { b.Image = im(c) })
+		} else if f, ok := try(v, parseSlice); ok && !slice {
+			slice = true
+			parts = append(parts, f)
+			if v.delim('/') {
+				if f, ok := try(v, parseImageWidth); ok {
+					parts = append(parts, f)
+				}
+				if v.delim('/') {
+					f, ok := parseOutset(v)
+					if !ok {
+						return nil, false
+					}
+					parts = append(parts, f)
+				}
+			}
+		} else if f, ok := try(v, parseImageRepeat); ok && !repeat {
+			repeat = true
+			parts = append(parts, f)
+		} else {
+			return nil, false
+		}
+	}
+	return func(c *Computer) *BorderImage {
+		b := defaultBorderImage()
+		for _, f := range parts {
+			f(c, b)
+		}
+		if b.Image == nil {
+			return nil
+		}
+		return b
+	}, len(parts) > 0
+}
+
+// TransformOp is one function of a transform: a matrix and a translation that
+// may hold percentages of the reference box.
+type TransformOp struct {
+	M    [4]float64 // a b c d
+	X, Y LP
+}
+
+func defineTransform() {
+	define("transform", false, func(s *Style) *[]TransformOp { return &s.Transform }, func(v *values) (spec[[]TransformOp], bool) {
+		if v.word("none") {
+			return fixed([]TransformOp(nil)), true
+		}
+		var ops []spec[TransformOp]
+		for !v.done() {
+			op, ok := v.transformFunction()
+			if !ok {
+				return nil, false
+			}
+			ops = append(ops, op)
+		}
+		return all(ops), len(ops) > 0
+	})
+	define("transform-origin", false, func(s *Style) *[3]LP { return &s.TransformOrigin }, func(v *values) (spec[[3]LP], bool) {
+		var z spec[float64]
+		n := len(v.list)
+		if n == 3 {
+			in := &values{list: v.list[2:]}
+			l, ok := in.length(false)
+			if !ok {
+				return nil, false
+			}
+			z = l
+			n = 2
+		}
+		in := &values{list: v.list[:n]}
+		p, ok := in.place()
+		if !ok || !in.done() {
+			return nil, false
+		}
+		v.pos = len(v.list)
+		return func(c *Computer) [3]LP {
+			at := p(c)
+			out := [3]LP{at.X, at.Y}
+			if z != nil {
+				out[2] = LP{Px: z(c)}
+			}
+			return out
+		}, true
+	})
+	words("transform-box", false, "content-box border-box fill-box stroke-box view-box", func(s *Style) *Keyword { return &s.TransformBox })
+	define("translate", false, func(s *Style) *[]TransformOp { return &s.Translate }, func(v *values) (spec[[]TransformOp], bool) {
+		if v.word("none") {
+			return fixed([]TransformOp(nil)), true
+		}
+		x, ok := v.lp(false)
+		if !ok {
+			return nil, false
+		}
+		y := fixed(LP{})
+		if l, ok := v.lp(false); ok {
+			y = l
+			v.length(false)
+		}
+		return func(c *Computer) []TransformOp { return []TransformOp{{M: identity4, X: x(c), Y: y(c)}} }, true
+	})
+	define("rotate", false, func(s *Style) *[]TransformOp { return &s.Rotate }, func(v *values) (spec[[]TransformOp], bool) {
+		if v.word("none") {
+			return fixed([]TransformOp(nil)), true
+		}
+		v.word("z")
+		a, ok := v.angle()
+		return func(c *Computer) []TransformOp { return []TransformOp{rotation(a(c))} }, ok
+	})
+	define("scale", false, func(s *Style) *[]TransformOp { return &s.Scale }, func(v *values) (spec[[]TransformOp], bool) {
+		if v.word("none") {
+			return fixed([]TransformOp(nil)), true
+		}
+		x, ok := v.ratio()
+		if !ok {
+			return nil, false
+		}
+		y := x
+		if r, ok := v.ratio(); ok {
+			y = r
+			v.ratio()
+		}
+		return func(c *Computer) []TransformOp { return []TransformOp{{M: [4]float64{x(c), 0, 0, y(c)}}} }, true
+	})
+}
+
+var identity4 = [4]float64{1, 0, 0, 1}
+
+func (v *values) transformFunction() (spec[TransformOp], bool) {
+	t := v.next()
+	if t.Kind != css.Function {
+		return nil, false
+	}
+	args := css.Split(t.Args)
+	sub := func(i int) *values { return &values{list: css.Words(args[i])} }
+	n := len(args)
+	angleAt := func(i int) (spec[float64], bool) { return sub(i).angle() }
+	switch t.Text {
+	case "translate", "translatex", "translatey", "translate3d":
+		var l [3]spec[LP]
+		for i := range args {
+			x, ok := sub(i).lp(false)
+			if !ok || i > 2 {
+				return nil, false
+			}
+			l[i] = x
+		}
+		if t.Text == "translatey" {
+			l[0], l[1] = fixed(LP{}), l[0]
+		}
+		return func(c *Computer) TransformOp {
+			op := TransformOp{M: identity4, X: l[0](c)}
+			if l[1] != nil {
+				op.Y = l[1](c)
+			}
+			return op
+		}, n <= 2 || t.Text == "translate3d"
+	case "scale", "scalex", "scaley", "scale3d":
+		var f [3]spec[float64]
+		for i := range args {
+			x, ok := sub(i).ratio()
+			if !ok || i > 2 {
+				return nil, false
+			}
+			f[i] = x
+		}
+		one := fixed(1.0)
+		switch {
+		case t.Text == "scalex":
+			f[1] = one
+		case t.Text == "scaley":
+			f[0], f[1] = one, f[0]
+		case f[1] == nil:
+			f[1] = f[0]
+		}
+		return func(c *Computer) TransformOp { return TransformOp{M: [4]float64{f[0](c), 0, 0, f[1](c)}} }, n <= 2 || t.Text == "scale3d"
+	case "rotate", "rotatez":
+		a, ok := angleAt(0)
+		if !ok || n != 1 {
+			return nil, false
+		}
+		return func(c *Computer) TransformOp { return rotation(a(c)) }, true
+	case "rotatex", "rotatey":
+		a, ok := angleAt(0)
+		return func(c *Computer) TransformOp {
+			k := cosDeg(a(c))
+			if t.Text == "rotatex" {
+				return TransformOp{M: [4]float64{1, 0, 0, k}}
+			}
+			return TransformOp{M: [4]float64{k, 0, 0, 1}}
+		}, ok && n == 1
+	case "skew", "skewx", "skewy":
+		a, ok := angleAt(0)
+		if !ok || n > 2 || n > 1 && t.Text != "skew" {
+			return nil, false
+		}
+		b := fixed(0.0)
+		if n == 2 {
+			if b, ok = angleAt(1); !ok {
+				return nil, false
+			}
+		}
+		if t.Text == "skewy" {
+			a, b = b, a
+		}
+		return func(c *Computer) TransformOp { return TransformOp{M: [4]float64{1, tanDeg(b(c)), tanDeg(a(c)), 1}} }, true
+	case "matrix":
+		if n != 6 {
+			return nil, false
+		}
+		var f [6]spec[float64]
+		for i := range f {
+			x, ok := sub(i).number(false)
+			if !ok {
+				return nil, false
+			}
+			f[i] = x
+		}
+		return func(c *Computer) TransformOp {
+			return TransformOp{M: [4]float64{f[0](c), f[1](c), f[2](c), f[3](c)}, X: LP{Px: f[4](c)}, Y: LP{Px: f[5](c)}}
+		}, true
+	case "matrix3d":
+		if n != 16 {
+			return nil, false
+		}
+		var f [16]spec[float64]
+		for i := range f {
+			x, ok := sub(i).number(false)
+			if !ok {
+				return nil, false
+			}
+			f[i] = x
+		}
+		return func(c *Computer) TransformOp {
+			return TransformOp{M: [4]float64{f[0](c), f[1](c), f[4](c), f[5](c)}, X: LP{Px: f[12](c)}, Y: LP{Px: f[13](c)}}
+		}, true
+	case "translatez", "perspective", "scalez", "rotate3d":
+		return fixed(TransformOp{M: identity4}), n > 0
+	}
+	return nil, false
+}
+
+func parseClip(v *values) (spec[*[4]Size], bool) {
+	if v.word("auto") {
+		return fixed[*[4]Size](nil), true
+	}
+	t := v.next()
+	if t.Kind != css.Function || t.Text != "rect" {
+		return nil, false
+	}
+	in := &values{list: css.Words(t.Args)}
+	var sides [4]spec[Size]
+	for i := range sides {
+		s, ok := size("auto", false)(in)
+		if !ok {
+			return nil, false
+		}
+		sides[i] = s
+		in.comma()
+	}
+	return func(c *Computer) *[4]Size {
+		var out [4]Size
+		for i := range out {
+			out[i] = sides[i](c)
+		}
+		return &out
+	}, in.done()
+}
+
+const shapeBoxes = "border-box padding-box content-box margin-box fill-box stroke-box view-box"
+
+// parseClipPath parses a basic shape (CSS Shapes 1, §3) and its box.
+func parseClipPath(v *values) (spec[*ClipPath], bool) {
+	if v.word("none") {
+		return fixed[*ClipPath](nil), true
+	}
+	if u, ok := v.url(); ok {
+		return fixed(&ClipPath{Kind: URLShape, URL: u}), true
+	}
+	box, hasBox := v.oneOf(shapeBoxes)
+	if v.done() {
+		return fixed(&ClipPath{Kind: BoxShape, Box: box}), hasBox
+	}
+	t := v.next()
+	if t.Kind != css.Function {
+		return nil, false
+	}
+	if k, ok := v.oneOf(shapeBoxes); ok && !hasBox {
+		box, hasBox = k, true
+	}
+	if !hasBox {
+		box = BorderBox
+	}
+	in := &values{list: css.Words(t.Args)}
+	shape, ok := in.shape(t.Text)
+	if !ok || !in.done() {
+		return nil, false
+	}
+	return func(c *Computer) *ClipPath {
+		s := shape(c)
+		s.Box = box
+		return &s
+	}, true
+}
+
+func (v *values) shape(name string) (spec[ClipPath], bool) {
+	switch name {
+	case "inset", "rect", "xywh":
+		off, ok := four(v, func(v *values) (spec[LP], bool) {
+			if name == "rect" && v.word("auto") {
+				return fixed(LP{}), true
+			}
+			return v.lp(false)
+		})
+		if !ok {
+			return nil, false
+		}
+		r := fixed([4][2]LP{})
+		if v.word("round") {
+			if r, ok = v.radii(); !ok {
+				return nil, false
+			}
+		}
+		return func(c *Computer) ClipPath {
+			s := ClipPath{Kind: InsetShape, Inset: off(c), Radius: r(c)}
+			o := s.Inset
+			switch name { // rect() and xywh() are other spellings of inset()
+			case "rect":
+				s.Inset = [4]LP{o[0], fromEnd(o[1]), fromEnd(o[2]), o[3]}
+			case "xywh":
+				s.Inset = [4]LP{o[1], {Px: -o[0].Px - o[2].Px, Pct: 100 - o[0].Pct - o[2].Pct}, {Px: -o[1].Px - o[3].Px, Pct: 100 - o[1].Pct - o[3].Pct}, o[0]}
+			}
+			return s
+		}, true
+	case "circle", "ellipse":
+		var r [2]spec[Size]
+		n := 0
+		for n < 2 {
+			if k, ok := v.oneOf("closest-side farthest-side closest-corner farthest-corner"); ok {
+				r[n] = fixed(Size{Kind: k})
+			} else if l, ok := v.lp(true); ok {
+				r[n] = func(c *Computer) Size { return Size{Kind: Length, LP: l(c)} }
+			} else {
+				break
+			}
+			n++
+		}
+		if name == "circle" && n > 1 || name == "ellipse" && n == 1 {
+			return nil, false
+		}
+		center := fixed(Place{LP{Pct: 50}, LP{Pct: 50}})
+		if v.word("at") {
+			var ok bool
+			if center, ok = v.place(); !ok {
+				return nil, false
+			}
+		}
+		return func(c *Computer) ClipPath {
+			s := ClipPath{Kind: Circle, RX: Size{Kind: ClosestSide}, RY: Size{Kind: ClosestSide}, Center: center(c)}
+			if name == "ellipse" {
+				s.Kind = Ellipse
+			}
+			if r[0] != nil {
+				s.RX = r[0](c)
+			}
+			if r[1] != nil {
+				s.RY = r[1](c)
+			}
+			return s
+		}, true
+	case "polygon":
+		rule := Nonzero
+		if k, ok := v.oneOf("nonzero evenodd"); ok {
+			rule = k
+			v.comma()
+		}
+		var xs, ys []spec[LP]
+		for {
+			x, ok := v.lp(false)
+			if !ok {
+				return nil, false
+			}
+			y, ok := v.lp(false)
+			if !ok {
+				return nil, false
+			}
+			xs, ys = append(xs, x), append(ys, y)
+			if !v.comma() {
+				break
+			}
+		}
+		return func(c *Computer) ClipPath {
+			s := ClipPath{Kind: Polygon, Rule: rule}
+			for i := range xs {
+				s.Points = append(s.Points, Place{xs[i](c), ys[i](c)})
+			}
+			return s
+		}, true
+	case "path":
+		rule := Nonzero
+		if k, ok := v.oneOf("nonzero evenodd"); ok {
+			rule = k
+			v.comma()
+		}
+		d, ok := v.str()
+		return fixed(ClipPath{Kind: PathShape, Rule: rule, Path: strings.TrimSpace(d)}), ok
+	}
+	return nil, false
+}
+
+func fromEnd(l LP) LP { return LP{Px: -l.Px, Pct: 100 - l.Pct} }

@@ -1,0 +1,634 @@
+package style
+
+import (
+	_ "embed"
+	"net/url"
+	"slices"
+	"sort"
+	"strings"
+
+	"golang.org/x/text/unicode/bidi"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
+)
+
+//go:embed ua.css
+var uaCSS string
+
+// Origin of a style sheet (CSS Cascade 5, §6.2).
+type Origin int8
+
+const (
+	UserAgent Origin = iota
+	User
+	Author
+)
+
+// Fonts gives font measures to relative units.
+type Fonts interface{ Metrics(*Style) Metrics }
+
+type plainFonts struct{}
+
+func (plainFonts) Metrics(*Style) Metrics {
+	return Metrics{Ex: 0.5, Ch: 0.5, Cap: 0.7, Ic: 1, Ascent: 0.9, Descent: 0.25}
+}
+
+// Loader opens a style sheet that @import or a link names.
+type Loader func(address string) (text string, err error)
+
+// Notice is told when a part of a sheet has no effect.
+type Notice struct {
+	Code      string
+	Message   string
+	Sheet     string
+	Line, Col int
+}
+
+// Resolver holds the rules of a document and computes styles from them.
+type Resolver struct {
+	env      Env
+	fonts    Fonts
+	load     Loader
+	notice   func(Notice)
+	rules    []*rule
+	ids      map[string][]*rule
+	classes  map[string][]*rule
+	tags     map[string][]*rule
+	rest     []*rule
+	layers   map[string]int // full name → order
+	layerSeq []string
+	root     *Style
+	shared   map[shareKey][]*sharedStyle
+	attrs    map[string][]Decl
+	order    int
+	matched  []*match
+	anon     int
+	pageBase string
+
+	Faces    []FontFace
+	Pages    []PageRule
+	Counters CounterStyles
+}
+
+// FontFace is one @font-face rule.
+type FontFace struct {
+	Family string
+	Decls  []css.Declaration
+	Base   string
+}
+
+// PageRule is one @page rule, with the rules for its margin boxes.
+type PageRule struct {
+	Name    string
+	Pseudos []string
+	Nth     *[2]int
+	Decls   []Decl
+	Margins map[string][]Decl
+	Origin  Origin
+	Order   int
+	layer   int
+}
+
+type rule struct {
+	sel    *css.Selector
+	decls  []Decl
+	origin Origin
+	layer  int
+	order  int
+	scope  *markup.Node
+}
+
+type match struct {
+	decls  []Decl
+	origin Origin
+	layer  int
+	spec   [3]int32
+	order  int
+	inline bool
+	hint   bool
+}
+
+type shareKey struct {
+	parent *Style
+	hash   uint64
+}
+
+type sharedStyle struct {
+	key   []*Decl // the first declaration of each block
+	style *Style
+}
+
+// NewResolver starts a resolver with the default style sheet.
+func NewResolver(env Env, fonts Fonts, load Loader, notice func(Notice)) *Resolver {
+	r := &Resolver{env: env, fonts: fonts, load: load, notice: notice, ids: map[string][]*rule{}, classes: map[string][]*rule{}, tags: map[string][]*rule{},
+		layers: map[string]int{}, shared: map[shareKey][]*sharedStyle{}, attrs: map[string][]Decl{}, Counters: CounterStyles{}}
+	r.AddSheet(uaSheet, "", UserAgent, nil)
+	return r
+}
+
+var uaSheet = css.ParseSheet("default style sheet", uaCSS)
+
+// SetEnv changes the viewport, before any style is computed.
+func (r *Resolver) SetEnv(env Env) { r.env = env }
+
+// Env is what media queries see.
+func (r *Resolver) Env() Env { return r.env }
+
+func (r *Resolver) tell(s *css.Sheet, pos int, code, message string) {
+	if r.notice == nil {
+		return
+	}
+	line, col := s.Line(pos)
+	r.notice(Notice{Code: code, Message: message, Sheet: s.Name, Line: line, Col: col})
+}
+
+// AddSheet adds a sheet's rules. base is what its addresses resolve against;
+// media limits it.
+func (r *Resolver) AddSheet(s *css.Sheet, base string, origin Origin, media []css.Token) {
+	if !MatchMedia(media, r.env) {
+		r.tell(s, 0, "sheet-skipped", "the style sheet is meant for “"+css.Text(media)+"”, not for this medium, and was left out")
+		return
+	}
+	for _, f := range s.Bad {
+		r.tell(s, f.Pos, "css-syntax", f.What+" was left out")
+	}
+	a := &adder{Resolver: r, sheet: s, base: base, origin: origin}
+	a.imports = true
+	a.add(s.Rules, nil, "")
+}
+
+type adder struct {
+	*Resolver
+	sheet   *css.Sheet
+	base    string
+	origin  Origin
+	imports bool // @import is still allowed here
+	depth   int
+}
+
+func (a *adder) add(rules []css.Rule, parent []css.Selector, layer string) {
+	for i := range rules {
+		a.one(&rules[i], parent, layer)
+	}
+}
+
+func (a *adder) one(r *css.Rule, parent []css.Selector, layer string) {
+	if r.At != "import" && r.At != "charset" && !(r.At == "layer" && !r.HasBody) {
+		a.imports = false
+	}
+	switch r.At {
+	case "":
+		a.styleRule(r, parent, layer)
+	case "media":
+		if MatchMedia(r.Prelude, a.env) {
+			a.group(r, parent, layer)
+		}
+	case "supports":
+		if MatchSupports(r.Prelude) {
+			a.group(r, parent, layer)
+		}
+	case "layer":
+		a.layerRule(r, parent, layer)
+	case "import":
+		if a.imports && a.depth < 12 {
+			a.importRule(r, layer)
+		}
+	case "font-face":
+		f := FontFace{Decls: r.Decls, Base: a.base}
+		for _, d := range r.Decls {
+			if d.Name == "font-family" && len(css.Words(d.Value)) > 0 {
+				v := &values{list: css.Words(d.Value)}
+				if fam, ok := parseFamilies(v); ok && v.done() {
+					f.Family = fam(nil)[0]
+				}
+			}
+		}
+		a.Faces = append(a.Faces, f)
+	case "counter-style":
+		w := css.Words(r.Prelude)
+		if len(w) == 1 && w[0].Kind == css.Ident {
+			name := w[0].Text
+			if predefinedStyles[strings.ToLower(name)] {
+				name = strings.ToLower(name)
+			}
+			if name == "decimal" || name == "disc" || name == "none" || name == "square" || name == "circle" || name == "disclosure-open" || name == "disclosure-closed" {
+				if a.origin != UserAgent {
+					return
+				}
+			}
+			if cs := parseCounterStyle(name, r.Decls); cs != nil {
+				a.Counters[name] = cs
+			}
+		}
+	case "page":
+		a.pageRule(r, layer)
+	case "scope", "container", "starting-style":
+		if r.At == "scope" {
+			a.group(r, parent, layer)
+		} else {
+			a.tell(a.sheet, r.Pos, "css-unsupported", "@"+r.At+" is not supported and was left out")
+		}
+	case "charset", "namespace", "keyframes", "-webkit-keyframes", "property", "font-feature-values", "font-palette-values", "view-transition", "-ms-viewport", "viewport":
+	default:
+		if !strings.HasPrefix(r.At, "-") {
+			a.tell(a.sheet, r.Pos, "css-unsupported", "@"+r.At+" is not supported and was left out")
+		}
+	}
+}
+
+// group adds the contents of a conditional rule; bare declarations inside a
+// nested one belong to the parent's selectors.
+func (a *adder) group(r *css.Rule, parent []css.Selector, layer string) {
+	if len(r.Decls) > 0 && parent != nil {
+		a.bodyOf(r, parent, layer)
+		return
+	}
+	a.add(r.Rules, parent, layer)
+}
+
+func (a *adder) layerRule(r *css.Rule, parent []css.Selector, layer string) {
+	names := css.Split(r.Prelude)
+	full := func(list []css.Token) string {
+		n := strings.ReplaceAll(css.Text(css.Words(list)), "/**/", "")
+		if layer != "" {
+			n = layer + "." + n
+		}
+		return n
+	}
+	if !r.HasBody {
+		for _, n := range names {
+			a.layer(full(n))
+		}
+		return
+	}
+	name := ""
+	if len(css.Words(r.Prelude)) == 0 {
+		a.anon++
+		name = full([]css.Token{{Kind: css.Ident, Text: "(" + strings.Repeat("i", a.anon)}})
+	} else {
+		name = full(r.Prelude)
+	}
+	a.layer(name)
+	a.group(r, parent, name)
+}
+
+// layer gives a layer and its parents their place in the order of first use.
+func (r *Resolver) layer(name string) {
+	parts := strings.Split(name, ".")
+	for i := range parts {
+		n := strings.Join(parts[:i+1], ".")
+		if _, ok := r.layers[n]; !ok {
+			r.layers[n] = 0
+			r.layerSeq = append(r.layerSeq, n)
+		}
+	}
+}
+
+// sortLayers numbers the layers: a layer comes after its sublayers, siblings
+// come in order of first use, and no layer comes last (Cascade 5, §6.4.3).
+func (r *Resolver) sortLayers() {
+	children := map[string][]string{}
+	for _, n := range r.layerSeq {
+		p := ""
+		if i := strings.LastIndex(n, "."); i >= 0 {
+			p = n[:i]
+		}
+		children[p] = append(children[p], n)
+	}
+	n := 0
+	var walk func(string)
+	walk = func(p string) {
+		for _, c := range children[p] {
+			walk(c)
+			n++
+			r.layers[c] = n
+		}
+	}
+	walk("")
+	r.layers[""] = 1 << 20
+}
+
+func (a *adder) importRule(r *css.Rule, layer string) {
+	w := css.Words(r.Prelude)
+	if len(w) == 0 {
+		return
+	}
+	v := &values{list: w, base: a.base}
+	address, ok := v.url()
+	if !ok {
+		s, isText := v.str()
+		if !isText {
+			return
+		}
+		address = Resolve(a.base, s)
+	}
+	if t := v.peek(); t.Is("layer") || t.Kind == css.Function && t.Text == "layer" {
+		v.pos++
+		sub := &css.Rule{At: "layer", Prelude: t.Args, HasBody: true}
+		name := strings.ReplaceAll(css.Text(css.Words(sub.Prelude)), "/**/", "")
+		if name == "" {
+			a.anon++
+			name = "(" + strings.Repeat("i", a.anon)
+		}
+		if layer != "" {
+			name = layer + "." + name
+		}
+		a.layer(name)
+		layer = name
+	}
+	if t := v.peek(); t.Kind == css.Function && t.Text == "supports" {
+		v.pos++
+		args := t.Args
+		if !MatchSupports(args) && !MatchSupports([]css.Token{{Kind: css.Paren, Args: args}}) {
+			return
+		}
+	}
+	media := w[v.pos:]
+	if !MatchMedia(media, a.env) {
+		a.tell(a.sheet, r.Pos, "sheet-skipped", "the imported style sheet "+address+" is meant for “"+css.Text(media)+"” and was left out")
+		return
+	}
+	if a.load == nil {
+		return
+	}
+	text, err := a.load(address)
+	if err != nil {
+		a.tell(a.sheet, r.Pos, "sheet-missing", "the imported style sheet "+address+" could not be read: "+err.Error())
+		return
+	}
+	sub := &adder{Resolver: a.Resolver, sheet: css.ParseSheet(address, text), base: address, origin: a.origin, imports: true, depth: a.depth + 1}
+	sub.add(sub.sheet.Rules, nil, layer)
+}
+
+// Supported pseudo-elements; rules for others are parsed but match nothing.
+func (a *adder) styleRule(r *css.Rule, parent []css.Selector, layer string) {
+	sels, err := css.ParseSelectors(r.Prelude, false, parent != nil)
+	if err != nil {
+		a.tell(a.sheet, r.Pos, "css-selector", "the rule “"+css.Text(r.Prelude)+"” was left out: "+err.Error()+" is not understood")
+		return
+	}
+	if parent != nil {
+		sels = nest(sels, parent)
+	}
+	a.bodyOf(r, sels, layer)
+}
+
+// bodyOf adds a rule's declarations and nested rules in their order.
+func (a *adder) bodyOf(r *css.Rule, sels []css.Selector, layer string) {
+	done := 0
+	for i := range r.Rules {
+		if b := r.DeclsBefore[i]; b > done {
+			a.declare(r.Decls[done:b], sels, layer)
+			done = b
+		}
+		a.one(&r.Rules[i], sels, layer)
+	}
+	a.declare(r.Decls[done:], sels, layer)
+}
+
+func (a *adder) declare(decls []css.Declaration, sels []css.Selector, layer string) {
+	if len(decls) == 0 {
+		return
+	}
+	list := a.parseDecls(decls)
+	for i := range sels {
+		a.order++
+		a.index(&rule{sel: &sels[i], decls: list, origin: a.origin, order: a.order, layer: a.layerRef(layer)})
+	}
+}
+
+// layerRef keeps the layer's place in layerSeq until the order is known.
+func (r *Resolver) layerRef(layer string) int {
+	if layer == "" {
+		return -1
+	}
+	return slices.Index(r.layerSeq, layer)
+}
+
+func (a *adder) parseDecls(decls []css.Declaration) []Decl {
+	var list []Decl
+	for _, d := range decls {
+		var bad *Unknown
+		if list, bad = parseDecl(d, a.base, list); bad != nil && a.origin != UserAgent {
+			what := "the property “" + bad.Name + "” is not known"
+			if bad.BadValue {
+				what = "the value “" + bad.Value + "” of " + bad.Name + " is not understood"
+			}
+			a.tell(a.sheet, d.Pos, "css-unsupported", what+" and was left out")
+		}
+	}
+	return list
+}
+
+func (r *Resolver) index(x *rule) {
+	last := &x.sel.Compounds[len(x.sel.Compounds)-1]
+	r.rules = append(r.rules, x)
+	for _, t := range last.Tests {
+		if t.Kind == css.TestID {
+			r.ids[t.Name] = append(r.ids[t.Name], x)
+			return
+		}
+	}
+	for _, t := range last.Tests {
+		if t.Kind == css.TestClass {
+			r.classes[t.Name] = append(r.classes[t.Name], x)
+			return
+		}
+	}
+	if last.Tag != "" && last.Tag != "*" {
+		r.tags[last.Tag] = append(r.tags[last.Tag], x)
+		return
+	}
+	r.rest = append(r.rest, x)
+}
+
+// nest joins nested selectors to their parents (CSS Nesting 1, §3.1).
+func nest(sels, parent []css.Selector) []css.Selector {
+	out := make([]css.Selector, 0, len(sels))
+	for _, s := range sels {
+		uses := usesNesting(s)
+		is := css.Test{Kind: css.TestPseudo, Name: "is", List: parent}
+		var most [3]int32
+		for _, p := range parent {
+			if css.Less(most, p.Specificity) {
+				most = p.Specificity
+			}
+		}
+		n := s
+		n.Compounds = append([]css.Compound(nil), s.Compounds...)
+		if uses {
+			times := int32(0)
+			n.Compounds, times = replaceNesting(n.Compounds, is)
+			for i := range most {
+				n.Specificity[i] += most[i] * times
+			}
+			if s.Relative {
+				uses = false
+			}
+		}
+		if !uses {
+			if !s.Relative || n.Compounds[0].Comb == css.None {
+				n.Compounds[0].Comb = css.Descendant
+			}
+			n.Compounds = append([]css.Compound{{Tests: []css.Test{is}}}, n.Compounds...)
+			for i := range most {
+				n.Specificity[i] += most[i]
+			}
+		}
+		n.Relative = false
+		out = append(out, n)
+	}
+	return out
+}
+
+func usesNesting(s css.Selector) bool {
+	for _, c := range s.Compounds {
+		for _, t := range c.Tests {
+			if t.Kind == css.TestNesting {
+				return true
+			}
+			for _, l := range t.List {
+				if usesNesting(l) {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
+
+func replaceNesting(list []css.Compound, is css.Test) ([]css.Compound, int32) {
+	times := int32(0)
+	out := append([]css.Compound(nil), list...)
+	for i := range out {
+		tests := append([]css.Test(nil), out[i].Tests...)
+		for j := range tests {
+			if tests[j].Kind == css.TestNesting {
+				tests[j] = is
+				times++
+				continue
+			}
+			if len(tests[j].List) > 0 {
+				subs := append([]css.Selector(nil), tests[j].List...)
+				for k := range subs {
+					var n int32
+					subs[k].Compounds, n = replaceNesting(subs[k].Compounds, is)
+					times += n
+				}
+				tests[j].List = subs
+			}
+		}
+		out[i].Tests = tests
+	}
+	return out, times
+}
+
+// Resolve makes an address absolute against base. Addresses are slash paths
+// or URLs.
+func Resolve(base, ref string) string {
+	ref = strings.TrimSpace(ref)
+	if ref == "" {
+		return base
+	}
+	if strings.HasPrefix(ref, "data:") || strings.HasPrefix(ref, "#") {
+		return ref
+	}
+	b, err := url.Parse(base)
+	if err != nil {
+		return ref
+	}
+	u, err := url.Parse(ref)
+	if err != nil {
+		return ref
+	}
+	return b.ResolveReference(u).String()
+}
+
+func firstStrong(s string) string {
+	for _, r := range s {
+		p, _ := bidi.LookupRune(r)
+		switch p.Class() {
+		case bidi.L:
+			return "ltr"
+		case bidi.R, bidi.AL:
+			return "rtl"
+		}
+	}
+	return "ltr"
+}
+
+// Finish is called once, after the last sheet.
+func (r *Resolver) Finish() {
+	r.sortLayers()
+	rank := func(ref int) int {
+		if ref < 0 {
+			return r.layers[""]
+		}
+		return r.layers[r.layerSeq[ref]]
+	}
+	for _, x := range r.rules {
+		x.layer = rank(x.layer)
+	}
+	for i := range r.Pages {
+		r.Pages[i].layer = rank(r.Pages[i].layer)
+	}
+	sort.SliceStable(r.Pages, func(i, j int) bool {
+		a, b := &r.Pages[i], &r.Pages[j]
+		if a.Origin != b.Origin {
+			return a.Origin < b.Origin
+		}
+		if a.layer != b.layer {
+			return a.layer < b.layer
+		}
+		if x, y := a.specificity(), b.specificity(); x != y {
+			return css.Less(x, y)
+		}
+		return a.Order < b.Order
+	})
+}
+
+// SetFonts takes the font measures of another resolver.
+func (r *Resolver) SetFonts(from *Resolver) { r.fonts = from.fonts }
+
+// FontFile is one entry of a @font-face rule's src.
+type FontFile struct {
+	URL   string
+	Local string
+}
+
+// ParseFontSources parses src (CSS Fonts 4, §4.3) and leaves out formats that
+// cannot be read.
+func ParseFontSources(list []css.Token, base string) []FontFile {
+	var out []FontFile
+	for _, part := range css.Split(list) {
+		v := &values{list: css.Words(part), base: base}
+		if t := v.peek(); t.Kind == css.Function && t.Text == "local" {
+			var words []string
+			for _, a := range css.Words(t.Args) {
+				words = append(words, a.Text)
+			}
+			out = append(out, FontFile{Local: strings.Join(words, " ")})
+			continue
+		}
+		u, ok := v.url()
+		if !ok {
+			continue
+		}
+		usable := true
+		for !v.done() {
+			t := v.next()
+			if t.Kind == css.Function && t.Text == "format" && len(css.Words(t.Args)) > 0 {
+				switch strings.ToLower(css.Words(t.Args)[0].Text) {
+				case "truetype", "opentype", "woff", "woff2", "truetype-variations", "opentype-variations", "woff-variations", "woff2-variations", "collection":
+				default:
+					usable = false
+				}
+			}
+		}
+		if usable {
+			out = append(out, FontFile{URL: u})
+		}
+	}
+	return out
+}

@@ -1,0 +1,118 @@
+package typeset
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"net/url"
+	"os"
+	"path"
+	"strings"
+	"unicode/utf8"
+
+	"golang.org/x/text/encoding/charmap"
+	"golang.org/x/text/encoding/unicode"
+)
+
+// Loader gets what a page refers to: style sheets, pictures, fonts. The
+// address is absolute, made from the page's own.
+type Loader interface {
+	Load(ctx context.Context, address string) ([]byte, error)
+}
+
+// Folder loads files from one folder and never from outside of it. Addresses
+// are slash paths from the folder.
+type Folder struct {
+	root  *os.Root
+	limit int64
+}
+
+// OpenFolder opens a folder for loading. Close it when done.
+func OpenFolder(dir string) (*Folder, error) {
+	root, err := os.OpenRoot(dir)
+	if err != nil {
+		return nil, err
+	}
+	return &Folder{root: root, limit: 256 << 20}, nil
+}
+
+// Close frees the folder.
+func (f *Folder) Close() error { return f.root.Close() }
+
+// Load reads one file.
+func (f *Folder) Load(_ context.Context, address string) ([]byte, error) {
+	name, err := localPath(address)
+	if err != nil {
+		return nil, err
+	}
+	file, err := f.root.Open(name)
+	if err != nil {
+		if errors.Is(err, fs.ErrNotExist) {
+			return nil, errors.New("there is no such file")
+		}
+		return nil, errors.New("the file cannot be read, or lies outside the folder")
+	}
+	defer file.Close()
+	if st, err := file.Stat(); err != nil || st.IsDir() {
+		return nil, errors.New("it is a folder, not a file")
+	}
+	data, err := io.ReadAll(io.LimitReader(file, f.limit+1))
+	if err == nil && int64(len(data)) > f.limit {
+		return nil, fmt.Errorf("it is larger than %d bytes", f.limit)
+	}
+	return data, err
+}
+
+// Files loads from a set of files in memory.
+type Files map[string][]byte
+
+// Load gives one of the files.
+func (f Files) Load(_ context.Context, address string) ([]byte, error) {
+	name, err := localPath(address)
+	if err != nil {
+		return nil, err
+	}
+	if data, ok := f[name]; ok {
+		return data, nil
+	}
+	return nil, errors.New("there is no such file")
+}
+
+// localPath turns an address into a path within a folder.
+func localPath(address string) (string, error) {
+	u, err := url.Parse(address)
+	if err != nil {
+		return "", errors.New("the address does not parse")
+	}
+	if u.Scheme != "" || u.Host != "" {
+		return "", fmt.Errorf("addresses of other hosts are not allowed here (%s://…)", u.Scheme)
+	}
+	name := strings.TrimPrefix(path.Clean("/"+u.Path), "/")
+	if name == "" {
+		return "", errors.New("the address names no file")
+	}
+	return name, nil
+}
+
+// decodeText reads a style sheet's bytes (CSS Syntax 3, §3.2).
+func decodeText(data []byte) string {
+	switch {
+	case bytes.HasPrefix(data, []byte{0xEF, 0xBB, 0xBF}):
+		return string(data[3:])
+	case bytes.HasPrefix(data, []byte{0xFE, 0xFF}), bytes.HasPrefix(data, []byte{0xFF, 0xFE}):
+		if out, err := unicode.UTF16(unicode.BigEndian, unicode.UseBOM).NewDecoder().Bytes(data); err == nil {
+			return string(out)
+		}
+	}
+	if utf8.Valid(data) {
+		return string(data)
+	}
+	out, err := charmap.Windows1252.NewDecoder().Bytes(data)
+	if err != nil {
+		return string(data)
+	}
+	return string(out)
+}

@@ -1,0 +1,334 @@
+// Package typeset sets HTML and CSS as paginated PDF. It needs no server, no
+// database and no browser, and opens nothing by itself: what a page refers to
+// comes through a Loader.
+//
+//	doc, err := typeset.Set(ctx, page, typeset.Options{Loader: loader}, out)
+package typeset
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"runtime/debug"
+	"strings"
+	"time"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/finding"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/layout"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/page"
+	"oliveledger/typeset/internal/pdf"
+	"oliveledger/typeset/internal/picture"
+	"oliveledger/typeset/internal/style"
+)
+
+// Finding is one thing that a person should know about a document.
+type Finding = finding.Finding
+
+// Severities of findings.
+const (
+	Note    = finding.Note
+	Warning = finding.Warning
+	Error   = finding.Error
+)
+
+// Sheet is a style sheet from outside the page.
+type Sheet struct {
+	Name string // for findings, and what its addresses are relative to
+	Text string
+}
+
+// Options say how a page is set. The zero value sets it for print on A4 with
+// safe limits.
+type Options struct {
+	Name    string  // address of the page: what its addresses are relative to
+	Base    []Sheet // before the page's own sheets, user origin (CSS Cascade 5, §6.2)
+	Add     []Sheet // after the page's own sheets, author origin
+	Medium  string  // print (the default) or screen
+	Paper   string  // wins over the page's own size: "A4 landscape", "210mm 99mm"
+	Margins string  // wins over the page's own margins: "18mm 16mm"
+	Loader  Loader  // nil: nothing outside the page can be had
+	Title   string  // wins over the page's title
+	Date    time.Time
+	Limits  Limits
+}
+
+// Limits bound what one page may use. Zero values stand for the defaults.
+type Limits struct {
+	Bytes int64         // of the page and of each file it loads; default 64 MiB
+	Pages int           // default 20,000
+	Time  time.Duration // default 2 minutes
+}
+
+// Document tells what was set.
+type Document struct {
+	Pages    int       `json:"pages"`
+	Title    string    `json:"title"`
+	Findings []Finding `json:"findings"`
+}
+
+// ErrTooLong is in the chain of an error about too many pages.
+var ErrTooLong = page.ErrTooManyPages
+
+func (l *Limits) defaults() {
+	if l.Bytes == 0 {
+		l.Bytes = 64 << 20
+	}
+	if l.Pages == 0 {
+		l.Pages = 20000
+	}
+	if l.Time == 0 {
+		l.Time = 2 * time.Minute
+	}
+}
+
+// Set writes the PDF of a page to out. The document is whole only when the
+// error is nil.
+func Set(ctx context.Context, html []byte, o Options, out io.Writer) (doc *Document, err error) {
+	defer func() { // a hostile page fails itself, never the program around it
+		if r := recover(); r != nil {
+			err = fmt.Errorf("the page could not be set: internal error: %v", r)
+			if os.Getenv("OLIVE_TRACE") != "" { // for those who mend the core
+				err = fmt.Errorf("%w\n%s", err, debug.Stack())
+			}
+		}
+	}()
+	o.Limits.defaults()
+	if int64(len(html)) > o.Limits.Bytes {
+		return nil, fmt.Errorf("the page has %d bytes; at most %d are allowed", len(html), o.Limits.Bytes)
+	}
+	ctx, cancel := context.WithTimeoutCause(ctx, o.Limits.Time, fmt.Errorf("the page took longer than %v to set", o.Limits.Time))
+	defer cancel()
+	s := &setting{ctx: ctx, o: &o, pictures: map[string]*picture.Picture{}}
+	return s.run(html, out)
+}
+
+// setting is one page on its way through the stages.
+type setting struct {
+	ctx      context.Context
+	o        *Options
+	found    finding.List
+	styles   *style.Resolver
+	fonts    *font.Set
+	pictures map[string]*picture.Picture
+	base     string
+}
+
+func (s *setting) check() error {
+	if s.ctx.Err() != nil {
+		return context.Cause(s.ctx)
+	}
+	return nil
+}
+
+func (s *setting) tell(code string, sev finding.Severity, message, advice string) {
+	s.found.Add(Finding{Code: code, Severity: sev, Message: message, File: s.o.Name, Advice: advice})
+}
+
+func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
+	doc, err := markup.ParseHTML(html)
+	if err != nil {
+		return nil, err
+	}
+	root := rootElement(doc)
+	if root == nil {
+		return nil, errors.New("the page has no element")
+	}
+	s.base = s.o.Name
+	if b := doc.Find("base"); b != nil && b.Has("href") {
+		s.base = style.Resolve(s.base, b.Attr("href"))
+	}
+	medium := s.o.Medium
+	if medium == "" {
+		medium = "print"
+	}
+	s.fonts = font.NewSet()
+	s.fonts.Missing = func(family string, err error) {
+		s.tell("font-missing", Warning, fmt.Sprintf("the font “%s” did not load: %v", family, err), "check the file that @font-face names")
+	}
+	env := style.Env{Medium: medium, Width: 718, Height: 1047}
+	setter := &page.Setter{Pictures: s.background, Default: defaultPaper(), MaxPages: s.o.Limits.Pages, Check: s.check}
+	// page size and media queries depend on each other: the second pass sees
+	// the page area that the first one found
+	sheets, err := s.sheets(doc)
+	if err != nil {
+		return nil, err
+	}
+	for pass := range 2 {
+		notice := s.notice
+		if pass == 0 {
+			notice = nil
+		}
+		s.resolve(sheets, env, notice)
+		setter.Styles = s.styles
+		w, h := setter.FirstArea()
+		if pass == 0 && w == env.Width && h == env.Height && notice != nil {
+			break
+		}
+		env.Width, env.Height = w, h
+	}
+	if err := s.check(); err != nil {
+		return nil, err
+	}
+	s.faces()
+	build := &box.Builder{Styles: s.styles, Pictures: s.picture, Inline: s.inlineSVG}
+	tree := build.Build(root)
+	writer := pdf.New(out)
+	writer.Info.Title = s.title(doc)
+	writer.Lang = root.Attr("lang")
+	if !s.o.Date.IsZero() {
+		writer.Info.Date = "D:" + s.o.Date.UTC().Format("20060102150405") + "Z"
+	}
+	if tree == nil {
+		return nil, errors.New("the page shows nothing: its root element is not displayed")
+	}
+	setter.Styles, setter.Out = s.styles, writer
+	setter.Layout = &layout.Layout{Fonts: s.fonts, Styles: s.styles, Tell: func(code, message string, b *box.Box) {
+		s.tell(code, Warning, message, "give a font that has it through @font-face")
+	}}
+	pages, err := setter.Set(tree)
+	if err != nil {
+		return nil, err
+	}
+	if err := writer.Close(); err != nil {
+		return nil, fmt.Errorf("the PDF could not be written: %w", err)
+	}
+	return &Document{Pages: pages, Title: writer.Info.Title, Findings: s.found.All()}, nil
+}
+
+func rootElement(doc *markup.Node) *markup.Node {
+	for c := doc.First; c != nil; c = c.Next {
+		if c.Kind == markup.Element {
+			return c
+		}
+	}
+	return nil
+}
+
+func (s *setting) title(doc *markup.Node) string {
+	if s.o.Title != "" {
+		return s.o.Title
+	}
+	if head := doc.Find("head"); head != nil {
+		if t := head.Find("title"); t != nil {
+			return strings.Join(strings.Fields(t.Content()), " ")
+		}
+	}
+	return ""
+}
+
+func defaultPaper() style.PageSize {
+	p, _ := style.ParsePageSize("A4")
+	return p
+}
+
+// sheet is a style sheet with what limits it.
+type sheet struct {
+	parsed *css.Sheet
+	base   string
+	origin style.Origin
+	media  []css.Token
+}
+
+// sheets collects the style sheets of a page in their order.
+func (s *setting) sheets(doc *markup.Node) ([]sheet, error) {
+	var list []sheet
+	for _, b := range s.o.Base {
+		list = append(list, sheet{css.ParseSheet(b.Name, b.Text), b.Name, style.User, nil})
+	}
+	doc.Walk(func(n *markup.Node) bool {
+		switch n.Name {
+		case "style":
+			if t := n.Attr("type"); t == "" || strings.EqualFold(t, "text/css") {
+				list = append(list, sheet{css.ParseSheet(s.o.Name, n.Content()), s.base, style.Author, css.ParseValues(n.Attr("media"))})
+			}
+			return false
+		case "link":
+			if href := n.Attr("href"); href != "" && hasWord(n.Attr("rel"), "stylesheet") && !hasWord(n.Attr("rel"), "alternate") && !n.Has("disabled") {
+				address := style.Resolve(s.base, href)
+				text, err := s.loadText(address)
+				if err != nil {
+					s.tell("sheet-missing", Warning, fmt.Sprintf("the style sheet “%s” did not load: %v", href, err), "check the address, or widen the folder with --within")
+					return true
+				}
+				list = append(list, sheet{css.ParseSheet(address, text), address, style.Author, css.ParseValues(n.Attr("media"))})
+			}
+		case "script":
+			if !n.Foreign && n.Parent != nil && (n.Has("src") || strings.TrimSpace(n.Content()) != "") && scriptRuns(n.Attr("type")) {
+				s.tell("script", Note, "scripts do not run on paper; what they would add is not there", "")
+			}
+			return false
+		}
+		return true
+	})
+	for _, a := range s.o.Add {
+		list = append(list, sheet{css.ParseSheet(a.Name, a.Text), a.Name, style.Author, nil})
+	}
+	typed, err := s.typed()
+	if err != nil {
+		return nil, err
+	}
+	if typed != "" {
+		list = append(list, sheet{css.ParseSheet("options", typed), s.base, style.Author, nil})
+	}
+	return list, nil
+}
+
+func scriptRuns(t string) bool {
+	t = strings.ToLower(strings.TrimSpace(t))
+	return t == "" || t == "module" || strings.Contains(t, "javascript") || strings.Contains(t, "ecmascript")
+}
+
+func hasWord(list, w string) bool {
+	for f := range strings.FieldsSeq(list) {
+		if strings.EqualFold(f, w) {
+			return true
+		}
+	}
+	return false
+}
+
+// typed turns the paper and margin options into CSS that wins over the page's.
+func (s *setting) typed() (string, error) {
+	var b strings.Builder
+	if s.o.Paper != "" {
+		if _, ok := style.ParsePageSize(s.o.Paper); !ok {
+			return "", fmt.Errorf("paper %q is not a page size; write it as CSS does: A4, A5 landscape, letter, 210mm 99mm", s.o.Paper)
+		}
+		fmt.Fprintf(&b, "size: %s !important;", s.o.Paper)
+	}
+	if s.o.Margins != "" {
+		if !style.Supports("margin", css.Trim(css.ParseValues(s.o.Margins))) {
+			return "", fmt.Errorf("margins %q are not CSS margins; write one to four lengths: 20mm, 18mm 16mm", s.o.Margins)
+		}
+		fmt.Fprintf(&b, "margin: %s !important;", s.o.Margins)
+	}
+	if b.Len() == 0 {
+		return "", nil
+	}
+	s.tell("option-wins", Note, "the paper and margins given as options replace those of the page's own @page rules", "")
+	return "@page {" + b.String() + "}", nil
+}
+
+// resolve starts the cascade anew with all sheets.
+func (s *setting) resolve(sheets []sheet, env style.Env, notice func(style.Notice)) {
+	s.styles = style.NewResolver(env, layout.NewMetrics(s.fonts), s.loadText, notice)
+	s.styles.SetBase(s.base)
+	for _, sh := range sheets {
+		s.styles.AddSheet(sh.parsed, sh.base, sh.origin, sh.media)
+	}
+	s.styles.Finish()
+}
+
+func (s *setting) notice(n style.Notice) {
+	sev := Warning
+	if n.Code == "css-unsupported" || n.Code == "sheet-skipped" {
+		sev = Note
+	}
+	s.found.Add(Finding{Code: n.Code, Severity: sev, Message: n.Message, File: n.Sheet, Line: n.Line, Column: n.Col})
+}
