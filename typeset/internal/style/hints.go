@@ -18,7 +18,13 @@ func (r *Resolver) presentation(n *markup.Node) {
 	if n.Foreign {
 		for _, a := range n.Attrs {
 			if attributeProperties[a.Name] {
-				b.WriteString(a.Name + ":" + a.Value + ";")
+				b.WriteString(a.Name + ":" + a.Value)
+				if unitless[a.Name] {
+					if _, err := strconv.ParseFloat(strings.TrimSpace(a.Value), 64); err == nil {
+						b.WriteString("px")
+					}
+				}
+				b.WriteByte(';')
 			}
 		}
 	} else {
@@ -37,6 +43,10 @@ func (r *Resolver) presentation(n *markup.Node) {
 	}
 	r.matched = append(r.matched, &match{decls: decls, origin: Author, layer: -1, hint: true})
 }
+
+// unitless lists the attributes of SVG whose lengths need no unit, unlike the
+// properties of the same name (SVG 1.1, §4.2).
+var unitless = map[string]bool{"font-size": true, "letter-spacing": true, "word-spacing": true}
 
 // dimension reads a length attribute (HTML, §2.3.4.4).
 func dimension(s string) string {

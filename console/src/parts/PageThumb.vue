@@ -1,0 +1,31 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import { api } from '../api'
+import { drawPage, openPdf } from './pdf'
+
+const props = defineProps<{ name: string }>()
+const canvas = ref<HTMLCanvasElement>()
+const failed = ref(false)
+
+onMounted(async () => {
+  try {
+    const pdf = await openPdf((await api.render({ template: props.name })).pdf)
+    await drawPage(pdf, 1, canvas.value!, 240)
+    await pdf.destroy()
+  } catch {
+    failed.value = true
+  }
+})
+</script>
+
+<template>
+  <div class="thumb" aria-hidden="true">
+    <canvas v-show="!failed" ref="canvas" />
+    <span v-if="failed" class="soft">No preview: the sample record does not merge</span>
+  </div>
+</template>
+
+<style scoped>
+.thumb { height: 230px; overflow: hidden; display: flex; justify-content: center; align-items: flex-start; padding-top: 22px; background: #efede4; }
+canvas { background: #fff; box-shadow: 0 2px 14px rgb(0 0 0 / 16%); max-width: 86%; }
+</style>

@@ -1,0 +1,54 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { session } from '../api'
+
+const route = useRoute()
+const router = useRouter()
+const email = ref('')
+const password = ref('')
+const error = ref('')
+const busy = ref(false)
+
+async function enter() {
+  error.value = ''
+  busy.value = true
+  try {
+    await session.logIn(email.value.trim(), password.value)
+    const next = String(route.query.next ?? '/')
+    router.push(next.startsWith('/') && !next.startsWith('//') ? next : '/')
+  } catch (e) {
+    error.value = (e as Error).message
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <div class="door">
+    <form class="card" @submit.prevent="enter">
+      <img src="/olive.svg" alt="" width="44" height="44" />
+      <h1>Olive Ledger</h1>
+      <p class="soft">Records in, paper out.</p>
+      <label for="email">Email</label>
+      <el-input id="email" v-model="email" type="email" autocomplete="username" size="large" autofocus />
+      <label for="password">Password</label>
+      <el-input id="password" v-model="password" type="password" autocomplete="current-password" size="large" show-password />
+      <el-alert v-if="error" :title="error" type="error" :closable="false" show-icon />
+      <el-button native-type="submit" type="primary" size="large" :loading="busy">Log in</el-button>
+      <p class="soft hint">The first log-in is in <code>first-login.txt</code> in the service's data folder.</p>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.door { min-height: 100%; display: grid; place-items: center; padding: 24px; background: linear-gradient(160deg, #eef1e5, var(--paper) 60%); }
+form { width: 380px; max-width: 100%; padding: 36px 36px 28px; display: flex; flex-direction: column; gap: 8px; box-shadow: 0 12px 40px rgb(56 71 28 / 10%); }
+h1 { margin-top: 8px; }
+p { margin: 0; }
+label { margin-top: 12px; font-size: 14px; font-weight: 600; }
+.el-button { margin-top: 16px; }
+.el-alert { margin-top: 12px; }
+.hint { font-size: 13px; margin-top: 14px; }
+</style>
