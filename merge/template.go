@@ -50,6 +50,7 @@ func Open(name string, files fs.FS) (*Template, error) {
 	t := &Template{Name: name, Manifest: Manifest{Page: "page.html", Currency: "EUR", Locale: "en"}}
 	raw, err := fs.ReadFile(files, ManifestName)
 	switch {
+	case err == nil && len(bytes.TrimSpace(raw)) == 0:
 	case err == nil:
 		dec := yaml.NewDecoder(bytes.NewReader(raw), yaml.Strict())
 		if err := dec.Decode(&t.Manifest); err != nil {

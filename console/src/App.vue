@@ -20,7 +20,7 @@ async function leave() {
     <header v-if="session.person" class="bar">
       <RouterLink to="/templates" class="brand"><img src="/olive.svg" alt="" width="26" height="26" /> Olive Ledger</RouterLink>
       <nav aria-label="Main">
-        <RouterLink v-for="p in places" :key="p.to" :to="p.to" active-class="here">{{ p.label }}</RouterLink>
+        <RouterLink v-for="p in places" :key="p.to" :to="p.to" :class="{ here: $route.path.startsWith(p.to) }">{{ p.label }}</RouterLink>
       </nav>
       <span class="who">{{ session.person.name }}</span>
       <el-button size="small" @click="leave">Log out</el-button>

@@ -74,18 +74,19 @@ func quote(s string) string {
 	return `"` + strings.NewReplacer(`\`, `\\`, `"`, `\"`, "\n", `\a `).Replace(s) + `"`
 }
 
+// escapeIdent follows CSSOM, §2.1 (serialize an identifier).
 func escapeIdent(s string) string {
+	var b strings.Builder
 	for i := 0; i < len(s); i++ {
-		if !isName(s[i]) {
-			var b strings.Builder
-			for j := 0; j < len(s); j++ {
-				if !isName(s[j]) {
-					b.WriteByte('\\')
-				}
-				b.WriteByte(s[j])
-			}
-			return b.String()
+		switch c := s[i]; {
+		case isDigit(c) && (i == 0 || i == 1 && s[0] == '-'):
+			b.WriteString(`\3` + string(c) + " ")
+		case !isName(c):
+			b.WriteByte('\\')
+			b.WriteByte(c)
+		default:
+			b.WriteByte(c)
 		}
 	}
-	return s
+	return b.String()
 }

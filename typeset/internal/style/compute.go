@@ -69,6 +69,10 @@ func (r *Resolver) PageStyle(parent *Style, blocks [][]Decl) *Style {
 func Anonymous(parent *Style, d Display) *Style {
 	s := &Style{Inherited: parent.Inherited, Own: initial.Own, Vars: parent.Vars}
 	s.Display = d
+	for i := range s.Border { // no line, no width
+		s.Border[i].Width = 0
+	}
+	s.Outline.Width, s.ColumnRule.Width = 0, 0
 	return s
 }
 

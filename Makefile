@@ -1,0 +1,34 @@
+# Everything a person needs: make demo, make test, make build, make bench, make lint.
+.PHONY: demo test build console bench lint screenshots
+
+build: console
+	go build -o bin/olive ./cmd/olive
+
+console: console/node_modules/.done
+	cd console && npm run --silent build
+
+console/node_modules/.done: console/package-lock.json
+	cd console && npm ci --no-audit --no-fund --loglevel=error
+	touch $@
+
+demo:
+	scripts/install.sh demo
+	$(MAKE) --no-print-directory build
+	scripts/demo.sh
+
+test:
+	scripts/install.sh test
+	$(MAKE) --no-print-directory build
+	go test -timeout 30m ./...
+
+bench:
+	go test -run '^$$' -bench . -benchmem ./typeset
+
+lint: console/node_modules/.done
+	test -z "$$(gofmt -l $$(git ls-files '*.go'))"
+	go vet ./...
+	cd console && npm run --silent check
+
+screenshots: build
+	scripts/install.sh test
+	OLIVE_SCREENSHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestScreenshots ./e2e

@@ -1,0 +1,74 @@
+// Package servicetest starts the real service on loopback for tests.
+package servicetest
+
+import (
+	"context"
+	"io"
+	"log/slog"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
+)
+
+// Running is a service with its first log-in.
+type Running struct {
+	URL, Email, Password, Key string
+	Client                    *client.Client
+	stop                      context.CancelFunc
+	done                      chan error
+}
+
+// Start starts a service in a folder; it ends with the test.
+func Start(t testing.TB, data string) *Running {
+	t.Helper()
+	ctx, stop := context.WithCancel(context.Background())
+	r := &Running{stop: stop, done: make(chan error, 1)}
+	ready := make(chan string, 1)
+	go func() {
+		r.done <- service.Run(ctx, service.Config{Listen: "127.0.0.1:0", Data: data, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Ready: func(a string) { ready <- a }})
+	}()
+	select {
+	case r.URL = <-ready:
+	case err := <-r.done:
+		stop()
+		t.Fatalf("the service did not start: %v", err)
+	case <-time.After(2 * time.Minute):
+		stop()
+		t.Fatal("the service did not start in two minutes")
+	}
+	t.Cleanup(func() { r.Stop(t) })
+	raw, err := os.ReadFile(filepath.Join(data, service.FirstLogin))
+	if err != nil {
+		t.Fatal(err)
+	}
+	for line := range strings.SplitSeq(string(raw), "\n") {
+		key, value, _ := strings.Cut(line, ": ")
+		switch key {
+		case "email":
+			r.Email = value
+		case "password":
+			r.Password = value
+		case "key":
+			r.Key = value
+		}
+	}
+	r.Client = client.New(r.URL, r.Key)
+	return r
+}
+
+// Stop ends the service and waits for it.
+func (r *Running) Stop(t testing.TB) {
+	if r.stop == nil {
+		return
+	}
+	r.stop()
+	r.stop = nil
+	if err := <-r.done; err != nil {
+		t.Errorf("the service ended with %v", err)
+	}
+}

@@ -1,0 +1,104 @@
+package record
+
+import (
+	"encoding/json"
+	"errors"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func read(t *testing.T, f Format, in string) []Record {
+	t.Helper()
+	var out []Record
+	require.NoError(t, Each(strings.NewReader(in), f, func(r Record) error { out = append(out, r); return nil }))
+	return out
+}
+
+func TestJSON(t *testing.T) {
+	list := read(t, JSON, "\xEF\xBB\xBF[\n {\"number\": \"A\", \"price\": 1.10},\n {\"lines\": [{\"x\": 12345678901234567890}]}\n]")
+	require.Len(t, list, 2)
+	assert.Equal(t, json.Number("1.10"), list[0].Data["price"], "digits stay as written")
+	assert.Equal(t, "record 1 (number A)", list[0].Name())
+	assert.Equal(t, "record 2", list[1].Name())
+	one := read(t, JSON, `{"a": {"b": null}}`)
+	require.Len(t, one, 1)
+	assert.Equal(t, map[string]any{"b": nil}, one[0].Data["a"])
+}
+
+func TestNDJSON(t *testing.T) {
+	list := read(t, NDJSON, "{\"a\":1}\n\n  {\"a\":2}\r\n")
+	require.Len(t, list, 2)
+	assert.Equal(t, 3, list[1].Line)
+	assert.Equal(t, 2, list[1].Number)
+}
+
+func TestCSV(t *testing.T) {
+	list := read(t, CSV, "number;customer.name;customer.town\nQ1;\"O'Rourke; Seán\";\"Port\nAlmond\"\nQ2;Zoë;\n")
+	require.Len(t, list, 2)
+	assert.Equal(t, map[string]any{"name": "O'Rourke; Seán", "town": "Port\nAlmond"}, list[0].Data["customer"])
+	assert.Equal(t, "Q2", list[1].Data["number"])
+	assert.Equal(t, 4, list[1].Line)
+}
+
+func TestErrorsNameTheLine(t *testing.T) {
+	for _, c := range []struct {
+		f        Format
+		in, want string
+	}{
+		{JSON, "", "empty"},
+		{JSON, "3", "object or an array"},
+		{JSON, "[\n{\"a\":1},\n{\"a\":}]", "line 3"},
+		{JSON, "[\n{\"a\":1}", "ends in the middle"},
+		{JSON, "[1]", "entry 1 is not an object"},
+		{JSON, "{}\n{}", "something after the end"},
+		{JSON, "[" + strings.Repeat(`{"a":`, 300) + "1" + strings.Repeat("}", 300) + "]", "deeper than 200"},
+		{NDJSON, "{}\n{", "line 2"},
+		{NDJSON, "{} {}", "more than one value"},
+		{CSV, "", "empty"},
+		{CSV, "a,a\n1,2", "two columns are named"},
+		{CSV, "a,\n1,2", "column 2 has no name"},
+		{CSV, "a,b\n1\n", "line 2"},
+		{CSV, "a,b\n\"1,2\n", "line 2"},
+		{CSV, "n\xE4me,b\n1,2\n", "not UTF-8"},
+		{"xml", "<a/>", "not known"},
+	} {
+		err := Each(strings.NewReader(c.in), c.f, func(Record) error { return nil })
+		assert.ErrorContains(t, err, c.want, "%s %q", c.f, c.in)
+	}
+}
+
+func TestVisitorStops(t *testing.T) {
+	stop := errors.New("enough")
+	n := 0
+	err := Each(strings.NewReader(`[{},{},{}]`), JSON, func(Record) error { n++; return stop })
+	assert.ErrorIs(t, err, stop)
+	assert.Equal(t, 1, n)
+}
+
+func TestFormatOf(t *testing.T) {
+	for name, want := range map[string]Format{"a.JSON": JSON, "b.jsonl": NDJSON, "c.ndjson": NDJSON, "d.csv": CSV} {
+		f, err := FormatOf(name)
+		require.NoError(t, err)
+		assert.Equal(t, want, f)
+	}
+	_, err := FormatOf("x.doc")
+	assert.Error(t, err)
+}
+
+func FuzzEach(f *testing.F) {
+	f.Add("[{}]", 0)
+	f.Add("{}\n{}", 1)
+	f.Add("a;b\n1;2", 2)
+	f.Fuzz(func(t *testing.T, s string, kind int) {
+		formats := []Format{JSON, NDJSON, CSV}
+		Each(strings.NewReader(s), formats[((kind%3)+3)%3], func(r Record) error {
+			if r.Data == nil && formats[((kind%3)+3)%3] != NDJSON {
+				t.Fatal("a record without data")
+			}
+			return nil
+		})
+	})
+}

@@ -1,0 +1,80 @@
+package typeset
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"os"
+	"strings"
+	"testing"
+
+	"oliveledger/merge"
+	"oliveledger/record"
+)
+
+func benchSet(b *testing.B, html []byte, o Options) {
+	b.Helper()
+	b.ReportAllocs()
+	pages := 0
+	for b.Loop() {
+		var out bytes.Buffer
+		doc, err := Set(context.Background(), html, o, &out)
+		if err != nil {
+			b.Fatal(err)
+		}
+		pages = doc.Pages
+	}
+	b.ReportMetric(float64(pages), "pages")
+}
+
+// BenchmarkInvoice sets the demo's invoice from record to PDF.
+func BenchmarkInvoice(b *testing.B) {
+	const dir = "../demo/templates/mooring-invoice"
+	files := os.DirFS(dir)
+	t, err := merge.Open("mooring-invoice", files)
+	if err != nil {
+		b.Fatal(err)
+	}
+	var r record.Record
+	if r, err = t.SampleRecord(files); err != nil {
+		b.Fatal(err)
+	}
+	folder, err := OpenFolder(dir)
+	if err != nil {
+		b.Fatal(err)
+	}
+	defer folder.Close()
+	b.ReportAllocs()
+	for b.Loop() {
+		html, err := t.Merge(r)
+		if err != nil {
+			b.Fatal(err)
+		}
+		var out bytes.Buffer
+		if _, err := Set(context.Background(), html, Options{Name: "page.html", Loader: folder}, &out); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+func rows(n int) []byte {
+	var s strings.Builder
+	s.WriteString("<!DOCTYPE html><style>@page { size: A4; @bottom-right { content: counter(page) '/' counter(pages) } } table { width: 100%; border-collapse: collapse } td, th { border: 1px solid #ccc; padding: 2px 4px } tr { break-inside: avoid }</style><table><thead><tr><th>No.<th>Date<th>Name<th>Berth<th>Amount</thead><tbody>")
+	for i := range n {
+		fmt.Fprintf(&s, "<tr><td>%d<td>2026-%02d-%02d<td>Vessel number %d<td>B%02d<td>%d.%02d", i, i%12+1, i%28+1, i%997, i%40, i*7%5000, i%100)
+	}
+	return []byte(s.String() + "</table>")
+}
+
+// BenchmarkTable sets tables of growing length.
+func BenchmarkTable(b *testing.B) {
+	for _, n := range []int{200, 2000, 50_000} {
+		b.Run(fmt.Sprint(n, "rows"), func(b *testing.B) { benchSet(b, rows(n), Options{}) })
+	}
+}
+
+// BenchmarkText sets running text.
+func BenchmarkText(b *testing.B) {
+	p := "<p style='text-align: justify'>" + strings.Repeat("The harbour office keeps the ledger of the season, and every vessel that was made fast is written into it. ", 12)
+	benchSet(b, []byte("<!DOCTYPE html>"+strings.Repeat(p, 200)), Options{})
+}

@@ -1,0 +1,231 @@
+package style
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
+)
+
+// styled computes the style of the element with id x.
+func styled(t *testing.T, html, sheet string) *Style {
+	t.Helper()
+	doc, err := markup.ParseHTML([]byte(html))
+	require.NoError(t, err)
+	r := NewResolver(Env{Medium: "print", Width: 800, Height: 600}, plainFonts{}, nil, nil)
+	r.AddSheet(css.ParseSheet("test.css", sheet), "", Author, nil)
+	r.Finish()
+	var found *Style
+	var walk func(n *markup.Node, parent *Style)
+	walk = func(n *markup.Node, parent *Style) {
+		if n.Kind == markup.Element {
+			s := r.Style(n, "", parent)
+			if n.ID == "x" {
+				found = s
+			}
+			parent = s
+		}
+		for c := n.First; c != nil; c = c.Next {
+			walk(c, parent)
+		}
+	}
+	walk(doc, Initial())
+	require.NotNil(t, found, "no element has the id x")
+	return found
+}
+
+func div(sheet string) string {
+	return "<!DOCTYPE html><div><p id=x class='a b' lang=de data-n=7>x</p></div>"
+}
+
+func width(t *testing.T, value string) float64 {
+	t.Helper()
+	s := styled(t, div(""), "#x { font-size: 20px; width: "+value+" }")
+	require.Equal(t, Length, s.Width.Kind, value)
+	return s.Width.Of(200)
+}
+
+func TestLengths(t *testing.T) {
+	for in, want := range map[string]float64{
+		"1in": 96, "2.54cm": 96, "25.4mm": 96, "72pt": 96, "6pc": 96, "101.6q": 96, "2em": 40, "2rem": 32, "10vw": 80, "10vh": 60, "50%": 100,
+		"calc(1in - 6px)": 90, "calc(50% + 10px)": 110, "calc((1 + 2) * 3px)": 9, "min(10px, 5px)": 5, "max(10%, 5px)": 20, "clamp(1px, 50%, 30px)": 30,
+		"calc(10px / 4)": 2.5, "round(7px, 5px)": 5, "mod(7px, 5px)": 2, "abs(-3px)": 3, "hypot(3px, 4px)": 5, "calc(sin(90deg) * 10px)": 10, "calc(1px * pow(2, 3))": 8,
+		"calc(infinity * 1px)": 1e6,
+	} {
+		assert.InDelta(t, want, width(t, in), 1e-6, in)
+	}
+}
+
+func TestBadValuesAreLeftOut(t *testing.T) {
+	for _, in := range []string{"10", "-5px", "calc(1px + 1)", "calc(1px+1px)", "red", "1px 2px", "min()", "calc(1px / 0px 2)"} {
+		s := styled(t, div(""), "#x { width: 7px; width: "+in+" }")
+		assert.Equal(t, 7.0, s.Width.Px, in)
+	}
+}
+
+func rgbOf(c Color) [3]int {
+	c = c.ToRGB()
+	return [3]int{int(math.Round(float64(c.C[0]) * 255)), int(math.Round(float64(c.C[1]) * 255)), int(math.Round(float64(c.C[2]) * 255))}
+}
+
+func TestColors(t *testing.T) {
+	for in, want := range map[string][3]int{
+		"red": {255, 0, 0}, "#0f0": {0, 255, 0}, "#00f8": {0, 0, 255}, "rgb(10 20 30)": {10, 20, 30}, "rgba(10, 20, 30, .5)": {10, 20, 30}, "rgb(100% 0 0)": {255, 0, 0},
+		"hsl(120 100% 25%)": {0, 128, 0}, "hsl(120deg, 100%, 25%)": {0, 128, 0}, "hwb(0 0% 0%)": {255, 0, 0}, "lab(100 0 0)": {255, 255, 255}, "oklch(0.62796 0.25768 29.2339)": {255, 0, 0},
+		"oklab(1 0 0)": {255, 255, 255}, "color(srgb 1 0.5 0)": {255, 128, 0}, "color-mix(in srgb, red, blue)": {128, 0, 128}, "color-mix(in srgb, white 25%, black)": {64, 64, 64},
+		"device-cmyk(0 1 1 0)": {255, 0, 0}, "rgb(from #112233 b g r)": {0x33, 0x22, 0x11}, "color(xyz 0 0 0)": {0, 0, 0}, "transparent": {0, 0, 0}, "RebeccaPurple": {102, 51, 153},
+	} {
+		s := styled(t, div(""), "#x { background-color: "+in+" }")
+		assert.Equal(t, want, rgbOf(s.BackgroundColor), in)
+	}
+	for _, in := range []string{"rgb(1, 2 3)", "#12", "hsl(1, 2, 3)", "color(nope 1 1 1)", "color-mix(red, blue)"} {
+		s := styled(t, div(""), "#x { background-color: lime; background-color: "+in+" }")
+		assert.Equal(t, [3]int{0, 255, 0}, rgbOf(s.BackgroundColor), in)
+	}
+}
+
+func TestCascade(t *testing.T) {
+	for sheet, want := range map[string]float64{
+		"p { z-index: 1 } #x { z-index: 2 } p.a { z-index: 3 }":                                           2,
+		"p { z-index: 1 !important } #x { z-index: 2 }":                                                   1,
+		"@layer one, two; @layer two { #x { z-index: 2 } } @layer one { #x { z-index: 1 } }":              2,
+		"@layer one { #x { z-index: 1 } } p { z-index: 5 }":                                               5,
+		"@layer one { p { z-index: 1 !important } } #x { z-index: 2 !important }":                         1,
+		"@supports (display: grid) { #x { z-index: 4 } } @supports (display: nope) { #x { z-index: 9 } }": 4,
+		"@media print { #x { z-index: 1 } } @media screen { #x { z-index: 2 } }":                          1,
+		"@media (min-width: 700px) and (width < 900px) { #x { z-index: 6 } }":                             6,
+		"div { & > p { z-index: 7 } }":                                                                    7,
+		"div { p& { z-index: 9 } z-index: 1; .a { z-index: 3 } }":                                         3,
+		"#x { --n: 5; z-index: var(--n) }":                                                                5,
+		"#x { --n: var(--m); --m: var(--n); z-index: 3; z-index: var(--n, 8) }":                           8,
+		"div { --n: 4 } #x { z-index: var(--n, 8) }":                                                      4,
+		"p:nth-child(1 of .a):has(+ *), p:is(.a, .c):not(.d) { z-index: 2 }":                              2,
+		":root p[data-n='7' i]:lang(de) { z-index: 3 }":                                                   3,
+	} {
+		s := styled(t, div(""), sheet)
+		assert.Equal(t, int(want), s.ZIndex.V, sheet)
+	}
+}
+
+func TestWideKeywords(t *testing.T) {
+	const page = "<!DOCTYPE html><div style='color: blue; border: 3px solid'><b id=x>x</b></div>"
+	assert.Equal(t, 700.0, styled(t, page, "").FontWeight)
+	assert.Equal(t, 400.0, styled(t, page, "#x { font-weight: initial }").FontWeight)
+	assert.Equal(t, 400.0, styled(t, page, "#x { font-weight: inherit }").FontWeight)
+	assert.Equal(t, 700.0, styled(t, page, "#x { font-weight: 100; font-weight: revert }").FontWeight)
+	assert.Equal(t, 3.0, styled(t, page, "#x { border: inherit }").Border[Top].Width)
+	assert.Equal(t, [3]int{0, 0, 255}, rgbOf(styled(t, page, "#x { all: unset }").Color))
+	assert.Equal(t, [3]int{0, 0, 255}, rgbOf(styled(t, page, "#x { color: red; color: var(--none) }").Color))
+}
+
+func TestShorthands(t *testing.T) {
+	s := styled(t, div(""), `#x { margin: 1px 2px 3px; border: 2px dashed red; border-left: none; font: italic bold 20px/1.5 "A B", serif;
+		background: url(a.png) no-repeat center / 10px 20px, linear-gradient(red, blue) green; flex: 2; padding-inline: 4px 5px; inset-block-start: 6px; border-radius: 1px 2px / 3px }`)
+	assert.Equal(t, []float64{1, 2, 3, 2}, []float64{s.Margin[0].Px, s.Margin[1].Px, s.Margin[2].Px, s.Margin[3].Px})
+	assert.Equal(t, Dashed, s.Border[Top].Style)
+	assert.Zero(t, s.Border[Left].Width)
+	assert.Equal(t, []string{"A B", "serif"}, s.Families)
+	assert.Equal(t, LineHeight{LineNumber, 1.5}, s.LineHeight)
+	assert.Len(t, s.Background.Images, 2)
+	assert.Equal(t, [3]int{0, 128, 0}, rgbOf(s.BackgroundColor))
+	assert.Equal(t, []float64{2, 1, 0}, []float64{s.FlexGrow, s.FlexShrink, s.FlexBasis.Px})
+	assert.Equal(t, 4.0, s.Padding[Left].Px)
+	assert.Equal(t, 6.0, s.Inset[Top].Px)
+	assert.Equal(t, 3.0, s.Radius[2][1].Px)
+}
+
+func TestLogicalSidesFollowDirection(t *testing.T) {
+	s := styled(t, div(""), "#x { direction: rtl; margin-left: 1px; margin-inline-start: 9px }")
+	assert.Equal(t, 9.0, s.Margin[Right].Px)
+	assert.Equal(t, 1.0, s.Margin[Left].Px)
+	s = styled(t, div(""), "#x { margin-inline-start: 9px; margin-left: 1px }")
+	assert.Equal(t, 1.0, s.Margin[Left].Px, "the later declaration wins")
+}
+
+func TestStylesAreShared(t *testing.T) {
+	doc, err := markup.ParseHTML([]byte("<ul><li>a<li>b</ul>"))
+	require.NoError(t, err)
+	r := NewResolver(Env{Medium: "print"}, plainFonts{}, nil, nil)
+	r.Finish()
+	ul := r.Style(doc.Find("ul"), "", Initial())
+	li := doc.Find("li")
+	assert.Same(t, r.Style(li, "", ul), r.Style(li.NextElement(), "", ul))
+}
+
+func TestNoticesNameTheirPlace(t *testing.T) {
+	var got []Notice
+	r := NewResolver(Env{Medium: "print"}, plainFonts{}, nil, func(n Notice) { got = append(got, n) })
+	r.AddSheet(css.ParseSheet("a.css", "p {\n  colour: red;\n  width: wide }\n@nope { }"), "", Author, nil)
+	r.AddSheet(css.ParseSheet("b.css", "p {}"), "", Author, css.ParseValues("screen"))
+	require.Len(t, got, 4)
+	assert.Equal(t, Notice{Code: "css-unsupported", Message: "the property “colour” is not known and was left out", Sheet: "a.css", Line: 2, Col: 3}, got[0])
+	assert.Equal(t, 3, got[1].Line)
+	assert.Equal(t, "sheet-skipped", got[3].Code)
+}
+
+func TestCounterStyles(t *testing.T) {
+	m := CounterStyles{}
+	for _, r := range css.ParseSheet("", `@counter-style dots { system: cyclic; symbols: "x" "y"; suffix: ") " } @counter-style pad { system: extends decimal; pad: 3 "0" }
+		@counter-style loop { system: extends loop }`).Rules {
+		name := css.Words(r.Prelude)[0].Text
+		m[name] = parseCounterStyle(name, r.Decls)
+	}
+	for _, c := range []struct {
+		name  string
+		value int
+		want  string
+	}{{"decimal", -7, "-7"}, {"lower-roman", 1994, "mcmxciv"}, {"upper-roman", 4000, "4000"}, {"lower-alpha", 28, "ab"}, {"hebrew", 15, "טו"}, {"armenian", 1, "Ա"}, {"georgian", 2, "ბ"}, {"cjk-decimal", 10, "一〇"},
+		{"simp-chinese-informal", 101, "一百零一"}, {"ethiopic-numeric", 100, "፻"}, {"dots", 3, "x"}, {"pad", 7, "007"}, {"loop", 3, "3"}, {"none", 3, ""}, {"unknown", 3, "3"}, {"decimal-leading-zero", 5, "05"}, {"japanese-informal", 21, "二十一"}} {
+		assert.Equal(t, c.want, m.Text(ListType{Name: c.name}, c.value), c.name)
+	}
+	assert.Equal(t, "y) ", m.Marker(ListType{Name: "dots"}, 2))
+}
+
+func TestPageSizes(t *testing.T) {
+	for in, want := range map[string][2]float64{"A4": {794, 1123}, "a5 landscape": {794, 559}, "letter": {816, 1056}, "10cm 5cm": {378, 189}, "3in": {288, 288}} {
+		p, ok := ParsePageSize(in)
+		require.True(t, ok, in)
+		assert.InDelta(t, want[0], p.W, 0.6, in)
+		assert.InDelta(t, want[1], p.H, 0.6, in)
+	}
+	for _, in := range []string{"A99", "10", "A4 A5", "10cm landscape", ""} {
+		_, ok := ParsePageSize(in)
+		assert.False(t, ok, in)
+	}
+}
+
+func TestPageSelectors(t *testing.T) {
+	r := NewResolver(Env{Medium: "print"}, plainFonts{}, nil, nil)
+	r.AddSheet(css.ParseSheet("", "@page :first { margin: 1px } @page chapter:left { margin: 2px } @page :nth(3n) { margin: 3px } @page { margin: 4px }"), "", Author, nil)
+	r.Finish()
+	used := func(c PageContext) float64 {
+		var blocks [][]Decl
+		for i := range r.Pages {
+			if r.Pages[i].Matches(c) {
+				blocks = append(blocks, r.Pages[i].Decls)
+			}
+		}
+		return r.PageStyle(Initial(), blocks).Margin[0].Px
+	}
+	assert.Equal(t, 1.0, used(PageContext{Index: 1}))
+	assert.Equal(t, 2.0, used(PageContext{Index: 2, Left: true, Name: "chapter"}))
+	assert.Equal(t, 3.0, used(PageContext{Index: 6}))
+	assert.Equal(t, 4.0, used(PageContext{Index: 4, Left: true}))
+}
+
+func FuzzDeclarations(f *testing.F) {
+	for _, s := range []string{"width: calc(1px*2)", "color: rgb(from red r g b)", "grid: auto-flow / 1fr", "background: url(x) 1px/2px", "font: 1px a", "transform: rotate(1deg)", "--a: var(--a)"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, s string) {
+		doc, _ := markup.ParseHTML([]byte("<p>x"))
+		r := NewResolver(Env{Medium: "print", Width: 100, Height: 100}, plainFonts{}, nil, nil)
+		r.AddSheet(css.ParseSheet("", "p {"+s+"}"), "", Author, nil)
+		r.Finish()
+		r.Style(doc.Find("p"), "", Initial())
+	})
+}
