@@ -49,7 +49,7 @@ func browser(t *testing.T) context.Context {
 	tab, stopTab := chromedp.NewContext(alloc)
 	t.Cleanup(stopTab)
 	do(t, tab, chromedp.Navigate("about:blank")) // the browser lives as long as this context
-	ctx, cancel := context.WithTimeout(tab, 3*time.Minute)
+	ctx, cancel := context.WithTimeout(tab, 8*time.Minute)
 	t.Cleanup(cancel)
 	return ctx
 }
@@ -70,7 +70,7 @@ func value[T any](t *testing.T, ctx context.Context, js string) T {
 // until waits for an expression to become true.
 func until(t *testing.T, ctx context.Context, js string) {
 	t.Helper()
-	for end := time.Now().Add(30 * time.Second); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
+	for end := time.Now().Add(90 * time.Second); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
 		if value[bool](t, ctx, "!!("+js+")") {
 			return
 		}

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"strings"
+	"unicode/utf8"
 
 	"golang.org/x/net/html"
 	"golang.org/x/net/html/charset"
@@ -18,7 +19,11 @@ const maxDepth = 4000
 // ParseHTML parses a page. The encoding comes from a byte order mark or a
 // meta element; without either the text is taken as UTF-8 when it is valid.
 func ParseHTML(data []byte) (*Node, error) {
-	r, err := charset.NewReader(bytes.NewReader(data), "text/html")
+	kind := "text/html"
+	if _, _, certain := charset.DetermineEncoding(data, kind); !certain && utf8.Valid(data) {
+		kind += "; charset=utf-8"
+	}
+	r, err := charset.NewReader(bytes.NewReader(data), kind)
 	if err != nil {
 		if !errors.Is(err, io.EOF) {
 			return nil, fmt.Errorf("the page's encoding is not known: %w", err)
