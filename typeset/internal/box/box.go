@@ -37,9 +37,8 @@ type Box struct {
 	Split    Split // parts of an inline box around a block
 	ColSpan  int
 	RowSpan  int
-	Memo     any    // what layout keeps about this box
-	Check    string // a form control's mark: "checkbox", "radio", "select"
-	Hidden   bool
+	Memo     any // what layout keeps about this box
+	Order    int // place in the document, for painting
 }
 
 // Split tells which edges an inline box lacks, being a part of one.

@@ -18,6 +18,7 @@ type Builder struct {
 	counters counters
 	quotes   int
 	depth    int
+	order    int
 }
 
 // maxDepth bounds how deep boxes nest.
@@ -49,7 +50,8 @@ func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*
 	b.counters.enter(n, s)
 	defer b.counters.leave(n)
 
-	box := &Box{Node: n, Style: s}
+	b.order++
+	box := &Box{Node: n, Style: s, Order: b.order}
 	if s.Position == style.Absolute || s.Position == style.FixedKey || s.Float != style.None || d.Outer == style.Inline && d.Inner != style.Flow {
 		decor = nil // decorations do not reach into these (Text Decoration 3, §2.1)
 	}
@@ -148,7 +150,8 @@ func (b *Builder) pseudo(n *markup.Node, which string, parent *style.Style, deco
 		decor = nil
 	}
 	decor = withDecor(decor, s)
-	box := &Box{Node: n, Style: s, Pseudo: which}
+	b.order++
+	box := &Box{Node: n, Style: s, Pseudo: which, Order: b.order}
 	if s.Display.ListItem {
 		if m := b.marker(n, s); m != nil {
 			box.Marker = m

@@ -72,7 +72,7 @@ func letterSpan(t string) (from, to int) {
 		r, n := utf8.DecodeRuneInString(t[to:])
 		punct := unicode.In(r, unicode.Ps, unicode.Pe, unicode.Pi, unicode.Pf, unicode.Po)
 		switch {
-		case punct && !(seen && unicode.In(r, unicode.Ps)):
+		case punct:
 		case seen && unicode.In(r, unicode.Mn, unicode.Mc, unicode.Me):
 		case !seen && !unicode.IsSpace(r):
 			seen = true

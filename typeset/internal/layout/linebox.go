@@ -50,12 +50,13 @@ type alignedBox struct {
 // baseline with half-leading, and its ascent and descent without.
 func (l *Layout) strutOf(s *style.Style, m font.Match) (above, below, ascent, descent float64) {
 	asc, desc, gap := l.metrics(m, s.FontSize)
-	if s.LineHeight.Kind == style.LineNormal {
-		half := gap / 2
-		return asc + math.Floor(half), desc + gap - math.Floor(half), asc, desc
+	// a normal line is a whole number of px tall, as on screen; what rounding
+	// adds is shared above and below
+	lh := math.Round(asc) + math.Round(desc) + math.Round(gap)
+	if s.LineHeight.Kind != style.LineNormal {
+		lh = style.LineHeightPx(s, metricsOf{l.Fonts})
 	}
-	lh := style.LineHeightPx(s, metricsOf{l.Fonts})
-	half := math.Floor((lh - (asc + desc)) / 2)
+	half := (lh - asc - desc) / 2
 	return asc + half, lh - asc - half, asc, desc
 }
 

@@ -1,7 +1,6 @@
 package layout
 
 import (
-	"math"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -717,8 +716,8 @@ func (l *Layout) closesWidth(lf *leaf, cbW float64) (w float64) {
 	return w
 }
 
-// metrics are the rounded font measures that lines are built of.
+// metrics are the font measures that lines are built of.
 func (l *Layout) metrics(m font.Match, size float64) (ascent, descent, gap float64) {
 	f := m.Face
-	return math.Round(f.Ascent * size), math.Round(f.Descent * size), math.Round(f.LineGap * size)
+	return f.Ascent * size, f.Descent * size, f.LineGap * size
 }

@@ -529,6 +529,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 			h = math.Max(h, s.need-(t.y-s.y))
 		}
 	}
+	h = math.Max(h, t.groupRest(r))
 	if cut && !math.IsInf(room, 1) {
 		h = math.Max(math.Min(h, room), 0)
 	}
@@ -568,6 +569,23 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		rest.parts[i] = &Part{Done: rests[i] == nil, At: rests[i]}
 	}
 	return h, rest
+}
+
+// groupRest is what the last row of a group must fill so that the group has the
+// height its style asks for.
+func (t *tableRun) groupRest(r int) float64 {
+	grp := t.g.groups[t.g.rows[r].group]
+	want := grp.box.Style.Height.Resolve(Auto)
+	if r != grp.end-1 || !known(want) || t.f.Continued {
+		return 0
+	}
+	top := t.y
+	for _, p := range t.placed {
+		if p.row >= grp.first && p.row < r {
+			top = math.Min(top, p.y)
+		}
+	}
+	return want - (t.y - top)
 }
 
 // cellHeight is the height that a cell's style asks for.

@@ -144,7 +144,7 @@ func (p *Painter) layer(im *style.Image, s *style.Style, i int, origin, area dis
 	}
 	if nx*ny > 500 {
 		path := &display.Path{}
-		path.Rect(area)
+		path.Rect(display.Rect{X: x0, Y: y0, W: float64(nx-1)*stepX + w, H: float64(ny-1)*stepY + h})
 		p.C.Fill(path, display.Paint{Alpha: 1, Tile: &display.Tile{Box: display.Rect{X: x0, Y: y0, W: w, H: h}, StepX: stepX, StepY: stepY,
 			Draw: func(c display.Canvas) { draw(c, display.Rect{X: x0, Y: y0, W: w, H: h}) }}}, false)
 		return

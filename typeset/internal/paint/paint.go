@@ -143,7 +143,12 @@ func blendName(k style.Keyword) string {
 func (p *Painter) contents(f *layout.Fragment, x, y float64) {
 	var list []entry
 	p.gather(f, x, y, nil, &list)
-	sort.SliceStable(list, func(i, j int) bool { return list[i].z < list[j].z })
+	sort.SliceStable(list, func(i, j int) bool {
+		if list[i].z != list[j].z {
+			return list[i].z < list[j].z
+		}
+		return list[i].f.Box.Order < list[j].f.Box.Order
+	})
 	p.decorations(f, x, y)
 	i := 0
 	for ; i < len(list) && list[i].z < 0; i++ {
