@@ -36,7 +36,7 @@ type Box struct {
 	Anon     bool
 	Split    Split // parts of an inline box around a block
 	ColSpan  int
-	RowSpan  int
+	RowSpan  int // 0 stands for 1; -1 reaches to the end of the row group
 	Memo     any // what layout keeps about this box
 	Order    int // place in the document, for painting
 }

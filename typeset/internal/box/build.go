@@ -90,6 +90,9 @@ func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*
 	box.Children = kids
 	if n.Name == "td" || n.Name == "th" {
 		box.ColSpan, box.RowSpan = spanAttr(n, "colspan", 1000), spanAttr(n, "rowspan", 65534)
+		if box.RowSpan == 0 {
+			box.RowSpan = -1
+		}
 	} else if n.Name == "col" || n.Name == "colgroup" {
 		box.ColSpan = spanAttr(n, "span", 1000)
 	}

@@ -361,6 +361,22 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	pos = sp.Y - in.bfcY - in.y
 	sp.AtTop = in.atTop && (!st.placed && pos < 1 || pos <= 0.001)
 	frag, rest := l.Lay(c, sp, inner)
+	for range 100 { // a formatting context must clear the floats with all its height
+		if frag == nil || !(c.IsBFC() || c.Kind == box.Replaced) || in.floats.empty() || cleared && pos > in.floats.bottom() {
+			break
+		}
+		y := in.bfcY + in.y + pos
+		l2, r2 := in.floats.band(y, frag.H, in.bfcX+in.x, in.bfcX+in.x+in.w)
+		bx := in.bfcX + x
+		next := in.floats.nextEdge(y)
+		if bx >= l2-0.01 && bx+frag.W <= r2+0.01 || l2 <= in.bfcX+in.x && r2 >= in.bfcX+in.x+in.w || math.IsInf(next, 1) || e.margin[style.Left] < 0 || e.margin[style.Right] < 0 {
+			break
+		}
+		x, sp = st.childSpace(c, &e, next-in.bfcY-in.y)
+		pos = sp.Y - in.bfcY - in.y
+		sp.AtTop = false
+		frag, rest = l.Lay(c, sp, inner)
+	}
 	if cutting && frag == nil {
 		if sp.AtTop { // no progress otherwise: set it whole
 			sp.Left = inf

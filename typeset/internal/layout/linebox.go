@@ -130,7 +130,7 @@ func (b *lineBuilder) measure(units []unit) {
 	l := b.st.l
 	s := b.st.b.Style
 	above, below, _, _ := l.strutOf(s, l.Fonts.First(query(s)))
-	b.extend(above, below)
+	b.top, b.bottom = -above, below
 	seen := map[*inl]bool{}
 	loosely := map[*inl]*alignedBox{}
 	note := func(in *inl, above, below float64) {

@@ -158,7 +158,7 @@ func (g *tableGrid) placeCells(first, end int) {
 				col++
 			}
 			c := cell{box: k, row: r, col: col, rows: k.RowSpan, cols: max(k.ColSpan, 1)}
-			if c.rows == 0 || r+c.rows > end {
+			if c.rows < 0 || r+c.rows > end { // rowspan=0 reaches to the group's end
 				c.rows = end - r
 			}
 			c.rows = max(c.rows, 1)
