@@ -20,7 +20,9 @@ const maxDepth = 4000
 // meta element; without either the text is taken as UTF-8 when it is valid.
 func ParseHTML(data []byte) (*Node, error) {
 	kind := "text/html"
-	if _, _, certain := charset.DetermineEncoding(data, kind); !certain && utf8.Valid(data) {
+	if rest, ok := bytes.CutPrefix(data, []byte("\xEF\xBB\xBF")); ok {
+		data, kind = rest, kind+"; charset=utf-8"
+	} else if _, _, certain := charset.DetermineEncoding(data, kind); !certain && utf8.Valid(data) {
 		kind += "; charset=utf-8"
 	}
 	r, err := charset.NewReader(bytes.NewReader(data), kind)

@@ -207,27 +207,23 @@ func (d *Drawing) extent() display.Rect { return display.Rect{X: -1e5, Y: -1e5, 
 
 func (d *Drawing) transform(c display.Canvas, n *markup.Node, s *style.Style) {
 	m := display.Identity
-	if t := n.Attr("transform"); t != "" && len(s.Transform) == 0 {
-		m = parseTransform(t)
-	}
-	ox, oy := s.TransformOrigin[0].Of(d.view[0]), s.TransformOrigin[1].Of(d.view[1])
-	if s.TransformOrigin[0].Pct == 50 && s.TransformOrigin[1].Pct == 50 { // SVG's own initial value
-		ox, oy = 0, 0
-	}
-	css := display.Translate(ox, oy)
-	any := false
 	for _, list := range [][]style.TransformOp{s.Translate, s.Rotate, s.Scale, s.Transform} {
 		for _, op := range list {
-			any = true
-			css = css.Mul(display.Matrix{op.M[0], op.M[1], op.M[2], op.M[3], op.X.Of(d.view[0]), op.Y.Of(d.view[1])})
+			m = m.Mul(display.Matrix{op.M[0], op.M[1], op.M[2], op.M[3], op.X.Of(d.view[0]), op.Y.Of(d.view[1])})
 		}
 	}
-	if any {
-		m = m.Mul(css.Mul(display.Translate(-ox, -oy)))
+	if t := n.Attr("transform"); t != "" && len(s.Transform) == 0 {
+		m = m.Mul(parseTransform(t))
 	}
-	if m != display.Identity {
-		c.Transform(m)
+	if m == display.Identity {
+		return
 	}
+	ref := display.Rect{W: d.view[0], H: d.view[1]} // the reference box (Transforms 1, §8)
+	if s.TransformBox == style.FillBox || s.TransformBox == style.ContentBox || s.TransformBox == style.StrokeBox || s.TransformBox == style.BorderBox {
+		ref = d.bounds(n, s)
+	}
+	ox, oy := ref.X+s.TransformOrigin[0].Of(ref.W), ref.Y+s.TransformOrigin[1].Of(ref.H)
+	c.Transform(display.Translate(ox, oy).Mul(m).Mul(display.Translate(-ox, -oy)))
 }
 
 // parseTransform reads a transform attribute (SVG 1.1, §7.6).
