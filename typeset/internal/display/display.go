@@ -40,6 +40,18 @@ func (m Matrix) Apply(x, y float64) (float64, float64) {
 	return m[0]*x + m[2]*y + m[4], m[1]*x + m[3]*y + m[5]
 }
 
+// Inverse undoes m; ok is false when nothing can.
+func (m Matrix) Inverse() (inv Matrix, ok bool) {
+	d := m.Det()
+	if math.Abs(d) < 1e-12 {
+		return Identity, false
+	}
+	inv = Matrix{m[3] / d, -m[1] / d, -m[2] / d, m[0] / d}
+	inv[4] = -(inv[0]*m[4] + inv[2]*m[5])
+	inv[5] = -(inv[1]*m[4] + inv[3]*m[5])
+	return inv, true
+}
+
 // Det is the determinant.
 func (m Matrix) Det() float64 { return m[0]*m[3] - m[1]*m[2] }
 

@@ -37,6 +37,10 @@ type gridBox struct {
 	items      []*gridItem
 	colOff     int // tracks before the explicit grid
 	rowOff     int
+	colNames   [][]string
+	rowNames   [][]string
+	explicitC  int
+	explicitR  int
 }
 
 // grid sets a grid container.
@@ -85,12 +89,24 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 			f.LastBaseline = f.Baseline
 		}
 	}
-	for _, c := range b.Children {
-		if c.Positioned() {
-			f.out = append(f.out, waiting{b: c, x: e.left(), y: e.top(), cbW: g.w, rtl: s.Direction == style.Rtl})
-		}
-	}
 	rest := l.cutPlaced(f, b, kids, from, sp, e, g.w, g.h)
+	for _, c := range b.Children {
+		if !c.Positioned() || from != nil || f.H < 0 {
+			continue
+		}
+		w := waiting{b: c, x: e.left(), y: e.top(), cbW: g.w, rtl: s.Direction == style.Rtl}
+		if !contains(b) || c.Style.Position == style.FixedKey {
+			f.out = append(f.out, w)
+			continue
+		}
+		// its containing block is its grid area (§9.1)
+		p := c.Style.GridPlace
+		x0, x1 := g.areaEdges(p[1], p[3], g.colNames, g.explicitC, g.colOff, colPos, g.cols, e.padding[style.Left], e.padding[style.Right], g.w)
+		y0, y1 := g.areaEdges(p[0], p[2], g.rowNames, g.explicitR, g.rowOff, rowPos, g.rows, e.padding[style.Top], e.padding[style.Bottom], height)
+		cb := rect{e.left() + x0, e.top() + y0, x1 - x0, y1 - y0}
+		w.x, w.y, w.cbW = math.Max(cb.x, e.left()), math.Max(cb.y, e.top()), cb.w
+		l.positioned(f, w, cb)
+	}
 	if f.H < 0 {
 		return nil, nil
 	}
@@ -98,6 +114,36 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		l.settle(f, sp)
 	}
 	return f, rest
+}
+
+// areaEdges gives the ends of a positioned child's area in one direction, from
+// the content edge; an auto line stands for the padding edge.
+func (g *gridBox) areaEdges(start, end style.GridLine, names [][]string, explicit, off int, pos []float64, tracks []gridTrack, padStart, padEnd, size float64) (a, b float64) {
+	a, b = -padStart, size+padEnd
+	i, okA := lineIndex(start, names, explicit, false)
+	j, okB := lineIndex(end, names, explicit, true)
+	if okA && end.Span > 0 {
+		j, okB = i+end.Span, true
+	} else if okB && start.Span > 0 {
+		i, okA = j-start.Span, true
+	}
+	if okA && okB && i > j {
+		i, j = j, i
+	}
+	i, j = i+off, j+off
+	if okA && i >= 0 && i <= len(tracks) {
+		if i < len(tracks) {
+			a = pos[i]
+		} else if i > 0 {
+			a = pos[i-1] + tracks[i-1].size
+		}
+	}
+	if okB && j > 0 && j <= len(tracks) {
+		b = pos[j-1] + tracks[j-1].size
+	} else if okB && j == 0 && len(tracks) > 0 {
+		b = pos[0]
+	}
+	return a, math.Max(a, b)
 }
 
 func mirror(pos []float64, tracks []gridTrack, w float64) []float64 {
@@ -213,6 +259,7 @@ func (g *gridBox) build(w, h float64) {
 		}
 	}
 	rowNames, colNames = g.areaNames(rowNames, colNames)
+	g.colNames, g.rowNames, g.explicitC, g.explicitR = colNames, rowNames, len(g.cols), len(g.rows)
 	p := &placer{g: g, explicitC: len(g.cols), explicitR: len(g.rows), colNames: colNames, rowNames: rowNames}
 	p.run()
 	fit := func(tracks []gridTrack, start func(*gridItem) (int, int)) {

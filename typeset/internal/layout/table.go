@@ -545,7 +545,8 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		}
 		dx, dy := relative(c.box, t.f.W, Auto, false)
 		rx, ry := relative(row.box, t.f.W, Auto, false)
-		t.f.add(f, x, t.y, dx+rx, dy+ry)
+		gx, gy := relative(g.groups[row.group].box, t.f.W, Auto, false)
+		t.f.add(f, x, t.y, dx+rx+gx, dy+ry+gy)
 	}
 	if !known(t.f.Baseline) && len(row.cells) > 0 {
 		if base > 0 {

@@ -489,6 +489,9 @@ func (c *Content) tile(p *display.Path, paint display.Paint, op string) {
 	if t.Matrix != (display.Matrix{}) {
 		m = m.Mul(t.Matrix)
 	}
+	if c.fewTiles(p, paint, op == "f*") {
+		return
+	}
 	res := &resources{}
 	in := &Content{w: c.w, page: c.page, res: res, ctm: m}
 	t.Draw(in)
@@ -502,6 +505,43 @@ func (c *Content) tile(p *display.Path, paint display.Paint, op string) {
 	c.path(p)
 	c.op(op)
 	c.Restore()
+}
+
+// fewTiles draws a handful of tiles one by one: viewers show seams between the
+// tiles of a pattern.
+func (c *Content) fewTiles(p *display.Path, paint display.Paint, evenOdd bool) bool {
+	t := paint.Tile
+	local := display.Identity
+	if t.Matrix != (display.Matrix{}) {
+		local = t.Matrix
+	}
+	back, ok := local.Inverse()
+	if !ok || paint.Alpha < 1 {
+		return false
+	}
+	area := p.Transform(back).Bounds()
+	first := func(at, origin, step float64) float64 { return math.Floor((at - origin) / step) }
+	x0, x1 := first(area.X, t.Box.X+t.Box.W, t.StepX)+1, first(area.X+area.W-1e-9, t.Box.X, t.StepX)
+	y0, y1 := first(area.Y, t.Box.Y+t.Box.H, t.StepY)+1, first(area.Y+area.H-1e-9, t.Box.Y, t.StepY)
+	if n := (x1 - x0 + 1) * (y1 - y0 + 1); !(n <= 64) {
+		return false
+	}
+	c.Save()
+	defer c.Restore()
+	c.Clip(p, evenOdd)
+	c.Transform(local)
+	box := &display.Path{}
+	box.Rect(t.Box)
+	for y := y0; y <= y1; y++ {
+		for x := x0; x <= x1; x++ {
+			c.Save()
+			c.Transform(display.Translate(x*t.StepX, y*t.StepY))
+			c.Clip(box, false)
+			t.Draw(c)
+			c.Restore()
+		}
+	}
+	return true
 }
 
 func matrix(m display.Matrix) string {

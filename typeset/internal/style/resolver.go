@@ -6,6 +6,7 @@ import (
 	"slices"
 	"sort"
 	"strings"
+	"sync"
 
 	"golang.org/x/text/unicode/bidi"
 
@@ -123,11 +124,22 @@ type sharedStyle struct {
 func NewResolver(env Env, fonts Fonts, load Loader, notice func(Notice)) *Resolver {
 	r := &Resolver{env: env, fonts: fonts, load: load, notice: notice, ids: map[string][]*rule{}, classes: map[string][]*rule{}, tags: map[string][]*rule{},
 		layers: map[string]int{}, shared: map[shareKey][]*sharedStyle{}, attrs: map[string][]Decl{}, Counters: CounterStyles{}}
-	r.AddSheet(uaSheet, "", UserAgent, nil)
+	ua := defaults()
+	r.order = ua.order
+	r.Pages = slices.Clone(ua.Pages)
+	for _, x := range ua.rules {
+		c := *x // its layer is set anew in each resolver
+		r.index(&c)
+	}
 	return r
 }
 
-var uaSheet = css.ParseSheet("default style sheet", uaCSS)
+// defaults holds the default style sheet, parsed once.
+var defaults = sync.OnceValue(func() *Resolver {
+	r := &Resolver{ids: map[string][]*rule{}, classes: map[string][]*rule{}, tags: map[string][]*rule{}, layers: map[string]int{}, Counters: CounterStyles{}}
+	r.AddSheet(css.ParseSheet("default style sheet", uaCSS), "", UserAgent, nil)
+	return r
+})
 
 // SetEnv changes the viewport, before any style is computed.
 func (r *Resolver) SetEnv(env Env) { r.env = env }
