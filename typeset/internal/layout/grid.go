@@ -481,7 +481,7 @@ func (p *placer) run() {
 		it := &gridItem{b: b}
 		pl := b.Style.GridPlace
 		t := todo{it, resolveAxis(pl[0], pl[2], p.rowNames, p.explicitR), resolveAxis(pl[1], pl[3], p.colNames, p.explicitC)}
-		t.it.rows, t.it.cols = t.r.end-t.r.start, t.c.end-t.c.start
+		t.it.rows, t.it.cols = max(t.r.end-t.r.start, 1), max(t.c.end-t.c.start, 1)
 		list = append(list, t)
 		g.items = append(g.items, it)
 	}

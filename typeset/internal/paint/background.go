@@ -366,7 +366,10 @@ func colorStops(g *style.Gradient, length float64) []display.GradientStop {
 	for i, s := range g.Stops {
 		switch {
 		case s.HasPos:
-			pos[i] = s.Pos.Of(length) / length
+			if pos[i] = s.Pos.Of(length) / length; math.IsNaN(pos[i]) {
+				pos[i] = 0
+			}
+			pos[i] = math.Min(math.Max(pos[i], -1e6), 1e6)
 		case i == 0:
 			pos[i] = 0
 		case i == n-1:
