@@ -72,7 +72,8 @@ function decodeWords(value: string): string {
   for (const part of value.split(/\s+/)) {
     const m = /^=\?utf-8\?q\?(.*)\?=$/i.exec(part)
     const text = m ? m[1].replace(/_/g, ' ') : part
-    for (let i = 0; i < text.length; i++) {
+    const length = text.length
+    for (let i = 0; i < length; i++) {
       if (m && text[i] === '=') {
         bytes.push(parseInt(text.slice(i + 1, i + 3), 16))
         i += 2
@@ -82,7 +83,7 @@ function decodeWords(value: string): string {
   return new TextDecoder().decode(new Uint8Array(bytes))
 }
 
-export const api = {
+export const service = {
   templates: () => json<{ items: TemplateRow[] }>(send('GET', '/templates')),
   template: (name: string) => json<TemplateVersion>(send('GET', `/templates/${encodeURIComponent(name)}`)),
   publish: (name: string, files: Record<string, FileBody>, note: string) =>

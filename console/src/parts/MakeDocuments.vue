@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { api, type DocumentRow, type RecordSet } from '../api'
+import { service, type DocumentRow, type RecordSet } from '../api'
 
 const props = defineProps<{ template: string; sets: RecordSet[]; changed: boolean }>()
 const open = defineModel<boolean>({ required: true })
@@ -22,7 +22,7 @@ async function go() {
   busy.value = true
   error.value = ''
   try {
-    made.value = (await api.issue(props.template, set.value!, [])).items
+    made.value = (await service.issue(props.template, set.value!, [])).items
   } catch (e) {
     error.value = (e as Error).message
   } finally {

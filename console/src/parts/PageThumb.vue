@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import { api } from '../api'
-import { drawPage, openPdf } from './pdf'
+import { service } from '../api'
+import { drawPage, loadPages } from './pdf'
 
 const props = defineProps<{ name: string }>()
 const canvas = ref<HTMLCanvasElement>()
@@ -9,7 +9,7 @@ const failed = ref(false)
 
 onMounted(async () => {
   try {
-    const pdf = await openPdf((await api.render({ template: props.name })).pdf)
+    const pdf = await loadPages((await service.render({ template: props.name })).pdf)
     await drawPage(pdf, 1, canvas.value!, 240)
     await pdf.destroy()
   } catch {

@@ -5,7 +5,7 @@ pdfjs.GlobalWorkerOptions.workerSrc = worker
 
 export type Pdf = pdfjs.PDFDocumentProxy
 
-export const openPdf = (data: ArrayBuffer): Promise<Pdf> => pdfjs.getDocument({ data: new Uint8Array(data), isEvalSupported: false }).promise
+export const loadPages = (data: ArrayBuffer): Promise<Pdf> => pdfjs.getDocument({ data: new Uint8Array(data), isEvalSupported: false }).promise
 
 /** draws a page onto a canvas that is width CSS px wide */
 export async function drawPage(pdf: Pdf, number: number, canvas: HTMLCanvasElement, width: number) {

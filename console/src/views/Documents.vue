@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { onMounted, ref, watch } from 'vue'
-import { api, kilobytes, when, type DocumentRow } from '../api'
+import { service, kilobytes, when, type DocumentRow } from '../api'
 
 const rows = ref<DocumentRow[]>()
 const total = ref(0)
@@ -13,7 +13,7 @@ let timer = 0
 
 async function load() {
   try {
-    const out = await api.documents(search.value, (page.value - 1) * size, size)
+    const out = await service.documents(search.value, (page.value - 1) * size, size)
     rows.value = out.items
     total.value = out.total
     error.value = ''

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import { ElMessage } from 'element-plus'
-import { api, when, type RecordRow, type RecordSet } from '../api'
+import { service, when, type RecordRow, type RecordSet } from '../api'
 
 const sets = ref<RecordSet[]>()
 const chosen = ref<RecordSet>()
@@ -14,7 +14,7 @@ const size = 12
 
 async function load() {
   try {
-    sets.value = (await api.recordSets()).items
+    sets.value = (await service.recordSets()).items
     if (!chosen.value && sets.value.length) await pick(sets.value[0])
   } catch (e) {
     error.value = (e as Error).message
@@ -28,7 +28,7 @@ async function pick(s: RecordSet) {
 }
 
 async function turn() {
-  const out = await api.records(chosen.value!.id, (page.value - 1) * size, size)
+  const out = await service.records(chosen.value!.id, (page.value - 1) * size, size)
   rows.value = out.items
   total.value = out.total
 }
@@ -40,7 +40,7 @@ async function take(e: Event) {
   if (!file) return
   error.value = ''
   try {
-    const s = await api.importRecords(file)
+    const s = await service.importRecords(file)
     ElMessage.success(`${s.count} records imported`)
     chosen.value = undefined
     await load()

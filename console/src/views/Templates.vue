@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import { api, when, type TemplateRow } from '../api'
+import { service, when, type TemplateRow } from '../api'
 import PageThumb from '../parts/PageThumb.vue'
 
 const list = ref<TemplateRow[]>()
@@ -8,7 +8,7 @@ const error = ref('')
 
 onMounted(async () => {
   try {
-    list.value = (await api.templates()).items
+    list.value = (await service.templates()).items
   } catch (e) {
     error.value = (e as Error).message
   }

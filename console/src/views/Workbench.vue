@@ -2,8 +2,8 @@
 import { computed, nextTick, onBeforeUnmount, onMounted, reactive, ref, watch } from 'vue'
 import { onBeforeRouteLeave } from 'vue-router'
 import { ElMessage, ElMessageBox } from 'element-plus'
-import { api, type FileBody, type Finding, type RecordSet, type TemplateVersion } from '../api'
-import { drawPage, openPdf, type Pdf } from '../parts/pdf'
+import { service, type FileBody, type Finding, type RecordSet, type TemplateVersion } from '../api'
+import { drawPage, loadPages, type Pdf } from '../parts/pdf'
 import CodeEditor from '../parts/CodeEditor.vue'
 import MakeDocuments from '../parts/MakeDocuments.vue'
 
@@ -38,7 +38,7 @@ function order(a: string, b: string): number {
 
 async function load() {
   try {
-    const t = await api.template(props.name)
+    const t = await service.template(props.name)
     template.value = t
     Object.keys(files).forEach((k) => delete files[k])
     Object.assign(files, t.files)
@@ -76,9 +76,9 @@ async function show() {
     } catch (e) {
       throw new Error(`The record is not JSON: ${(e as Error).message}`)
     }
-    const out = await api.render({ template: props.name, files: { ...files }, record: data })
+    const out = await service.render({ template: props.name, files: { ...files }, record: data })
     if (mine !== turn) return
-    const next = await openPdf(out.pdf)
+    const next = await loadPages(out.pdf)
     if (mine !== turn) return void next.destroy()
     const old = pdf
     pdf = next
@@ -107,7 +107,7 @@ async function publish() {
     const { value } = await ElMessageBox.prompt('What has changed? The note is kept with the version.', 'Publish a new version', {
       confirmButtonText: 'Publish', inputPlaceholder: 'New footer, wider margins …',
     })
-    const out = await api.publish(props.name, { ...files }, value ?? '')
+    const out = await service.publish(props.name, { ...files }, value ?? '')
     changed.value = false
     template.value!.latest = template.value!.version = out.version
     ElMessage.success(`Version ${out.version} is published`)
@@ -117,7 +117,7 @@ async function publish() {
 }
 
 async function make() {
-  sets.value = (await api.recordSets()).items
+  sets.value = (await service.recordSets()).items
   making.value = true
 }
 

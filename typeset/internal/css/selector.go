@@ -96,8 +96,8 @@ func parseComplex(list []Token, relative bool) (Selector, error) {
 			break
 		}
 		c := None
-		if list[i].Kind == Delim && strings.ContainsAny(list[i].Text, ">+~") {
-			c = Combinator(list[i].Text[0])
+		if t := list[i]; t.Kind == Delim && strings.ContainsAny(t.Text, ">+~") {
+			c = Combinator(t.Text[0])
 			i++
 			for i < len(list) && list[i].Kind == Space {
 				i++
@@ -160,10 +160,9 @@ func parseCompound(list []Token, sel *Selector) (Compound, int, error) {
 		i = 1
 	}
 	typed := false
-	if isType(at(i)) {
+	if t := at(i); isType(t) {
 		typed = true
-		c.Raw = at(i).Text
-		c.Tag = at(i).Lower()
+		c.Raw, c.Tag = t.Text, t.Lower()
 		if c.Tag != "*" {
 			sel.Specificity[2]++
 		}

@@ -385,6 +385,9 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 			return st.breakBefore(len(st.marks)-1, nil, 99)
 		}
 	}
+	if frag == nil {
+		frag = &Fragment{Box: c, Baseline: Auto, LastBaseline: Auto}
+	}
 	if cutting && rest == nil && pos+frag.H > in.left+0.01 && !sp.AtTop && frag.H > 0 {
 		return st.breakBefore(len(st.marks)-1, nil, 99)
 	}

@@ -218,7 +218,7 @@ func (c *columnSet) stretch(b *box.Box, at *Break, height, maxH float64, fill st
 		frags, rest = c.set(b, at, h, c.columnsAllowed(known(height)))
 	}
 	if len(frags) == 0 {
-		if !c.sp.AtTop {
+		if !c.sp.AtTop && c.sp.cutting() {
 			c.none = true
 			return nil
 		}
@@ -284,8 +284,11 @@ func (c *columnSet) set(b *box.Box, at *Break, h float64, most int) (frags []*Fr
 		sp.FixedW = c.w
 		sp.Left, sp.Page, sp.AtTop, sp.Column = h, h, true, true
 		f, r := c.l.Lay(b, sp, rest)
-		if f == nil {
-			return frags, nil
+		if f == nil { // not even one line fits: nothing is lost all the same
+			sp.Left = inf
+			if f, r = c.l.Lay(b, sp, rest); f == nil {
+				return frags, nil
+			}
 		}
 		frags = append(frags, f)
 		rest = r

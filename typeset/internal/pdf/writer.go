@@ -9,8 +9,9 @@ import (
 	"fmt"
 	"io"
 	"math"
-	"sort"
+	"slices"
 	"strconv"
+	"strings"
 	"unicode/utf16"
 
 	"github.com/klauspost/compress/zlib"
@@ -267,7 +268,7 @@ func (w *Writer) dests() string {
 	if len(names) == 0 {
 		return ""
 	}
-	sort.Slice(names, func(i, j int) bool { return text(names[i]) < text(names[j]) })
+	slices.SortFunc(names, func(a, b string) int { return strings.Compare(text(a), text(b)) })
 	s := "<</Names["
 	for _, n := range names {
 		a := w.anchors[n]

@@ -163,8 +163,8 @@ func rangeFeature(w []css.Token, env Env) tri {
 	}
 	var ops []cmp
 	for i := 0; i < len(w); i++ {
-		if w[i].Kind == css.Delim && strings.ContainsAny(w[i].Text, "<>=") {
-			c := cmp{at: i, n: 1, op: w[i].Text[0], equal: w[i].Text == "="}
+		if t := w[i]; t.Kind == css.Delim && strings.ContainsAny(t.Text, "<>=") {
+			c := cmp{at: i, n: 1, op: t.Text[0], equal: t.Text == "="}
 			if i+1 < len(w) && w[i+1].IsDelim('=') && c.op != '=' {
 				c.n, c.equal = 2, true
 				i++
