@@ -99,7 +99,9 @@ func TestConsole(t *testing.T) {
 	logIn(t, ctx, s)
 
 	// open a template, change its markup, see the page change
+	until(t, ctx, "!document.querySelector('.el-loading-mask')") // it would catch the click while it fades
 	do(t, ctx, chromedp.Click("a.item[href='/templates/mooring-invoice']"))
+	until(t, ctx, "location.pathname === '/templates/mooring-invoice'")
 	until(t, ctx, drawn)
 	picture := func() string { return value[string](t, ctx, "document.querySelector('.stage canvas').toDataURL()") }
 	before := picture()
