@@ -1,0 +1,52 @@
+package font
+
+import (
+	"testing"
+
+	"github.com/go-fonts/liberation/liberationsansregular"
+	"github.com/go-text/typesetting/language"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestMatching(t *testing.T) {
+	s := NewSet()
+	m := s.First(Query{Families: []string{"No Such", "Arial"}, Weight: 700, Stretch: 100, Italic: true})
+	assert.Equal(t, "LiberationSans-BoldItalic", m.Face.Name)
+	assert.False(t, m.Bold || m.Oblique)
+	m, ok := s.For(Query{Families: []string{"serif"}, Weight: 400, Stretch: 100}, 'م')
+	assert.True(t, ok)
+	assert.Contains(t, m.Face.Name, "DejaVu")
+	_, ok = s.For(Query{Weight: 400, Stretch: 100}, '\U000E0FFF')
+	assert.False(t, ok)
+}
+
+func TestShapeAndSubset(t *testing.T) {
+	f, err := Parse(liberationsansregular.TTF, nil)
+	require.NoError(t, err)
+	run := f.Shape("office", language.Latin, "", false, "")
+	chars, used := 0, map[uint32]bool{}
+	for _, g := range run.Glyphs {
+		chars += g.Chars
+		used[g.ID] = true
+	}
+	assert.Equal(t, 6, chars, "every byte belongs to one cluster")
+	assert.Same(t, run, f.Shape("office", language.Latin, "", false, ""), "words are shaped once")
+	sub := f.Subset(used)
+	assert.Less(t, len(sub.Data), 6000)
+	again, err := Parse(sub.Data, nil)
+	if err == nil { // a subset for PDF has no cmap, but its tables are sound
+		assert.Equal(t, len(used)+1, again.NumGlyphs)
+	}
+	assert.Equal(t, checksum(sub.Data), uint32(0xB1B0AFBA))
+}
+
+func FuzzParse(f *testing.F) {
+	f.Add([]byte("wOF2"))
+	f.Add([]byte("wOFF"))
+	f.Fuzz(func(t *testing.T, b []byte) {
+		if face, err := Parse(b, nil); err == nil {
+			face.Subset(map[uint32]bool{1: true})
+		}
+	})
+}

@@ -1,0 +1,28 @@
+package markup
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestHTML(t *testing.T) {
+	for name, in := range map[string]string{"utf-8": "<p id=a class='x y'>Häfen", "mark": "\xEF\xBB\xBF<p id=a class='x y'>Häfen", "declared": "<meta charset=windows-1252><p id=a class='x y'>H\xE4fen"} {
+		doc, err := ParseHTML([]byte(in))
+		require.NoError(t, err)
+		p := doc.Find("p")
+		require.NotNil(t, p, name)
+		assert.Equal(t, "Häfen", p.Content(), name)
+		assert.True(t, p.HasClass("y"))
+		assert.Equal(t, "body", p.Parent.Name)
+	}
+}
+
+func TestXML(t *testing.T) {
+	doc, err := ParseXML([]byte(`<svg xmlns:xlink="http://www.w3.org/1999/xlink"><use xlink:href="#a"/><text>x</text></svg>`))
+	require.NoError(t, err)
+	assert.Equal(t, "#a", doc.Find("use").Attr("xlink:href"))
+	_, err = ParseXML([]byte("<a>\n<b"))
+	assert.ErrorContains(t, err, "line 2")
+}
