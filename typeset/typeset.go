@@ -167,9 +167,6 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		s.resolve(sheets, env, notice)
 		setter.Styles = s.styles
 		w, h := setter.FirstArea()
-		if pass == 0 && w == env.Width && h == env.Height && notice != nil {
-			break
-		}
 		env.Width, env.Height = w, h
 	}
 	if err := s.check(); err != nil {

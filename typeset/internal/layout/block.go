@@ -270,14 +270,14 @@ func (st *flowState) float(c *box.Box, at *Break) {
 	if st.top {
 		y = 0
 	}
-	if _, _, rest := st.l.placeFloat(st.f, c, st.in, y, at, true); rest != nil {
+	if rest := st.l.placeFloat(st.f, c, st.in, y, at); rest != nil {
 		st.pending = append(st.pending, *rest)
 	}
 }
 
 // placeFloat sets a float at or below y (content coordinates) and adds it to
 // f. What does not fit on the page is returned to go on with.
-func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at *Break, anywhere bool) (w, bottom float64, rest *pendingFloat) {
+func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at *Break) *pendingFloat {
 	e := l.edges(c, in.w)
 	sp := newSpace(in.w, in.h)
 	sp.Shrink = true
@@ -295,7 +295,7 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at
 	if !math.IsInf(in.left, 1) && top+mh > in.left+0.01 {
 		if top > 0.01 || !in.atTop {
 			if c.Style.BreakInside == style.Avoid || mh <= in.page || in.left-top < 20 {
-				return 0, 0, &pendingFloat{c, at}
+				return &pendingFloat{c, at}
 			}
 		}
 		sp.Left, sp.AtTop = in.left-top-e.margin[style.Top], true
@@ -313,9 +313,9 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at
 	dx, dy := relative(c, in.w, in.h, false)
 	f.add(frag, x-in.bfcX+e.margin[style.Left], yy-in.bfcY+e.margin[style.Top], dx, dy)
 	if brk != nil {
-		return mw, top + mh, &pendingFloat{c, brk}
+		return &pendingFloat{c, brk}
 	}
-	return mw, top + mh, nil
+	return nil
 }
 
 // child sets one in-flow child. It tells the flow to stop with a break, or
@@ -630,7 +630,7 @@ func (l *Layout) forced(prev, next *box.Box, column bool) style.Keyword {
 	if k := l.after(prev); forcedBreak(k, column) {
 		return k
 	}
-	if a, b := l.lastPage(prev), l.firstPage(next); a != b && !column {
+	if a, b := pageName(prev, true), pageName(next, false); a != b && !column {
 		return style.PageKey
 	}
 	return 0
@@ -675,13 +675,10 @@ func edgeChild(b *box.Box, last bool) *box.Box {
 	return nil
 }
 
-// firstPage and lastPage give the page names at a box's edges (CSS Page 3, §8).
-func (l *Layout) firstPage(b *box.Box) string { return pageName(b, false) }
-func (l *Layout) lastPage(b *box.Box) string  { return pageName(b, true) }
-
 // PageName is the page type that a box begins on.
 func PageName(b *box.Box) string { return pageName(b, false) }
 
+// pageName is the page name at an edge of a box (CSS Page 3, §8).
 func pageName(b *box.Box, last bool) string {
 	name := ""
 	for d := 0; b != nil && d < 100; d++ {

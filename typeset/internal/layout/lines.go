@@ -146,7 +146,7 @@ func (st *lineState) fixBaselines() {
 }
 
 func (st *lineState) float(b *box.Box, at *Break, y float64) {
-	if _, _, rest := st.l.placeFloat(st.f, b, st.in, y, at, true); rest != nil {
+	if rest := st.l.placeFloat(st.f, b, st.in, y, at); rest != nil {
 		st.pending = append(st.pending, *rest)
 	}
 }

@@ -80,7 +80,6 @@ func (l *Layout) prepare(b *box.Box) *para {
 		p.rtl = firstStrongRTL(p.text)
 	}
 	p.floats = c.floats
-	c.trim()
 	p.resolveBidi(b, c.controls)
 	l.shape(p, c)
 	m.para = p
@@ -139,7 +138,6 @@ func (c *collector) walk(kids []*box.Box, in *inl) {
 		case k.Kind == box.Text:
 			c.addText(k, in)
 		case k.Kind == box.LineBreak:
-			c.trimSpace()
 			c.text.WriteByte('\n')
 			c.add(span{kind: leafBreak, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in})
 			c.space = true
@@ -204,20 +202,6 @@ func bidiControls(s *style.Style) (open, closing string) {
 	}
 	return "", ""
 }
-
-// trimSpace takes back a collapsible space at the end of the text, before a
-// forced break.
-func (c *collector) trimSpace() {
-	if n := len(c.spans); n > 0 && c.space {
-		s := &c.spans[n-1]
-		if s.kind == leafSpace && s.collapse {
-			s.collapse = true
-		}
-	}
-}
-
-// trim drops a last collapsible space, which no line shows.
-func (c *collector) trim() {}
 
 func (c *collector) addText(k *box.Box, in *inl) {
 	s := k.Style
@@ -671,10 +655,6 @@ func (l *Layout) measure(lf *leaf, t string, feats font.Features) {
 	s := lf.box.Style
 	if lf.soft {
 		t = strings.TrimSuffix(t, "\u00AD")
-	}
-	if s.FontCaps == style.SmallCaps && feats != "" {
-		// faces without small capitals show capitals; told by the caller
-		feats = font.Features(strings.TrimSpace(string(feats)))
 	}
 	lf.run = lf.match.Face.Shape(t, lf.script, s.Lang, lf.level&1 == 1, feats)
 	lf.w = lf.run.Width * s.FontSize / lf.match.Face.Upem

@@ -33,7 +33,7 @@ func (l *Layout) replacedSize(b *box.Box, sp Space, e *edges) (float64, float64)
 		return Auto
 	}
 	w, h := content(s.Width, sp.W, ex), content(s.Height, sp.H, ey)
-	if s.Width.Kind == style.Stretch || s.Width.Kind == style.FitContent && false {
+	if s.Width.Kind == style.Stretch {
 		w = math.Max(sp.W-e.margin[style.Left]-e.margin[style.Right]-ex, 0)
 	}
 	if known(sp.FixedW) {

@@ -33,7 +33,6 @@ type entry struct {
 	f     *layout.Fragment
 	x, y  float64
 	z     int
-	auto  bool
 	clips []clip
 }
 
@@ -103,7 +102,7 @@ func (p *Painter) Context(f *layout.Fragment, x, y float64) {
 		defer p.C.Restore()
 		p.C.Clip(path, false)
 	}
-	if s.Opacity < 1 || s.BlendMode != style.Normal || s.Isolation == style.Isolate && hasBlend(f) {
+	if s.Opacity < 1 || s.BlendMode != style.Normal || s.Isolation == style.Isolate {
 		if s.Opacity == 0 {
 			return
 		}
@@ -117,8 +116,6 @@ func (p *Painter) Context(f *layout.Fragment, x, y float64) {
 	}
 	p.contents(f, x, y)
 }
-
-func hasBlend(*layout.Fragment) bool { return true }
 
 // extent is large enough for whatever a group paints.
 func (p *Painter) extent() display.Rect {
@@ -189,7 +186,6 @@ func (p *Painter) gather(f *layout.Fragment, x, y float64, clips []clip, list *[
 		if stacks(k.F) || positioned(k.F) {
 			e := entry{f: k.F, x: kx, y: ky, clips: clips}
 			s := k.F.Box.Style
-			e.auto = s.ZIndex.Auto
 			if !s.ZIndex.Auto && (positioned(k.F) || f.Box != nil && f.Box.Style.Display.IsFlexOrGrid()) {
 				e.z = s.ZIndex.V
 			}

@@ -404,13 +404,13 @@ func (w *Writer) image(im *display.Image) Ref {
 	if im.Gray {
 		space, colors = "/DeviceGray", 1
 	}
-	data := predict(im.RGB, im.W*colors, colors)
+	data := predict(im.RGB, im.W*colors)
 	w.stream(id, dict+"/ColorSpace"+space+fmt.Sprintf("/DecodeParms<</Predictor 15/Colors %d/Columns %d>>", colors, im.W), data, true)
 	return id
 }
 
 // predict applies PNG's “up” filter to each row, which deflates better.
-func predict(data []byte, row, _ int) []byte {
+func predict(data []byte, row int) []byte {
 	if row == 0 {
 		return nil
 	}

@@ -81,15 +81,13 @@ func Initial() *Style { return initial }
 
 func (r *Resolver) inline(text string) []Decl {
 	a := &adder{Resolver: r, sheet: css.ParseSheet("style attribute", ""), origin: Author}
-	a.base = r.base()
+	a.base = r.pageBase
 	return a.parseDecls(css.ParseDeclarations(text))
 }
 
 // SetBase gives the address of the page: addresses in style attributes are
 // relative to it.
 func (r *Resolver) SetBase(base string) { r.pageBase = base }
-
-func (r *Resolver) base() string { return r.pageBase }
 
 func (r *Resolver) collect(n *markup.Node, pseudo string) {
 	try := func(list []*rule) {

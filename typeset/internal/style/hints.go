@@ -37,7 +37,7 @@ func (r *Resolver) presentation(n *markup.Node) {
 	decls, seen := r.attrs["hint "+text]
 	if !seen {
 		a := &adder{Resolver: r, sheet: css.ParseSheet("", ""), origin: UserAgent} // what does not parse has no effect
-		a.base = r.base()
+		a.base = r.pageBase
 		decls = a.parseDecls(css.ParseDeclarations(text))
 		r.attrs["hint "+text] = decls
 	}

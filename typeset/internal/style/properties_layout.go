@@ -186,7 +186,7 @@ func parseFlex(v *values, set func(string, any)) bool {
 	}
 	var grow, shrink, basis any
 	for !v.done() {
-		if x, ok := v.number(true); ok && (grow == nil || shrink == nil) && (grow == nil || basis == nil || true) {
+		if x, ok := v.number(true); ok && (grow == nil || shrink == nil) {
 			if grow == nil {
 				grow = x
 				if y, ok := v.number(true); ok {
