@@ -114,7 +114,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		l.marker(f, b, in)
 	}
 	if b.Kind == box.Element && contains(b) {
-		l.settle(f, sp)
+		l.settle(f)
 	}
 	return f, rest
 }
@@ -261,7 +261,32 @@ func (st *flowState) wait(c *box.Box) {
 	if st.top {
 		y = 0
 	}
-	st.f.out = append(st.f.out, waiting{b: c, x: st.in.x, y: st.in.y + y, cbW: st.in.w, rtl: st.b.Style.Direction == style.Rtl})
+	in := st.in
+	w := staticPlace(c, st.b, rect{in.x, in.y + y, in.w, 0})
+	if c.Style.WasInline { // it would have begun a line of its own
+		l, r := in.floats.band(in.bfcY+in.y+y, 0, in.bfcX+in.x, in.bfcX+in.x+in.w)
+		w = inlinePlace(c, st.b, rect{l - in.bfcX, in.y + y, r - l, 0})
+	}
+	st.f.out = append(st.f.out, w)
+}
+
+// inlinePlace is the static position of what would stand on a line that is
+// empty otherwise.
+func inlinePlace(c, parent *box.Box, r rect) waiting {
+	rtl := isRTL(parent)
+	at := sideOf(style.Align{Kind: style.Start}, rtl, rtl)
+	switch parent.Style.TextAlign {
+	case style.LeftSide:
+		at = low
+	case style.RightSide:
+		at = high
+	case style.Center:
+		at = mid
+	case style.End:
+		at = sideOf(style.Align{Kind: style.End}, rtl, rtl)
+	}
+	x := r.x + r.w*float64(at)/2
+	return waiting{b: c, rect: rect{x, r.y, 0, 0}, sx: sideOf(style.Align{Kind: style.Start}, rtl, rtl), rtl: rtl}
 }
 
 // float places a floating child at the current position.

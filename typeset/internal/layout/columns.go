@@ -70,7 +70,7 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 		l.marker(f, b, flowSpace{w: cw, x: e.left(), y: top})
 	}
 	if contains(b) {
-		l.settle(f, sp)
+		l.settle(f)
 	}
 	return f, rest
 }

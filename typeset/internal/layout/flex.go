@@ -159,7 +159,7 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		return nil, nil
 	}
 	if contains(b) {
-		l.settle(f, sp)
+		l.settle(f)
 	}
 	return f, rest
 }
@@ -840,37 +840,29 @@ func (x *flexBox) crossOffset(it *flexItem, ln *flexLine, wrapRev, crossRTL bool
 // wait gives a positioned child its static position (§4.1): as if it were the
 // only item.
 func (x *flexBox) wait(f *Fragment, c *box.Box, e *edges, total float64) {
-	ce := x.l.edges(c, x.w)
-	sp := newSpace(x.w, math.Max(total-e.blockEdges(), 0))
-	sp.Shrink = true
-	it := &flexItem{b: c, e: ce}
-	it.align = c.Style.AlignSelf
-	if it.align.Kind == style.Auto {
-		it.align = x.s.AlignItems
+	w := waiting{b: c, rect: rect{e.left(), e.top(), x.w, math.Max(total-e.blockEdges(), 0)}, rtl: x.s.Direction == style.Rtl}
+	crossRTL := x.column && w.rtl
+	main := flexSide(x.s.JustifyContent, x.reverse != x.mainRTL, x.mainRTL, x.mainRTL)
+	self := c.Style.AlignSelf
+	if self.Kind == style.Auto {
+		self = x.s.AlignItems
 	}
-	if it.align.Kind == style.Normal || it.align.Kind == style.Stretch {
-		it.align.Kind = style.FlexStart
-	}
-	frag, _ := x.l.Lay(c, sp, nil)
-	if frag == nil {
-		return
-	}
-	it.frag = frag
-	h := math.Max(total-e.blockEdges(), 0)
-	mainSize, crossSize, itemMain := x.w, h, frag.W+ce.margin[style.Left]+ce.margin[style.Right]
+	cross := flexSide(self, (x.s.FlexWrap == style.WrapReverse) != crossRTL, crossRTL, x.column && isRTL(c))
+	w.sx, w.sy = main, cross
 	if x.column {
-		mainSize, crossSize, itemMain = h, x.w, frag.H+ce.margin[style.Top]+ce.margin[style.Bottom]
+		w.sx, w.sy = cross, main
 	}
-	start, _ := distribute(x.s.JustifyContent, mainSize-itemMain, 1, 0, x.reverse)
-	if x.reverse != x.mainRTL {
-		start = mainSize - start - itemMain
+	f.out = append(f.out, w)
+}
+
+// flexSide is sideOf with the values that follow the direction of the flex
+// lines; flip tells that it runs from high to low.
+func flexSide(a style.Align, flip, cbRTL, selfRTL bool) side {
+	switch a.Kind {
+	case style.Start, style.End, style.SelfStart, style.SelfEnd, style.LeftSide, style.RightSide:
+		return sideOf(a, cbRTL, selfRTL)
 	}
-	cross := x.crossOffset(it, &flexLine{cross: crossSize}, x.s.FlexWrap == style.WrapReverse, x.column && x.s.Direction == style.Rtl)
-	px, py := start, cross-ce.margin[style.Top]
-	if x.column {
-		px, py = cross-ce.margin[style.Left], start
-	}
-	f.out = append(f.out, waiting{b: c, x: e.left() + px, y: e.top() + py, cbW: x.w})
+	return sideOf(a, flip, flip)
 }
 
 func (x *flexBox) baselines(f *Fragment, lines []*flexLine, top float64) {

@@ -94,7 +94,7 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		if !c.Positioned() || from != nil || f.H < 0 {
 			continue
 		}
-		w := waiting{b: c, x: e.left(), y: e.top(), cbW: g.w, rtl: s.Direction == style.Rtl}
+		w := staticPlace(c, b, rect{e.left(), e.top(), g.w, height})
 		if !contains(b) || c.Style.Position == style.FixedKey {
 			f.out = append(f.out, w)
 			continue
@@ -104,14 +104,15 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		x0, x1 := g.areaEdges(p[1], p[3], g.colNames, g.explicitC, g.colOff, colPos, g.cols, e.padding[style.Left], e.padding[style.Right], g.w)
 		y0, y1 := g.areaEdges(p[0], p[2], g.rowNames, g.explicitR, g.rowOff, rowPos, g.rows, e.padding[style.Top], e.padding[style.Bottom], height)
 		cb := rect{e.left() + x0, e.top() + y0, x1 - x0, y1 - y0}
-		w.x, w.y, w.cbW = math.Max(cb.x, e.left()), math.Max(cb.y, e.top()), cb.w
+		w.rect = rect{math.Max(cb.x, e.left()), math.Max(cb.y, e.top()), 0, 0}
+		w.w, w.h = math.Min(cb.x+cb.w, e.left()+g.w)-w.x, math.Min(cb.y+cb.h, e.top()+height)-w.y
 		l.positioned(f, w, cb)
 	}
 	if f.H < 0 {
 		return nil, nil
 	}
 	if contains(b) {
-		l.settle(f, sp)
+		l.settle(f)
 	}
 	return f, rest
 }

@@ -80,13 +80,13 @@ type TextRun struct {
 	RTL           bool
 }
 
-// waiting is a positioned box that waits for its containing block.
+// waiting is a positioned box that waits for its containing block. The
+// rectangle is its static position, relative to the fragment that keeps it.
 type waiting struct {
-	b      *box.Box
-	x, y   float64 // static position relative to the fragment
-	cbW    float64 // width of the box's static containing block
-	rtl    bool
-	inline bool
+	b *box.Box
+	rect
+	sx, sy side
+	rtl    bool // the direction of its static containing block
 }
 
 // Space is all that a box may know of its surroundings.

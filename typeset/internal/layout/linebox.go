@@ -410,14 +410,16 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 		parent.add(u.frag, *x+u.margin[style.Left]-px, y-base+u.margin[style.Top]-py, dx, dy)
 		*x += u.w
 	case leafOut:
-		wx, wy := *x, 0.0
-		if !u.box.Style.WasInline { // a block would have begun a line of its own
-			wx = 0
-			if *x > 0 && b.line.H > 0 && k > 0 {
-				wy = b.line.H
-			}
+		if u.box.Style.WasInline {
+			start := sideOf(style.Align{Kind: style.Start}, b.st.p.rtl, false)
+			parent.out = append(parent.out, waiting{b: u.box, rect: rect{*x - px, -py, 0, 0}, sx: start, rtl: b.st.p.rtl})
+			return
 		}
-		parent.out = append(parent.out, waiting{b: u.box, x: wx - px, y: wy - py, cbW: b.st.in.w, rtl: b.st.p.rtl, inline: true})
+		y := 0.0 // a block would have begun a line of its own
+		if *x > 0 && b.line.H > 0 && k > 0 {
+			y = b.line.H
+		}
+		parent.out = append(parent.out, staticPlace(u.box, b.st.b, rect{-px, y - py, b.st.in.w, 0}))
 	}
 }
 

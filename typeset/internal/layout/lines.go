@@ -187,7 +187,7 @@ func (st *lineState) line() (*Fragment, float64) {
 		if !show {
 			for _, u := range units {
 				if u.kind == leafOut {
-					st.wait(u.box, l-st.in.x, y, true)
+					st.wait(u.box, l, r, y)
 				}
 			}
 			for _, fb := range floats {
@@ -507,12 +507,13 @@ func (st *lineState) floatNow(b *box.Box, x, avail, y float64, solid bool) bool 
 	return true
 }
 
-func (st *lineState) wait(b *box.Box, x, y float64, inline bool) {
-	rtl := st.b.Style.Direction == style.Rtl
-	if !b.Style.WasInline { // a block would have begun a line of its own
-		x = 0
+// wait notes a positioned box on a line that shows nothing else.
+func (st *lineState) wait(b *box.Box, l, r, y float64) {
+	w := staticPlace(b, st.b, rect{st.in.x, st.in.y + y, st.in.w, 0})
+	if b.Style.WasInline {
+		w = inlinePlace(b, st.b, rect{l, st.in.y + y, r - l, 0})
 	}
-	st.f.out = append(st.f.out, waiting{b: b, x: st.in.x + x, y: st.in.y + y, cbW: st.in.w, rtl: rtl, inline: inline})
+	st.f.out = append(st.f.out, w)
 }
 
 // build lays the units of a line out and makes its fragment.

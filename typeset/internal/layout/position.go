@@ -18,11 +18,11 @@ func contains(b *box.Box) bool {
 // (CSS Transforms 1, §3).
 func containsFixed(b *box.Box) bool {
 	s := b.Style
-	return len(s.Transform) > 0 || len(s.Translate) > 0 || len(s.Rotate) > 0 || len(s.Scale) > 0 || s.Filter || s.Contain
+	return s.Transformed() || s.Filter || s.Contain
 }
 
 // settle places the positioned boxes that f is the containing block of.
-func (l *Layout) settle(f *Fragment, sp Space) {
+func (l *Layout) settle(f *Fragment) {
 	if len(f.out) == 0 {
 		return
 	}
@@ -72,115 +72,194 @@ func (f *Fragment) SplitFixed() (fixed []*box.Box) {
 }
 
 // Wait adds a positioned box to those that f's page places.
-func (f *Fragment) Wait(b *box.Box) { f.out = append(f.out, waiting{b: b, cbW: f.W}) }
+func (f *Fragment) Wait(b *box.Box) { f.out = append(f.out, waiting{b: b, rect: rect{w: f.W}}) }
 
 type rect struct{ x, y, w, h float64 }
 
-// positioned sets one absolutely positioned box (CSS 2.2, §10.3.7, §10.6.4).
+// side tells where a box stands in a stretch of one axis.
+type side int8
+
+const (
+	low side = iota
+	mid
+	high
+)
+
+// sideOf reads an alignment along one axis. cbRTL and selfRTL tell whether the
+// containing block and the box itself run from high to low there.
+func sideOf(a style.Align, cbRTL, selfRTL bool) side {
+	from := func(rtl bool) side {
+		if rtl {
+			return high
+		}
+		return low
+	}
+	switch a.Kind {
+	case style.Center, style.SpaceAround, style.SpaceEvenly:
+		return mid
+	case style.End, style.FlexEnd:
+		return from(!cbRTL)
+	case style.SelfStart:
+		return from(selfRTL)
+	case style.SelfEnd:
+		return from(!selfRTL)
+	case style.LeftSide:
+		return low
+	case style.RightSide:
+		return high
+	}
+	return from(cbRTL != (a.Kind == style.Baseline && a.Last))
+}
+
+// staticPlace is the waiting entry of a child whose static position is the
+// rectangle r, aligned in it as its parent's alignment asks
+// (CSS Position 3, §4.1).
+func staticPlace(c, parent *box.Box, r rect) waiting {
+	x, y := c.Style.JustifySelf, c.Style.AlignSelf
+	if x.Kind == style.Auto {
+		x = parent.Style.JustifyItems
+	}
+	if y.Kind == style.Auto {
+		y = parent.Style.AlignItems
+	}
+	return waiting{b: c, rect: r, sx: sideOf(x, isRTL(parent), isRTL(c)), sy: sideOf(y, false, false), rtl: isRTL(parent)}
+}
+
+func isRTL(b *box.Box) bool { return b.Style.Direction == style.Rtl }
+
+// insetAxis is one axis of a positioned box in its containing block.
+type insetAxis struct {
+	start, end float64 // used insets; Auto for auto
+	size       float64 // of the containing block
+	lo, hi     float64 // static position
+	static     side
+}
+
+func (a insetAxis) both() bool { return known(a.start) && known(a.end) }
+func (a insetAxis) none() bool { return !known(a.start) && !known(a.end) }
+
+// area is the stretch left for the box: the inset-modified containing block
+// (CSS Position 3, §4.1).
+func (a insetAxis) area() (lo, hi float64) {
+	lo, hi = 0, a.size
+	if known(a.start) {
+		lo = a.start
+	}
+	if known(a.end) {
+		hi = a.size - a.end
+	}
+	if !a.none() {
+		return lo, hi
+	}
+	switch a.static {
+	case high:
+		return 0, a.hi
+	case mid:
+		c := (a.lo + a.hi) / 2
+		d := math.Min(c, a.size-c)
+		return c - d, c + d
+	}
+	return a.lo, a.size
+}
+
+// place is where the border box starts (CSS 2.2, §10.3.7, §10.6.4).
+func (a insetAxis) place(e *edges, first, last int, size float64, self style.Align, cbRTL, selfRTL bool) float64 {
+	ms, me := e.margin[first], e.margin[last]
+	lo, hi := a.area()
+	at := a.static
+	switch {
+	case a.both():
+		free := hi - lo - size - ms - me
+		switch {
+		case e.auto[first] && e.auto[last]:
+			if free < 0 && cbRTL {
+				return lo + free
+			}
+			return lo + math.Max(free, 0)/2
+		case e.auto[first]:
+			return lo + free + ms
+		case e.auto[last]:
+			return lo + ms
+		}
+		at = sideOf(self, cbRTL, selfRTL)
+		if free < 0 && self.Safe {
+			at = sideOf(style.Align{Kind: style.Start}, cbRTL, selfRTL)
+		}
+	case known(a.start):
+		at = low
+	case known(a.end):
+		at = high
+	}
+	switch at {
+	case high:
+		return hi - me - size
+	case mid:
+		return lo + ms + (hi-lo-size-ms-me)/2
+	}
+	return lo + ms
+}
+
+// fills tells whether an auto size takes all that the insets leave.
+func fills(b *box.Box, self style.Align) bool {
+	if b.Kind == box.Replaced {
+		return false
+	}
+	switch self.Kind {
+	case style.Stretch:
+		return true
+	case style.Auto, style.Normal:
+		return b.Style.Display.Inner != style.Table
+	}
+	return false
+}
+
+// positioned sets one absolutely positioned box in its containing block.
 func (l *Layout) positioned(f *Fragment, w waiting, cb rect) {
 	b := w.b
 	s := b.Style
 	e := l.edges(b, cb.w)
 	sp := newSpace(cb.w, cb.h)
-	left, right := s.Inset[style.Left].Resolve(cb.w), s.Inset[style.Right].Resolve(cb.w)
-	top, bottom := s.Inset[style.Top].Resolve(cb.h), s.Inset[style.Bottom].Resolve(cb.h)
-	staticX := w.x - cb.x
-	ml, mr := e.margin[style.Left], e.margin[style.Right]
-	autoW := s.Width.IsAuto()
-	noLeft, noRight := !known(left), !known(right)
-	if noLeft && noRight {
-		if w.rtl {
-			right = cb.w - (staticX + w.cbW)
-		} else {
-			left = staticX
-		}
+	x := insetAxis{s.Inset[style.Left].Resolve(cb.w), s.Inset[style.Right].Resolve(cb.w), cb.w, w.x - cb.x, w.x + w.w - cb.x, w.sx}
+	y := insetAxis{s.Inset[style.Top].Resolve(cb.h), s.Inset[style.Bottom].Resolve(cb.h), cb.h, w.y - cb.y, w.y + w.h - cb.y, w.sy}
+	if b.Kind != box.Replaced || s.Width.Kind == style.Stretch {
+		sp.FixedW = l.positionedWidth(b, x, sp, &e)
 	}
-	// width
-	switch {
-	case b.Kind == box.Replaced:
-		sp.FixedW = Auto
-	case known(left) && known(right) && !noLeft && !noRight && autoW && s.AspectRatio.Ratio > 0 && known(l.ratioWidth(b, sp, &e)):
-		sp.FixedW = l.clampWidth(b, l.ratioWidth(b, sp, &e), sp, &e)
-	case !noLeft && !noRight && autoW && s.Display.Inner != style.Table && s.JustifySelf.Kind == style.Auto || !noLeft && !noRight && autoW && s.JustifySelf.Kind == style.Stretch:
-		sp.FixedW = l.clampWidth(b, math.Max(cb.w-left-right-ml-mr, e.inlineEdges()), sp, &e)
-	default:
-		avail := cb.w - ml - mr
-		if known(left) {
-			avail -= left
-		}
-		if known(right) {
-			avail -= right
-		}
-		fit := sp
-		fit.W = cb.w
-		fit.Shrink = true
-		if autoW || s.Width.Kind == style.FitContent || s.Width.Kind == style.Stretch {
-			lo, hi := l.sizes(b)
-			ww := math.Min(math.Max(lo, avail), hi)
-			if s.Width.Kind == style.Stretch {
-				ww = avail
-			}
-			if r := l.ratioWidth(b, fit, &e); known(r) {
-				ww = r
-			}
-			sp.FixedW = l.clampWidth(b, ww, fit, &e)
-			if s.Display.Inner == style.Table {
-				sp.FixedW = math.Max(sp.FixedW, lo)
-			}
-		} else {
-			sp.FixedW = l.blockWidth(b, fit, &e)
-		}
-	}
-	// height between top and bottom
-	if known(top) && known(bottom) && s.Height.IsAuto() && b.Kind != box.Replaced && s.Display.Inner != style.Table && (s.AspectRatio.Ratio == 0 || s.Width.IsAuto()) && (s.AlignSelf.Kind == style.Auto || s.AlignSelf.Kind == style.Stretch) && s.AspectRatio.Ratio == 0 {
-		h := cb.h - top - bottom - e.margin[style.Top] - e.margin[style.Bottom]
+	if y.both() && s.Height.IsAuto() && fills(b, s.AlignSelf) && s.AspectRatio.Ratio == 0 {
+		lo, hi := y.area()
+		h := hi - lo - e.margin[style.Top] - e.margin[style.Bottom]
 		sp.FixedH = l.clampHeight(b, math.Max(h, e.blockEdges()), sp, &e)
 	}
 	frag, _ := l.Lay(b, sp, nil)
 	if frag == nil {
 		return
 	}
-	x := place(left, right, ml, mr, e.auto[style.Left], e.auto[style.Right], frag.W, cb.w, w.rtl, s.JustifySelf, noLeft || noRight)
-	var y float64
-	if !known(top) && !known(bottom) {
-		y = w.y - cb.y + e.margin[style.Top]
-	} else {
-		y = place(top, bottom, e.margin[style.Top], e.margin[style.Bottom], e.auto[style.Top], e.auto[style.Bottom], frag.H, cb.h, false, s.AlignSelf, !known(top) || !known(bottom))
-	}
-	f.add(frag, cb.x+x, cb.y+y, 0, 0)
+	px := x.place(&e, style.Left, style.Right, frag.W, s.JustifySelf, w.rtl, isRTL(b))
+	py := y.place(&e, style.Top, style.Bottom, frag.H, s.AlignSelf, false, false)
+	f.add(frag, cb.x+px, cb.y+py, 0, 0)
 }
 
-// place solves one axis of a positioned box for the start of its border box.
-func place(start, end, ms, me float64, autoS, autoE bool, size, cb float64, rtl bool, self style.Align, open bool) float64 {
-	switch {
-	case known(start) && known(end) && !open:
-		free := cb - start - end - size - ms - me
-		switch {
-		case autoS && autoE:
-			if free < 0 {
-				if rtl {
-					return start + free
-				}
-				return start
-			}
-			return start + free/2
-		case autoS:
-			return start + free + ms
-		case autoE:
-			return start + ms
-		}
-		switch self.Kind {
-		case style.Center:
-			return start + ms + free/2
-		case style.End, style.FlexEnd, style.SelfEnd, style.RightSide:
-			return start + ms + free
-		}
-		if rtl {
-			return cb - end - me - size
-		}
-		return start + ms
-	case known(start):
-		return start + ms
+// positionedWidth is the border-box width of a positioned box.
+func (l *Layout) positionedWidth(b *box.Box, x insetAxis, sp Space, e *edges) float64 {
+	s := b.Style
+	lo, hi := x.area()
+	avail := hi - lo - e.margin[style.Left] - e.margin[style.Right]
+	fit := sp
+	fit.Shrink = true
+	auto := s.Width.IsAuto()
+	if !auto && s.Width.Kind != style.FitContent && s.Width.Kind != style.Stretch {
+		return l.blockWidth(b, fit, e)
 	}
-	return cb - end - me - size
+	byRatio := l.ratioWidth(b, fit, e)
+	switch {
+	case s.Width.Kind == style.Stretch || auto && x.both() && fills(b, s.JustifySelf) && !known(byRatio):
+		return l.clampWidth(b, math.Max(avail, e.inlineEdges()), fit, e)
+	case known(byRatio) && auto:
+		return l.clampWidth(b, byRatio, fit, e)
+	}
+	least, most := l.sizes(b)
+	w := l.clampWidth(b, math.Min(math.Max(least, avail), most), fit, e)
+	if s.Display.Inner == style.Table {
+		w = math.Max(w, least)
+	}
+	return w
 }

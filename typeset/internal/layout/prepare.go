@@ -351,13 +351,13 @@ func (l *Layout) shape(p *para, c *collector) {
 			p.leaves[len(p.leaves)-1].closes = s.closes
 		}
 	}
-	l.forbidBreaks(p)
+	l.forbidBreaks(p, c.root.Style)
 }
 
 func wraps(s *style.Style) bool { return s.Wrap == style.WrapText }
 
 // forbidBreaks removes opportunities inside text that does not wrap.
-func (l *Layout) forbidBreaks(p *para) {
+func (l *Layout) forbidBreaks(p *para, root *style.Style) {
 	for i := range p.leaves {
 		lf := &p.leaves[i]
 		if !lf.canBreak {
@@ -368,16 +368,21 @@ func (l *Layout) forbidBreaks(p *para) {
 			// the break stands between two leaves: their common parent decides
 			n := &p.leaves[i+1]
 			if n.in != lf.in {
-				s = commonStyle(lf, n, s)
+				s = commonStyle(lf, n, root)
 			}
 		}
-		if s != nil && !wraps(s) {
+		if s == nil {
+			s = root
+		}
+		if !wraps(s) {
 			lf.canBreak = false
 		}
 	}
 }
 
-func commonStyle(a, b *leaf, s *style.Style) *style.Style {
+// commonStyle is the style of the innermost inline box around both leaves, or
+// of the block around all.
+func commonStyle(a, b *leaf, root *style.Style) *style.Style {
 	x, y := a.in, b.in
 	for x != y {
 		switch {
@@ -394,7 +399,7 @@ func commonStyle(a, b *leaf, s *style.Style) *style.Style {
 	if x != nil {
 		return x.box.Style
 	}
-	return s
+	return root
 }
 
 func (l *Layout) leafStyle(lf *leaf) *style.Style {

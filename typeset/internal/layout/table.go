@@ -65,6 +65,7 @@ type tableRun struct {
 	limit  float64 // where the page ends, less the repeated foot
 	placed []placedRow
 	spans  map[*cell]*spanned
+	owners []int // the row that each child of f belongs to
 }
 
 type placedRow struct {
@@ -125,13 +126,13 @@ func (l *Layout) table(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		}
 		outer.Box, outer.Hide = b, true
 		if contains(b) {
-			l.settle(outer, sp)
+			l.settle(outer)
 		}
 		return outer, rest
 	}
 	grid, rest := t.body(e, start, cut, 0)
 	if grid != nil && contains(b) {
-		l.settle(grid, sp)
+		l.settle(grid)
 	}
 	return grid, rest
 }
@@ -307,6 +308,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 	if g.collapse {
 		t.collapsedEdges()
 	}
+	t.wrapParts()
 	return f, rest
 }
 
@@ -318,7 +320,7 @@ type rowMark struct {
 }
 
 func (t *tableRun) undo(m rowMark) {
-	t.f.Kids, t.f.out = t.f.Kids[:m.kids], t.f.out[:m.out]
+	t.f.Kids, t.f.out, t.owners = t.f.Kids[:m.kids], t.f.out[:m.out], t.owners[:m.kids]
 	t.placed = t.placed[:m.placed]
 	t.y = m.y - t.g.spacing[1]
 	for c := range t.spans {
@@ -408,6 +410,7 @@ func (t *tableRun) carry(c *cell, p *Part) {
 	s.need = s.frag.H
 	t.spans[c] = s
 	t.f.add(s.frag, x, t.y, 0, 0)
+	t.owners = append(t.owners, c.row)
 }
 
 func (t *tableRun) headHeight() float64 { return t.groupHeight(t.g.head) }
@@ -543,10 +546,9 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		if !g.collapse && c.box.Style.EmptyCells == style.Hide && len(f.Kids) == 0 {
 			f.Hide = true
 		}
-		dx, dy := relative(c.box, t.f.W, Auto, false)
-		rx, ry := relative(row.box, t.f.W, Auto, false)
-		gx, gy := relative(g.groups[row.group].box, t.f.W, Auto, false)
-		t.f.add(f, x, t.y, dx+rx+gx, dy+ry+gy)
+		dx, dy := relative(c.box, t.f.W, Auto, t.b.Style.Direction == style.Rtl)
+		t.f.add(f, x, t.y, dx, dy)
+		t.owners = append(t.owners, r)
 	}
 	if !known(t.f.Baseline) && len(row.cells) > 0 {
 		if base > 0 {
@@ -795,7 +797,7 @@ func (t *tableRun) backgrounds() {
 	}
 	for gi := range t.g.groups {
 		grp := &t.g.groups[gi]
-		if !has(grp.box) {
+		if !has(grp.box) || ownFragment(grp.box) {
 			continue
 		}
 		y0, y1 := math.Inf(1), 0.0
@@ -809,7 +811,7 @@ func (t *tableRun) backgrounds() {
 		}
 	}
 	for _, p := range t.placed {
-		if row := t.g.rows[p.row].box; has(row) {
+		if row := t.g.rows[p.row].box; has(row) && !ownFragment(row) {
 			t.f.Backs = append(t.f.Backs, Back{left, p.y, right - left, p.h, row.Style})
 		}
 	}

@@ -46,17 +46,13 @@ func stacks(f *layout.Fragment) bool {
 		return false
 	}
 	s := f.Box.Style
-	if s.Opacity < 1 || transformed(s) || s.ClipPath != nil || s.BlendMode != style.Normal || s.Isolation == style.Isolate || s.WillStack || s.Filter || s.Contain || len(s.MaskImages) > 0 && s.MaskImages[0] != nil {
+	if s.PaintsWhole() {
 		return true
 	}
 	if s.Position == style.FixedKey || s.Position == style.Sticky {
 		return true
 	}
 	return !s.ZIndex.Auto && s.Position != style.Static
-}
-
-func transformed(s *style.Style) bool {
-	return len(s.Transform) > 0 || len(s.Translate) > 0 || len(s.Rotate) > 0 || len(s.Scale) > 0
 }
 
 func positioned(f *layout.Fragment) bool {
@@ -70,7 +66,7 @@ func (p *Painter) Context(f *layout.Fragment, x, y float64) {
 		return
 	}
 	s := f.Box.Style
-	if transformed(s) && !(f.Box.Kind == box.Element && s.Display.Outer == style.Inline && s.Display.Inner == style.Flow) {
+	if s.Transformed() && !(f.Box.Kind == box.Element && s.Display.Outer == style.Inline && s.Display.Inner == style.Flow) {
 		m := Transform(s, f.W, f.H, x, y)
 		if math.Abs(m.Det()) < 1e-9 {
 			return

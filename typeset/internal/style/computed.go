@@ -319,6 +319,17 @@ type Align struct {
 	Legacy bool
 }
 
+// Transformed tells whether the box is moved, turned or scaled after layout.
+func (s *Style) Transformed() bool {
+	return len(s.Transform) > 0 || len(s.Translate) > 0 || len(s.Rotate) > 0 || len(s.Scale) > 0
+}
+
+// PaintsWhole tells whether the box and all in it are painted as one, whatever
+// its position.
+func (s *Style) PaintsWhole() bool {
+	return s.Opacity < 1 || s.Transformed() || s.ClipPath != nil || s.BlendMode != Normal || s.Isolation == Isolate || s.WillStack || s.Filter || s.Contain || len(s.MaskImages) > 0 && s.MaskImages[0] != nil
+}
+
 // vertical tells whether lines run down the page.
 func (k Keyword) Vertical() bool {
 	return k == VerticalRl || k == VerticalLr || k == SidewaysRl || k == SidewaysLr

@@ -186,14 +186,10 @@ func parseFlex(v *values, set func(string, any)) bool {
 	}
 	var grow, shrink, basis any
 	for !v.done() {
-		if x, ok := v.number(true); ok && (grow == nil || shrink == nil) {
-			if grow == nil {
-				grow = x
-				if y, ok := v.number(true); ok {
-					shrink = y
-				}
-			} else {
-				return false
+		if x, ok := numberIf(v, grow == nil); ok {
+			grow = x
+			if y, ok := v.number(true); ok {
+				shrink = y
 			}
 		} else if x, ok := byName["flex-basis"].parse(v); ok && basis == nil {
 			basis = x
@@ -217,6 +213,15 @@ func parseFlex(v *values, set func(string, any)) bool {
 	set("flex-shrink", shrink)
 	set("flex-basis", basis)
 	return true
+}
+
+// numberIf reads a number only where one may stand: after two numbers, a
+// further 0 is the basis.
+func numberIf(v *values, may bool) (spec[float64], bool) {
+	if !may {
+		return nil, false
+	}
+	return v.number(true)
 }
 
 // Track is one track size of a grid (CSS Grid 1, §7.2).

@@ -1,0 +1,109 @@
+package layout
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
+)
+
+// ownFragment tells whether a row or row group is more than a background
+// behind its cells: it moves, is a containing block or is painted as a whole.
+// All others leave their cells to the table, which saves a fragment for each
+// row.
+func ownFragment(b *box.Box) bool {
+	return contains(b) || b.Style.PaintsWhole()
+}
+
+// wrapParts moves the cells of rows and groups that need it into a fragment of
+// their own.
+func (t *tableRun) wrapParts() {
+	any := false
+	for i := range t.g.groups {
+		any = any || ownFragment(t.g.groups[i].box)
+	}
+	for _, p := range t.placed {
+		any = any || ownFragment(t.g.rows[p.row].box)
+	}
+	if !any {
+		return
+	}
+	kids := t.f.Kids
+	t.f.Kids, t.f.out = nil, nil
+	for i := 0; i < len(kids); {
+		group := t.g.rows[t.owners[i]].group
+		end := i
+		for end < len(kids) && t.g.rows[t.owners[end]].group == group {
+			end++
+		}
+		if b := t.g.groups[group].box; ownFragment(b) {
+			part := t.part(b, func(row int) bool { return t.g.rows[row].group == group })
+			t.addRows(part.F, part.X, part.Y, kids[i:end], t.owners[i:end])
+			t.put(part)
+		} else {
+			t.addRows(t.f, 0, 0, kids[i:end], t.owners[i:end])
+		}
+		i = end
+	}
+}
+
+// addRows puts cells into a parent whose corner stands at x, y in the table.
+func (t *tableRun) addRows(parent *Fragment, x, y float64, kids []Kid, owners []int) {
+	for i := 0; i < len(kids); {
+		row := owners[i]
+		end := i
+		for end < len(kids) && owners[end] == row {
+			end++
+		}
+		b := t.g.rows[row].box
+		if !ownFragment(b) {
+			for _, k := range kids[i:end] {
+				parent.add(k.F, k.X-x, k.Y-y, 0, 0)
+			}
+			i = end
+			continue
+		}
+		part := t.part(b, func(r int) bool { return r == row })
+		for _, k := range kids[i:end] {
+			part.F.add(k.F, k.X-part.X, k.Y-part.Y, 0, 0)
+		}
+		t.settlePart(part.F)
+		dx, dy := t.shift(b)
+		parent.add(part.F, part.X-x, part.Y-y, dx, dy)
+		i = end
+	}
+}
+
+// part makes the fragment of a row or group around its placed rows.
+func (t *tableRun) part(b *box.Box, holds func(row int) bool) Kid {
+	left, right := inf, 0.0
+	for i := range t.widths {
+		left, right = math.Min(left, t.xs[i]), math.Max(right, t.xs[i]+t.widths[i])
+	}
+	top, bottom := inf, 0.0
+	for _, p := range t.placed {
+		if holds(p.row) {
+			top, bottom = math.Min(top, p.y), math.Max(bottom, p.y+p.h)
+		}
+	}
+	if math.IsInf(top, 1) {
+		top = 0
+	}
+	return Kid{X: left, Y: top, F: &Fragment{Box: b, W: math.Max(right-left, 0), H: math.Max(bottom-top, 0), Baseline: Auto, LastBaseline: Auto}}
+}
+
+func (t *tableRun) put(part Kid) {
+	t.settlePart(part.F)
+	dx, dy := t.shift(part.F.Box)
+	t.f.add(part.F, part.X, part.Y, dx, dy)
+}
+
+func (t *tableRun) settlePart(f *Fragment) {
+	if contains(f.Box) {
+		t.l.settle(f)
+	}
+}
+
+func (t *tableRun) shift(b *box.Box) (dx, dy float64) {
+	return relative(b, t.f.W, Auto, t.b.Style.Direction == style.Rtl)
+}
