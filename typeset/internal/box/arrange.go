@@ -38,6 +38,9 @@ func (b *Builder) arrange(x *Box) {
 	if x.Marker != nil {
 		b.arrange(x.Marker)
 	}
+	if d.Inner == style.Flow || d.Inner == style.FlowRoot {
+		trimBlocks(x)
+	}
 }
 
 func blank(b *Box) bool {

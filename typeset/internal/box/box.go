@@ -34,7 +34,8 @@ type Box struct {
 	Decor    *Decor // decorations that come down to this text
 	Inline   bool   // Element: its children are inline-level
 	Anon     bool
-	Split    Split // parts of an inline box around a block
+	Split    Split   // parts of an inline box around a block
+	Trim     [4]bool // margins that the container trims; flex and grid layout add theirs
 	ColSpan  int
 	RowSpan  int // 0 stands for 1; -1 reaches to the end of the row group
 	Memo     any // what layout keeps about this box

@@ -25,7 +25,8 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	} else if s.AspectRatio.Ratio > 0 && s.Height.IsAuto() {
 		ch = math.Max(throughRatio(s, w, e.inlineEdges(), e.blockEdges(), 1/s.AspectRatio.Ratio)-e.blockEdges(), 0)
 	}
-	bfc := b.IsBFC() || b.Anon && sp.Floats == nil || sp.Floats == nil
+	clamps := s.MaxLines > 0 && from == nil
+	bfc := b.IsBFC() || clamps || b.Anon && sp.Floats == nil || sp.Floats == nil
 	in := flowSpace{w: math.Max(w-e.inlineEdges(), 0), h: ch, x: e.left(), y: top, left: sp.Left - top, page: sp.Page, atTop: sp.AtTop, column: sp.Column, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y}
 	if clone && sp.cutting() {
 		in.left -= bottom
@@ -46,12 +47,21 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if monolithic {
 		in.left = inf
 	}
+	set := func(in flowSpace) (float64, *Break) {
+		if b.Inline {
+			return l.lines(f, b, in, from)
+		}
+		return l.flow(f, b, in, from)
+	}
+	if !bfc {
+		in.clamp = sp.clamp
+	}
 	var h float64
 	var rest *Break
-	if b.Inline {
-		h, rest = l.lines(f, b, in, from)
+	if clamps {
+		h, rest = l.clampFlow(f, b, in, from, set)
 	} else {
-		h, rest = l.flow(f, b, in, from)
+		h, rest = set(in)
 	}
 	if h < 0 { // nothing fits
 		return nil, nil
@@ -170,6 +180,7 @@ type flowSpace struct {
 	bfcX, bfcY     float64 // of the border box
 	collapseTop    bool
 	collapseBottom bool
+	clamp          *clamp
 }
 
 // mark is a state of a flow before one of its children.
@@ -212,6 +223,9 @@ func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float
 		}
 	}
 	for i := start; i < len(b.Children); i++ {
+		if in.clamp.done() {
+			break
+		}
 		c := b.Children[i]
 		var inner *Break
 		if from != nil && i == start {
@@ -434,7 +448,7 @@ func (st *flowState) childSpace(c *box.Box, e *edges, pos float64) (float64, Spa
 	in := st.in
 	sp := newSpace(in.w, in.h)
 	sp.Page, sp.Column = in.page, in.column
-	sp.Floats = in.floats
+	sp.Floats, sp.clamp = in.floats, in.clamp
 	x0, x1 := in.x, in.x+in.w
 	if (c.IsBFC() || c.Kind == box.Replaced) && !in.floats.empty() {
 		pos, x0, x1 = st.beside(c, e, pos)
@@ -451,7 +465,7 @@ func (st *flowState) childSpace(c *box.Box, e *edges, pos float64) (float64, Spa
 		}
 	}
 	w := sp.FixedW
-	if !known(w) && (c.Kind == box.Replaced || c.Style.Width.Kind != style.Auto || c.Style.MaxWidth.Kind != style.None || c.Style.Display.Inner == style.Table || c.Style.AspectRatio.Ratio > 0 || legacyAlign(st.b.Style.TextAlign)) {
+	if !known(w) && (c.Kind == box.Replaced || c.Style.Width.Kind != style.Auto || c.Style.MaxWidth.Kind != style.None || c.Style.Display.Inner == style.Table || c.Style.AspectRatio.Ratio > 0 || legacyAlign(st.b.Style.TextAlign) || justifies(c)) {
 		w = st.l.blockWidth(c, sp, e)
 	}
 	x := x0 + e.margin[style.Left]
@@ -471,17 +485,23 @@ func (st *flowState) childSpace(c *box.Box, e *edges, pos float64) (float64, Spa
 }
 
 func legacyAlign(k style.Keyword) bool {
-	switch k.String() {
-	case "-webkit-center", "-webkit-left", "-webkit-right":
-		return true
+	return k == style.XWebkitCenter || k == style.XWebkitLeft || k == style.XWebkitRight
+}
+
+// justifies tells whether a block-level box is aligned in its container
+// instead of filling it.
+func justifies(c *box.Box) bool {
+	switch c.Style.JustifySelf.Kind {
+	case style.Auto, style.Normal, style.Stretch:
+		return false
 	}
-	return false
+	return true
 }
 
 // autoMargin shares free space between auto margins (CSS 2.2, §10.3.3).
 func (st *flowState) autoMargin(c *box.Box, e *edges, free float64) float64 {
 	l, r := e.auto[style.Left], e.auto[style.Right]
-	rtl := st.b.Style.Direction == style.Rtl
+	rtl := isRTL(st.b)
 	switch {
 	case l && r:
 		return math.Max(free, 0) / 2
@@ -490,17 +510,18 @@ func (st *flowState) autoMargin(c *box.Box, e *edges, free float64) float64 {
 	case r:
 		return 0
 	}
-	switch st.b.Style.TextAlign.String() {
-	case "-webkit-center":
-		return math.Max(free, 0) / 2
-	case "-webkit-right":
-		return math.Max(free, 0)
-	}
-	if j := c.Style.JustifySelf.Kind; (j == style.Center || j == style.End || j == style.RightSide) && free > 0 && c.Style.Width.Kind != style.Auto {
-		if j == style.Center {
-			return free / 2
+	if justifies(c) { // CSS Box Alignment 3, §6.1
+		self := c.Style.JustifySelf
+		if free < 0 && self.Safe {
+			self = style.Align{Kind: style.Start}
 		}
-		return free
+		return free * float64(sideOf(self, rtl, isRTL(c))) / 2
+	}
+	switch st.b.Style.TextAlign {
+	case style.XWebkitCenter:
+		return math.Max(free, 0) / 2
+	case style.XWebkitRight:
+		return math.Max(free, 0)
 	}
 	if rtl {
 		return free
@@ -584,7 +605,7 @@ func (st *flowState) place(c *box.Box, frag *Fragment, x, pos float64, e *edges,
 	if !known(st.f.Baseline) && known(frag.Baseline) {
 		st.f.Baseline = in.y + pos + frag.Baseline
 	}
-	if known(frag.LastBaseline) {
+	if known(frag.LastBaseline) && c.Style.Display.Inner != style.Table { // tables hold no line boxes of the block's
 		st.f.LastBaseline = in.y + pos + frag.LastBaseline
 	}
 	st.f.hasLines = st.f.hasLines || frag.hasLines

@@ -118,6 +118,9 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	items := x.items()
 	lines := x.lines(items)
+	if trims(b) {
+		x.trimLines(lines)
+	}
 	for _, ln := range lines {
 		x.resolve(ln)
 	}
@@ -371,6 +374,9 @@ func (x *flexBox) lines(items []*flexItem) []*flexLine {
 		}
 	}
 	if x.s.FlexWrap == style.Nowrap {
+		if trims(x.b) {
+			x.trimLine(items)
+		}
 		return []*flexLine{{items: items}}
 	}
 	var out []*flexLine
@@ -389,6 +395,11 @@ func (x *flexBox) lines(items []*flexItem) []*flexLine {
 	}
 	if len(out) == 0 {
 		out = []*flexLine{{}}
+	}
+	for _, ln := range out {
+		if trims(x.b) {
+			x.trimLine(ln.items)
+		}
 	}
 	return out
 }
@@ -894,7 +905,9 @@ func (l *Layout) flexSizes(b *box.Box) (lo, hi float64) {
 	column := s.FlexDirection == style.Column || s.FlexDirection == style.ColumnReverse
 	gap := gapOf(s.ColumnGap, 0)
 	n := 0
-	for _, c := range inOrder(b) {
+	list := inOrder(b)
+	trimEnds(b, list, column)
+	for _, c := range list {
 		a, z := l.outer(c)
 		if !column && c.Style.FlexBasis.Kind == style.Length && !c.Style.FlexBasis.HasPct() {
 			e := l.edges(c, 0)

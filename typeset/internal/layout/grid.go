@@ -277,6 +277,9 @@ func (g *gridBox) build(w, h float64) {
 	}
 	fit(g.cols, func(it *gridItem) (int, int) { return it.col, it.cols })
 	fit(g.rows, func(it *gridItem) (int, int) { return it.row, it.rows })
+	if trims(g.b) {
+		g.trimItems()
+	}
 }
 
 func (g *gridBox) auto(list []style.Track, i int) gridTrack {

@@ -103,6 +103,7 @@ type Space struct {
 	Indefinite     bool    // FixedH does not make percentages definite
 	Cell           bool    // percentages of children's heights resolve to auto first
 	MinH           float64 // a lower bound from outside
+	clamp          *clamp  // limits the lines
 }
 
 func newSpace(w, h float64) Space {
@@ -202,6 +203,11 @@ func (l *Layout) edges(b *box.Box, cbW float64) edges {
 	if internal {
 		e.auto = [4]bool{}
 	}
+	for i, gone := range b.Trim {
+		if gone {
+			e.margin[i], e.auto[i] = 0, false
+		}
+	}
 	if b.Split.NoStart {
 		e.margin[style.Left], e.border[style.Left], e.padding[style.Left] = 0, 0, 0
 	}
@@ -251,7 +257,7 @@ func (l *Layout) width(b *box.Box, sp Space, e *edges) float64 {
 		w = l.ratioWidth(b, sp, e)
 	}
 	if !known(w) {
-		if sp.Shrink || s.Display.Inner == style.Table {
+		if sp.Shrink || s.Display.Inner == style.Table || justifies(b) && b.IsBlockLevel() && !b.OutOfFlow() && !e.auto[style.Left] && !e.auto[style.Right] {
 			lo, hi := l.sizes(b)
 			w = math.Min(math.Max(lo, avail), hi)
 		} else {

@@ -40,6 +40,10 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 	var marks []placed
 	start := st.n
 	for st.at.leaf < len(p.leaves) {
+		if c := in.clamp; c != nil && c.left == 0 {
+			c.over = c.over || st.remaining(st.at, 1) > 0
+			break
+		}
 		m := placed{st.at, st.n, len(f.Kids), len(f.out), in.floats.mark(), st.y}
 		frag, y := st.line()
 		if frag == nil {
@@ -130,6 +134,9 @@ func (st *lineState) add(frag *Fragment, y float64) {
 	f.add(frag, st.in.x, st.in.y+y, 0, 0)
 	st.y = y + frag.H
 	st.n++
+	if st.in.clamp != nil {
+		st.in.clamp.left--
+	}
 }
 
 func (st *lineState) fixBaselines() {
@@ -194,6 +201,12 @@ func (st *lineState) line() (*Fragment, float64) {
 				st.float(fb, nil, y)
 			}
 			return nil, y
+		}
+		switch c := st.in.clamp; {
+		case c.last():
+			units = st.truncate(units, avail, c.text, true)
+		case cutsText(st.b) && st.lineWidth(units) > avail+0.001:
+			units = st.truncate(units, avail, st.b.Style.TextOverflow.Text, false)
 		}
 		last := forced || next.leaf >= len(st.p.leaves)
 		frag := st.build(units, l, r, last)
@@ -624,13 +637,13 @@ func (st *lineState) align(units []unit, free float64, last bool) (start, gap, p
 		}
 		a = style.Start
 	}
-	if free < 0 && (a == style.Center || a.String() == "-webkit-center") {
+	if free < 0 && (a == style.Center || a == style.XWebkitCenter) {
 		a = style.Start
 	}
 	switch {
-	case a == style.Center || a.String() == "-webkit-center":
+	case a == style.Center || a == style.XWebkitCenter:
 		return free / 2, 0, 0
-	case a == style.RightSide || a == style.Start && rtl || a == style.End && !rtl || a == style.Justify && rtl || a.String() == "-webkit-right":
+	case a == style.RightSide || a == style.Start && rtl || a == style.End && !rtl || a == style.Justify && rtl || a == style.XWebkitRight:
 		if free < 0 && !rtl {
 			return 0, 0, 0
 		}

@@ -155,6 +155,7 @@ type Own struct {
 	MinWidth, MinHeight          Size
 	MaxWidth, MaxHeight          Size
 	Margin                       [4]Size
+	MarginTrim                   [4]bool // by flow: Top is block-start, Left inline-start
 	Padding                      [4]LP
 	Border                       [4]Border
 	Radius                       [4][2]LP // top left, clockwise
@@ -174,8 +175,11 @@ type Own struct {
 	VerticalAlign                VerticalAlign
 	Decoration                   Decoration
 	UnicodeBidi                  Keyword
-	TextOverflow                 Keyword
-	TextOverflowText             string
+	TextOverflow                 TextOverflow
+	MaxLines                     int    // 0: none
+	BlockEllipsis                string // empty: none
+	Continue                     Keyword
+	BoxOrient                    Keyword
 	TableLayout                  Keyword
 	Content                      Content
 	CounterReset, CounterSet     []CounterOp
@@ -248,6 +252,12 @@ type AspectRatio struct {
 type VerticalAlign struct {
 	Kind Keyword
 	LP
+}
+
+// TextOverflow is text-overflow: clip, or a text that marks what is cut.
+type TextOverflow struct {
+	Kind Keyword // clip, ellipsis
+	Text string
 }
 
 // Decoration is text-decoration on the element that draws it.
@@ -379,7 +389,8 @@ func initialStyle() *Style {
 	s.Outline = Border{Width: 3, Style: None, Color: currentCol}
 	s.VerticalAlign.Kind, s.BaselineShift.Kind = Baseline, Baseline
 	s.Decoration = Decoration{Style: Solid, Color: currentCol, Thickness: auto}
-	s.UnicodeBidi, s.TextOverflow, s.TableLayout = Normal, ClipText, Auto
+	s.UnicodeBidi, s.TextOverflow.Kind, s.TableLayout = Normal, ClipText, Auto
+	s.Continue, s.BoxOrient = Auto, Horizontal
 	s.Content.Kind = Normal
 	s.BreakBefore, s.BreakAfter, s.BreakInside, s.BoxDecorationBreak = Auto, Auto, Auto, Slice
 	s.ObjectFit, s.ObjectPosition = Fill, Place{LP{Pct: 50}, LP{Pct: 50}}

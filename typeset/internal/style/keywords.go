@@ -19,6 +19,7 @@ const (
 	XWebkitInlineBox
 	XWebkitInlineFlex
 	XWebkitLeft
+	XWebkitLegacy
 	XWebkitMatchParent
 	XWebkitMaxContent
 	XWebkitMinContent
@@ -47,6 +48,7 @@ const (
 	BidiOverride
 	Blink
 	Block
+	BlockAxis
 	Bold
 	Bolder
 	BorderArea
@@ -87,6 +89,7 @@ const (
 	Darken
 	Dashed
 	Difference
+	Discard
 	Distribute
 	Dot
 	Dotted
@@ -126,11 +129,13 @@ const (
 	Hidden
 	Hide
 	HighQuality
+	Horizontal
 	HorizontalTb
 	Hue
 	Icon
 	Ideographic
 	Inline
+	InlineAxis
 	InlineBlock
 	InlineEnd
 	InlineFlex
@@ -309,6 +314,7 @@ const (
 	Uppercase
 	Upright
 	Verso
+	Vertical
 	VerticalLr
 	VerticalRl
 	ViewBox
@@ -346,6 +352,7 @@ var keywordNames = [...]string{
 	XWebkitInlineBox:     "-webkit-inline-box",
 	XWebkitInlineFlex:    "-webkit-inline-flex",
 	XWebkitLeft:          "-webkit-left",
+	XWebkitLegacy:        "-webkit-legacy",
 	XWebkitMatchParent:   "-webkit-match-parent",
 	XWebkitMaxContent:    "-webkit-max-content",
 	XWebkitMinContent:    "-webkit-min-content",
@@ -374,6 +381,7 @@ var keywordNames = [...]string{
 	BidiOverride:         "bidi-override",
 	Blink:                "blink",
 	Block:                "block",
+	BlockAxis:            "block-axis",
 	Bold:                 "bold",
 	Bolder:               "bolder",
 	BorderArea:           "border-area",
@@ -414,6 +422,7 @@ var keywordNames = [...]string{
 	Darken:               "darken",
 	Dashed:               "dashed",
 	Difference:           "difference",
+	Discard:              "discard",
 	Distribute:           "distribute",
 	Dot:                  "dot",
 	Dotted:               "dotted",
@@ -453,11 +462,13 @@ var keywordNames = [...]string{
 	Hidden:               "hidden",
 	Hide:                 "hide",
 	HighQuality:          "high-quality",
+	Horizontal:           "horizontal",
 	HorizontalTb:         "horizontal-tb",
 	Hue:                  "hue",
 	Icon:                 "icon",
 	Ideographic:          "ideographic",
 	Inline:               "inline",
+	InlineAxis:           "inline-axis",
 	InlineBlock:          "inline-block",
 	InlineEnd:            "inline-end",
 	InlineFlex:           "inline-flex",
@@ -636,6 +647,7 @@ var keywordNames = [...]string{
 	Uppercase:            "uppercase",
 	Upright:              "upright",
 	Verso:                "verso",
+	Vertical:             "vertical",
 	VerticalLr:           "vertical-lr",
 	VerticalRl:           "vertical-rl",
 	ViewBox:              "view-box",

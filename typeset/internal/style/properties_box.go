@@ -259,6 +259,7 @@ func defineBox() {
 	defineBorderImage()
 	defineBorderShorthand()
 	defineRadius()
+	define("margin-trim", false, func(s *Style) *[4]bool { return &s.MarginTrim }, parseMarginTrim)
 	words("box-sizing", false, "content-box border-box", func(s *Style) *Keyword { return &s.BoxSizing })
 	define("aspect-ratio", false, func(s *Style) *AspectRatio { return &s.AspectRatio }, parseAspectRatio)
 	words("overflow-x", false, "visible hidden clip scroll auto overlay", func(s *Style) *Keyword { return &s.OverflowX })
@@ -497,4 +498,32 @@ func defineBorderShorthand() {
 			}
 		}) > 0
 	})
+}
+
+// parseMarginTrim reads the sides whose margins go (CSS Box 4, §4.1).
+func parseMarginTrim(v *values) (spec[[4]bool], bool) {
+	var out [4]bool
+	if v.word("none") {
+		return fixed(out), true
+	}
+	n := 0
+	for ; !v.done(); n++ {
+		switch {
+		case v.word("block"):
+			out[Top], out[Bottom] = true, true
+		case v.word("inline"):
+			out[Left], out[Right] = true, true
+		case v.word("block-start"):
+			out[Top] = true
+		case v.word("block-end"):
+			out[Bottom] = true
+		case v.word("inline-start"):
+			out[Left] = true
+		case v.word("inline-end"):
+			out[Right] = true
+		default:
+			return nil, false
+		}
+	}
+	return fixed(out), n > 0
 }

@@ -421,13 +421,7 @@ func defineText() {
 	aliases["word-wrap"] = "overflow-wrap"
 	aliases["-webkit-hyphens"] = "hyphens"
 	words("unicode-bidi", false, "normal embed isolate bidi-override isolate-override plaintext", func(s *Style) *Keyword { return &s.UnicodeBidi })
-	define("text-overflow", false, func(s *Style) *Keyword { return &s.TextOverflow }, func(v *values) (spec[Keyword], bool) {
-		k, ok := v.oneOf("clip ellipsis")
-		if _, isText := v.str(); isText {
-			k, ok = Ellipsis, true
-		}
-		return fixed(k), ok
-	})
+	defineOverflow()
 	defineDecoration()
 	defineLists()
 	defineContent()

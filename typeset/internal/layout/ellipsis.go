@@ -1,0 +1,107 @@
+package layout
+
+import (
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
+)
+
+// clamp limits the lines of a block container and of the blocks in it
+// (CSS Overflow 4, §5). The first pass finds out whether anything is left over;
+// only then the last line takes the ellipsis and the rest is dropped.
+type clamp struct {
+	left int  // lines that may still be set
+	over bool // there is more than fits
+	text string
+}
+
+// done tells whether nothing more may be set.
+func (c *clamp) done() bool { return c != nil && c.over && c.left == 0 }
+
+// last tells whether the next line is the one that takes the ellipsis.
+func (c *clamp) last() bool { return c != nil && c.over && c.left == 1 && c.text != "" }
+
+// ellipsisText is what block-ellipsis or text-overflow shows.
+const ellipsisText = "\u2026"
+
+// cutsText tells whether lines that overflow b end in a mark.
+func cutsText(b *box.Box) bool {
+	s := b.Style
+	return s.TextOverflow.Kind == style.Ellipsis && s.OverflowX != style.Visible
+}
+
+// mark is the unit of text that stands for what was cut off.
+func (st *lineState) mark(text string) unit {
+	s := st.b.Style
+	q := query(s)
+	m, ok := st.l.Fonts.For(q, []rune(text)[0])
+	if !ok {
+		m = st.l.Fonts.First(q)
+		if text == ellipsisText {
+			text = "..."
+		}
+	}
+	lf := &leaf{kind: leafText, box: &box.Box{Kind: box.Text, Style: s, Text: text}, match: m}
+	if st.p.rtl {
+		lf.level = 1
+	}
+	st.l.measure(lf, text, features(s))
+	return unit{leaf: lf, run: lf.run, w: lf.w, noOpen: true, noClose: true}
+}
+
+// truncate cuts a line so that text fits at its end. With whole set, it cuts
+// between words where it can.
+func (st *lineState) truncate(units []unit, avail float64, text string, whole bool) []unit {
+	end := st.mark(text)
+	room := avail - end.w
+	x := st.indent()
+	kept, keptX, wordEnd := len(units), 0.0, -1
+	for i := range units {
+		u := &units[i]
+		w := u.pre + u.w + u.post
+		if w > 0 && x+w > room+0.001 {
+			kept, keptX = i, x
+			break
+		}
+		x += w
+		if u.canBreak {
+			wordEnd = i + 1
+		}
+	}
+	out := append([]unit(nil), units[:kept]...)
+	switch {
+	case whole && wordEnd > 0 && kept < len(units):
+		out = out[:wordEnd]
+	case kept < len(units) && units[kept].kind == leafText:
+		u := units[kept]
+		if n := st.cutWord(&u, room-keptX-u.pre, 0, kept == 0); n > 0 {
+			out = append(out, u)
+		}
+	}
+	for n := len(out); n > 0 && out[n-1].kind == leafSpace; n = len(out) {
+		out = out[:n-1]
+	}
+	return append(out, end)
+}
+
+// lineWidth is what units take, less the spaces that hang at their end.
+func (st *lineState) lineWidth(units []unit) float64 {
+	w := st.indent()
+	for i := range units {
+		w += units[i].pre + units[i].w + units[i].post
+	}
+	return w - hanging(units)
+}
+
+// clampFlow sets the contents of a block container with limited lines.
+func (l *Layout) clampFlow(f *Fragment, b *box.Box, in flowSpace, from *Break, set func(flowSpace) (float64, *Break)) (float64, *Break) {
+	s := b.Style
+	in.clamp = &clamp{left: s.MaxLines}
+	h, rest := set(in)
+	if !in.clamp.over {
+		return h, rest
+	}
+	f.Kids, f.out, f.Baseline, f.LastBaseline = nil, nil, Auto, Auto
+	in.floats = &floats{}
+	in.clamp = &clamp{left: s.MaxLines, over: true, text: s.BlockEllipsis}
+	return set(in)
+}
