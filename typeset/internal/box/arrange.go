@@ -24,12 +24,13 @@ func (b *Builder) arrange(x *Box) {
 	case d.Outer == style.TableRowGroup || d.Outer == style.TableHeaderGroup || d.Outer == style.TableFooterGroup:
 		x.Children = wrapRows(x)
 	case d.Outer == style.Inline && d.Inner == style.Flow:
+		x.Children = runIns(x.Children)
 		x.Children = wrapTables(x.Children, x.Style)
 	case d.Outer == style.TableColumn || d.Outer == style.TableColumnGroup:
 		x.Children = columnsOnly(x.Children)
 		return
 	default:
-		x.Children = wrapTables(x.Children, x.Style)
+		x.Children = wrapTables(runIns(x.Children), x.Style)
 		flow(x)
 	}
 	for _, c := range x.Children {

@@ -47,8 +47,8 @@ func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*
 		return nil
 	}
 	defer func() { b.depth-- }()
-	b.counters.enter(n, s)
-	defer b.counters.leave(n)
+	b.counters.enter(s, func(name string) int { return b.reversedStart(name, n, s, parent) })
+	defer b.counters.leave()
 
 	b.order++
 	box := &Box{Node: n, Style: s, Order: b.order}
@@ -148,7 +148,8 @@ func (b *Builder) pseudo(n *markup.Node, which string, parent *style.Style, deco
 	if s == nil || s.Content.Kind == style.Normal || s.Content.Kind == style.None || s.Display.Outer == style.None {
 		return nil
 	}
-	b.counters.enter(nil, s)
+	b.counters.enter(s, func(name string) int { return 0 })
+	defer b.counters.leave()
 	if s.Position == style.Absolute || s.Position == style.FixedKey || s.Float != style.None || s.Display.Outer == style.Inline && s.Display.Inner != style.Flow {
 		decor = nil
 	}

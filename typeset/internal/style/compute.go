@@ -475,11 +475,8 @@ func (c *Computer) adjust(n *markup.Node, isRoot bool) {
 // Blockified gives the block-level like of a display type.
 func (d Display) Blockified() Display {
 	switch d.Outer {
-	case Inline:
+	case Inline, RunIn:
 		d.Outer = Block
-		if d.Inner == FlowRoot && !d.ListItem {
-			d.Inner = FlowRoot
-		}
 	case TableCell, TableRow, TableRowGroup, TableHeaderGroup, TableFooterGroup, TableColumn, TableColumnGroup, TableCaption:
 		d = Display{Outer: Block, Inner: Flow}
 	}

@@ -282,7 +282,8 @@ type Display struct {
 type CounterOp struct {
 	Name     string
 	Value    int
-	Reversed bool
+	HasValue bool
+	Reversed bool // counter-reset only
 }
 
 // ContentKind tells what an item of content is.

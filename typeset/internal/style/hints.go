@@ -202,6 +202,28 @@ func htmlHints(n *markup.Node, b *strings.Builder) {
 	case "ol", "ul", "li":
 		t := map[string]string{"1": "decimal", "a": "lower-alpha", "A": "upper-alpha", "i": "lower-roman", "I": "upper-roman", "disc": "disc", "circle": "circle", "square": "square", "none": "none"}[n.Attr("type")]
 		put("list-style-type", t)
+		countItems(n, put)
+	}
+}
+
+// countItems turns start, reversed and value into counters (HTML, §15.3.8).
+func countItems(n *markup.Node, put func(string, string)) {
+	number := func(name string) (int, bool) {
+		v, err := strconv.Atoi(strings.TrimSpace(n.Attr(name)))
+		return v, err == nil
+	}
+	start, given := number("start")
+	switch {
+	case n.Name == "li":
+		if v, ok := number("value"); ok {
+			put("counter-set", "list-item "+strconv.Itoa(v))
+		}
+	case n.Name == "ol" && n.Has("reversed") && given:
+		put("counter-reset", "reversed(list-item) "+strconv.Itoa(start+1))
+	case n.Name == "ol" && n.Has("reversed"):
+		put("counter-reset", "reversed(list-item)")
+	case n.Name == "ol" && given:
+		put("counter-reset", "list-item "+strconv.Itoa(start-1))
 	}
 }
 

@@ -364,9 +364,6 @@ func parseDisplay(v *values) (spec[Display], bool) {
 	if d.Inner == 0 || d.Inner == keyword("ruby") || d.Inner == keyword("math") {
 		d.Inner = Flow
 	}
-	if d.Outer == keyword("run-in") {
-		d.Outer = Block
-	}
 	if d.ListItem && d.Inner != Flow && d.Inner != FlowRoot {
 		return nil, false
 	}

@@ -698,9 +698,9 @@ func counterOps(fallback int) func(v *values) (spec[[]CounterOp], bool) {
 			return fixed([]CounterOp(nil)), true
 		}
 		type op struct {
-			name  string
-			value spec[int]
-			rev   bool
+			name       string
+			value      spec[int]
+			given, rev bool
 		}
 		var ops []op
 		for !v.done() {
@@ -720,15 +720,14 @@ func counterOps(fallback int) func(v *values) (spec[[]CounterOp], bool) {
 				o.name = name
 			}
 			if n, ok := v.integer(); ok {
-				o.value = n
-				o.rev = false
+				o.value, o.given = n, true
 			}
 			ops = append(ops, o)
 		}
 		return func(c *Computer) []CounterOp {
 			out := make([]CounterOp, len(ops))
 			for i, o := range ops {
-				out[i] = CounterOp{Name: o.name, Value: o.value(c), Reversed: o.rev}
+				out[i] = CounterOp{Name: o.name, Value: o.value(c), HasValue: o.given, Reversed: o.rev}
 			}
 			return out
 		}, len(ops) > 0
