@@ -291,7 +291,7 @@ func (p *parser) declaration() (Declaration, bool) {
 	d := Declaration{Name: t.Text, Value: Trim(list[i+1:]), Pos: t.Pos}
 	custom := strings.HasPrefix(t.Text, "--")
 	if !custom {
-		d.Name = strings.ToLower(t.Text)
+		d.Name = t.Lower()
 	}
 	if n := len(d.Value); n >= 2 {
 		// "!" and "important", with space between them allowed

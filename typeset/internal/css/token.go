@@ -56,7 +56,24 @@ func (t Token) Is(name string) bool { return t.Kind == Ident && strings.EqualFol
 func (t Token) IsDelim(c byte) bool { return t.Kind == Delim && t.Text[0] == c }
 
 // Lower is the token's text in lower case (ASCII).
-func (t Token) Lower() string { return strings.ToLower(t.Text) }
+func (t Token) Lower() string { return lower(t.Text) }
+
+// lower lowers the letters A to Z only: other letters are never equal to them
+// (CSS Values 4, §2.1).
+func lower(s string) string {
+	for i := range len(s) {
+		if s[i] >= 'A' && s[i] <= 'Z' {
+			b := []byte(s)
+			for ; i < len(b); i++ {
+				if b[i] >= 'A' && b[i] <= 'Z' {
+					b[i] += 'a' - 'A'
+				}
+			}
+			return string(b)
+		}
+	}
+	return s
+}
 
 // lexer is the tokenizer of CSS Syntax 3, §4.3.
 type lexer struct {
@@ -164,7 +181,7 @@ func (l *lexer) token() Token {
 	case c == '@':
 		l.pos++
 		if l.startsIdent(0) {
-			return Token{Kind: AtKeyword, Text: strings.ToLower(l.name())}
+			return Token{Kind: AtKeyword, Text: lower(l.name())}
 		}
 		return Token{Kind: Delim, Text: "@"}
 	}
@@ -225,7 +242,7 @@ func (l *lexer) number() Token {
 		num = -1e30
 	}
 	if l.startsIdent(0) {
-		return Token{Kind: Dimension, ID: integer, Num: num, Text: text, Unit: strings.ToLower(l.name())}
+		return Token{Kind: Dimension, ID: integer, Num: num, Text: text, Unit: lower(l.name())}
 	}
 	if l.at(0) == '%' {
 		l.pos++
@@ -240,7 +257,7 @@ func (l *lexer) identLike() Token {
 		return Token{Kind: Ident, Text: name}
 	}
 	l.pos++
-	low := strings.ToLower(name)
+	low := lower(name)
 	if low == "url" {
 		i := 0
 		for isSpace(l.at(i)) {

@@ -1,6 +1,8 @@
 package style
 
 import (
+	"strings"
+
 	"oliveledger/typeset/internal/css"
 )
 
@@ -130,36 +132,31 @@ func (v *values) image() (spec[*Image], bool) {
 	return s, ok
 }
 
-// imageSet picks the candidate of the highest resolution: paper has the dots.
+// dotsPerPx is what image-set() chooses for: the page looks as it does on
+// screen, where its author saw it.
+const dotsPerPx = 1
+
+// imageSet picks the candidate that fits best (CSS Images 4, §5).
 func (v *values) imageSet() (spec[*Image], bool) {
 	var best spec[*Image]
 	density := 0.0
 	for {
-		var s spec[*Image]
-		if u, ok := v.str(); ok {
-			s = fixed(&Image{Kind: ImageURL, URL: Resolve(v.base, u)})
-		} else if s, ok = v.image(); !ok {
+		s, d, known, ok := v.imageOption()
+		if !ok {
 			return nil, false
 		}
-		d := 1.0
-		for !v.done() && v.peek().Kind != css.Comma {
-			if r, ok := v.num(dimResolution); ok {
-				d = r.eval(nil).v
-			} else if v.peek().Kind == css.Function && v.peek().Text == "type" {
-				v.pos++
-			} else {
-				return nil, false
-			}
-		}
-		if d > density {
+		if known && d > 0 && (best == nil || nearer(d, density)) {
 			best, density = s, d
 		}
 		if !v.comma() {
 			break
 		}
 	}
-	if !v.done() || best == nil {
+	if !v.done() {
 		return nil, false
+	}
+	if best == nil {
+		return fixed[*Image](nil), true
 	}
 	return func(c *Computer) *Image {
 		im := *best(c)
@@ -167,6 +164,44 @@ func (v *values) imageSet() (spec[*Image], bool) {
 		return &im
 	}, true
 }
+
+// nearer tells whether density a serves the output better than b: enough dots,
+// but no more than needed.
+func nearer(a, b float64) bool {
+	if a >= dotsPerPx && b >= dotsPerPx {
+		return a < b
+	}
+	return a > b
+}
+
+// imageOption reads one candidate; known is false for types that are not read.
+func (v *values) imageOption() (s spec[*Image], density float64, known, ok bool) {
+	density, known = 1, true
+	if u, isText := v.str(); isText {
+		s = fixed(&Image{Kind: ImageURL, URL: Resolve(v.base, u)})
+	} else if s, ok = v.image(); !ok {
+		return nil, 0, false, false
+	}
+	for !v.done() && v.peek().Kind != css.Comma {
+		t := v.peek()
+		if r, isNum := v.num(dimResolution); isNum {
+			density = r.eval(nil).v
+			if density < 0 && t.Kind != css.Function {
+				return nil, 0, false, false
+			}
+		} else if t.Kind == css.Function && t.Text == "type" {
+			w := css.Words(t.Args)
+			known = known && len(w) == 1 && readableTypes[strings.ToLower(w[0].Text)]
+			v.pos++
+		} else {
+			return nil, 0, false, false
+		}
+	}
+	return s, density, known, true
+}
+
+// readableTypes are the media types of pictures that can be set.
+var readableTypes = map[string]bool{"image/png": true, "image/jpeg": true, "image/jpg": true, "image/gif": true, "image/webp": true, "image/svg+xml": true}
 
 type stopSpec struct {
 	color spec[Color]

@@ -115,6 +115,9 @@ type Unknown struct {
 // parseDecl turns a declaration into longhands.
 func parseDecl(d css.Declaration, base string, out []Decl) ([]Decl, *Unknown) {
 	if strings.HasPrefix(d.Name, "--") {
+		if !customName(d.Name) || !validSubstitution(d.Value) {
+			return out, unknown(d)
+		}
 		return append(out, Decl{Prop: -1, Custom: d.Name, Tokens: d.Value, Important: d.Important}), nil
 	}
 	name := d.Name
@@ -122,6 +125,9 @@ func parseDecl(d css.Declaration, base string, out []Decl) ([]Decl, *Unknown) {
 		name = a
 	}
 	if hasSubstitution(d.Value) {
+		if !validSubstitution(d.Value) {
+			return out, unknown(d)
+		}
 		pend := &pending{tokens: d.Value, prop: name, base: base}
 		ids := longhandIDs(name)
 		if ids == nil {
@@ -230,13 +236,13 @@ func longhandIDs(name string) []PropID {
 func Supports(name string, value []css.Token) bool {
 	name = strings.ToLower(name)
 	if strings.HasPrefix(name, "--") {
-		return true
+		return customName(name) && validSubstitution(value)
 	}
 	if a, ok := aliases[name]; ok {
 		name = a
 	}
 	if hasSubstitution(value) {
-		return longhandIDs(name) != nil
+		return longhandIDs(name) != nil && validSubstitution(value)
 	}
 	if name == "all" && len(css.Words(value)) == 1 {
 		_, ok := wideKeywords[css.Words(value)[0].Lower()]

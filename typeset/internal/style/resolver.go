@@ -457,6 +457,7 @@ func (r *Resolver) index(x *rule) {
 
 // nest joins nested selectors to their parents (CSS Nesting 1, §3.1).
 func nest(sels, parent []css.Selector) []css.Selector {
+	parent = slices.DeleteFunc(slices.Clone(parent), func(s css.Selector) bool { return s.Pseudo != "" }) // & cannot stand for them
 	out := make([]css.Selector, 0, len(sels))
 	for _, s := range sels {
 		uses := usesNesting(s)

@@ -23,6 +23,43 @@ func hasSubstitution(list []css.Token) bool {
 	return false
 }
 
+// validSubstitution checks the var() of a value before it is kept: a name, and
+// a fallback that could stand in a declaration (CSS Variables 1, §3).
+func validSubstitution(list []css.Token) bool {
+	for _, t := range list {
+		if t.Kind == css.Function && t.Text == "var" && !validVar(css.Trim(t.Args)) {
+			return false
+		}
+		if !validSubstitution(t.Args) {
+			return false
+		}
+	}
+	return true
+}
+
+func validVar(args []css.Token) bool {
+	if len(args) == 0 || args[0].Kind != css.Ident || !customName(args[0].Text) {
+		return false
+	}
+	rest := css.Trim(args[1:])
+	if len(rest) > 0 && rest[0].Kind != css.Comma {
+		return false
+	}
+	for _, t := range rest {
+		switch {
+		case t.Kind == css.Semicolon, t.Kind == css.BadString, t.Kind == css.BadURL:
+			return false
+		case t.Kind == css.Delim && strings.ContainsAny(t.Text, "!])}"):
+			return false
+		}
+	}
+	return true
+}
+
+// customName tells whether a name may be a custom property's; the bare "--" is
+// reserved.
+func customName(name string) bool { return strings.HasPrefix(name, "--") && len(name) > 2 }
+
 // Get returns the value of a custom property.
 func (v *Vars) Get(name string) ([]css.Token, bool) {
 	if v == nil {
