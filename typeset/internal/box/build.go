@@ -82,7 +82,9 @@ func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*
 		}
 	}
 	kids = append(kids, b.pseudo(n, "before", s, decor)...)
-	kids = append(kids, b.contents(n, s, decor)...)
+	if s.Content.Kind != style.None {
+		kids = append(kids, b.contents(n, s, decor)...)
+	}
 	kids = append(kids, b.pseudo(n, "after", s, decor)...)
 	if d.Outer == style.Contents {
 		return kids
@@ -189,7 +191,11 @@ func (b *Builder) content(n *markup.Node, s *style.Style, decor *Decor) []*Box {
 		case style.ContentText:
 			text(it.Text)
 		case style.ContentAttr:
-			text(n.Attr(it.Text))
+			name := it.Text
+			if !n.Foreign { // names of HTML attributes have no letter case
+				name = strings.ToLower(name)
+			}
+			text(n.Attr(name))
 		case style.ContentCounter:
 			text(b.Styles.Counters.Text(it.Style, b.counters.value(it.Text)))
 		case style.ContentCounters:
@@ -199,7 +205,7 @@ func (b *Builder) content(n *markup.Node, s *style.Style, decor *Decor) []*Box {
 			}
 			text(strings.Join(parts, it.Separator))
 		case style.ContentQuote:
-			text(b.quote(it.Text, s))
+			text(b.quote(it.Text, n, s))
 		case style.ContentImage:
 			if p := b.image(it.Image, n, s); p != nil {
 				kids = append(kids, &Box{Kind: Replaced, Style: style.Anonymous(s, style.Display{Outer: style.Inline, Inner: style.Flow}), Picture: p})
@@ -223,17 +229,9 @@ func (b *Builder) image(im *style.Image, n *markup.Node, s *style.Style) *pictur
 	return p
 }
 
-var quotePairs = map[string][]string{"": {"“", "”", "‘", "’"}, "en": {"“", "”", "‘", "’"}, "de": {"„", "“", "‚", "‘"}, "fr": {"« ", " »", "« ", " »"}, "es": {"«", "»", "“", "”"},
-	"it": {"«", "»", "“", "”"}, "nl": {"‘", "’", "“", "”"}, "pl": {"„", "”", "«", "»"}, "pt": {"“", "”", "‘", "’"}, "sv": {"”", "”", "’", "’"}, "da": {"”", "”", "’", "’"},
-	"fi": {"”", "”", "’", "’"}, "nb": {"«", "»", "‘", "’"}, "no": {"«", "»", "‘", "’"}, "cs": {"„", "“", "‚", "‘"}, "hu": {"„", "”", "»", "«"}, "ru": {"«", "»", "„", "“"},
-	"ja": {"「", "」", "『", "』"}, "zh": {"“", "”", "‘", "’"}}
-
 // quote opens or closes a quotation (CSS Content 3, §3).
-func (b *Builder) quote(which string, s *style.Style) string {
-	marks := quotePairs[strings.ToLower(strings.SplitN(s.Lang, "-", 2)[0])]
-	if marks == nil {
-		marks = quotePairs[""]
-	}
+func (b *Builder) quote(which string, n *markup.Node, s *style.Style) string {
+	marks := marksOf(quoteLanguage(n))
 	if s.Quotes != nil {
 		marks = *s.Quotes
 	}

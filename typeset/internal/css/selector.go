@@ -322,11 +322,11 @@ func parseFunctional(test *Test, t Token, sel *Selector) (err error) {
 	switch test.Name {
 	case "is", "where", "matches", "-webkit-any", "-moz-any":
 		test.List, err = ParseSelectors(t.Args, true, false)
+		test.List = withoutPseudo(test.List)
 		if test.Name != "where" {
 			sel.addMost(test.List)
 			test.Name = "is"
 		}
-		test.List = withoutPseudo(test.List)
 	case "not":
 		test.List, err = ParseSelectors(t.Args, false, false)
 		if len(withoutPseudo(test.List)) != len(test.List) {

@@ -19,8 +19,17 @@ func (m metricsOf) Metrics(s *style.Style) style.Metrics {
 		size = 16
 	}
 	// lines stand on whole px, as ascent and descent do
-	return style.Metrics{Ex: f.XHeight, Ch: f.Advance('0'), Cap: f.CapHeight, Ic: 1,
+	return style.Metrics{Ex: f.XHeight, Ch: f.Advance('0'), Cap: f.CapHeight, Ic: ideograph(f),
 		Ascent: math.Round(f.Ascent*size) / size, Descent: math.Round(f.Descent*size) / size, LineGap: math.Round(f.LineGap*size) / size}
+}
+
+// ideograph is the advance of the ideograph for water, in em
+// (CSS Values 4, §6.1.1).
+func ideograph(f *font.Face) float64 {
+	if f.Glyph('水') == 0 {
+		return 1
+	}
+	return f.Advance('水')
 }
 
 // NewMetrics gives style its font measures.

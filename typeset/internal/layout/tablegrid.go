@@ -244,6 +244,7 @@ func (l *Layout) cellSizes(c *cell) (lo, hi, fixed, pct float64) {
 	}
 	fixed = Auto
 	switch {
+	case mixed(s.Width):
 	case s.Width.Kind == style.Length && s.Width.HasPct():
 		pct = s.Width.Pct
 	case s.Width.Kind == style.Length && s.Width.Px > 0:
@@ -268,7 +269,8 @@ func (l *Layout) measureColumns(b *box.Box, g *tableGrid) {
 		if x == nil {
 			continue
 		}
-		if w := x.Style.Width; w.Kind == style.Length && w.HasPct() {
+		if w := x.Style.Width; mixed(w) {
+		} else if w.Kind == style.Length && w.HasPct() {
 			c.pct = math.Max(c.pct, w.Pct)
 		} else if w.Kind == style.Length && w.Px > 0 {
 			c.min, c.max, c.fixed = math.Max(c.min, 0), math.Max(c.max, w.Px), true
@@ -483,6 +485,12 @@ func (g *tableGrid) grow(w []float64, extra float64) []float64 {
 	return w
 }
 
+// mixed tells whether a width adds percentages and lengths: columns take it
+// for auto (CSS Values 4, §10.11).
+func mixed(s style.Size) bool {
+	return s.Kind == style.Length && (s.Fn != nil || s.HasPct() && s.Px != 0)
+}
+
 // fixedColumns follows CSS 2.2, §17.5.2.1.
 func (l *Layout) fixedColumns(b *box.Box, g *tableGrid, avail float64) []float64 {
 	n := len(g.columns)
@@ -490,7 +498,7 @@ func (l *Layout) fixedColumns(b *box.Box, g *tableGrid, avail float64) []float64
 	set := make([]bool, n)
 	pct := make([]float64, n)
 	take := func(i int, s style.Size, extra float64, bs *style.Style) {
-		if s.Kind != style.Length || set[i] {
+		if s.Kind != style.Length || set[i] || mixed(s) {
 			return
 		}
 		if s.HasPct() {

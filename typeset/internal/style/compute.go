@@ -288,7 +288,7 @@ func (c *Computer) run(matched []*match) (usesAttr bool) {
 				}
 			}
 		}
-		usesAttr = c.set(p, value) || usesAttr
+		usesAttr = c.set(p, w.d.Prop, value) || usesAttr
 	}
 	c.em = c.Parent.FontSize
 	if c.isRoot {
@@ -347,10 +347,11 @@ func anyAttr(custom map[string][]css.Token) bool {
 	return false
 }
 
-// set applies one value; pending substitutions are resolved first.
-func (c *Computer) set(p *property, value any) (usesAttr bool) {
+// set applies one value; pending substitutions are resolved first, as values
+// of the property that was declared: p itself or a flow-relative one.
+func (c *Computer) set(p *property, declared PropID, value any) (usesAttr bool) {
 	if pend, ok := value.(*pending); ok {
-		value, usesAttr = c.substituted(pend, p)
+		value, usesAttr = c.substituted(pend, declared)
 	}
 	if k, ok := value.(wide); ok {
 		from := initial
@@ -366,7 +367,7 @@ func (c *Computer) set(p *property, value any) (usesAttr bool) {
 
 // substituted gives the longhand's value after var() is replaced; a value
 // that becomes invalid behaves as unset (CSS Variables 1, §3.1).
-func (c *Computer) substituted(p *pending, prop *property) (any, bool) {
+func (c *Computer) substituted(p *pending, prop PropID) (any, bool) {
 	toks, ok := substitute(p.tokens, c.S.Vars.Get, c.node)
 	if !ok {
 		return wideUnset, true
@@ -391,7 +392,7 @@ func (c *Computer) substituted(p *pending, prop *property) (any, bool) {
 		}
 		p.cache[text] = vals
 	}
-	if x, ok := vals[prop.id]; ok {
+	if x, ok := vals[prop]; ok {
 		return x, usesAttr
 	}
 	return wideUnset, usesAttr

@@ -6,6 +6,7 @@ import "math"
 // base where maths with min() or max() mixes the two. All lengths are CSS px.
 type LP struct {
 	Px, Pct float64
+	Rel     bool // written with percentages, though they may come to 0
 	Fn      func(base float64) float64
 }
 
@@ -21,7 +22,7 @@ func (l LP) Of(base float64) float64 {
 }
 
 // HasPct tells whether l depends on its base.
-func (l LP) HasPct() bool { return l.Pct != 0 || l.Fn != nil }
+func (l LP) HasPct() bool { return l.Rel || l.Pct != 0 || l.Fn != nil }
 
 // IsZero tells whether l is zero whatever its base is.
 func (l LP) IsZero() bool { return l.Px == 0 && l.Pct == 0 && l.Fn == nil }

@@ -140,6 +140,7 @@ func (v *values) lp(nonNegative bool) (spec[LP], bool) {
 	}
 	return func(c *Computer) LP {
 		l := s.eval(c).lp()
+		l.Rel = s.pct
 		l.Px = finite(l.Px)
 		if nonNegative {
 			if l.Fn != nil || l.Pct != 0 && l.Px != 0 {

@@ -1,0 +1,71 @@
+package box
+
+import (
+	"strings"
+
+	"oliveledger/typeset/internal/markup"
+)
+
+// quoteMarks are the quotation marks of quotes: auto by language (Unicode CLDR,
+// delimiters): outer and inner pairs, four runes each. All others use those of
+// English.
+var quoteMarks = func() map[string][]string {
+	out := map[string][]string{}
+	for marks, languages := range map[string]string{
+		"“”‘’": "en",
+		"„“‚‘": "de cs sk sl is lb hsb dsb mk lt bs-cyrl de-li",
+		"„“‘’": "bg",
+		"„“«»": "et ka",
+		"„“‘‘": "sr",
+		"„”‚’": "hr agq ff",
+		"„”‘’": "bs",
+		"„”«»": "pl ro nmg",
+		"„”»«": "hu",
+		"«»«»": "fr hy yav",
+		"«»‹›": "fr-ch de-ch am fa gsw jgo kkj mzn rm wae",
+		"«»”“": "fr-ca",
+		"«»“”": "es it ca el pt-pt ast bm br dyo kab mg mua nnh sg sq",
+		"«»‘’": "nb nn no dua ksf rw",
+		"«»„“": "ru uk be bas ky os sah",
+		"«»„”": "shi zgh",
+		"””’’": "sv fi da fo he lag rn se sn yi",
+		"”“’‘": "ar ur",
+		"“”«»": "ewo",
+		"“”“”": "tk",
+		"“”’‘": "uz",
+		"‘’‘’": "nl",
+		"‘’“”": "cy fur ia ti xh",
+		"「」『』": "ja zh-hant zh-tw zh-hk",
+	} {
+		for _, l := range strings.Fields(languages) {
+			out[l] = strings.Split(marks, "")
+		}
+	}
+	return out
+}()
+
+// marksOf gives the quotation marks of a language tag.
+func marksOf(lang string) []string {
+	for tag := strings.ToLower(lang); tag != ""; {
+		if m := quoteMarks[tag]; m != nil {
+			return m
+		}
+		cut := strings.LastIndexByte(tag, '-')
+		if cut < 0 {
+			break
+		}
+		tag = tag[:cut]
+	}
+	return quoteMarks["en"]
+}
+
+// quoteLanguage is the language around a quotation, whose marks it takes
+// (CSS Content 3, §3.1).
+func quoteLanguage(n *markup.Node) string {
+	for p := n.Parent; p != nil; p = p.Parent {
+		if p.Has("lang") {
+			return p.Attr("lang")
+		}
+	}
+	return n.Attr("lang")
+}
