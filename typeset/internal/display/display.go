@@ -12,6 +12,16 @@ import (
 // Rect is a rectangle.
 type Rect struct{ X, Y, W, H float64 }
 
+// Snapped puts the edges on the nearest 64th of a px, so that sums of lengths
+// that ought to meet do meet.
+func (r Rect) Snapped() Rect {
+	x, y := Snap(r.X), Snap(r.Y)
+	return Rect{x, y, Snap(r.X+r.W) - x, Snap(r.Y+r.H) - y}
+}
+
+// Snap rounds to a 64th of a px.
+func Snap(v float64) float64 { return math.Round(v*64) / 64 }
+
 // Inset moves the sides inwards.
 func (r Rect) Inset(top, right, bottom, left float64) Rect {
 	return Rect{r.X + left, r.Y + top, math.Max(r.W-left-right, 0), math.Max(r.H-top-bottom, 0)}

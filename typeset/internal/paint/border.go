@@ -108,7 +108,29 @@ func (p *Painter) ring(kind style.Keyword, r display.Rect, outer display.Radii, 
 		p.C.Fill(between(2.0/3, 1), display.Solid(col), true)
 		return
 	}
+	if outer.Zero() {
+		p.frame(r, w, col)
+		return
+	}
 	p.C.Fill(between(0, 1), display.Solid(col), true)
+}
+
+// frame fills a square border as rectangles: viewers draw those sharp, unlike
+// one shape with a hole.
+func (p *Painter) frame(r display.Rect, w [4]float64, col style.Color) {
+	in := r.Inset(w[0], w[1], w[2], w[3])
+	for _, side := range []display.Rect{
+		{X: r.X, Y: r.Y, W: r.W, H: w[style.Top]},
+		{X: in.X + in.W, Y: in.Y, W: w[style.Right], H: in.H},
+		{X: r.X, Y: in.Y + in.H, W: r.W, H: w[style.Bottom]},
+		{X: r.X, Y: in.Y, W: w[style.Left], H: in.H},
+	} {
+		if side.W > 0 && side.H > 0 {
+			path := &display.Path{}
+			path.Rect(side)
+			p.C.Fill(path, display.Solid(col), false)
+		}
+	}
 }
 
 // corners of the outer (far) and inner (near) box of a side.
@@ -286,7 +308,7 @@ func (p *Painter) outline(f *layout.Fragment, x, y float64) {
 		return
 	}
 	grow := w + s.OutlineOffset
-	r := display.Rect{X: x, Y: y, W: f.W, H: f.H}
+	r := frame(f, x, y)
 	rad := outerRadii(radii(s, r), grow)
 	out := r.Inset(-grow, -grow, -grow, -grow)
 	c := *s

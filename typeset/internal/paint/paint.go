@@ -55,6 +55,11 @@ func stacks(f *layout.Fragment) bool {
 	return !s.ZIndex.Auto && s.Position != style.Static
 }
 
+// frame is the border box of a fragment at x, y.
+func frame(f *layout.Fragment, x, y float64) display.Rect {
+	return display.Rect{X: x, Y: y, W: f.W, H: f.H}.Snapped()
+}
+
 func positioned(f *layout.Fragment) bool {
 	return f.Box != nil && f.Text == nil && f.Box.Style.Position != style.Static
 }
@@ -76,7 +81,7 @@ func (p *Painter) Context(f *layout.Fragment, x, y float64) {
 		p.C.Transform(m)
 	}
 	if s.ClipPath != nil {
-		path, evenOdd := ClipShape(s.ClipPath, display.Rect{X: x, Y: y, W: f.W, H: f.H}, f)
+		path, evenOdd := ClipShape(s.ClipPath, frame(f, x, y), f)
 		if path != nil {
 			p.C.Save()
 			defer p.C.Restore()
@@ -231,7 +236,7 @@ func overflowClip(f *layout.Fragment, x, y float64) *display.Path {
 	if s.Display.Inner == style.Table && s.OverflowX != style.Hidden && s.OverflowX != style.ClipText {
 		return nil
 	}
-	r := display.Rect{X: x, Y: y, W: f.W, H: f.H}
+	r := frame(f, x, y)
 	in := r.Inset(f.Border[0], f.Border[1], f.Border[2], f.Border[3])
 	path := &display.Path{}
 	if s.OverflowX == style.Visible || s.OverflowY == style.Visible { // clip in one direction only
@@ -349,7 +354,7 @@ func (p *Painter) decorations(f *layout.Fragment, x, y float64) {
 	if f.Hide || s.Display.Outer == style.TableColumn || s.Display.Outer == style.TableRow {
 		return
 	}
-	r := display.Rect{X: x, Y: y, W: f.W, H: f.H}
+	r := frame(f, x, y)
 	p.outerShadows(s, r)
 	if s != p.canvas {
 		p.background(s, r, f.Border, f.Padding)
@@ -380,7 +385,7 @@ func (p *Painter) anchor(f *layout.Fragment, x, y float64) {
 			p.C.Anchor(name, x, y)
 		}
 		if href := strings.TrimSpace(n.Attr("href")); href != "" && !strings.HasPrefix(strings.ToLower(href), "javascript:") {
-			p.C.Link(display.Rect{X: x, Y: y, W: f.W, H: f.H}, href)
+			p.C.Link(frame(f, x, y), href)
 		}
 	}
 }
@@ -391,14 +396,14 @@ func (p *Painter) picture(f *layout.Fragment, x, y float64) {
 		return
 	}
 	s := b.Style
-	r := display.Rect{X: x, Y: y, W: f.W, H: f.H}.Inset(f.Border[0]+f.Padding[0], f.Border[1]+f.Padding[1], f.Border[2]+f.Padding[2], f.Border[3]+f.Padding[3])
+	r := frame(f, x, y).Inset(f.Border[0]+f.Padding[0], f.Border[1]+f.Padding[1], f.Border[2]+f.Padding[2], f.Border[3]+f.Padding[3])
 	if r.W <= 0 || r.H <= 0 {
 		return
 	}
 	to := fit(b.Picture, s, r)
 	p.C.Save()
 	clipTo := &display.Path{}
-	in := radii(s, display.Rect{X: x, Y: y, W: f.W, H: f.H})
+	in := radii(s, frame(f, x, y))
 	if to.X < r.X-0.01 || to.Y < r.Y-0.01 || to.W > r.W+0.01 || to.H > r.H+0.01 || !in.Zero() {
 		if s.OverflowX != style.Visible || !in.Zero() {
 			edges := f.Border

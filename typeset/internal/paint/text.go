@@ -16,7 +16,7 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 	if s.Visibility != style.Visible {
 		return
 	}
-	base := y + t.Ascent
+	base := display.Snap(y + t.Ascent)
 	out := display.Text{Face: t.Match.Face, Size: t.Size, Bold: t.Match.Bold && s.FontSynthesis, Oblique: t.Match.Oblique && s.FontSynthesis, X: x, Y: base, Runs: t.Runs,
 		LetterSpacing: t.LetterSpacing, WordSpacing: t.WordSpacing}
 	for i := len(s.TextShadow) - 1; i >= 0; i-- {
