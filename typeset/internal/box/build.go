@@ -90,6 +90,9 @@ func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*
 		return kids
 	}
 	box.Children = kids
+	if d.Outer != style.Inline || d.Inner == style.FlowRoot {
+		box.FirstLine = b.Styles.Style(n, "first-line", s)
+	}
 	if n.Name == "td" || n.Name == "th" {
 		box.ColSpan, box.RowSpan = spanAttr(n, "colspan", 1000), spanAttr(n, "rowspan", 65534)
 		if box.RowSpan == 0 {

@@ -17,6 +17,7 @@ type memo struct {
 	table      *tableGrid
 	cache      []cached
 	inner      *box.Box
+	firstLine  *box.Box // the block as its first line sees it
 }
 
 // cached is a fragment set before in the same space.

@@ -29,6 +29,10 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 			st.float(pf.b, pf.at, 0)
 		}
 	}
+	if b.FirstLine != nil && st.first {
+		st.b = l.firstLine(b)
+		st.p = l.prepare(st.b)
+	}
 	cutting := !math.IsInf(in.left, 1)
 	s := b.Style
 	type placed struct {
@@ -39,7 +43,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 	}
 	var marks []placed
 	start := st.n
-	for st.at.leaf < len(p.leaves) {
+	for st.at.leaf < len(st.p.leaves) {
 		if c := in.clamp; c != nil && c.left == 0 {
 			c.over = c.over || st.remaining(st.at, 1) > 0
 			break
@@ -48,6 +52,10 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 		frag, y := st.line()
 		if frag == nil {
 			continue
+		}
+		if st.p != p { // only the first line looks different
+			st.at = st.p.moveTo(st.at, p)
+			st.b, st.p = b, p
 		}
 		if cutting && y+frag.H > in.left+0.01 && !(in.atTop && len(marks) == 0) {
 			// cut before this line, or before an earlier one so that enough
