@@ -32,7 +32,7 @@ func (b *Builder) arrange(x *Box) {
 	default:
 		x.Children = wrapTables(runIns(x.Children), x.Style)
 		flow(x)
-		firstLine(x)
+		b.firstLine(x)
 	}
 	for _, c := range x.Children {
 		b.arrange(c)

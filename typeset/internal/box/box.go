@@ -34,9 +34,10 @@ type Box struct {
 	Decor     *Decor // decorations that come down to this text
 	Inline    bool   // Element: its children are inline-level
 	Anon      bool
-	Split     Split        // parts of an inline box around a block
-	FirstLine *style.Style // of ::first-line, where this box holds that line
-	Trim      [4]bool      // margins that the container trims; flex and grid layout add theirs
+	Split     Split          // parts of an inline box around a block
+	FirstLine *style.Style   // of ::first-line, where this box holds that line
+	lineOf    []*markup.Node // elements whose ::first-line may stand in this box
+	Trim      [4]bool        // margins that the container trims; flex and grid layout add theirs
 	ColSpan   int
 	RowSpan   int // 0 stands for 1; -1 reaches to the end of the row group
 	Memo      any // what layout keeps about this box

@@ -89,9 +89,14 @@ func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*
 	if d.Outer == style.Contents {
 		return kids
 	}
+	if d.Outer != style.Inline {
+		if first := b.Styles.Style(n, "first-letter", s); first != nil {
+			kids = firstLetter(kids, first)
+		}
+	}
 	box.Children = kids
-	if d.Outer != style.Inline || d.Inner == style.FlowRoot {
-		box.FirstLine = b.Styles.Style(n, "first-line", s)
+	if (d.Outer != style.Inline || d.Inner == style.FlowRoot) && b.Styles.Style(n, "first-line", s) != nil {
+		box.lineOf = []*markup.Node{n}
 	}
 	if n.Name == "td" || n.Name == "th" {
 		box.ColSpan, box.RowSpan = spanAttr(n, "colspan", 1000), spanAttr(n, "rowspan", 65534)
@@ -140,9 +145,6 @@ func (b *Builder) contents(n *markup.Node, s *style.Style, decor *Decor) []*Box 
 		case markup.Element:
 			kids = append(kids, b.element(c, s, decor)...)
 		}
-	}
-	if first := b.Styles.Style(n, "first-letter", s); first != nil && s.Display.Outer != style.Inline && s.Display.Outer != style.Contents {
-		kids = firstLetter(kids, first)
 	}
 	return kids
 }
@@ -274,7 +276,6 @@ func (b *Builder) marker(n *markup.Node, s *style.Style) *Box {
 	c := *ms
 	c.Display = style.Display{Outer: style.Inline, Inner: style.FlowRoot}
 	c.Collapse, c.Wrap = style.Preserve, style.Nowrap
-	c.TextTransform.Case = style.None
 	c.TextIndent = style.Indent{}
 	c.Direction = s.Direction
 	m := &Box{Style: &c, Pseudo: "marker", Node: n}

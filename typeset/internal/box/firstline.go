@@ -2,28 +2,29 @@ package box
 
 import "oliveledger/typeset/internal/style"
 
-// firstLine gives the style of a block's ::first-line to the box that holds
-// that line: the block itself or the first block inside it (CSS Pseudo 4,
-// §2.1.1).
-func firstLine(b *Box) {
-	if b.FirstLine == nil || b.Inline {
+// firstLine gives the style of ::first-line to the box that holds the first
+// line of a block: the block itself or the first block inside it. There the
+// pseudo-element stands innermost, so that it overrides what the blocks between
+// set (CSS Pseudo 4, §2.1.1).
+func (b *Builder) firstLine(x *Box) {
+	if len(x.lineOf) == 0 {
 		return
 	}
-	for _, c := range b.Children {
+	if x.Inline {
+		s := x.Style
+		for _, n := range x.lineOf {
+			s = b.Styles.Style(n, "first-line", s)
+		}
+		x.FirstLine = s
+		return
+	}
+	for _, c := range x.Children {
 		if c.OutOfFlow() {
 			continue
 		}
-		if c.Kind != Element || !c.IsBlockLevel() || c.Style.Display.Inner != style.Flow && c.Style.Display.Inner != style.FlowRoot {
-			return
+		if c.Kind == Element && c.IsBlockLevel() && (c.Style.Display.Inner == style.Flow || c.Style.Display.Inner == style.FlowRoot) {
+			c.lineOf = append(x.lineOf[:len(x.lineOf):len(x.lineOf)], c.lineOf...)
 		}
-		line := *style.OnFirstLine(c.Style, b.Style, b.FirstLine)
-		line.Own = b.FirstLine.Own
-		if own := c.FirstLine; own != nil {
-			inner := style.OnFirstLine(own, b.Style, b.FirstLine)
-			inner.Own = own.Own
-			line = *inner
-		}
-		c.FirstLine = &line
 		return
 	}
 }

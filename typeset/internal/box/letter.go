@@ -4,6 +4,8 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"github.com/go-text/typesetting/segmenter"
+
 	"oliveledger/typeset/internal/style"
 )
 
@@ -57,11 +59,12 @@ func splitLetter(kids []*Box, s *style.Style) ([]*Box, bool) {
 	return kids, false
 }
 
-// letterSpan finds the first letter with the punctuation around it.
+// letterSpan finds the first letter with the punctuation before it, spaces
+// between included, and what follows it (CSS Pseudo 4, §2.2.1).
 func letterSpan(t string) (from, to int) {
 	for from < len(t) {
 		r, n := utf8.DecodeRuneInString(t[from:])
-		if !unicode.IsSpace(r) {
+		if !unicode.IsSpace(r) || r == '\u00A0' {
 			break
 		}
 		from += n
@@ -70,17 +73,16 @@ func letterSpan(t string) (from, to int) {
 	seen := false
 	for to < len(t) {
 		r, n := utf8.DecodeRuneInString(t[to:])
-		punct := unicode.In(r, unicode.Ps, unicode.Pe, unicode.Pi, unicode.Pf, unicode.Po)
 		switch {
-		case punct:
-		case seen && unicode.In(r, unicode.Mn, unicode.Mc, unicode.Me):
-		case !seen && !unicode.IsSpace(r):
-			seen = true
-		default:
-			if !seen {
-				return from, from
-			}
+		case seen && unicode.IsPunct(r) && !unicode.In(r, unicode.Ps, unicode.Pd):
+		case seen:
 			return from, to
+		case unicode.IsPunct(r) || to > from && unicode.Is(unicode.Zs, r) && r != '\u3000':
+		case unicode.IsSpace(r):
+			return from, from
+		default:
+			seen = true
+			n = cluster(t[to:])
 		}
 		to += n
 	}
@@ -88,4 +90,14 @@ func letterSpan(t string) (from, to int) {
 		return from, from
 	}
 	return from, to
+}
+
+// cluster is the length of the first user-perceived character of t.
+func cluster(t string) int {
+	var seg segmenter.Segmenter
+	seg.InitWithString(t)
+	if it := seg.GraphemeIterator(); it.Next() {
+		return len(string(it.Grapheme().Text))
+	}
+	return len(t)
 }

@@ -818,4 +818,7 @@ func (l *Layout) marker(f *Fragment, b *box.Box, in flowSpace) {
 		f.through = false
 	}
 	f.add(m, x, y, 0, 0)
+	last := len(f.Kids) - 1 // the text is painted over it
+	copy(f.Kids[1:], f.Kids[:last])
+	f.Kids[0] = Kid{X: x, Y: y, F: m}
 }
