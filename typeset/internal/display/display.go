@@ -3,6 +3,7 @@
 package display
 
 import (
+	"fmt"
 	"math"
 
 	"oliveledger/typeset/internal/font"
@@ -251,6 +252,27 @@ type Image struct {
 	Gray   bool   // RGB holds one byte a pixel
 	Alpha  []byte // nil when opaque
 	Crisp  bool
+}
+
+// Crop is the part of an image from x0, y0 to x1, y1; nil when its px are not
+// at hand (JPEG files are passed through) or the part is empty.
+func (im *Image) Crop(x0, y0, x1, y1 int) *Image {
+	x0, y0, x1, y1 = max(x0, 0), max(y0, 0), min(x1, im.W), min(y1, im.H)
+	if im.RGB == nil || x1 <= x0 || y1 <= y0 {
+		return nil
+	}
+	size := 3
+	if im.Gray {
+		size = 1
+	}
+	out := &Image{Key: fmt.Sprintf("%s %d %d %d %d", im.Key, x0, y0, x1, y1), W: x1 - x0, H: y1 - y0, Comps: im.Comps, Gray: im.Gray, Crisp: im.Crisp}
+	for y := y0; y < y1; y++ {
+		out.RGB = append(out.RGB, im.RGB[(y*im.W+x0)*size:(y*im.W+x1)*size]...)
+		if im.Alpha != nil {
+			out.Alpha = append(out.Alpha, im.Alpha[y*im.W+x0:y*im.W+x1]...)
+		}
+	}
+	return out
 }
 
 // Blend modes are PDF's names.

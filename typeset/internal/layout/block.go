@@ -116,6 +116,14 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	default:
 		f.H = math.Max(total, 0)
 	}
+	if f.Continued || f.Cut {
+		f.Before = used
+		if known(ch) {
+			f.Whole = used + total
+		} else if rest == nil {
+			f.Whole = used + f.H
+		}
+	}
 	f.through = from == nil && rest == nil && !bfc && f.H == 0 && !f.hasLines && contents == 0
 	if !in.collapseBottom || rest != nil {
 		f.end = strut{}

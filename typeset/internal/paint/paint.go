@@ -354,15 +354,43 @@ func (p *Painter) decorations(f *layout.Fragment, x, y float64) {
 	if f.Hide || s.Display.Outer == style.TableColumn || s.Display.Outer == style.TableRow {
 		return
 	}
-	r := frame(f, x, y)
+	r, border, padding := frame(f, x, y), f.Border, f.Padding
+	if f.Whole > 0 && s.BoxDecorationBreak == style.Slice {
+		p.C.Save()
+		defer p.C.Restore()
+		r, border, padding = p.whole(f, r)
+	}
 	p.outerShadows(s, r)
 	if s != p.canvas {
-		p.background(s, r, f.Border, f.Padding)
+		p.background(s, r, border, padding)
 	}
-	p.innerShadows(s, r, f.Border)
+	p.innerShadows(s, r, border)
 	if !collapsedTable(f) {
-		p.border(s, r, f.Border)
+		p.border(s, r, border)
 	}
+}
+
+// whole gives the box that a part was cut from, and clips to the part: its
+// decorations are those of the whole box, cut too (CSS Break 3, §5.2).
+func (p *Painter) whole(f *layout.Fragment, r display.Rect) (display.Rect, [4]float64, [4]float64) {
+	clip := p.extent()
+	bottom := clip.Y + clip.H
+	if f.Continued {
+		clip.Y = r.Y
+	}
+	if f.Cut {
+		bottom = r.Y + r.H
+	}
+	clip.H = bottom - clip.Y
+	path := &display.Path{}
+	path.Rect(clip)
+	p.C.Clip(path, false)
+	border, padding := f.Border, f.Padding
+	for i := range border {
+		border[i] = f.Box.Style.Border[i].Width
+		padding[i] = f.Box.Style.Padding[i].Of(f.W)
+	}
+	return display.Rect{X: r.X, Y: r.Y - f.Before, W: r.W, H: f.Whole}.Snapped(), border, padding
 }
 
 // collapsedTable tells whether the table draws the borders of this box.

@@ -487,7 +487,7 @@ func defineBorderShorthand() {
 	for _, n := range sideNames {
 		longs = append(longs, "border-"+n+"-width", "border-"+n+"-style", "border-"+n+"-color")
 	}
-	longs = append(longs, "border-image")
+	longs = append(longs, strings.Fields(borderImageParts)...)
 	short("border", strings.Join(longs, " "), func(v *values, set func(string, any)) bool {
 		return parseAnyOrder(v, longs[:3], func(n string, x any) {
 			for _, side := range sideNames {

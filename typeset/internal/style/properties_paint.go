@@ -257,28 +257,49 @@ func all[T any](specs []spec[T]) spec[[]T] {
 	}
 }
 
+// borderImagePart sets one part of border-image.
+type borderImagePart = func(*Computer, *BorderImage)
+
 func defineBorderImage() {
-	define("border-image", false, func(s *Style) **BorderImage { return &s.BorderImage }, parseBorderImage)
-	part := func(name string, parse func(v *values) (func(*Computer, *BorderImage), bool)) {
+	part := func(name string, parse func(v *values) (borderImagePart, bool), take func(to, from *BorderImage)) {
 		p := define(name, false, func(s *Style) **BorderImage { return &s.BorderImage }, nil)
 		p.parse = func(v *values) (any, bool) { return parse(v) }
 		p.apply = func(c *Computer, x any) {
-			b := defaultBorderImage()
-			if c.S.BorderImage != nil {
-				*b = *c.S.BorderImage
-			}
-			x.(func(*Computer, *BorderImage))(c, b)
+			b := borderImageOf(c.S)
+			x.(borderImagePart)(c, b)
 			c.S.BorderImage = b
 		}
+		p.copy = func(dst, src *Style) {
+			if dst.BorderImage == nil && src.BorderImage == nil {
+				return
+			}
+			b := borderImageOf(dst)
+			take(b, borderImageOf(src))
+			dst.BorderImage = b
+		}
 	}
-	part("border-image-source", func(v *values) (func(*Computer, *BorderImage), bool) {
-		im, ok := v.imageOrNone()
-		return func(c *Computer, b *BorderImage) { b.Image = im(c) }, ok
-	})
-	part("border-image-slice", parseSlice)
-	part("border-image-width", parseImageWidth)
-	part("border-image-outset", parseOutset)
-	part("border-image-repeat", parseImageRepeat)
+	part("border-image-source", parseImageSource, func(to, from *BorderImage) { to.Image = from.Image })
+	part("border-image-slice", parseSlice, func(to, from *BorderImage) { to.Slice, to.Fill = from.Slice, from.Fill })
+	part("border-image-width", parseImageWidth, func(to, from *BorderImage) { to.Width = from.Width })
+	part("border-image-outset", parseOutset, func(to, from *BorderImage) { to.Outset = from.Outset })
+	part("border-image-repeat", parseImageRepeat, func(to, from *BorderImage) { to.Repeat = from.Repeat })
+	short("border-image", borderImageParts, parseBorderImage)
+}
+
+const borderImageParts = "border-image-source border-image-slice border-image-width border-image-outset border-image-repeat"
+
+// borderImageOf is a copy of a style's border-image that may be changed.
+func borderImageOf(s *Style) *BorderImage {
+	b := defaultBorderImage()
+	if s.BorderImage != nil {
+		*b = *s.BorderImage
+	}
+	return b
+}
+
+func parseImageSource(v *values) (borderImagePart, bool) {
+	im, ok := v.imageOrNone()
+	return func(c *Computer, b *BorderImage) { b.Image = im(c) }, ok
 }
 
 func defaultBorderImage() *BorderImage {
@@ -311,7 +332,7 @@ func four[T any](v *values, one func(*values) (spec[T], bool)) (spec[[4]T], bool
 	}, len(got) > 0
 }
 
-func parseSlice(v *values) (func(*Computer, *BorderImage), bool) {
+func parseSlice(v *values) (borderImagePart, bool) {
 	fill := v.word("fill")
 	s, ok := four(v, func(v *values) (spec[LP], bool) {
 		if v.negative() {
@@ -324,7 +345,7 @@ func parseSlice(v *values) (func(*Computer, *BorderImage), bool) {
 	return func(c *Computer, b *BorderImage) { b.Slice, b.Fill = s(c), fill }, ok
 }
 
-func parseImageWidth(v *values) (func(*Computer, *BorderImage), bool) {
+func parseImageWidth(v *values) (borderImagePart, bool) {
 	w, ok := four(v, func(v *values) (spec[Size], bool) {
 		if v.word("auto") {
 			return fixed(Size{Kind: Auto}), true
@@ -338,7 +359,7 @@ func parseImageWidth(v *values) (func(*Computer, *BorderImage), bool) {
 	return func(c *Computer, b *BorderImage) { b.Width = w(c) }, ok
 }
 
-func parseOutset(v *values) (func(*Computer, *BorderImage), bool) {
+func parseOutset(v *values) (borderImagePart, bool) {
 	o, ok := four(v, func(v *values) (spec[LP], bool) {
 		if n, ok := v.number(true); ok {
 			return func(c *Computer) LP { return LP{Pct: 100 * n(c)} }, true
@@ -349,7 +370,7 @@ func parseOutset(v *values) (func(*Computer, *BorderImage), bool) {
 	return func(c *Computer, b *BorderImage) { b.Outset = o(c) }, ok
 }
 
-func parseImageRepeat(v *values) (func(*Computer, *BorderImage), bool) {
+func parseImageRepeat(v *values) (borderImagePart, bool) {
 	const set = "stretch repeat round space"
 	x, ok := v.oneOf(set)
 	y := x
@@ -359,45 +380,40 @@ func parseImageRepeat(v *values) (func(*Computer, *BorderImage), bool) {
 	return func(c *Computer, b *BorderImage) { b.Repeat = [2]Keyword{x, y} }, ok
 }
 
-func parseBorderImage(v *values) (spec[*BorderImage], bool) {
-	var parts []func(*Computer, *BorderImage)
-	source, slice, repeat := false, false, false
+func parseBorderImage(v *values, set func(string, any)) bool {
+	seen := map[string]bool{}
+	put := func(name string, x borderImagePart) {
+		seen[name] = true
+		set(name, x)
+	}
 	for !v.done() {
-		if im, ok := try(v, (*values).imageOrNone); ok && !source {
-			source = true
-			parts = append(parts, func(c *Computer, b *BorderImage) { b.Image = im(c) })
-		} else if f, ok := try(v, parseSlice); ok && !slice {
-			slice = true
-			parts = append(parts, f)
-			if v.delim('/') {
-				if f, ok := try(v, parseImageWidth); ok {
-					parts = append(parts, f)
-				}
-				if v.delim('/') {
-					f, ok := parseOutset(v)
-					if !ok {
-						return nil, false
-					}
-					parts = append(parts, f)
-				}
+		if x, ok := try(v, parseImageSource); ok && !seen["border-image-source"] {
+			put("border-image-source", x)
+		} else if x, ok := try(v, parseSlice); ok && !seen["border-image-slice"] {
+			put("border-image-slice", x)
+			if !v.delim('/') {
+				continue
 			}
-		} else if f, ok := try(v, parseImageRepeat); ok && !repeat {
-			repeat = true
-			parts = append(parts, f)
+			w, hasWidth := try(v, parseImageWidth)
+			if hasWidth {
+				put("border-image-width", w)
+			}
+			if v.delim('/') {
+				x, ok := parseOutset(v)
+				if !ok {
+					return false
+				}
+				put("border-image-outset", x)
+			} else if !hasWidth {
+				return false
+			}
+		} else if x, ok := try(v, parseImageRepeat); ok && !seen["border-image-repeat"] {
+			put("border-image-repeat", x)
 		} else {
-			return nil, false
+			return false
 		}
 	}
-	return func(c *Computer) *BorderImage {
-		b := defaultBorderImage()
-		for _, f := range parts {
-			f(c, b)
-		}
-		if b.Image == nil {
-			return nil
-		}
-		return b
-	}, len(parts) > 0
+	return len(seen) > 0
 }
 
 // TransformOp is one function of a transform: a matrix and a translation that
