@@ -153,22 +153,11 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	}
 	env := style.Env{Medium: medium, Width: 718, Height: 1047}
 	setter := &page.Setter{Pictures: s.background, Default: defaultPaper(), MaxPages: s.o.Limits.Pages, Check: s.check}
-	// page size and media queries depend on each other: the second pass sees
-	// the page area that the first one found
 	sheets, err := s.sheets(doc)
 	if err != nil {
 		return nil, err
 	}
-	for pass := range 2 {
-		notice := s.notice
-		if pass == 0 {
-			notice = nil
-		}
-		s.resolve(sheets, env, notice)
-		setter.Styles = s.styles
-		w, h := setter.FirstArea()
-		env.Width, env.Height = w, h
-	}
+	s.settle(sheets, env, setter)
 	if err := s.check(); err != nil {
 		return nil, err
 	}
@@ -181,13 +170,13 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	if !s.o.Date.IsZero() {
 		writer.Info.Date = "D:" + s.o.Date.UTC().Format("20060102150405") + "Z"
 	}
-	if tree == nil {
-		return nil, errors.New("the page shows nothing: its root element is not displayed")
-	}
 	setter.Styles, setter.Out = s.styles, writer
 	setter.Layout = &layout.Layout{Fonts: s.fonts, Styles: s.styles, Tell: func(code, message string, b *box.Box) {
 		s.tell(code, Warning, message, "give a font that has it through @font-face")
 	}}
+	if tree == nil {
+		s.tell("page-blank", Warning, "the page shows nothing: its root element is not displayed", "look for display: none on html or :root")
+	}
 	pages, err := setter.Set(tree)
 	if err != nil {
 		return nil, err
@@ -320,6 +309,29 @@ func (s *setting) resolve(sheets []sheet, env style.Env, notice func(style.Notic
 		s.styles.AddSheet(sh.parsed, sh.base, sh.origin, sh.media)
 	}
 	s.styles.Finish()
+}
+
+// settle resolves the style sheets. Page size and media queries depend on each
+// other: when queries asked for the size of a page area that turns out
+// different, the sheets are resolved again.
+func (s *setting) settle(sheets []sheet, env style.Env, setter *page.Setter) {
+	var notices []style.Notice
+	for range 2 {
+		asked := false
+		env.SizeAsked, notices = &asked, nil
+		s.resolve(sheets, env, func(n style.Notice) { notices = append(notices, n) })
+		setter.Styles = s.styles
+		w, h := setter.FirstArea()
+		same := w == env.Width && h == env.Height
+		env.Width, env.Height = w, h
+		if same || !asked {
+			break
+		}
+	}
+	s.styles.SetEnv(env)
+	for _, n := range notices {
+		s.notice(n)
+	}
 }
 
 func (s *setting) notice(n style.Notice) {

@@ -82,7 +82,7 @@ func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*
 		}
 	}
 	kids = append(kids, b.pseudo(n, "before", s, decor)...)
-	if s.Content.Kind != style.None {
+	if s.Content.Kind != style.None && s.ContentVisibility != style.Hidden {
 		kids = append(kids, b.contents(n, s, decor)...)
 	}
 	kids = append(kids, b.pseudo(n, "after", s, decor)...)

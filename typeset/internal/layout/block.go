@@ -66,8 +66,11 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if h < 0 { // nothing fits
 		return nil, nil
 	}
+	if _, contained := s.SizeContained(); contained && rest == nil {
+		h = s.IntrinsicSize[1]
+	}
 	contents := h
-	if bfc {
+	if _, contained := s.SizeContained(); bfc && !contained {
 		h = math.Max(h, f.floatBottom(in, top))
 	}
 	total := top + h + bottom

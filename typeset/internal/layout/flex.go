@@ -127,6 +127,9 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	x.crossSizes(lines, &e)
 	x.mainAxis(lines, &e)
 	height := x.place(lines, &e)
+	if _, contained := s.SizeContained(); contained {
+		height = s.IntrinsicSize[1]
+	}
 	top := f.Border[style.Top] + f.Padding[style.Top]
 	left := e.left()
 	total := height + e.blockEdges()

@@ -65,6 +65,9 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	g.sizeRows(g.h, colPos)
 	sum := sumTracks(g.rows, g.rowGap)
+	if _, contained := s.SizeContained(); contained {
+		sum = s.IntrinsicSize[1]
+	}
 	height := g.h
 	if !known(height) {
 		total := l.autoHeight(b, math.Max(sum+e.blockEdges(), sp.MinH), 0, sp, &e)

@@ -113,7 +113,10 @@ func (l *Layout) contentSizes(b *box.Box) (lo, hi float64) {
 	}
 	defer func() { l.depth-- }()
 	s := b.Style
+	contained, _ := s.SizeContained()
 	switch {
+	case contained && s.Display.Inner != style.Table:
+		lo, hi = s.IntrinsicSize[0], s.IntrinsicSize[0]
 	case b.Kind == box.Replaced:
 		if b.Picture != nil {
 			lo, hi = b.Picture.W, b.Picture.W

@@ -18,7 +18,7 @@ func contains(b *box.Box) bool {
 // (CSS Transforms 1, §3).
 func containsFixed(b *box.Box) bool {
 	s := b.Style
-	return s.Transformed() || s.Filter || s.Contain
+	return s.Transformed() || s.Filter || s.Contain.Any()
 }
 
 // settle places the positioned boxes that f is the containing block of.

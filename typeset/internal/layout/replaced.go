@@ -23,6 +23,15 @@ func (l *Layout) replacedSize(b *box.Box, sp Space, e *edges) (float64, float64)
 	if p := b.Picture; p != nil {
 		natW, natH, ratio = p.W, p.H, p.Ratio
 	}
+	if inline, block := s.SizeContained(); inline || block {
+		ratio = 0
+		if inline {
+			natW = s.IntrinsicSize[0]
+		}
+		if block {
+			natH = s.IntrinsicSize[1]
+		}
+	}
 	if s.AspectRatio.Ratio > 0 && (ratio == 0 || !s.AspectRatio.Auto) {
 		ratio = s.AspectRatio.Ratio
 	}
@@ -101,9 +110,11 @@ func (l *Layout) replacedSize(b *box.Box, sp Space, e *edges) (float64, float64)
 		w = cw(w)
 	default:
 		w, h = natW, natH
-		empty := b.Picture == nil || b.Picture.Draw == nil && b.Picture.Image == nil && natW == 0 && natH == 0
+		inline, block := s.SizeContained()
+		empty := inline && block && natW == 0 && natH == 0 || b.Picture == nil || b.Picture.Draw == nil && b.Picture.Image == nil && natW == 0 && natH == 0
 		switch {
 		case w > 0 && h > 0:
+		case inline && block:
 		case w > 0 && ratio > 0:
 			h = w / ratio
 		case h > 0 && ratio > 0:

@@ -127,8 +127,14 @@ func fitAxis(s *style.Style, g *geometry) {
 	solve(s.Height, g.h, style.Top, style.Bottom)
 }
 
-// Set lays the document out. It returns the number of pages.
+// Set lays the document out. It returns the number of pages. A document that
+// shows nothing (root is nil) is one blank page.
 func (st *Setter) Set(root *box.Box) (int, error) {
+	if root == nil {
+		st.rootStyle, st.canvas = style.Initial(), style.Initial()
+		st.blank(style.PageContext{Index: 1})
+		return st.close()
+	}
 	st.rootStyle = root.Style
 	st.canvas = canvasStyle(root)
 	var at *layout.Break
@@ -162,6 +168,11 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 		forced = innermost(next).Forced
 		name = layout.NextPageName(root, next)
 	}
+	return st.close()
+}
+
+// close adds what needs the number of pages.
+func (st *Setter) close() (int, error) {
 	for _, m := range st.pages {
 		if err := st.Check(); err != nil {
 			return 0, err
@@ -195,11 +206,11 @@ func canvasStyle(root *box.Box) *style.Style {
 	has := func(s *style.Style) bool {
 		return s.BackgroundColor.A > 0 || s.BackgroundColor.Space == style.Current || len(s.Background.Images) > 0 && s.Background.Images[0] != nil
 	}
-	if has(root.Style) || root.Node == nil || root.Node.Name != "html" {
+	if has(root.Style) || root.Node == nil || root.Node.Name != "html" || root.Style.Contain != (style.Containment{}) {
 		return root.Style
 	}
 	for _, c := range root.Children {
-		if c.Node != nil && c.Node.Name == "body" && c.Node.Kind == markup.Element {
+		if c.Node != nil && c.Node.Name == "body" && c.Node.Kind == markup.Element && c.Style.Contain == (style.Containment{}) {
 			return c.Style
 		}
 	}

@@ -41,7 +41,10 @@ func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]
 		area, rr := boxes(at(b.Clip, n-1))
 		path := &display.Path{}
 		path.RoundRect(area, rr)
-		p.C.Fill(path, display.Solid(col), false)
+		if at(b.Clip, n-1) == style.BorderArea {
+			path = borderArea(s, r, rad, border)
+		}
+		p.C.Fill(path, display.Solid(col), true)
 	}
 	for i := n - 1; i >= 0; i-- {
 		im := b.Images[i]
@@ -60,6 +63,9 @@ func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]
 		path := &display.Path{}
 		path.RoundRect(area, rr)
 		p.C.Clip(path, false)
+		if at(b.Clip, i) == style.BorderArea {
+			p.C.Clip(borderArea(s, r, rad, border), true)
+		}
 		if mode := at(b.Blend, i); mode != style.Normal {
 			p.C.Group(display.Group{Alpha: 1, Blend: blendName(mode), Box: area}, func(c display.Canvas) {
 				(&Painter{C: c, Pictures: p.Pictures, Page: p.Page}).layer(im, s, i, origin, area)
@@ -69,6 +75,25 @@ func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]
 		}
 		p.C.Restore()
 	}
+}
+
+// borderArea is what the border covers (CSS Backgrounds 4, §2.6); a double
+// border leaves its gap open, to be filled by the even-odd rule.
+func borderArea(s *style.Style, r display.Rect, outer display.Radii, w [4]float64) *display.Path {
+	path := &display.Path{}
+	ring := func(from, to float64) {
+		for _, k := range []float64{from, to} {
+			e := [4]float64{w[0] * k, w[1] * k, w[2] * k, w[3] * k}
+			path.RoundRect(r.Inset(e[0], e[1], e[2], e[3]), innerRadii(outer, e))
+		}
+	}
+	if s.Border[0].Style == style.Double && s.Border[1].Style == style.Double {
+		ring(0, 1.0/3)
+		ring(2.0/3, 1)
+		return path
+	}
+	ring(0, 1)
+	return path
 }
 
 // Canvas paints the background of the page's canvas over area, positioned by

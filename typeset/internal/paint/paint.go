@@ -230,7 +230,7 @@ func overflowClip(f *layout.Fragment, x, y float64) *display.Path {
 		return nil
 	}
 	s := f.Box.Style
-	if s.OverflowX == style.Visible && s.OverflowY == style.Visible || s.Display.Outer == style.Inline && s.Display.Inner == style.Flow || s.Display.Outer == style.TableRow {
+	if s.OverflowX == style.Visible && s.OverflowY == style.Visible && !s.Contain.Paint || s.Display.Outer == style.Inline && s.Display.Inner == style.Flow || s.Display.Outer == style.TableRow {
 		return nil
 	}
 	if s.Display.Inner == style.Table && s.OverflowX != style.Hidden && s.OverflowX != style.ClipText {
@@ -239,7 +239,7 @@ func overflowClip(f *layout.Fragment, x, y float64) *display.Path {
 	r := frame(f, x, y)
 	in := r.Inset(f.Border[0], f.Border[1], f.Border[2], f.Border[3])
 	path := &display.Path{}
-	if s.OverflowX == style.Visible || s.OverflowY == style.Visible { // clip in one direction only
+	if (s.OverflowX == style.Visible) != (s.OverflowY == style.Visible) { // clip in one direction only
 		if s.OverflowX == style.Visible {
 			in.X, in.W = in.X-1e5, in.W+2e5
 		} else {

@@ -370,6 +370,11 @@ func (c *Content) Image(im *display.Image, box display.Rect) {
 	name := c.res.add(&c.res.objects, fmt.Sprintf("X%d", id), id)
 	c.alphaReset()
 	c.op("q")
+	// a trace smaller, so that viewers that round outwards stay inside the box
+	const trim = 0.005
+	if box.W > 1 && box.H > 1 {
+		box = box.Inset(trim, trim, trim, trim)
+	}
 	c.nums(box.W, 0, 0, -box.H, box.X, box.Y+box.H)
 	c.op("cm /"+name, "Do Q")
 }

@@ -200,7 +200,10 @@ type Own struct {
 	BlendMode                    Keyword
 	Isolation                    Keyword
 	WillStack                    bool // will-change, filter, contain and others that make a stacking context
-	Contain                      bool
+	Contain                      Containment
+	Container                    Keyword
+	ContentVisibility            Keyword
+	IntrinsicSize                [2]float64 // of a box whose size is contained
 	Filter                       bool
 	FlexDirection, FlexWrap      Keyword
 	FlexGrow, FlexShrink         float64
@@ -338,7 +341,7 @@ func (s *Style) Transformed() bool {
 // PaintsWhole tells whether the box and all in it are painted as one, whatever
 // its position.
 func (s *Style) PaintsWhole() bool {
-	return s.Opacity < 1 || s.Transformed() || s.ClipPath != nil || s.BlendMode != Normal || s.Isolation == Isolate || s.WillStack || s.Filter || s.Contain || len(s.MaskImages) > 0 && s.MaskImages[0] != nil
+	return s.Opacity < 1 || s.Transformed() || s.ClipPath != nil || s.BlendMode != Normal || s.Isolation == Isolate || s.WillStack || s.Filter || s.Contain.Any() || len(s.MaskImages) > 0 && s.MaskImages[0] != nil
 }
 
 // vertical tells whether lines run down the page.
@@ -392,6 +395,7 @@ func initialStyle() *Style {
 	s.Decoration = Decoration{Style: Solid, Color: currentCol, Thickness: auto}
 	s.UnicodeBidi, s.TextOverflow.Kind, s.TableLayout = Normal, ClipText, Auto
 	s.Continue, s.BoxOrient = Auto, Horizontal
+	s.Container, s.ContentVisibility = Normal, Visible
 	s.Content.Kind = Normal
 	s.BreakBefore, s.BreakAfter, s.BreakInside, s.BoxDecorationBreak = Auto, Auto, Auto, Slice
 	s.ObjectFit, s.ObjectPosition = Fill, Place{LP{Pct: 50}, LP{Pct: 50}}

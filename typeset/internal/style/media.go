@@ -11,6 +11,7 @@ import (
 type Env struct {
 	Medium        string  // print or screen
 	Width, Height float64 // px of the page area
+	SizeAsked *bool // set when a query looks at width or height; may be nil
 }
 
 // MatchMedia evaluates a media query list (Media Queries 4). An empty list
@@ -132,6 +133,9 @@ func condition(w []css.Token, allowOr bool, leafs func(css.Token) tri) tri {
 }
 
 func mediaFeature(t css.Token, env Env) tri {
+	if env.SizeAsked != nil && asksSize(t.Args) {
+		*env.SizeAsked = true
+	}
 	if t.Kind == css.Function {
 		return unknownTruth
 	}
@@ -189,6 +193,16 @@ func rangeFeature(w []css.Token, env Env) tri {
 		}
 	}
 	return unknownTruth
+}
+
+// asksSize tells whether a feature depends on the size of the page area.
+func asksSize(list []css.Token) bool {
+	for _, t := range list {
+		if name := t.Lower(); t.Kind == css.Ident && (strings.Contains(name, "width") || strings.Contains(name, "height") || strings.Contains(name, "aspect") || name == "orientation") {
+			return true
+		}
+	}
+	return false
 }
 
 func featureOn(name string, env Env) tri {

@@ -308,19 +308,7 @@ func defineBox() {
 			return VerticalAlign{Kind: Length, LP: l}
 		}, ok
 	})
-	for name, set := range map[string]string{"contain": "none strict content size inline-size layout style paint", "container-type": "normal size inline-size"} {
-		define(name, false, func(s *Style) *bool { return &s.Contain }, func(v *values) (spec[bool], bool) {
-			on, any := false, false
-			for {
-				k, ok := v.oneOf(set)
-				if !ok {
-					return fixed(on), any
-				}
-				any = true
-				on = on || k == keyword("strict") || k == keyword("content") || k == keyword("layout") || k == keyword("paint")
-			}
-		})
-	}
+	defineContainment()
 }
 
 func parseDisplay(v *values) (spec[Display], bool) {

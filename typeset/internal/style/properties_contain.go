@@ -1,0 +1,67 @@
+package style
+
+import "strings"
+
+// Containment tells in which ways a box is closed to its surroundings
+// (CSS Containment 2, §3).
+type Containment struct {
+	Inline, Block bool // its size does not depend on its contents
+	Layout, Paint bool
+}
+
+// Any tells whether layout or painting is contained.
+func (c Containment) Any() bool { return c.Layout || c.Paint }
+
+// SizeContained tells in which directions a box is sized as if it were empty.
+func (s *Style) SizeContained() (inline, block bool) {
+	if s.ContentVisibility == Hidden {
+		return true, true
+	}
+	inline = s.Contain.Inline || s.Container == InlineSize || s.Container == SizeKey
+	return inline, s.Contain.Block || s.Container == SizeKey
+}
+
+func defineContainment() {
+	define("contain", false, func(s *Style) *Containment { return &s.Contain }, parseContain)
+	words("container-type", false, "normal size inline-size", func(s *Style) *Keyword { return &s.Container })
+	words("content-visibility", false, "visible auto hidden", func(s *Style) *Keyword { return &s.ContentVisibility })
+	intrinsic := func(v *values) (spec[float64], bool) {
+		auto := v.word("auto") // what was laid out before: nothing was
+		if v.word("none") {
+			return fixed(0.0), true
+		}
+		l, ok := v.length(true)
+		if !ok {
+			return fixed(0.0), auto && v.done()
+		}
+		return l, true
+	}
+	define("contain-intrinsic-width", false, func(s *Style) *float64 { return &s.IntrinsicSize[0] }, intrinsic)
+	define("contain-intrinsic-height", false, func(s *Style) *float64 { return &s.IntrinsicSize[1] }, intrinsic)
+	flowAxis("contain-intrinsic-inline-size", "contain-intrinsic-block-size", "contain-intrinsic-width", "contain-intrinsic-height")
+	pair("contain-intrinsic-size", "contain-intrinsic-width", "contain-intrinsic-height")
+}
+
+func parseContain(v *values) (spec[Containment], bool) {
+	var c Containment
+	n := 0
+	for ; !v.done(); n++ {
+		k, ok := v.oneOf("none strict content size inline-size layout style paint")
+		if !ok {
+			return nil, false
+		}
+		for _, part := range strings.Fields(map[string]string{"strict": "size layout paint", "content": "layout paint"}[k.String()] + " " + k.String()) {
+			switch part {
+			case "size":
+				c.Inline, c.Block = true, true
+			case "inline-size":
+				c.Inline = true
+			case "layout":
+				c.Layout = true
+			case "paint":
+				c.Paint = true
+			}
+		}
+	}
+	return fixed(c), n > 0
+}
