@@ -22,26 +22,28 @@ const (
 // Box is a node with its display type worked out. It does not change once the
 // tree is made, except for Memo.
 type Box struct {
-	Kind      Kind
-	Node      *markup.Node // nil in anonymous boxes and generated text
-	Style     *style.Style
-	Children  []*Box
-	Text      string
-	Picture   *picture.Picture
-	Alt       string
-	Marker    *Box // an outside list marker
-	Pseudo    string
-	Decor     *Decor // decorations that come down to this text
-	Inline    bool   // Element: its children are inline-level
-	Anon      bool
-	Split     Split          // parts of an inline box around a block
-	FirstLine *style.Style   // of ::first-line, where this box holds that line
-	lineOf    []*markup.Node // elements whose ::first-line may stand in this box
-	Trim      [4]bool        // margins that the container trims; flex and grid layout add theirs
-	ColSpan   int
-	RowSpan   int // 0 stands for 1; -1 reaches to the end of the row group
-	Memo      any // what layout keeps about this box
-	Order     int // place in the document, for painting
+	Kind        Kind
+	Node        *markup.Node // nil in anonymous boxes and generated text
+	Style       *style.Style
+	Children    []*Box
+	Text        string
+	Picture     *picture.Picture
+	Alt         string
+	Marker      *Box // an outside list marker
+	Pseudo      string
+	Decor       *Decor // decorations that come down to this text
+	Inline      bool   // Element: its children are inline-level
+	Anon        bool
+	Split       Split          // parts of an inline box around a block
+	FirstLine   *style.Style   // of ::first-line, where this box holds that line
+	lineOf      []*markup.Node // elements whose ::first-line may stand in this box
+	Physical    *style.Style   // the style by physical sides, where Style is not
+	Mode, Frame style.Keyword  // writing modes of what is inside and of what is around
+	Trim        [4]bool        // margins that the container trims; flex and grid layout add theirs
+	ColSpan     int
+	RowSpan     int // 0 stands for 1; -1 reaches to the end of the row group
+	Memo        any // what layout keeps about this box
+	Order       int // place in the document, for painting
 }
 
 // Split tells which edges an inline box lacks, being a part of one.

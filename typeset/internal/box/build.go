@@ -19,6 +19,7 @@ type Builder struct {
 	quotes   int
 	depth    int
 	order    int
+	vertical bool // some box has a vertical writing mode
 }
 
 // maxDepth bounds how deep boxes nest.
@@ -32,6 +33,9 @@ func (b *Builder) Build(root *markup.Node) *Box {
 	}
 	r := list[0]
 	b.arrange(r)
+	if b.vertical {
+		orient(r)
+	}
 	return r
 }
 
@@ -42,6 +46,7 @@ func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*
 	if d.Outer == style.None {
 		return nil
 	}
+	b.vertical = b.vertical || s.WritingMode.Vertical()
 	if b.depth++; b.depth > maxDepth {
 		b.depth--
 		return nil

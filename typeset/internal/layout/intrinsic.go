@@ -55,6 +55,11 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 		m.min, m.max, m.sized = lo, hi, true
 		return lo, hi
 	}
+	if b.Turned() && orthogonal(b) && s.Width.IsAuto() {
+		w := l.turned(b, newSpace(Auto, Auto)).W
+		m.min, m.max, m.sized = w, w, true
+		return w, w
+	}
 	fixed := func(size style.Size) float64 {
 		switch size.Kind {
 		case style.Length:

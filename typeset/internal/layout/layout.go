@@ -46,6 +46,7 @@ type Fragment struct {
 	end      strut
 	through  bool // margins collapse through it
 	hasLines bool
+	settled  bool // its lines face the right way already
 }
 
 // Kid is a child fragment and its place relative to the parent's border box.
@@ -79,6 +80,8 @@ type TextRun struct {
 	WordSpacing   float64
 	Ascent        float64 // from the top of the fragment to the baseline
 	RTL           bool
+	Turn          int  // quarter turns clockwise
+	Upright       bool // each glyph stands upright in a turned line
 }
 
 // waiting is a positioned box that waits for its containing block. The
@@ -165,6 +168,9 @@ func (l *Layout) Lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if b.Kind == box.Replaced {
 		return l.replaced(b, sp)
 	}
+	if b.Turned() {
+		return l.turned(b, sp), nil
+	}
 	switch {
 	case b.Style.Display.Inner == style.Table:
 		return l.table(b, sp, from)
@@ -243,6 +249,9 @@ func (l *Layout) width(b *box.Box, sp Space, e *edges) float64 {
 		return sp.FixedW
 	}
 	s := b.Style
+	if b.Turned() && orthogonal(b) && s.Width.IsAuto() {
+		return l.turned(b, sp).W
+	}
 	extra := e.inlineEdges()
 	avail := sp.W - e.margin[style.Left] - e.margin[style.Right]
 	w := Auto

@@ -59,6 +59,9 @@ type alignedBox struct {
 // baseline with half-leading, and its ascent and descent without.
 func (l *Layout) strutOf(s *style.Style, m font.Match) (above, below, ascent, descent float64) {
 	asc, desc, gap := l.metrics(m, s.FontSize)
+	if central(s) {
+		asc, desc = (asc+desc)/2, (asc+desc)/2
+	}
 	// a normal line is a whole number of px tall, as on screen; what rounding
 	// adds is shared above and below
 	lh := math.Round(asc) + math.Round(desc) + math.Round(gap)
@@ -67,6 +70,12 @@ func (l *Layout) strutOf(s *style.Style, m font.Match) (above, below, ascent, de
 	}
 	half := (lh - asc - desc) / 2
 	return asc + half, lh - asc - half, asc, desc
+}
+
+// central tells whether text stands on the middle line: in vertical lines with
+// upright characters among them (Writing Modes 4, §4.2).
+func central(s *style.Style) bool {
+	return (s.WritingMode == style.VerticalRl || s.WritingMode == style.VerticalLr) && s.Orientation != style.Sideways
 }
 
 func (b *lineBuilder) extend(above, below float64) {
@@ -252,6 +261,14 @@ func (b *lineBuilder) measureAtomic(u *unit, i int, note func(*inl, float64, flo
 
 // baselineOf is the baseline of an atomic box (CSS 2.2, §10.8.1).
 func (b *lineBuilder) baselineOf(u *unit) float64 {
+	v := b.blockBaseline(u)
+	if u.box.Frame == style.VerticalLr { // measured from the other side
+		return u.frag.H - v
+	}
+	return v
+}
+
+func (b *lineBuilder) blockBaseline(u *unit) float64 {
 	if u.box.Kind == box.Replaced {
 		return Auto
 	}
@@ -444,7 +461,7 @@ func (b *lineBuilder) text(u *unit, parent *Fragment, x *float64, px, py, baseli
 	w := u.w + extra + perGlyph*float64(len(u.run.Glyphs))
 	if n := len(parent.Kids); n > 0 {
 		k := &parent.Kids[n-1]
-		if t := k.F.Text; t != nil && k.F.Box == u.box && t.Match.Face == u.match.Face && !t.RTL && u.level&1 == 0 && math.Abs(k.X+k.F.W+px-*x) < 0.001 {
+		if t := k.F.Text; t != nil && k.F.Box == u.box && t.Match.Face == u.match.Face && t.Upright == u.upright && !t.RTL && u.level&1 == 0 && math.Abs(k.X+k.F.W+px-*x) < 0.001 {
 			t.Runs = append(t.Runs, u.run)
 			if u.hyphen {
 				t.Runs = append(t.Runs, b.st.hyphenRun(u.leaf))
@@ -455,7 +472,11 @@ func (b *lineBuilder) text(u *unit, parent *Fragment, x *float64, px, py, baseli
 		}
 	}
 	asc, desc, _ := b.st.l.metrics(u.match, s.FontSize)
-	t := &TextRun{Match: u.match, Style: s, Decor: u.box.Decor, Size: s.FontSize, Runs: []*font.Run{u.run}, LetterSpacing: letter, WordSpacing: word, Ascent: asc, RTL: u.level&1 == 1}
+	above := asc
+	if central(s) {
+		above = (asc + desc) / 2
+	}
+	t := &TextRun{Upright: u.upright, Match: u.match, Style: s, Decor: u.box.Decor, Size: s.FontSize, Runs: []*font.Run{u.run}, LetterSpacing: letter, WordSpacing: word, Ascent: asc, RTL: u.level&1 == 1}
 	if u.hyphen {
 		h := b.st.hyphenRun(u.leaf)
 		if t.RTL {
@@ -464,7 +485,7 @@ func (b *lineBuilder) text(u *unit, parent *Fragment, x *float64, px, py, baseli
 			t.Runs = append(t.Runs, h)
 		}
 	}
-	f := &Fragment{Box: u.box, W: w, H: asc + desc, Text: t, Baseline: asc, LastBaseline: asc}
-	parent.Kids = append(parent.Kids, Kid{*x - px, baseline + b.shift(u.in) - asc - py, f})
+	f := &Fragment{Box: u.box, W: w, H: asc + desc, Text: t, Baseline: above, LastBaseline: above}
+	parent.Kids = append(parent.Kids, Kid{*x - px, baseline + b.shift(u.in) - above - py, f})
 	*x += w
 }

@@ -216,6 +216,11 @@ func fills(b *box.Box, self style.Align) bool {
 // positioned sets one absolutely positioned box in its containing block.
 func (l *Layout) positioned(f *Fragment, w waiting, cb rect) {
 	b := w.b
+	if f.Box != nil {
+		b = b.InFrame(f.Box.Mode)
+	} else if b.Frame.Vertical() { // the page's own frame
+		b = b.InFrame(style.HorizontalTb)
+	}
 	s := b.Style
 	e := l.edges(b, cb.w)
 	sp := newSpace(cb.w, cb.h)

@@ -47,6 +47,7 @@ type leaf struct {
 	closes     []*inl // boxes that end after it
 	canBreak   bool   // a line may end after it
 	soft       bool   // ends in a soft hyphen
+	upright    bool   // stands upright in a vertical line
 	level      uint8
 	script     language.Script
 	collapse   bool // a space that vanishes at a line's end
@@ -595,12 +596,12 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
 	var cur font.Match
 	var script language.Script
 	curLevel := level
-	open := false
+	open, upright := false, false
 	emit := func(end int) {
 		if end <= start {
 			return
 		}
-		lf := leaf{kind: leafText, start: start, end: end, in: s.in, box: s.box, match: cur, script: script, level: curLevel, canBreak: breaks.at(end)}
+		lf := leaf{kind: leafText, start: start, end: end, in: s.in, box: s.box, match: cur, script: script, level: curLevel, canBreak: breaks.at(end), upright: upright}
 		t := p.text[start:end]
 		lf.soft = strings.HasSuffix(t, "\u00AD")
 		if lf.soft && st.Hyphens == style.None {
@@ -631,12 +632,16 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
 				l.Tell("glyph-missing", "no font at hand has the character “"+string(r)+"” ("+codePoint(r)+")", s.box)
 			}
 		}
-		if open && (m.Face != cur.Face || lv != curLevel || sc != 0 && script != 0 && sc != script) {
+		up := upright
+		if central(st) && !font.Ignorable(r) && !unicode.Is(unicode.Mn, r) {
+			up = st.Orientation == style.Upright || standsUpright(r)
+		}
+		if open && (up != upright || m.Face != cur.Face || lv != curLevel || sc != 0 && script != 0 && sc != script) {
 			emit(i)
 			open = false
 		}
 		if !open {
-			cur, script, curLevel, open = m, sc, lv, true
+			cur, script, curLevel, open, upright = m, sc, lv, true, up
 		}
 		if sc != 0 {
 			script = sc
@@ -662,6 +667,9 @@ func (l *Layout) measure(lf *leaf, t string, feats font.Features) {
 		t = strings.TrimSuffix(t, "\u00AD")
 	}
 	lf.run = lf.match.Face.Shape(t, lf.script, s.Lang, lf.level&1 == 1, feats)
+	if lf.upright {
+		lf.run = stacked(lf.run, lf.match.Face)
+	}
 	lf.w = lf.run.Width * s.FontSize / lf.match.Face.Upem
 	if !s.LetterSpacing.IsZero() {
 		n := 0

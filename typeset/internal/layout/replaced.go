@@ -22,6 +22,12 @@ func (l *Layout) replacedSize(b *box.Box, sp Space, e *edges) (float64, float64)
 	var natW, natH, ratio float64
 	if p := b.Picture; p != nil {
 		natW, natH, ratio = p.W, p.H, p.Ratio
+		if b.Frame.Vertical() {
+			natW, natH = natH, natW
+			if ratio > 0 {
+				ratio = 1 / ratio
+			}
+		}
 	}
 	if inline, block := s.SizeContained(); inline || block {
 		ratio = 0

@@ -580,7 +580,7 @@ func ClipShape(c *style.ClipPath, border display.Rect, f *layout.Fragment) (*dis
 			r = border.Inset(f.Border[0]+f.Padding[0], f.Border[1]+f.Padding[1], f.Border[2]+f.Padding[2], f.Border[3]+f.Padding[3])
 		case style.MarginBox:
 			var m [4]float64
-			for i, v := range f.Box.Style.Margin {
+			for i, v := range f.Box.Look().Margin {
 				if v.Kind == style.Length {
 					m[i] = v.Of(border.W)
 				}

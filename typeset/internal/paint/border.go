@@ -302,7 +302,7 @@ func (p *Painter) outline(f *layout.Fragment, x, y float64) {
 	if f.Box == nil || f.Text != nil || f.Line {
 		return
 	}
-	s := f.Box.Style
+	s := f.Box.Look()
 	w := s.Outline.Width
 	if w <= 0 || s.Visibility != style.Visible {
 		return
@@ -352,7 +352,7 @@ func (p *Painter) rules(f *layout.Fragment, x, y float64) {
 	if f.Box == nil || len(f.Rules) == 0 {
 		return
 	}
-	s := f.Box.Style
+	s := f.Box.Look()
 	w := s.ColumnRule.Width
 	if w <= 0 {
 		return

@@ -45,7 +45,7 @@ func stacks(f *layout.Fragment) bool {
 	if f.Box == nil || f.Text != nil {
 		return false
 	}
-	s := f.Box.Style
+	s := f.Box.Look()
 	if s.PaintsWhole() {
 		return true
 	}
@@ -61,7 +61,7 @@ func frame(f *layout.Fragment, x, y float64) display.Rect {
 }
 
 func positioned(f *layout.Fragment) bool {
-	return f.Box != nil && f.Text == nil && f.Box.Style.Position != style.Static
+	return f.Box != nil && f.Text == nil && f.Box.Look().Position != style.Static
 }
 
 // Context paints a fragment as a stacking context of its own.
@@ -70,7 +70,7 @@ func (p *Painter) Context(f *layout.Fragment, x, y float64) {
 		p.contents(f, x, y)
 		return
 	}
-	s := f.Box.Style
+	s := f.Box.Look()
 	if s.Transformed() && !(f.Box.Kind == box.Element && s.Display.Outer == style.Inline && s.Display.Inner == style.Flow) {
 		m := Transform(s, f.W, f.H, x, y)
 		if math.Abs(m.Det()) < 1e-9 {
@@ -186,8 +186,8 @@ func (p *Painter) gather(f *layout.Fragment, x, y float64, clips []clip, list *[
 		}
 		if stacks(k.F) || positioned(k.F) {
 			e := entry{f: k.F, x: kx, y: ky, clips: clips}
-			s := k.F.Box.Style
-			if !s.ZIndex.Auto && (positioned(k.F) || f.Box != nil && f.Box.Style.Display.IsFlexOrGrid()) {
+			s := k.F.Box.Look()
+			if !s.ZIndex.Auto && (positioned(k.F) || f.Box != nil && f.Box.Look().Display.IsFlexOrGrid()) {
 				e.z = s.ZIndex.V
 			}
 			*list = append(*list, e)
@@ -196,8 +196,8 @@ func (p *Painter) gather(f *layout.Fragment, x, y float64, clips []clip, list *[
 			}
 			continue
 		}
-		if f.Box != nil && f.Box.Style.Display.IsFlexOrGrid() && k.F.Box != nil && !k.F.Box.Style.ZIndex.Auto {
-			*list = append(*list, entry{f: k.F, x: kx, y: ky, z: k.F.Box.Style.ZIndex.V, clips: clips})
+		if f.Box != nil && f.Box.Look().Display.IsFlexOrGrid() && k.F.Box != nil && !k.F.Box.Look().ZIndex.Auto {
+			*list = append(*list, entry{f: k.F, x: kx, y: ky, z: k.F.Box.Look().ZIndex.V, clips: clips})
 			continue
 		}
 		p.gather(k.F, kx, ky, clips, list)
@@ -209,7 +209,7 @@ func apart(parent, k *layout.Fragment) bool {
 	if k.Text != nil {
 		return false
 	}
-	return stacks(k) || positioned(k) || parent.Box != nil && parent.Box.Style.Display.IsFlexOrGrid() && k.Box != nil && !k.Box.Style.ZIndex.Auto
+	return stacks(k) || positioned(k) || parent.Box != nil && parent.Box.Look().Display.IsFlexOrGrid() && k.Box != nil && !k.Box.Look().ZIndex.Auto
 }
 
 // inside runs draw within the overflow clip of f.
@@ -226,10 +226,10 @@ func (p *Painter) inside(f *layout.Fragment, x, y float64, draw func()) {
 
 // overflowClip is the padding box that overflow cuts to (CSS Overflow 3, §3).
 func overflowClip(f *layout.Fragment, x, y float64) *display.Path {
-	if f.Box == nil || f.Text != nil || f.Hide || f.Box.Kind == box.Replaced || f.Box.Style == nil {
+	if f.Box == nil || f.Text != nil || f.Hide || f.Box.Kind == box.Replaced || f.Box.Look() == nil {
 		return nil
 	}
-	s := f.Box.Style
+	s := f.Box.Look()
 	if s.OverflowX == style.Visible && s.OverflowY == style.Visible && !s.Contain.Paint || s.Display.Outer == style.Inline && s.Display.Inner == style.Flow || s.Display.Outer == style.TableRow {
 		return nil
 	}
@@ -303,7 +303,7 @@ func (p *Painter) inlines(f *layout.Fragment, x, y float64) {
 	if f.Picture {
 		p.picture(f, x, y)
 	}
-	if f.Box != nil && f.Box.Kind == box.Element && f.Box.Style.Display.Outer == style.Inline && f.Box.Style.Display.Inner == style.Flow && f.Text == nil {
+	if f.Box != nil && f.Box.Kind == box.Element && f.Box.Look().Display.Outer == style.Inline && f.Box.Look().Display.Inner == style.Flow && f.Text == nil {
 		p.inline(f, x, y)
 		return
 	}
@@ -331,7 +331,7 @@ func (p *Painter) inline(f *layout.Fragment, x, y float64) {
 		case k.F.Text != nil:
 			p.text(k.F, kx, ky)
 		case apart(f, k.F) || k.F.Box != nil && k.F.Box.Floats():
-		case k.F.Box.Kind == box.Element && k.F.Box.Style.Display.Outer == style.Inline && k.F.Box.Style.Display.Inner == style.Flow:
+		case k.F.Box.Kind == box.Element && k.F.Box.Look().Display.Outer == style.Inline && k.F.Box.Look().Display.Inner == style.Flow:
 			p.decorations(k.F, kx, ky)
 			p.inline(k.F, kx, ky)
 			p.outline(k.F, kx, ky)
@@ -346,7 +346,7 @@ func (p *Painter) decorations(f *layout.Fragment, x, y float64) {
 	if f.Box == nil || f.Text != nil || f.Line {
 		return
 	}
-	s := f.Box.Style
+	s := f.Box.Look()
 	if s.Visibility != style.Visible {
 		return
 	}
@@ -387,15 +387,15 @@ func (p *Painter) whole(f *layout.Fragment, r display.Rect) (display.Rect, [4]fl
 	p.C.Clip(path, false)
 	border, padding := f.Border, f.Padding
 	for i := range border {
-		border[i] = f.Box.Style.Border[i].Width
-		padding[i] = f.Box.Style.Padding[i].Of(f.W)
+		border[i] = f.Box.Look().Border[i].Width
+		padding[i] = f.Box.Look().Padding[i].Of(f.W)
 	}
 	return display.Rect{X: r.X, Y: r.Y - f.Before, W: r.W, H: f.Whole}.Snapped(), border, padding
 }
 
 // collapsedTable tells whether the table draws the borders of this box.
 func collapsedTable(f *layout.Fragment) bool {
-	s := f.Box.Style
+	s := f.Box.Look()
 	return s.BorderCollapse == style.CollapseSpace && (s.Display.Inner == style.Table || s.Display.Outer == style.TableCell)
 }
 

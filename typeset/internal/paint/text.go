@@ -5,6 +5,7 @@ import (
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/style"
 )
@@ -14,6 +15,10 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 	t := f.Text
 	s := t.Style
 	if s.Visibility != style.Visible {
+		return
+	}
+	if t.Turn != 0 {
+		p.turnedText(f, x, y)
 		return
 	}
 	base := display.Snap(y + t.Ascent)
@@ -30,11 +35,54 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 	}
 	p.lines(f, x, base, false)
 	out.Paint = display.Solid(s.Color)
-	if s.Color.A > 0 {
+	switch {
+	case s.Color.A == 0:
+	case t.Upright:
+		p.uprightText(f, &out)
+	default:
 		p.C.Text(&out)
 	}
 	p.emphasis(f, x, y)
 	p.lines(f, x, base, true)
+}
+
+// turnedText paints a run of a vertical line as if it were horizontal, under a
+// quarter turn.
+func (p *Painter) turnedText(f *layout.Fragment, x, y float64) {
+	m := map[int]display.Matrix{1: {0, 1, -1, 0, x + f.W, y}, 2: {-1, 0, 0, -1, x + f.W, y + f.H}, 3: {0, -1, 1, 0, x, y + f.H}}[f.Text.Turn]
+	t := *f.Text
+	t.Turn = 0
+	flat := *f
+	flat.Text = &t
+	if f.Text.Turn != 2 {
+		flat.W, flat.H = f.H, f.W
+	}
+	p.C.Save()
+	p.C.Transform(m)
+	p.text(&flat, 0, 0)
+	p.C.Restore()
+}
+
+// uprightText turns each glyph back where its line is turned.
+func (p *Painter) uprightText(f *layout.Fragment, all *display.Text) {
+	face := all.Face
+	em, x := all.Size, all.X
+	for _, run := range all.Runs {
+		for i := range run.Glyphs {
+			g := run.Glyphs[i]
+			one := *all
+			part := *run
+			part.Glyphs = []font.Glyph{g}
+			natural := face.GlyphAdvance(g.ID) * em
+			one.Runs = []*font.Run{&part}
+			one.X, one.Y = -natural/2, (face.Ascent-face.Descent)*em/2
+			p.C.Save()
+			p.C.Transform(display.Matrix{0, -1, 1, 0, x + em/2, all.Y - (face.Ascent-face.Descent)*em/2})
+			p.C.Text(&one)
+			p.C.Restore()
+			x += g.Advance*em/face.Upem + all.LetterSpacing
+		}
+	}
 }
 
 // blurred draws copies around a place so that they add up to a soft shadow.

@@ -11,7 +11,7 @@ import (
 type Env struct {
 	Medium        string  // print or screen
 	Width, Height float64 // px of the page area
-	SizeAsked *bool // set when a query looks at width or height; may be nil
+	SizeAsked     *bool   // set when a query looks at width or height; may be nil
 }
 
 // MatchMedia evaluates a media query list (Media Queries 4). An empty list
