@@ -20,6 +20,14 @@ func (l *Layout) LayPage(root *box.Box, w, h float64, from *Break) (*Fragment, *
 		sp.Left -= y
 	}
 	x := e.margin[style.Left]
+	if root.Turned() && orthogonal(root) { // vertical lines begin at the page's own edge
+		if root.Style.Width.IsAuto() {
+			sp.FixedW = math.Max(w-e.margin[style.Left]-e.margin[style.Right], 0)
+		}
+		if root.Style.Height.IsAuto() {
+			sp.FixedH = math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], 0)
+		}
+	}
 	rw := l.blockWidth(root, sp, &e)
 	if free := w - rw - e.margin[style.Left] - e.margin[style.Right]; free > 0 {
 		x += autoShift(&e, free)

@@ -437,7 +437,10 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 		*x += u.w
 	case leafOut:
 		if u.box.Style.WasInline {
-			start := sideOf(style.Align{Kind: style.Start}, b.st.p.rtl, false)
+			start := low // it would go on in the direction of the text around it
+			if u.level&1 == 1 {
+				start = high
+			}
 			parent.out = append(parent.out, waiting{b: u.box, rect: rect{*x - px, -py, 0, 0}, sx: start, rtl: b.st.p.rtl})
 			return
 		}

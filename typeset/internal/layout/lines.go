@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"maps"
 	"math"
 	"strings"
 
@@ -113,7 +114,8 @@ type lineState struct {
 	first   bool
 	after   bool // a forced break came before
 	pending []pendingFloat
-	out     []waiting // positioned boxes met on this line
+	out     []waiting    // positioned boxes met on this line
+	floated map[int]bool // leaves whose float is placed; a line may be filled more than once
 }
 
 // remaining counts the lines from at on, as far as it matters.
@@ -124,6 +126,7 @@ func (st *lineState) remaining(at cursor, most int) int {
 	fl := *st.in.floats
 	fl.list = append([]floated(nil), fl.list...)
 	try.in.floats = &fl
+	try.floated = maps.Clone(st.floated)
 	n := 0
 	for n < most && try.at.leaf < len(try.p.leaves) {
 		if frag, _ := try.line(); frag != nil {
@@ -311,7 +314,12 @@ func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, fl
 			return units, cursor{leaf: i + 1}, floats, true, false
 		case leafFloat:
 			// beside what is on the line when it fits, else below it
-			if st.floatNow(lf.box, x-hang, avail, y, solid) {
+			if st.floated[i] {
+			} else if st.floatNow(lf.box, x-hang, avail, y, solid) {
+				if st.floated == nil {
+					st.floated = map[int]bool{}
+				}
+				st.floated[i] = true
 				l2, r2 := st.band(y, st.strutHeight())
 				avail = r2 - l2
 			} else {

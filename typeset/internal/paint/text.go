@@ -49,6 +49,7 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 // turnedText paints a run of a vertical line as if it were horizontal, under a
 // quarter turn.
 func (p *Painter) turnedText(f *layout.Fragment, x, y float64) {
+	x, y = display.Snap(x), display.Snap(y)
 	m := map[int]display.Matrix{1: {0, 1, -1, 0, x + f.W, y}, 2: {-1, 0, 0, -1, x + f.W, y + f.H}, 3: {0, -1, 1, 0, x, y + f.H}}[f.Text.Turn]
 	t := *f.Text
 	t.Turn = 0
