@@ -74,10 +74,10 @@ func letterSpan(t string) (from, to int) {
 	for to < len(t) {
 		r, n := utf8.DecodeRuneInString(t[to:])
 		switch {
-		case seen && unicode.IsPunct(r) && !unicode.In(r, unicode.Ps, unicode.Pd):
+		case seen && quoting(r):
 		case seen:
 			return from, to
-		case unicode.IsPunct(r) || to > from && unicode.Is(unicode.Zs, r) && r != '\u3000':
+		case quoting(r) || unicode.Is(unicode.Pd, r) || to > from && unicode.Is(unicode.Zs, r) && r != '\u3000':
 		case unicode.IsSpace(r):
 			return from, from
 		default:
@@ -90,6 +90,11 @@ func letterSpan(t string) (from, to int) {
 		return from, from
 	}
 	return from, to
+}
+
+// quoting tells whether punctuation clings to the letter on either side.
+func quoting(r rune) bool {
+	return unicode.In(r, unicode.Ps, unicode.Pe, unicode.Pi, unicode.Pf, unicode.Po)
 }
 
 // cluster is the length of the first user-perceived character of t.

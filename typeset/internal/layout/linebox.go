@@ -62,14 +62,15 @@ func (l *Layout) strutOf(s *style.Style, m font.Match) (above, below, ascent, de
 	if central(s) {
 		asc, desc = (asc+desc)/2, (asc+desc)/2
 	}
-	// a normal line is a whole number of px tall, as on screen; what rounding
-	// adds is shared above and below
+	// a normal line is a whole number of px tall, and its baseline stands on a
+	// whole px, as on screen: pages keep the steps their authors saw
 	lh := math.Round(asc) + math.Round(desc) + math.Round(gap)
 	if s.LineHeight.Kind != style.LineNormal {
 		lh = style.LineHeightPx(s, metricsOf{l.Fonts})
 	}
-	half := (lh - asc - desc) / 2
-	return asc + half, lh - asc - half, asc, desc
+	half := math.Floor((lh - math.Round(asc) - math.Round(desc)) / 2)
+	above = math.Round(asc) + half
+	return above, lh - above, asc, desc
 }
 
 // central tells whether text stands on the middle line: in vertical lines with
