@@ -90,17 +90,17 @@ func TestWrongUseIsTwo(t *testing.T) {
 
 func TestFailureLeavesNoFile(t *testing.T) {
 	dir := t.TempDir()
-	write(t, dir, map[string]string{"page.html": "<style>html{display:none}</style>x", "old.pdf": "old"})
+	write(t, dir, map[string]string{"page.html": strings.Repeat("<div>", 600), "good.html": "x", "old.pdf": "old"})
 	_, errs, code := run(dir, "render", "page.html", "-o", "new.pdf")
 	assert.Equal(t, 1, code)
-	assert.Contains(t, errs, "shows nothing")
+	assert.Contains(t, errs, "512")
 	_, _, code = run(dir, "render", "page.html", "-o", "old.pdf")
 	assert.Equal(t, 1, code)
 	data, _ := os.ReadFile(filepath.Join(dir, "old.pdf"))
 	assert.Equal(t, "old", string(data), "what was there stays")
 	list, _ := os.ReadDir(dir)
-	assert.Len(t, list, 2, "nothing half-written is left")
-	_, errs, code = run(dir, "render", "page.html", "--paper", "A99")
+	assert.Len(t, list, 3, "nothing half-written is left")
+	_, errs, code = run(dir, "render", "good.html", "--paper", "A99")
 	assert.Equal(t, 1, code)
 	assert.Contains(t, errs, "write it as CSS does")
 }

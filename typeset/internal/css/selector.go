@@ -58,6 +58,10 @@ type Test struct {
 	Idents []string
 }
 
+// ErrForeign tells that a selector speaks of the parts of one browser's
+// widgets, which no other has; its rule is meant to be dropped.
+var ErrForeign = errors.New("a selector of one browser")
+
 // ParseSelectors parses a selector list (Selectors 4). An error names the
 // part that is not understood. A forgiving list drops bad members instead.
 func ParseSelectors(list []Token, forgiving, relative bool) ([]Selector, error) {
@@ -290,7 +294,11 @@ func parsePseudo(list []Token, c *Compound, sel *Selector) (int, error) {
 	}
 	name := t.Lower()
 	if double || legacyPseudo[name] && t.Kind == Ident {
-		if !pseudoElements[name] {
+		switch {
+		case pseudoElements[name], strings.HasPrefix(name, "-webkit-"): // the latter are valid and match nothing (Selectors 4, §3.9)
+		case strings.HasPrefix(name, "-"):
+			return 0, ErrForeign
+		default:
 			return 0, fmt.Errorf("the pseudo-element ::%s", name)
 		}
 		if sel.Pseudo != "" {
@@ -304,6 +312,9 @@ func parsePseudo(list []Token, c *Compound, sel *Selector) (int, error) {
 	}
 	test := Test{Kind: TestPseudo, Name: name}
 	if t.Kind == Ident {
+		if strings.HasPrefix(name, "-webkit-") || strings.HasPrefix(name, "-moz-") || strings.HasPrefix(name, "-ms-") {
+			return 0, ErrForeign
+		}
 		if !pseudoClasses[name] {
 			return 0, fmt.Errorf("the pseudo-class :%s", name)
 		}
@@ -350,7 +361,9 @@ func parseFunctional(test *Test, t Token, sel *Selector) (err error) {
 			return fmt.Errorf("%q in :%s()", Text(t.Args), test.Name)
 		}
 		sel.Specificity[1]++
-	case "lang", "dir", "state", "host", "host-context", "nth-col", "nth-last-col":
+	case "host", "host-context": // there are no shadow trees: valid, and nothing matches
+		sel.Specificity[1]++
+	case "lang", "dir", "state", "nth-col", "nth-last-col":
 		for _, w := range Words(t.Args) {
 			if w.Kind == Ident || w.Kind == String {
 				test.Idents = append(test.Idents, strings.ToLower(w.Text))

@@ -276,6 +276,9 @@ func (g *gridBox) build(w, h float64) {
 					tracks[i].empty = false
 				}
 			}
+			if tracks[i].empty { // collapsed: a track of no size (§7.2.3.2)
+				tracks[i].Track = style.Track{Min: style.Size{Kind: style.Length}, Max: style.Size{Kind: style.Length}}
+			}
 		}
 	}
 	fit(g.cols, func(it *gridItem) (int, int) { return it.col, it.cols })

@@ -34,6 +34,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 		st.b = l.firstLine(b)
 		st.p = l.prepare(st.b)
 	}
+	st.balance()
 	cutting := !math.IsInf(in.left, 1)
 	s := b.Style
 	type placed struct {
@@ -114,6 +115,7 @@ type lineState struct {
 	first   bool
 	after   bool // a forced break came before
 	pending []pendingFloat
+	limit   float64      // lines may be no wider; 0 for as wide as there is room
 	out     []waiting    // positioned boxes met on this line
 	floated map[int]bool // leaves whose float is placed; a line may be filled more than once
 }
@@ -190,6 +192,9 @@ func (st *lineState) line() (*Fragment, float64) {
 	for range 1000 {
 		l, r := st.band(y, minH)
 		avail := r - l
+		if st.limit > 0 {
+			avail = math.Min(avail, st.limit)
+		}
 		units, next, floats, forced, tooWide := st.fill(avail, y, l)
 		if tooWide && !st.in.floats.empty() {
 			// not even the first word fits beside the floats: go below

@@ -1,6 +1,7 @@
 package style
 
 import (
+	"errors"
 	_ "embed"
 	"net/url"
 	"slices"
@@ -376,6 +377,9 @@ func (a *adder) importRule(r *css.Rule, layer string) {
 // Supported pseudo-elements; rules for others are parsed but match nothing.
 func (a *adder) styleRule(r *css.Rule, parent []css.Selector, layer string) {
 	sels, err := css.ParseSelectors(r.Prelude, false, parent != nil)
+	if errors.Is(err, css.ErrForeign) {
+		return
+	}
 	if err != nil {
 		a.tell(a.sheet, r.Pos, "css-selector", "the rule “"+css.Text(r.Prelude)+"” was left out: "+err.Error()+" is not understood")
 		return
