@@ -8,7 +8,27 @@ import (
 )
 
 // rank orders border styles in conflicts (CSS 2.2, §17.6.2.1).
-var rank = map[style.Keyword]int{style.Double: 8, style.Solid: 7, style.Dashed: 6, style.Dotted: 5, style.Ridge: 4, style.Outset: 3, style.Groove: 2, style.Inset: 1}
+func rank(k style.Keyword) int {
+	switch k {
+	case style.Double:
+		return 8
+	case style.Solid:
+		return 7
+	case style.Dashed:
+		return 6
+	case style.Dotted:
+		return 5
+	case style.Ridge:
+		return 4
+	case style.Outset:
+		return 3
+	case style.Groove:
+		return 2
+	case style.Inset:
+		return 1
+	}
+	return 0
+}
 
 // edgeBorder is a border that takes part in a conflict; later levels (cell,
 // row, group, column, table) lose against earlier ones.
@@ -25,24 +45,30 @@ func candidate(b *box.Box, side int) edgeBorder {
 	return edgeBorder{br, br.Color.Or(b.Style.Color)}
 }
 
-// wins picks the border that is drawn.
-func wins(list ...edgeBorder) edgeBorder {
-	best := edgeBorder{Border: style.Border{Style: style.None}}
-	for _, c := range list {
-		if c.Style == style.Hidden {
-			return edgeBorder{Border: style.Border{Style: style.Hidden}}
-		}
-		if c.Style == style.None || c.Style == 0 {
-			continue
-		}
-		if best.Style == style.None || c.Width > best.Width || c.Width == best.Width && rank[c.Style] > rank[best.Style] {
-			best = c
-		}
+// contest picks the border that is drawn among those that meet at an edge.
+type contest struct {
+	best   edgeBorder
+	hidden bool
+}
+
+func (c *contest) enter(e edgeBorder) {
+	switch {
+	case e.Style == style.Hidden:
+		c.hidden = true
+	case e.Style == style.None || e.Style == 0:
+	case c.best.Style == 0 || e.Width > c.best.Width || e.Width == c.best.Width && rank(e.Style) > rank(c.best.Style):
+		c.best = e
 	}
-	if best.Style == style.None {
-		best.Width = 0
+}
+
+func (c *contest) winner() edgeBorder {
+	switch {
+	case c.hidden:
+		return edgeBorder{Border: style.Border{Style: style.Hidden}}
+	case c.best.Style == 0:
+		return edgeBorder{Border: style.Border{Style: style.None}}
 	}
-	return best
+	return c.best
 }
 
 // resolveBorders finds the collapsed border of every cell edge. Half of a
@@ -80,75 +106,84 @@ func (g *tableGrid) resolveBorders(t *box.Box) {
 		if up != nil && up == down {
 			return edgeBorder{Border: style.Border{Style: style.None}}
 		}
-		list := []edgeBorder{candidate(boxOf(up), style.Bottom), candidate(boxOf(down), style.Top)}
+		var all contest
+		all.enter(candidate(boxOf(up), style.Bottom))
+		all.enter(candidate(boxOf(down), style.Top))
 		if y > 0 {
-			list = append(list, candidate(g.rows[y-1].box, style.Bottom))
+			all.enter(candidate(g.rows[y-1].box, style.Bottom))
 		}
 		if y < nr {
-			list = append(list, candidate(g.rows[y].box, style.Top))
+			all.enter(candidate(g.rows[y].box, style.Top))
 		}
 		if y > 0 && g.groups[g.rows[y-1].group].end == y {
-			list = append(list, candidate(g.groups[g.rows[y-1].group].box, style.Bottom))
+			all.enter(candidate(g.groups[g.rows[y-1].group].box, style.Bottom))
 		}
 		if y < nr && g.groups[g.rows[y].group].first == y {
-			list = append(list, candidate(g.groups[g.rows[y].group].box, style.Top))
+			all.enter(candidate(g.groups[g.rows[y].group].box, style.Top))
 		}
 		if y == 0 || y == nr {
 			side := style.Top
 			if y == nr {
 				side = style.Bottom
 			}
-			list = append(list, candidate(g.columns[x].box, side), candidate(g.columns[x].group, side), candidate(t, side))
+			all.enter(candidate(g.columns[x].box, side))
+			all.enter(candidate(g.columns[x].group, side))
+			all.enter(candidate(t, side))
 		}
-		return wins(list...)
+		return all.winner()
 	}
 	vertical := func(y, x int) edgeBorder {
 		left, right := get(y, x-1), get(y, x)
 		if left != nil && left == right {
 			return edgeBorder{Border: style.Border{Style: style.None}}
 		}
-		list := []edgeBorder{candidate(boxOf(left), style.Right), candidate(boxOf(right), style.Left)}
+		var all contest
+		all.enter(candidate(boxOf(left), style.Right))
+		all.enter(candidate(boxOf(right), style.Left))
 		if x == 0 || x == nc {
 			side := style.Left
 			if x == nc {
 				side = style.Right
 			}
-			list = append(list, candidate(g.rows[y].box, side), candidate(g.groups[g.rows[y].group].box, side))
+			all.enter(candidate(g.rows[y].box, side))
+			all.enter(candidate(g.groups[g.rows[y].group].box, side))
 		}
 		if x > 0 {
-			list = append(list, candidate(g.columns[x-1].box, style.Right))
+			all.enter(candidate(g.columns[x-1].box, style.Right))
 		}
 		if x < nc {
-			list = append(list, candidate(g.columns[x].box, style.Left))
+			all.enter(candidate(g.columns[x].box, style.Left))
 		}
 		if x > 0 && (x == nc || g.columns[x-1].group != g.columns[min(x, nc-1)].group) {
-			list = append(list, candidate(g.columns[x-1].group, style.Right))
+			all.enter(candidate(g.columns[x-1].group, style.Right))
 		}
 		if x < nc && (x == 0 || g.columns[x-1].group != g.columns[x].group) {
-			list = append(list, candidate(g.columns[x].group, style.Left))
+			all.enter(candidate(g.columns[x].group, style.Left))
 		}
 		if x == 0 || x == nc {
 			side := style.Left
 			if x == nc {
 				side = style.Right
 			}
-			list = append(list, candidate(t, side))
+			all.enter(candidate(t, side))
 		}
-		return wins(list...)
+		return all.winner()
 	}
 	for r := range g.rows {
 		for i := range g.rows[r].cells {
 			c := &g.rows[r].cells[i]
 			end, right := min(c.row+c.rows, nr), c.col+c.cols
-			var top, bottom, left, rgt []edgeBorder
+			var sides [4]contest
 			for x := c.col; x < right; x++ {
-				top, bottom = append(top, horizontal(c.row, x)), append(bottom, horizontal(end, x))
+				sides[style.Top].enter(horizontal(c.row, x))
+				sides[style.Bottom].enter(horizontal(end, x))
 			}
 			for y := c.row; y < end; y++ {
-				left, rgt = append(left, vertical(y, c.col)), append(rgt, vertical(y, right))
+				sides[style.Left].enter(vertical(y, c.col))
+				sides[style.Right].enter(vertical(y, right))
 			}
-			for s, list := range [4][]edgeBorder{top, rgt, bottom, left} {
-				w := wins(list...)
+			for s := range sides {
+				w := sides[s].winner()
 				w.Border.Color = w.color
 				c.edges[s] = w.Border
 				c.border[s] = w.Width / 2

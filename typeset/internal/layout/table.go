@@ -444,28 +444,44 @@ type rowRest struct {
 func (t *tableRun) layCell(c *cell, w, room float64, at *Break) (*Fragment, *Break) {
 	sp := t.cellSpace(c, w)
 	sp.Left, sp.AtTop = room, true
-	return t.l.cell(c, sp, at)
+	return t.l.cell(t.g, c, sp, at)
 }
 
 // cell sets the contents of a table cell at the top; vertical-align moves them
 // later.
-func (l *Layout) cell(c *cell, sp Space, at *Break) (*Fragment, *Break) {
+func (l *Layout) cell(g *tableGrid, c *cell, sp Space, at *Break) (*Fragment, *Break) {
 	b := c.box
 	if c.border == [4]float64{b.Style.Border[0].Width, b.Style.Border[1].Width, b.Style.Border[2].Width, b.Style.Border[3].Width} && b.Style.Height.IsAuto() && b.Style.Width.IsAuto() {
 		return l.Lay(b, sp, at)
 	}
-	// borders that the table has resolved stand in for the cell's own, and the
-	// height belongs to the row
-	s := *b.Style
+	if c.laid == nil {
+		x := *b
+		x.Style = g.cellStyle(b.Style, c.border)
+		c.laid = &x
+	}
+	return l.Lay(c.laid, sp, at)
+}
+
+// cellStyle is a cell's style with the borders that the table has resolved, and
+// without the height, which belongs to the row. Cells that look the same share
+// it.
+func (g *tableGrid) cellStyle(of *style.Style, border [4]float64) *style.Style {
+	key := cellLook{of, border}
+	if s := g.styles[key]; s != nil {
+		return s
+	}
+	s := *of
 	for i := range 4 {
-		s.Border[i].Width = c.border[i]
+		s.Border[i].Width = border[i]
 	}
 	s.Height = style.Size{Kind: style.Auto}
 	s.MinHeight = style.Size{Kind: style.Auto}
 	s.MaxHeight = style.Size{Kind: style.None}
-	x := *b
-	x.Style = &s
-	return l.Lay(&x, sp, at)
+	if g.styles == nil {
+		g.styles = map[cellLook]*style.Style{}
+	}
+	g.styles[key] = &s
+	return &s
 }
 
 // row sets one row at t.y and returns its height. What does not fit in room is
@@ -612,7 +628,7 @@ func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *F
 	if hasPercentHeight(c.box) && !cut && f.H > 0 { // children in percent of the height
 		sp := t.cellSpace(c, f.W)
 		sp.FixedH = h
-		if again, _ := t.l.cell(c, sp, nil); again != nil {
+		if again, _ := t.l.cell(t.g, c, sp, nil); again != nil {
 			if again.H > f.H || free > 0 {
 				again.H = h
 				return again
@@ -813,44 +829,6 @@ func (t *tableRun) backgrounds() {
 	for _, p := range t.placed {
 		if row := t.g.rows[p.row].box; has(row) && !ownFragment(row) {
 			t.f.Backs = append(t.f.Backs, Back{left, p.y, right - left, p.h, row.Style})
-		}
-	}
-}
-
-// collapsedEdges notes the collapsed borders as lines of their own.
-func (t *tableRun) collapsedEdges() {
-	type key struct {
-		x, y, n float64
-		v       bool
-	}
-	seen := map[key]bool{}
-	put := func(e BorderEdge) {
-		k := key{math.Round(e.X * 8), math.Round(e.Y * 8), math.Round(e.Len * 8), e.Vertical}
-		if e.Border.Style == style.None || e.Border.Style == style.Hidden || e.Width <= 0 || seen[k] {
-			return
-		}
-		seen[k] = true
-		t.f.Edges = append(t.f.Edges, e)
-	}
-	at := 0
-	for _, p := range t.placed {
-		for i := range t.g.rows[p.row].cells {
-			c := &t.g.rows[p.row].cells[i]
-			for at < len(t.f.Kids) && (t.f.Kids[at].F.Box == nil || t.f.Kids[at].F.Box.Node != c.box.Node || c.box.Node == nil && t.f.Kids[at].F.Box != c.box) {
-				at++
-			}
-			if at >= len(t.f.Kids) {
-				return
-			}
-			k := t.f.Kids[at]
-			at++
-			x0, y0, x1, y1 := k.X, k.Y, k.X+k.F.W, k.Y+k.F.H
-			b := c.edges
-			half := func(s int) float64 { return b[s].Width / 2 }
-			put(BorderEdge{X: x0 - half(3), Y: y0, Len: x1 - x0 + half(3) + half(1), Width: b[0].Width, Border: b[0], Color: b[0].Color})
-			put(BorderEdge{X: x0 - half(3), Y: y1, Len: x1 - x0 + half(3) + half(1), Width: b[2].Width, Border: b[2], Color: b[2].Color})
-			put(BorderEdge{X: x0, Y: y0 - half(0), Len: y1 - y0 + half(0) + half(2), Width: b[3].Width, Border: b[3], Color: b[3].Color, Vertical: true})
-			put(BorderEdge{X: x1, Y: y0 - half(0), Len: y1 - y0 + half(0) + half(2), Width: b[1].Width, Border: b[1], Color: b[1].Color, Vertical: true})
 		}
 	}
 }

@@ -17,6 +17,13 @@ type tableGrid struct {
 	collapse   bool
 	spacing    [2]float64
 	edge       [4]float64 // half of the outer collapsed borders
+	styles     map[cellLook]*style.Style
+}
+
+// cellLook is what makes the styles of two cells differ.
+type cellLook struct {
+	style  *style.Style
+	border [4]float64
 }
 
 type rowGroup struct {
@@ -36,6 +43,7 @@ type cell struct {
 	rows, cols int
 	border     [4]float64 // used border widths
 	edges      [4]style.Border
+	laid       *box.Box // the box with the borders that the table gives it
 }
 
 type column struct {

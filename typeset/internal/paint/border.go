@@ -331,6 +331,12 @@ func (p *Painter) collapsed(f *layout.Fragment, x, y float64) {
 			r = display.Rect{X: x + e.X - e.Width/2, Y: y + e.Y, W: e.Width, H: e.Len}
 			side = style.Left
 		}
+		if e.Border.Style == style.Solid {
+			path := &display.Path{}
+			path.Rect(r.Snapped())
+			p.C.Fill(path, display.Solid(e.Color), false)
+			continue
+		}
 		s := style.Style{}
 		s.Color = e.Color
 		s.Border[side] = e.Border

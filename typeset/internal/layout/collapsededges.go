@@ -1,0 +1,139 @@
+package layout
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/style"
+)
+
+// edgeGrid holds the collapsed border at each edge between the rows placed
+// here and the columns.
+type edgeGrid struct {
+	rows, cols int
+	across     []style.Border // (rows+1) × cols: above each row, and below the last
+	down       []style.Border // rows × (cols+1): before each column, and after the last
+}
+
+func newEdgeGrid(rows, cols int) *edgeGrid {
+	return &edgeGrid{rows, cols, make([]style.Border, (rows+1)*cols), make([]style.Border, rows*(cols+1))}
+}
+
+func (e *edgeGrid) above(row, col int) *style.Border  { return &e.across[row*e.cols+col] }
+func (e *edgeGrid) before(row, col int) *style.Border { return &e.down[row*(e.cols+1)+col] }
+
+// width is how thick the lines that cross at a corner are, at most.
+func (e *edgeGrid) downWidth(row, col int) (w float64) {
+	if row > 0 {
+		w = e.before(row-1, col).Width
+	}
+	if row < e.rows {
+		w = math.Max(w, e.before(row, col).Width)
+	}
+	return w
+}
+
+func (e *edgeGrid) acrossWidth(row, col int) (w float64) {
+	if col > 0 {
+		w = e.above(row, col-1).Width
+	}
+	if col < e.cols {
+		w = math.Max(w, e.above(row, col).Width)
+	}
+	return w
+}
+
+// put sets an edge that no cell has set before.
+func put(at *style.Border, b style.Border) {
+	if at.Style == 0 {
+		*at = b
+	}
+}
+
+func drawn(b *style.Border) bool {
+	return b.Style != 0 && b.Style != style.None && b.Style != style.Hidden && b.Width > 0
+}
+
+// collapsedEdges notes the collapsed borders as lines of their own; stretches
+// that look the same are one line.
+func (t *tableRun) collapsedEdges() {
+	n := len(t.placed)
+	if n == 0 || len(t.widths) == 0 {
+		return
+	}
+	e := newEdgeGrid(n, len(t.widths))
+	for i, p := range t.placed {
+		for k := range t.g.rows[p.row].cells {
+			c := &t.g.rows[p.row].cells[k]
+			end := min(i+c.rows, n)
+			right := min(c.col+c.cols, e.cols)
+			for x := c.col; x < right; x++ {
+				put(e.above(i, x), c.edges[style.Top])
+				put(e.above(end, x), c.edges[style.Bottom])
+			}
+			for y := i; y < end; y++ {
+				put(e.before(y, c.col), c.edges[style.Left])
+				put(e.before(y, right), c.edges[style.Right])
+			}
+		}
+	}
+	for row := 0; row <= n; row++ {
+		for col := 0; col < e.cols; {
+			b, from := e.above(row, col), col
+			for col++; col < e.cols && *e.above(row, col) == *b; col++ {
+			}
+			if drawn(b) {
+				t.across(e, row, from, col, *b)
+			}
+		}
+	}
+	for col := 0; col <= e.cols; col++ {
+		for row := 0; row < n; {
+			b, from := e.before(row, col), row
+			for row++; row < n && *e.before(row, col) == *b; row++ {
+			}
+			if drawn(b) {
+				t.down(e, col, from, row, *b)
+			}
+		}
+	}
+}
+
+// across adds a horizontal line; it reaches over half of the lines it ends at.
+func (t *tableRun) across(e *edgeGrid, row, from, to int, b style.Border) {
+	x0, x1 := t.boundary(from), t.boundary(to)
+	half0, half1 := e.downWidth(row, from)/2, e.downWidth(row, to)/2
+	if x1 < x0 {
+		x0, x1, half0, half1 = x1, x0, half1, half0
+	}
+	t.f.Edges = append(t.f.Edges, BorderEdge{X: x0 - half0, Y: t.rowLine(row), Len: x1 - x0 + half0 + half1, Width: b.Width, Border: b, Color: b.Color})
+}
+
+func (t *tableRun) down(e *edgeGrid, col, from, to int, b style.Border) {
+	y0, y1 := t.rowLine(from), t.rowLine(to)
+	half0, half1 := e.acrossWidth(from, col)/2, e.acrossWidth(to, col)/2
+	t.f.Edges = append(t.f.Edges, BorderEdge{X: t.boundary(col), Y: y0 - half0, Len: y1 - y0 + half0 + half1, Width: b.Width, Border: b, Color: b.Color, Vertical: true})
+}
+
+// boundary is where the column line before col lies.
+func (t *tableRun) boundary(col int) float64 {
+	n := len(t.widths)
+	rtl := isRTL(t.b)
+	switch {
+	case col < n && rtl:
+		return t.xs[col] + t.widths[col]
+	case col < n:
+		return t.xs[col]
+	case rtl:
+		return t.xs[n-1]
+	}
+	return t.xs[n-1] + t.widths[n-1]
+}
+
+// rowLine is where the line above placed row i lies.
+func (t *tableRun) rowLine(i int) float64 {
+	if i < len(t.placed) {
+		return t.placed[i].y
+	}
+	last := t.placed[len(t.placed)-1]
+	return last.y + last.h
+}
