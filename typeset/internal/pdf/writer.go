@@ -12,6 +12,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 	"unicode/utf16"
 
 	"github.com/klauspost/compress/zlib"
@@ -51,7 +52,6 @@ type Writer struct {
 	order   []*embedded
 	images  map[string]Ref
 	states  map[string]Ref
-	zip     *zlib.Writer
 	zipBuf  bytes.Buffer
 	anchors map[string]anchor
 	Info    Info
@@ -143,16 +143,23 @@ func (w *Writer) stream(id Ref, dict string, data []byte, deflate bool) {
 }
 
 func (w *Writer) deflate(data []byte) []byte {
+	z := compressors.Get().(*zlib.Writer)
+	defer compressors.Put(z)
 	w.zipBuf.Reset()
-	if w.zip == nil {
-		w.zip, _ = zlib.NewWriterLevel(&w.zipBuf, zlib.DefaultCompression)
-	} else {
-		w.zip.Reset(&w.zipBuf)
-	}
-	w.zip.Write(data)
-	w.zip.Close()
+	z.Reset(&w.zipBuf)
+	z.Write(data)
+	z.Close()
 	return append([]byte(nil), w.zipBuf.Bytes()...)
 }
+
+// compressors are kept from one document to the next: their tables are large.
+var compressors = sync.Pool{New: func() any {
+	z, err := zlib.NewWriterLevel(nil, zlib.DefaultCompression)
+	if err != nil { // the level is one of the package's own
+		panic(err)
+	}
+	return z
+}}
 
 // text is a PDF text string (§7.9.2.2).
 func text(s string) string {

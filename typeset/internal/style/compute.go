@@ -89,29 +89,40 @@ func (r *Resolver) inline(text string) []Decl {
 // relative to it.
 func (r *Resolver) SetBase(base string) { r.pageBase = base }
 
+// collect finds the rules that match, from the default sheet and the others.
 func (r *Resolver) collect(n *markup.Node, pseudo string) {
-	try := func(list []*rule) {
-		for _, x := range list {
-			if x.sel.Pseudo == pseudo && matches(x.sel, n, nil) {
-				r.matched = append(r.matched, &match{decls: x.decls, origin: x.origin, layer: x.layer, spec: x.sel.Specificity, order: x.order})
-			}
-		}
+	if ix := r.ua[pseudo]; ix != nil {
+		r.tryAll(ix, n)
 	}
+	if ix := r.index[pseudo]; ix != nil {
+		r.tryAll(ix, n)
+	}
+}
+
+func (r *Resolver) tryAll(ix *ruleIndex, n *markup.Node) {
 	if n.ID != "" {
-		try(r.ids[n.ID])
+		r.try(ix.ids[n.ID], n)
 	}
 	for i, c := range n.Class {
 		if slices.Index(n.Class[:i], c) < 0 {
-			try(r.classes[c])
+			r.try(ix.classes[c], n)
 		}
 	}
-	try(r.tags[n.Name])
+	r.try(ix.tags[n.Name], n)
 	if n.Foreign {
 		if low := strings.ToLower(n.Name); low != n.Name {
-			try(r.tags[low])
+			r.try(ix.tags[low], n)
 		}
 	}
-	try(r.rest)
+	r.try(ix.rest, n)
+}
+
+func (r *Resolver) try(list []*rule, n *markup.Node) {
+	for _, x := range list {
+		if matches(x.sel, n, nil) {
+			r.matched = append(r.matched, &x.match)
+		}
+	}
 }
 
 func before(a, b *match) bool {
@@ -133,7 +144,15 @@ func before(a, b *match) bool {
 // cascade sorts what matched and computes the style, or finds one that has
 // come out of the same rules under the same parent.
 func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo string) *Style {
-	sort.SliceStable(r.matched, func(i, j int) bool { return before(r.matched[i], r.matched[j]) })
+	slices.SortStableFunc(r.matched, func(a, b *match) int {
+		switch {
+		case before(a, b):
+			return -1
+		case before(b, a):
+			return 1
+		}
+		return 0
+	})
 	lang := ""
 	if n != nil && pseudo == "" {
 		if l, ok := n.Lookup("lang"); ok {
@@ -233,9 +252,14 @@ func (c *Computer) run(matched []*match) (usesAttr bool) {
 			levels = append(levels, level{m, true})
 		}
 	}
-	wins := make([]winner, len(properties))
+	wins := c.resolver.wins
 	var touched []PropID
-	custom := map[string][]css.Token{}
+	defer func() {
+		for _, id := range touched {
+			wins[id] = winner{}
+		}
+	}()
+	var custom map[string][]css.Token
 	customWide := false
 	for li, l := range levels {
 		for i := range l.m.decls {
@@ -244,6 +268,9 @@ func (c *Computer) run(matched []*match) (usesAttr bool) {
 				continue
 			}
 			if d.Prop < 0 {
+				if custom == nil {
+					custom = map[string][]css.Token{}
+				}
 				custom[d.Custom] = d.Tokens
 				customWide = true
 				continue
@@ -301,7 +328,7 @@ func (c *Computer) run(matched []*match) (usesAttr bool) {
 	}
 	c.em = c.S.FontSize
 	// flow-relative properties take part as the physical ones they stand for
-	final := map[PropID]winner{}
+	var final map[PropID]winner
 	var ids []PropID
 	for _, id := range touched {
 		p := properties[id]
@@ -314,6 +341,9 @@ func (c *Computer) run(matched []*match) (usesAttr bool) {
 		} else if !hasLogical[id] {
 			apply(id, wins[id])
 			continue
+		}
+		if final == nil {
+			final = map[PropID]winner{}
 		}
 		w := wins[id]
 		old, ok := final[to]

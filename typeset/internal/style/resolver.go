@@ -1,8 +1,8 @@
 package style
 
 import (
-	"errors"
 	_ "embed"
+	"errors"
 	"net/url"
 	"slices"
 	"sort"
@@ -12,7 +12,6 @@ import (
 	"golang.org/x/text/unicode/bidi"
 
 	"oliveledger/typeset/internal/css"
-	"oliveledger/typeset/internal/markup"
 )
 
 //go:embed ua.css
@@ -54,17 +53,16 @@ type Resolver struct {
 	load     Loader
 	notice   func(Notice)
 	rules    []*rule
-	ids      map[string][]*rule
-	classes  map[string][]*rule
-	tags     map[string][]*rule
-	rest     []*rule
-	layers   map[string]int // full name → order
+	index    map[string]*ruleIndex // by pseudo-element, "" for none
+	ua       map[string]*ruleIndex // of the default style sheet, which all resolvers share
+	layers   map[string]int        // full name → order
 	layerSeq []string
 	root     *Style
 	shared   map[shareKey][]*sharedStyle
 	attrs    map[string][]Decl
 	order    int
 	matched  []*match
+	wins     []winner // scratch of the cascade, by property
 	anon     int
 	pageBase string
 
@@ -93,14 +91,12 @@ type PageRule struct {
 }
 
 type rule struct {
-	sel    *css.Selector
-	decls  []Decl
-	origin Origin
-	layer  int
-	order  int
-	scope  *markup.Node
+	sel *css.Selector
+	match
 }
 
+// match is a block of declarations that holds for an element, with its place in
+// the cascade.
 type match struct {
 	decls  []Decl
 	origin Origin
@@ -109,6 +105,13 @@ type match struct {
 	order  int
 	inline bool
 	hint   bool
+}
+
+// ruleIndex finds the rules that may match an element by what its compound
+// asks for first.
+type ruleIndex struct {
+	ids, classes, tags map[string][]*rule
+	rest               []*rule
 }
 
 type shareKey struct {
@@ -123,21 +126,18 @@ type sharedStyle struct {
 
 // NewResolver starts a resolver with the default style sheet.
 func NewResolver(env Env, fonts Fonts, load Loader, notice func(Notice)) *Resolver {
-	r := &Resolver{env: env, fonts: fonts, load: load, notice: notice, ids: map[string][]*rule{}, classes: map[string][]*rule{}, tags: map[string][]*rule{},
+	r := &Resolver{env: env, fonts: fonts, load: load, notice: notice, index: map[string]*ruleIndex{}, wins: make([]winner, len(properties)),
 		layers: map[string]int{}, shared: map[shareKey][]*sharedStyle{}, attrs: map[string][]Decl{}, Counters: CounterStyles{}}
 	ua := defaults()
+	r.ua = ua.index
 	r.order = ua.order
 	r.Pages = slices.Clone(ua.Pages)
-	for _, x := range ua.rules {
-		c := *x // its layer is set anew in each resolver
-		r.index(&c)
-	}
 	return r
 }
 
 // defaults holds the default style sheet, parsed once.
 var defaults = sync.OnceValue(func() *Resolver {
-	r := &Resolver{ids: map[string][]*rule{}, classes: map[string][]*rule{}, tags: map[string][]*rule{}, layers: map[string]int{}, Counters: CounterStyles{}}
+	r := &Resolver{index: map[string]*ruleIndex{}, wins: make([]winner, len(properties)), layers: map[string]int{}, Counters: CounterStyles{}}
 	r.AddSheet(css.ParseSheet("default style sheet", uaCSS), "", UserAgent, nil)
 	return r
 })
@@ -410,7 +410,7 @@ func (a *adder) declare(decls []css.Declaration, sels []css.Selector, layer stri
 	list := a.parseDecls(decls)
 	for i := range sels {
 		a.order++
-		a.index(&rule{sel: &sels[i], decls: list, origin: a.origin, order: a.order, layer: a.layerRef(layer)})
+		a.addRule(&rule{&sels[i], match{decls: list, origin: a.origin, order: a.order, layer: a.layerRef(layer), spec: sels[i].Specificity}})
 	}
 }
 
@@ -437,26 +437,35 @@ func (a *adder) parseDecls(decls []css.Declaration) []Decl {
 	return list
 }
 
-func (r *Resolver) index(x *rule) {
-	last := &x.sel.Compounds[len(x.sel.Compounds)-1]
+func (r *Resolver) addRule(x *rule) {
 	r.rules = append(r.rules, x)
+	ix := r.index[x.sel.Pseudo]
+	if ix == nil {
+		ix = &ruleIndex{ids: map[string][]*rule{}, classes: map[string][]*rule{}, tags: map[string][]*rule{}}
+		r.index[x.sel.Pseudo] = ix
+	}
+	ix.add(x)
+}
+
+func (ix *ruleIndex) add(x *rule) {
+	last := &x.sel.Compounds[len(x.sel.Compounds)-1]
 	for _, t := range last.Tests {
 		if t.Kind == css.TestID {
-			r.ids[t.Name] = append(r.ids[t.Name], x)
+			ix.ids[t.Name] = append(ix.ids[t.Name], x)
 			return
 		}
 	}
 	for _, t := range last.Tests {
 		if t.Kind == css.TestClass {
-			r.classes[t.Name] = append(r.classes[t.Name], x)
+			ix.classes[t.Name] = append(ix.classes[t.Name], x)
 			return
 		}
 	}
 	if last.Tag != "" && last.Tag != "*" {
-		r.tags[last.Tag] = append(r.tags[last.Tag], x)
+		ix.tags[last.Tag] = append(ix.tags[last.Tag], x)
 		return
 	}
-	r.rest = append(r.rest, x)
+	ix.rest = append(ix.rest, x)
 }
 
 // nest joins nested selectors to their parents (CSS Nesting 1, §3.1).
