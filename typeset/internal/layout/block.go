@@ -338,7 +338,11 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at
 	if c.Style.Clear != style.None {
 		yy = math.Max(yy, in.floats.clear(c.Style.Clear))
 	}
+	sp.AtTop = true // with all the room in the world, something fits
 	frag, brk := l.Lay(c, sp, at)
+	if frag == nil {
+		return nil
+	}
 	mw, mh := frag.W+e.margin[style.Left]+e.margin[style.Right], frag.H+e.margin[style.Top]+e.margin[style.Bottom]
 	yy, lft, rgt := in.floats.fit(yy, mw, math.Max(mh, 1e-3), x0, x1)
 	top := yy - in.bfcY - in.y

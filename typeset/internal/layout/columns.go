@@ -138,7 +138,7 @@ func (c *columnSet) run(from *Break, height, maxH float64, fill style.Keyword) *
 			p.Memo = nil
 			part = &p
 		}
-		if c.start(at) < end || c.b.Inline || at != nil && at.Inner != nil {
+		if c.start(at) < end || c.b.Inline || at != nil && (at.Inner != nil || len(at.Float) > 0) {
 			rest := c.stretch(part, at, height, maxH, fill, end < len(c.b.Children))
 			if c.none {
 				return nil

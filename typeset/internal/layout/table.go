@@ -625,7 +625,7 @@ func (t *tableRun) cellHeight(c *cell) float64 {
 // (CSS 2.2, §17.5.3).
 func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *Fragment {
 	free := h - f.H
-	if hasPercentHeight(c.box) && !cut && f.H > 0 { // children in percent of the height
+	if hasPercentHeight(c.box) && !cut && !f.Continued && f.H > 0 { // children in percent of the height
 		sp := t.cellSpace(c, f.W)
 		sp.FixedH = h
 		if again, _ := t.l.cell(t.g, c, sp, nil); again != nil {

@@ -1,0 +1,159 @@
+package layout
+
+import (
+	"fmt"
+	"math/rand"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/style"
+)
+
+// grower makes random pages: nested elements with random styles and words that
+// are all different.
+type grower struct {
+	r     *rand.Rand
+	b     strings.Builder
+	words int
+}
+
+func (g *grower) pick(list ...string) string { return list[g.r.Intn(len(list))] }
+
+func (g *grower) look() string {
+	var s []string
+	for range g.r.Intn(4) {
+		s = append(s, g.pick("margin:5px", "padding:3px 7px", "border:1px solid", "width:60%", "width:120px", "height:30px", "min-height:50px", "max-width:90px",
+			"break-inside:avoid", "break-before:page", "break-after:avoid", "text-align:right", "text-indent:1em", "overflow:hidden", "orphans:3", "widows:4",
+			"float:left", "float:right", "clear:both", "position:relative", "box-sizing:border-box", "line-height:2", "font-size:20px", "columns:2", "aspect-ratio:2",
+			"text-wrap:balance", "direction:rtl", "margin-top:-4px", "width:min-content", "height:50%", "writing-mode:vertical-rl", "justify-self:center", "flex:1 1 0", "order:2"))
+	}
+	return strings.Join(s, ";")
+}
+
+func (g *grower) text() {
+	for range 1 + g.r.Intn(12) {
+		g.words++
+		fmt.Fprintf(&g.b, "w%d ", g.words)
+	}
+}
+
+func (g *grower) element(depth int) {
+	if depth == 0 || g.words > 400 {
+		g.text()
+		return
+	}
+	n := 1 + g.r.Intn(4)
+	switch g.r.Intn(9) {
+	case 0:
+		fmt.Fprintf(&g.b, "<table style='%s'>", g.look())
+		for range n {
+			g.b.WriteString("<tr>")
+			for range 1 + g.r.Intn(3) {
+				fmt.Fprintf(&g.b, "<td colspan=%d style='vertical-align:%s'>", 1+g.r.Intn(2), g.pick("top", "middle", "bottom", "baseline"))
+				g.element(depth - 1)
+			}
+		}
+		g.b.WriteString("</table>")
+	case 1, 2:
+		fmt.Fprintf(&g.b, "<div style='display:%s;%s'>", g.pick("flex", "inline-flex", "flex;flex-wrap:wrap", "flex;flex-direction:column", "grid", "grid;grid-template-columns:1fr 2fr", "grid;grid-template-columns:repeat(auto-fill,80px)"), g.look())
+		for range n {
+			fmt.Fprintf(&g.b, "<div style='%s'>", g.look())
+			g.element(depth - 1)
+			g.b.WriteString("</div>")
+		}
+		g.b.WriteString("</div>")
+	case 3:
+		fmt.Fprintf(&g.b, "<span style='%s'>", g.look())
+		g.text()
+		g.element(depth - 1)
+		g.b.WriteString("</span>")
+	case 4:
+		fmt.Fprintf(&g.b, "<ul style='%s'>", g.look())
+		for range n {
+			g.b.WriteString("<li>")
+			g.element(depth - 1)
+		}
+		g.b.WriteString("</ul>")
+	default:
+		for range n {
+			fmt.Fprintf(&g.b, "<div style='%s'>", g.look())
+			g.element(depth - 1)
+			g.b.WriteString("</div>")
+		}
+	}
+}
+
+// wordsOn collects the words of a page.
+func wordsOn(f *Fragment, seen map[string]int) {
+	if f.Text != nil {
+		for _, r := range f.Text.Runs {
+			seen[strings.TrimSpace(r.Text)]++
+		}
+	}
+	for _, k := range f.Kids {
+		wordsOn(k.F, seen)
+	}
+}
+
+// everyWordOnce lays a random page out and counts its words over all pages.
+func everyWordOnce(t *testing.T, seed int64) {
+	g := &grower{r: rand.New(rand.NewSource(seed))}
+	g.element(1 + g.r.Intn(5))
+	html := g.b.String()
+	l, root := tree(t, html, "body { font: 10px/1.2 sans-serif }")
+	l.Viewport = [2]float64{300, 200}
+	seen := map[string]int{}
+	var at *Break
+	pages := 0
+	for {
+		page, rest := l.LayPage(root, 300, 200, at)
+		require.NotNil(t, page, "seed %d: %s", seed, html)
+		l.SettleAll(page, 300, 200)
+		wordsOn(page, seen)
+		pages++
+		require.Less(t, pages, 3000, "seed %d does not end: %s", seed, html)
+		if rest == nil {
+			break
+		}
+		require.False(t, at != nil && SamePlace(at, rest), "seed %d makes no progress: %s", seed, html)
+		at = rest
+	}
+	for i := 1; i <= g.words; i++ {
+		w := fmt.Sprintf("w%d", i)
+		if !assert.Equal(t, 1, seen[w], "seed %d: %s stands %d times in %s", seed, w, seen[w], html) {
+			return
+		}
+	}
+}
+
+func TestEveryWordStandsOnce(t *testing.T) {
+	for seed := range int64(400) {
+		everyWordOnce(t, seed)
+		if t.Failed() {
+			return
+		}
+	}
+}
+
+func FuzzEveryWordStandsOnce(f *testing.F) {
+	f.Add(int64(1))
+	f.Fuzz(everyWordOnce)
+}
+
+func TestWordsOfRowsAreNotRepeated(t *testing.T) {
+	l, root := tree(t, "<table>"+strings.Repeat("<tr><td>x</td></tr>", 50)+"</table>", "")
+	seen := map[string]int{}
+	var at *Break
+	for {
+		page, rest := l.LayPage(root, 300, 200, at)
+		wordsOn(page, seen)
+		if at = rest; rest == nil {
+			break
+		}
+	}
+	assert.Equal(t, 50, seen["x"])
+	assert.Equal(t, style.Keyword(0), root.Frame, "no vertical text, no frames")
+}
