@@ -102,7 +102,7 @@ func (s *setting) svg(data []byte, address string) (*picture.Picture, error) {
 		return true
 	})
 	r.Finish()
-	d := &picture.Drawing{Root: root, Styles: r, Fonts: s.fonts, Pictures: func(ref string) *picture.Picture { return s.cached(style.Resolve(address, ref)) }}
+	d := &picture.Drawing{Root: root, Scaled: true, Styles: r, Fonts: s.fonts, Pictures: func(ref string) *picture.Picture { return s.cached(style.Resolve(address, ref)) }}
 	return d.Picture(r.Style(root, "", style.Initial())), nil
 }
 

@@ -91,7 +91,7 @@ func (b *Box) OutOfFlow() bool { return b.Floats() || b.Positioned() }
 // IsBFC tells whether the box establishes a block formatting context.
 func (b *Box) IsBFC() bool {
 	s := b.Style
-	if b.Kind == Replaced {
+	if b.Kind == Replaced || b.Turned() {
 		return true
 	}
 	switch s.Display.Inner {

@@ -103,6 +103,18 @@ func (p *Path) Rect(r Rect) {
 // kappa makes a quarter circle of a cubic curve.
 const kappa = 0.5522847498
 
+// AsRect gives the rectangle that a path is, if it is one along the axes.
+func (p *Path) AsRect() (Rect, bool) {
+	if string(p.Ops) != "MLLLZ" {
+		return Rect{}, false
+	}
+	q := p.Pts
+	if q[1] != q[3] || q[2] != q[4] || q[5] != q[7] || q[0] != q[6] || q[4] < q[0] || q[5] < q[1] {
+		return Rect{}, false
+	}
+	return Rect{q[0], q[1], q[4] - q[0], q[5] - q[1]}, true
+}
+
 // Ellipse adds an ellipse.
 func (p *Path) Ellipse(cx, cy, rx, ry float64) {
 	kx, ky := rx*kappa, ry*kappa

@@ -450,10 +450,29 @@ func (p *Painter) innerShadows(s *style.Style, r display.Rect, w [4]float64) {
 			if box.W > 0 && box.H > 0 {
 				rr := outerRadii(rad, -g)
 				shrink(&rr, box)
-				path.RoundRect(box, rr)
+				path.RoundRect(apartFrom(box, in), rr)
 			}
 			p.C.Fill(path, display.Solid(c), true)
 		})
 		p.C.Restore()
 	}
+}
+
+// apartFrom moves the sides of the hole of an inner shadow that show no shadow
+// well out of the box, so that no thin line is left there.
+func apartFrom(hole, box display.Rect) display.Rect {
+	x0, y0, x1, y1 := hole.X, hole.Y, hole.X+hole.W, hole.Y+hole.H
+	if x0 <= box.X {
+		x0--
+	}
+	if y0 <= box.Y {
+		y0--
+	}
+	if x1 >= box.X+box.W {
+		x1++
+	}
+	if y1 >= box.Y+box.H {
+		y1++
+	}
+	return display.Rect{X: x0, Y: y0, W: x1 - x0, H: y1 - y0}
 }

@@ -351,7 +351,7 @@ func (p *Painter) decorations(f *layout.Fragment, x, y float64) {
 		return
 	}
 	p.anchor(f, x, y)
-	if f.Hide || s.Display.Outer == style.TableColumn || s.Display.Outer == style.TableRow {
+	if f.Hide || s.Display.Outer == style.TableColumn {
 		return
 	}
 	r, border, padding := frame(f, x, y), f.Border, f.Padding

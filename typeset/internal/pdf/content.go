@@ -95,11 +95,19 @@ func (c *Content) path(p *display.Path) {
 	}
 }
 
+// trim makes pictures and clips a trace smaller, so that viewers that round
+// outwards stay inside the box; in px.
+const trim = 0.005
+
 // Clip limits what follows to the path.
 func (c *Content) Clip(p *display.Path, evenOdd bool) {
 	if len(p.Ops) == 0 { // nothing is inside an empty path
 		p = &display.Path{}
 		p.Rect(display.Rect{})
+	}
+	if r, ok := p.AsRect(); ok && r.W > 1 && r.H > 1 {
+		p = &display.Path{}
+		p.Rect(r.Inset(trim, trim, trim, trim))
 	}
 	c.path(p)
 	if evenOdd {
@@ -370,8 +378,6 @@ func (c *Content) Image(im *display.Image, box display.Rect) {
 	name := c.res.add(&c.res.objects, fmt.Sprintf("X%d", id), id)
 	c.alphaReset()
 	c.op("q")
-	// a trace smaller, so that viewers that round outwards stay inside the box
-	const trim = 0.005
 	if box.W > 1 && box.H > 1 {
 		box = box.Inset(trim, trim, trim, trim)
 	}

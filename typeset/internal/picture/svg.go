@@ -18,9 +18,10 @@ type Drawing struct {
 	Fonts    *font.Set
 	Pictures func(address string) *Picture
 
-	ids   map[string]*markup.Node
-	depth int
-	view  [2]float64 // size of the viewport in user units, for percentages
+	ids    map[string]*markup.Node
+	depth  int
+	view   [2]float64 // size of the viewport in user units, for percentages
+	Scaled bool       // a picture file, which grows with its box; not svg inside a page
 }
 
 // Picture gives the drawing as a picture of its natural size.
@@ -46,6 +47,10 @@ func (d *Drawing) Picture(root *style.Style) *Picture {
 		clip.Rect(to)
 		c.Clip(clip, false)
 		c.Transform(display.Translate(to.X, to.Y))
+		if !ok && d.Scaled && w > 0 && h > 0 { // as if its viewBox were its size (SVG 2, §8.2)
+			c.Transform(display.Matrix{to.W / w, 0, 0, to.H / h, 0, 0})
+			to.W, to.H = w, h
+		}
 		d.viewport(c, d.Root, root, to.W, to.H)
 		c.Restore()
 	}
