@@ -450,6 +450,10 @@ func (p *Painter) innerShadows(s *style.Style, r display.Rect, w [4]float64) {
 			if box.W > 0 && box.H > 0 {
 				rr := outerRadii(rad, -g)
 				shrink(&rr, box)
+				if rr.Zero() {
+					p.frame(in, [4]float64{math.Max(box.Y-in.Y, 0), math.Max(in.X+in.W-box.X-box.W, 0), math.Max(in.Y+in.H-box.Y-box.H, 0), math.Max(box.X-in.X, 0)}, c)
+					return
+				}
 				path.RoundRect(apartFrom(box, in), rr)
 			}
 			p.C.Fill(path, display.Solid(c), true)
