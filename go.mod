@@ -14,6 +14,7 @@ require (
 require (
 	github.com/chromedp/chromedp v0.23.0
 	github.com/goccy/go-yaml v1.19.2
+	github.com/hashicorp/golang-lru/v2 v2.0.7
 	github.com/labstack/echo/v5 v5.4.4
 	github.com/shopspring/decimal v1.6.0
 	github.com/spf13/cobra v1.10.2

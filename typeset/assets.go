@@ -154,7 +154,7 @@ func (s *setting) face(f style.FontFace) *font.Source {
 			data, e := s.load(file.URL)
 			if e == nil {
 				var face *font.Face
-				if face, e = font.Parse(data, axes); e == nil {
+				if face, e = font.Parsed(data, axes); e == nil {
 					return face, nil
 				}
 			}

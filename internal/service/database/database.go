@@ -49,7 +49,7 @@ func Start(ctx context.Context, dir string) (*Private, error) {
 		return nil, err
 	}
 	p := &Private{socket: filepath.Join(run, "s"), runDir: run, done: make(chan error, 1)}
-	p.cmd = exec.Command(server, append([]string{"--no-defaults", "--datadir=" + dir, "--socket=" + p.socket, "--skip-networking",
+	p.cmd = exec.Command(server, append([]string{"--no-defaults", "--datadir=" + dir, "--tmpdir=" + dir, "--socket=" + p.socket, "--skip-networking",
 		"--pid-file=" + filepath.Join(run, "pid"), "--innodb-buffer-pool-size=128M", "--max-allowed-packet=256M", "--innodb-flush-log-at-trx-commit=1",
 		"--character-set-server=utf8mb4", "--log-error=" + filepath.Join(dir, "server.log")}, asUser()...)...)
 	p.cmd.SysProcAttr = detached()
@@ -82,7 +82,7 @@ func install(ctx context.Context, dir string) error {
 	if err != nil {
 		return errors.New("mariadb-install-db is missing; install Debian's mariadb-server")
 	}
-	args := append([]string{"--no-defaults", "--datadir=" + dir, "--auth-root-authentication-method=normal", "--skip-test-db"}, asUser()...)
+	args := append([]string{"--no-defaults", "--datadir=" + dir, "--tmpdir=" + dir, "--auth-root-authentication-method=normal", "--skip-test-db"}, asUser()...)
 	if out, err := exec.CommandContext(ctx, tool, args...).CombinedOutput(); err != nil {
 		return fmt.Errorf("the database could not be set up in %s: %w: %s", dir, err, out)
 	}

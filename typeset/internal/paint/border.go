@@ -112,7 +112,21 @@ func (p *Painter) ring(kind style.Keyword, r display.Rect, outer display.Radii, 
 		p.frame(r, w, col)
 		return
 	}
-	p.C.Fill(between(0, 1), display.Solid(col), true)
+	if w[0] > 0 && w[1] > 0 && w[2] > 0 && w[3] > 0 {
+		p.C.Fill(between(0, 1), display.Solid(col), true)
+		return
+	}
+	// where a side has no border, the hole is moved apart from the edge so that
+	// no thin line is left between them
+	clip, path := &display.Path{}, &display.Path{}
+	clip.RoundRect(r, outer)
+	in := r.Inset(w[0], w[1], w[2], w[3])
+	path.Rect(r.Inset(-10, -10, -10, -10))
+	path.RoundRect(apartFrom(in, r), innerRadii(outer, w))
+	p.C.Save()
+	p.C.Clip(clip, false)
+	p.C.Fill(path, display.Solid(col), true)
+	p.C.Restore()
 }
 
 // frame fills a square border as rectangles: viewers draw those sharp, unlike
@@ -462,8 +476,8 @@ func (p *Painter) innerShadows(s *style.Style, r display.Rect, w [4]float64) {
 	}
 }
 
-// apartFrom moves the sides of the hole of an inner shadow that show no shadow
-// well out of the box, so that no thin line is left there.
+// apartFrom moves the sides of a hole that lie on the sides of its box well out
+// of the box, so that no thin line is left there.
 func apartFrom(hole, box display.Rect) display.Rect {
 	x0, y0, x1, y1 := hole.X, hole.Y, hole.X+hole.W, hole.Y+hole.H
 	if x0 <= box.X {
