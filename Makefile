@@ -22,6 +22,7 @@ test:
 	go test -timeout 30m ./...
 
 bench:
+	cd typeset/testdata/frameworks && npm ci --silent && npm run --silent build
 	go test -run '^$$' -bench . -benchmem ./typeset
 
 lint: console/node_modules/.done

@@ -78,3 +78,53 @@ func BenchmarkText(b *testing.B) {
 	p := "<p style='text-align: justify'>" + strings.Repeat("The harbour office keeps the ledger of the season, and every vessel that was made fast is written into it. ", 12)
 	benchSet(b, []byte("<!DOCTYPE html>"+strings.Repeat(p, 200)), Options{})
 }
+
+// BenchmarkFramework sets pages styled by a framework, with their style sheet
+// as it is. “make bench” fetches the sheets.
+func BenchmarkFramework(b *testing.B) {
+	const dir = "testdata/frameworks"
+	folder, err := OpenFolder(dir)
+	if err != nil {
+		b.Fatal(err)
+	}
+	defer folder.Close()
+	for _, name := range []string{"bootstrap-report", "bulma-report", "pico-report", "tailwind-report"} {
+		html, err := os.ReadFile(dir + "/" + name + ".html")
+		if err != nil {
+			b.Fatal(err)
+		}
+		b.Run(name, func(b *testing.B) {
+			if _, err := os.Stat(dir + "/node_modules/bootstrap"); err != nil {
+				b.Skip("run npm ci and npm run build in typeset/" + dir)
+			}
+			benchSet(b, html, Options{Name: name + ".html", Loader: folder})
+			b.ReportMetric(float64(strings.Count(string(html), "</")), "elements")
+		})
+	}
+}
+
+// BenchmarkNesting sets elements inside each other, as deep as the HTML parser
+// goes.
+func BenchmarkNesting(b *testing.B) {
+	const deep = 500
+	for _, display := range []string{"block", "flex", "grid", "inline-block"} {
+		html := "<!DOCTYPE html><style>div { display: " + display + " }</style>" + strings.Repeat("<div>", deep) + "Quay" + strings.Repeat("</div>", deep)
+		b.Run(display, func(b *testing.B) { benchSet(b, []byte(html), Options{}) })
+	}
+}
+
+// BenchmarkItems sets one container with 10,000 items.
+func BenchmarkItems(b *testing.B) {
+	items := func(style string) []byte {
+		var s strings.Builder
+		s.WriteString("<!DOCTYPE html><div style='" + style + "'>")
+		for i := range 10_000 {
+			fmt.Fprintf(&s, "<div>Berth %d</div>", i)
+		}
+		return []byte(s.String() + "</div>")
+	}
+	b.Run("flex", func(b *testing.B) { benchSet(b, items("display:flex;flex-wrap:wrap;gap:4px"), Options{}) })
+	b.Run("grid", func(b *testing.B) {
+		benchSet(b, items("display:grid;grid-template-columns:repeat(8,1fr);gap:4px"), Options{})
+	})
+}

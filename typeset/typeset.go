@@ -215,8 +215,7 @@ func defaultPaper() style.PageSize {
 
 // sheet is a style sheet with what limits it.
 type sheet struct {
-	parsed *css.Sheet
-	base   string
+	parsed *style.Sheet
 	origin style.Origin
 	media  []css.Token
 }
@@ -225,13 +224,13 @@ type sheet struct {
 func (s *setting) sheets(doc *markup.Node) ([]sheet, error) {
 	var list []sheet
 	for _, b := range s.o.Base {
-		list = append(list, sheet{css.ParseSheet(b.Name, b.Text), b.Name, style.User, nil})
+		list = append(list, sheet{style.ParseSheet(b.Name, b.Name, b.Text), style.User, nil})
 	}
 	doc.Walk(func(n *markup.Node) bool {
 		switch n.Name {
 		case "style":
 			if t := n.Attr("type"); t == "" || strings.EqualFold(t, "text/css") {
-				list = append(list, sheet{css.ParseSheet(s.o.Name, n.Content()), s.base, style.Author, css.ParseValues(n.Attr("media"))})
+				list = append(list, sheet{style.ParseSheet(s.o.Name, s.base, n.Content()), style.Author, css.ParseValues(n.Attr("media"))})
 			}
 			return false
 		case "link":
@@ -242,7 +241,7 @@ func (s *setting) sheets(doc *markup.Node) ([]sheet, error) {
 					s.tell("sheet-missing", Warning, fmt.Sprintf("the style sheet “%s” did not load: %v", href, err), "check the address, or widen the folder with --within")
 					return true
 				}
-				list = append(list, sheet{css.ParseSheet(address, text), address, style.Author, css.ParseValues(n.Attr("media"))})
+				list = append(list, sheet{style.ParseSheet(address, address, text), style.Author, css.ParseValues(n.Attr("media"))})
 			}
 		case "script":
 			if !n.Foreign && n.Parent != nil && (n.Has("src") || strings.TrimSpace(n.Content()) != "") && scriptRuns(n.Attr("type")) {
@@ -253,14 +252,14 @@ func (s *setting) sheets(doc *markup.Node) ([]sheet, error) {
 		return true
 	})
 	for _, a := range s.o.Add {
-		list = append(list, sheet{css.ParseSheet(a.Name, a.Text), a.Name, style.Author, nil})
+		list = append(list, sheet{style.ParseSheet(a.Name, a.Name, a.Text), style.Author, nil})
 	}
 	typed, err := s.typed()
 	if err != nil {
 		return nil, err
 	}
 	if typed != "" {
-		list = append(list, sheet{css.ParseSheet("options", typed), s.base, style.Author, nil})
+		list = append(list, sheet{style.ParseSheet("options", s.base, typed), style.Author, nil})
 	}
 	return list, nil
 }
@@ -306,7 +305,7 @@ func (s *setting) resolve(sheets []sheet, env style.Env, notice func(style.Notic
 	s.styles = style.NewResolver(env, layout.NewMetrics(s.fonts), s.loadText, notice)
 	s.styles.SetBase(s.base)
 	for _, sh := range sheets {
-		s.styles.AddSheet(sh.parsed, sh.base, sh.origin, sh.media)
+		s.styles.AddSheet(sh.parsed, sh.origin, sh.media)
 	}
 	s.styles.Finish()
 }

@@ -11,6 +11,7 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -376,4 +377,25 @@ func FuzzPage(f *testing.F) {
 			t.Fatal(err)
 		}
 	})
+}
+
+// TestDocumentsAtOnce sets one page many times side by side: documents share
+// parsed sheets and fonts, and still come out the same.
+func TestDocumentsAtOnce(t *testing.T) {
+	html := "<style>:root { --c: green } p { color: var(--c); margin-inline: var(--m, 10px) } @media (min-width: 1px) { p:is(.a, .b)::before { content: 'x' } }</style><p class=a>Quay<p class=b style='--c: blue'>Pier"
+	want, _ := pdfOf(t, html, Options{})
+	got := make([][]byte, 16)
+	var all sync.WaitGroup
+	for i := range got {
+		all.Go(func() {
+			var out bytes.Buffer
+			if _, err := Set(context.Background(), []byte(html), Options{}, &out); err == nil {
+				got[i] = out.Bytes()
+			}
+		})
+	}
+	all.Wait()
+	for _, g := range got {
+		assert.Equal(t, want, g)
+	}
 }

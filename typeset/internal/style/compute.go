@@ -80,8 +80,7 @@ func Anonymous(parent *Style, d Display) *Style {
 func Initial() *Style { return initial }
 
 func (r *Resolver) inline(text string) []Decl {
-	a := &adder{Resolver: r, sheet: css.ParseSheet("style attribute", ""), origin: Author}
-	a.base = r.pageBase
+	a := &adder{Resolver: r, sheet: newSheet("style attribute", r.pageBase, ""), origin: Author}
 	return a.parseDecls(css.ParseDeclarations(text))
 }
 
@@ -409,7 +408,8 @@ func (c *Computer) substituted(p *pending, prop PropID) (any, bool) {
 		}
 	}
 	text := css.Text(toks)
-	vals, seen := p.cache[text]
+	cache := c.resolver.replaced[p]
+	vals, seen := cache[text]
 	if !seen {
 		vals = map[PropID]any{}
 		if len(css.Trim(toks)) > 0 {
@@ -417,10 +417,11 @@ func (c *Computer) substituted(p *pending, prop PropID) (any, bool) {
 				vals = map[PropID]any{}
 			}
 		}
-		if p.cache == nil {
-			p.cache = map[string]map[PropID]any{}
+		if cache == nil {
+			cache = map[string]map[PropID]any{}
+			c.resolver.replaced[p] = cache
 		}
-		p.cache[text] = vals
+		cache[text] = vals
 	}
 	if x, ok := vals[prop]; ok {
 		return x, usesAttr

@@ -36,9 +36,7 @@ func (r *Resolver) presentation(n *markup.Node) {
 	text := b.String()
 	decls, seen := r.attrs["hint "+text]
 	if !seen {
-		a := &adder{Resolver: r, sheet: css.ParseSheet("", ""), origin: UserAgent} // what does not parse has no effect
-		a.base = r.pageBase
-		decls = a.parseDecls(css.ParseDeclarations(text))
+		decls = parseBlock(css.ParseDeclarations(text), r.pageBase).decls // what does not parse has no effect
 		r.attrs["hint "+text] = decls
 	}
 	r.matched = append(r.matched, &match{decls: decls, origin: Author, layer: -1, hint: true})

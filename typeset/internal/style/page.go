@@ -89,7 +89,7 @@ func (a *adder) pageRule(r *css.Rule, layer string) {
 		a.order++
 		p.Order = a.order
 		if !p.parseSelector(sel) {
-			a.tell(a.sheet, r.Pos, "css-selector", "the page selector “"+css.Text(r.Prelude)+"” is not understood; its rule was left out")
+			a.tell(a.sheet.Sheet, r.Pos, "css-selector", "the page selector “"+css.Text(r.Prelude)+"” is not understood; its rule was left out")
 			return
 		}
 		p.Decls = a.parseDecls(r.Decls)

@@ -103,7 +103,6 @@ type pending struct {
 	tokens []css.Token
 	prop   string // the property or shorthand as written
 	base   string
-	cache  map[string]map[PropID]any // substituted text → values by longhand
 }
 
 // Unknown tells why a declaration was dropped.

@@ -62,7 +62,8 @@ type Resolver struct {
 	attrs    map[string][]Decl
 	order    int
 	matched  []*match
-	wins     []winner // scratch of the cascade, by property
+	replaced map[*pending]map[string]map[PropID]any // values after var(), by their text
+	wins     []winner                               // scratch of the cascade, by property
 	anon     int
 	pageBase string
 
@@ -126,7 +127,7 @@ type sharedStyle struct {
 
 // NewResolver starts a resolver with the default style sheet.
 func NewResolver(env Env, fonts Fonts, load Loader, notice func(Notice)) *Resolver {
-	r := &Resolver{env: env, fonts: fonts, load: load, notice: notice, index: map[string]*ruleIndex{}, wins: make([]winner, len(properties)),
+	r := &Resolver{env: env, fonts: fonts, load: load, notice: notice, index: map[string]*ruleIndex{}, replaced: map[*pending]map[string]map[PropID]any{}, wins: make([]winner, len(properties)),
 		layers: map[string]int{}, shared: map[shareKey][]*sharedStyle{}, attrs: map[string][]Decl{}, Counters: CounterStyles{}}
 	ua := defaults()
 	r.ua = ua.index
@@ -138,7 +139,7 @@ func NewResolver(env Env, fonts Fonts, load Loader, notice func(Notice)) *Resolv
 // defaults holds the default style sheet, parsed once.
 var defaults = sync.OnceValue(func() *Resolver {
 	r := &Resolver{index: map[string]*ruleIndex{}, wins: make([]winner, len(properties)), layers: map[string]int{}, Counters: CounterStyles{}}
-	r.AddSheet(css.ParseSheet("default style sheet", uaCSS), "", UserAgent, nil)
+	r.AddSheet(ParseSheet("default style sheet", "", uaCSS), UserAgent, nil)
 	return r
 })
 
@@ -156,25 +157,23 @@ func (r *Resolver) tell(s *css.Sheet, pos int, code, message string) {
 	r.notice(Notice{Code: code, Message: message, Sheet: s.Name, Line: line, Col: col})
 }
 
-// AddSheet adds a sheet's rules. base is what its addresses resolve against;
-// media limits it.
-func (r *Resolver) AddSheet(s *css.Sheet, base string, origin Origin, media []css.Token) {
+// AddSheet adds a sheet's rules; media limits it.
+func (r *Resolver) AddSheet(s *Sheet, origin Origin, media []css.Token) {
 	if !MatchMedia(media, r.env) {
-		r.tell(s, 0, "sheet-skipped", "the style sheet is meant for “"+css.Text(media)+"”, not for this medium, and was left out")
+		r.tell(s.Sheet, 0, "sheet-skipped", "the style sheet is meant for “"+css.Text(media)+"”, not for this medium, and was left out")
 		return
 	}
 	for _, f := range s.Bad {
-		r.tell(s, f.Pos, "css-syntax", f.What+" was left out")
+		r.tell(s.Sheet, f.Pos, "css-syntax", f.What+" was left out")
 	}
-	a := &adder{Resolver: r, sheet: s, base: base, origin: origin}
+	a := &adder{Resolver: r, sheet: s, origin: origin}
 	a.imports = true
 	a.add(s.Rules, nil, "")
 }
 
 type adder struct {
 	*Resolver
-	sheet   *css.Sheet
-	base    string
+	sheet   *Sheet
 	origin  Origin
 	imports bool // @import is still allowed here
 	depth   int
@@ -208,7 +207,7 @@ func (a *adder) one(r *css.Rule, parent []css.Selector, layer string) {
 			a.importRule(r, layer)
 		}
 	case "font-face":
-		f := FontFace{Decls: r.Decls, Base: a.base}
+		f := FontFace{Decls: r.Decls, Base: a.sheet.base}
 		for _, d := range r.Decls {
 			if d.Name == "font-family" && len(css.Words(d.Value)) > 0 {
 				v := &values{list: css.Words(d.Value)}
@@ -240,12 +239,12 @@ func (a *adder) one(r *css.Rule, parent []css.Selector, layer string) {
 		if r.At == "scope" {
 			a.group(r, parent, layer)
 		} else {
-			a.tell(a.sheet, r.Pos, "css-unsupported", "@"+r.At+" is not supported and was left out")
+			a.tell(a.sheet.Sheet, r.Pos, "css-unsupported", "@"+r.At+" is not supported and was left out")
 		}
 	case "charset", "namespace", "keyframes", "-webkit-keyframes", "property", "font-feature-values", "font-palette-values", "view-transition", "-ms-viewport", "viewport":
 	default:
 		if !strings.HasPrefix(r.At, "-") {
-			a.tell(a.sheet, r.Pos, "css-unsupported", "@"+r.At+" is not supported and was left out")
+			a.tell(a.sheet.Sheet, r.Pos, "css-unsupported", "@"+r.At+" is not supported and was left out")
 		}
 	}
 }
@@ -327,14 +326,14 @@ func (a *adder) importRule(r *css.Rule, layer string) {
 	if len(w) == 0 {
 		return
 	}
-	v := &values{list: w, base: a.base}
+	v := &values{list: w, base: a.sheet.base}
 	address, ok := v.url()
 	if !ok {
 		s, isText := v.str()
 		if !isText {
 			return
 		}
-		address = Resolve(a.base, s)
+		address = Resolve(a.sheet.base, s)
 	}
 	if t := v.peek(); t.Is("layer") || t.Kind == css.Function && t.Text == "layer" {
 		v.pos++
@@ -359,7 +358,7 @@ func (a *adder) importRule(r *css.Rule, layer string) {
 	}
 	media := w[v.pos:]
 	if !MatchMedia(media, a.env) {
-		a.tell(a.sheet, r.Pos, "sheet-skipped", "the imported style sheet "+address+" is meant for “"+css.Text(media)+"” and was left out")
+		a.tell(a.sheet.Sheet, r.Pos, "sheet-skipped", "the imported style sheet "+address+" is meant for “"+css.Text(media)+"” and was left out")
 		return
 	}
 	if a.load == nil {
@@ -367,21 +366,21 @@ func (a *adder) importRule(r *css.Rule, layer string) {
 	}
 	text, err := a.load(address)
 	if err != nil {
-		a.tell(a.sheet, r.Pos, "sheet-missing", "the imported style sheet "+address+" could not be read: "+err.Error())
+		a.tell(a.sheet.Sheet, r.Pos, "sheet-missing", "the imported style sheet "+address+" could not be read: "+err.Error())
 		return
 	}
-	sub := &adder{Resolver: a.Resolver, sheet: css.ParseSheet(address, text), base: address, origin: a.origin, imports: true, depth: a.depth + 1}
+	sub := &adder{Resolver: a.Resolver, sheet: ParseSheet(address, address, text), origin: a.origin, imports: true, depth: a.depth + 1}
 	sub.add(sub.sheet.Rules, nil, layer)
 }
 
 // Supported pseudo-elements; rules for others are parsed but match nothing.
 func (a *adder) styleRule(r *css.Rule, parent []css.Selector, layer string) {
-	sels, err := css.ParseSelectors(r.Prelude, false, parent != nil)
+	sels, err := a.sheet.selectorsOf(r, parent != nil)
 	if errors.Is(err, css.ErrForeign) {
 		return
 	}
 	if err != nil {
-		a.tell(a.sheet, r.Pos, "css-selector", "the rule “"+css.Text(r.Prelude)+"” was left out: "+err.Error()+" is not understood")
+		a.tell(a.sheet.Sheet, r.Pos, "css-selector", "the rule “"+css.Text(r.Prelude)+"” was left out: "+err.Error()+" is not understood")
 		return
 	}
 	if parent != nil {
@@ -422,19 +421,23 @@ func (r *Resolver) layerRef(layer string) int {
 	return slices.Index(r.layerSeq, layer)
 }
 
+// parseDecls gives the declarations that are understood and tells of the rest.
 func (a *adder) parseDecls(decls []css.Declaration) []Decl {
-	var list []Decl
-	for _, d := range decls {
-		var bad *Unknown
-		if list, bad = parseDecl(d, a.base, list); bad != nil && a.origin != UserAgent {
-			what := "the property “" + bad.Name + "” is not known"
-			if bad.BadValue {
-				what = "the value “" + bad.Value + "” of " + bad.Name + " is not understood"
-			}
-			a.tell(a.sheet, d.Pos, "css-unsupported", what+" and was left out")
-		}
+	if len(decls) == 0 {
+		return nil
 	}
-	return list
+	b := a.sheet.blockOf(decls)
+	for _, d := range b.dropped {
+		if a.origin == UserAgent {
+			break
+		}
+		what := "the property “" + d.Name + "” is not known"
+		if d.BadValue {
+			what = "the value “" + d.Value + "” of " + d.Name + " is not understood"
+		}
+		a.tell(a.sheet.Sheet, d.pos, "css-unsupported", what+" and was left out")
+	}
+	return b.decls
 }
 
 func (r *Resolver) addRule(x *rule) {

@@ -1,0 +1,99 @@
+package style
+
+import (
+	"crypto/sha256"
+	"strings"
+	"sync"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"oliveledger/typeset/internal/css"
+)
+
+// Sheet is a style sheet with what has been understood of its rules. Many
+// documents share one: a framework's sheet is read once.
+type Sheet struct {
+	*css.Sheet
+	base string // what its addresses resolve against
+
+	mu        sync.Mutex
+	selectors map[*css.Rule]selectorList
+	blocks    map[*css.Declaration]block
+}
+
+type selectorList struct {
+	list []css.Selector
+	err  error
+}
+
+// block is a run of declarations, with those that were dropped.
+type block struct {
+	decls   []Decl
+	dropped []dropped
+}
+
+type dropped struct {
+	*Unknown
+	pos int
+}
+
+// keptSheets is how many style sheets stay in memory for the next document.
+const keptSheets = 64
+
+var sheets = func() *lru.Cache[[sha256.Size]byte, *Sheet] {
+	c, err := lru.New[[sha256.Size]byte, *Sheet](keptSheets)
+	if err != nil { // the size is a constant above zero
+		panic(err)
+	}
+	return c
+}()
+
+// ParseSheet reads a style sheet; name stands in findings, base is what its
+// addresses resolve against.
+func ParseSheet(name, base, text string) *Sheet {
+	key := sha256.Sum256([]byte(strings.Join([]string{name, base, text}, "\x00")))
+	if s, ok := sheets.Get(key); ok {
+		return s
+	}
+	s := newSheet(name, base, text)
+	sheets.Add(key, s)
+	return s
+}
+
+func newSheet(name, base, text string) *Sheet {
+	return &Sheet{Sheet: css.ParseSheet(name, text), base: base, selectors: map[*css.Rule]selectorList{}, blocks: map[*css.Declaration]block{}}
+}
+
+// selectorsOf gives the selectors of a rule of this sheet.
+func (s *Sheet) selectorsOf(r *css.Rule, nested bool) ([]css.Selector, error) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	l, ok := s.selectors[r]
+	if !ok {
+		l.list, l.err = css.ParseSelectors(r.Prelude, false, nested)
+		s.selectors[r] = l
+	}
+	return l.list, l.err
+}
+
+// blockOf gives the declarations of a run of this sheet, which is not empty.
+func (s *Sheet) blockOf(decls []css.Declaration) block {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	b, ok := s.blocks[&decls[0]]
+	if !ok {
+		b = parseBlock(decls, s.base)
+		s.blocks[&decls[0]] = b
+	}
+	return b
+}
+
+func parseBlock(decls []css.Declaration, base string) (b block) {
+	for _, d := range decls {
+		var bad *Unknown
+		if b.decls, bad = parseDecl(d, base, b.decls); bad != nil {
+			b.dropped = append(b.dropped, dropped{bad, d.Pos})
+		}
+	}
+	return b
+}
