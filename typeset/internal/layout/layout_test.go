@@ -77,3 +77,114 @@ func TestBidiLevels(t *testing.T) {
 	assert.Equal(t, []uint8{0, 0, 0, 1, 1, 1, 2, 2}, bidiLevels(classes, text, 0))
 	assert.Equal(t, []int{0, 2, 1}, reorder([]uint8{0, 1, 1}))
 }
+
+// laid sets a page of 400 by 300 px and dumps the boxes that have ids.
+func laid(t *testing.T, html, sheet string) string {
+	t.Helper()
+	l, root := tree(t, html, sheet)
+	l.Viewport = [2]float64{400, 300}
+	page, rest := l.LayPage(root, 400, 300, nil)
+	require.NotNil(t, page)
+	require.Nil(t, rest)
+	l.SettleAll(page, 400, 300)
+	return strings.TrimSpace(dump(page))
+}
+
+func TestStaticPositionFollowsAlignment(t *testing.T) {
+	abs := "#x { position: absolute; width: 20px; height: 10px }"
+	assert.Equal(t, "x 40,45 20×10", laid(t, "<section><i id=x></i></section>", abs+"section { display: flex; justify-content: center; align-items: center; width: 100px; height: 100px }"))
+	assert.Equal(t, "x 80,90 20×10", laid(t, "<section><i id=x></i></section>", abs+"section { display: grid; justify-items: end; align-items: end; width: 100px; height: 100px }"))
+	assert.Equal(t, "x 30,60 20×10", laid(t, "<section><i id=x></i></section>", abs+"section { position: relative; width: 80px; height: 80px } #x { inset: 60px 0 auto; margin: 0 auto }"))
+	assert.Equal(t, "x 0,5 400×30", laid(t, "<div style='height:5px'></div><i id=x></i>", "#x { position: absolute; left: 0; right: 0; height: 30px }"))
+}
+
+func TestMarginsAreTrimmed(t *testing.T) {
+	assert.Equal(t, "a 0,0 400×20\nx 0,0 400×20", laid(t, "<div id=a><p id=x></div>", "div { margin-trim: block; overflow: hidden } p { margin: 30px 0; height: 20px }"))
+	assert.Equal(t, "a 0,0 80×10\nx 0,0 30×10\ny 50,0 30×10", laid(t, "<div id=a><i id=x></i><i id=y></i></div>", "div { margin-trim: inline; display: flex; width: min-content } i { margin: 0 10px; width: 30px; height: 10px }"))
+}
+
+func TestLinesAreClamped(t *testing.T) {
+	html := "<div id=a>one<br>two<br>three<p>four</p></div>"
+	assert.Equal(t, "a 0,0 400×20", laid(t, html, "div { line-clamp: 2; font: 8px/10px serif } p { margin: 0 }"))
+	assert.Equal(t, "a 0,0 400×40", laid(t, html, "div { line-clamp: 9; font: 8px/10px serif } p { margin: 0 }"))
+}
+
+func TestBlocksAreJustified(t *testing.T) {
+	assert.Equal(t, "x 180,0 40×10", laid(t, "<p id=x>", "p { margin: 0; width: 40px; height: 10px; justify-self: center }"))
+	assert.Equal(t, "x 360,0 40×10", laid(t, "<p id=x><i></i>", "p { margin: 0; height: 10px; justify-self: end } i { display: block; width: 40px }"))
+}
+
+func TestVerticalFlow(t *testing.T) {
+	sheet := "div { width: 100px; height: 60px } p { margin: 0; width: 20px } "
+	assert.Equal(t, "a 0,0 100×60\nx 80,0 20×60\ny 60,0 20×30", laid(t, "<div id=a><p id=x></p><p id=y style='height:50%'></p></div>", sheet+"div { writing-mode: vertical-rl }"))
+	assert.Equal(t, "a 0,0 100×60\nx 0,0 20×60\ny 20,0 20×60", laid(t, "<div id=a><p id=x></p><p id=y></p></div>", sheet+"div { writing-mode: vertical-lr }"))
+	assert.Equal(t, "a 0,0 100×60\nx 80,0 20×25\ny 80,35 20×25", laid(t, "<div id=a><p id=x></p><p id=y></p></div>", sheet+"div { writing-mode: vertical-rl; display: flex; gap: 10px; width: 100px; align-items: flex-start } p { flex: 1 }"))
+}
+
+func TestRowsThatStandAlone(t *testing.T) {
+	got := laid(t, "<table><tr id=r><td><i id=x></i></table>", "table { border-spacing: 0 } td { padding: 0; width: 50px; height: 20px } tr { position: relative; left: 10px } #x { position: absolute; right: 0; bottom: 0; width: 5px; height: 5px }")
+	assert.Equal(t, "r 10,0 50×20\nx 55,15 5×5", got, "a row can be a containing block")
+}
+
+func TestCollapsedBordersAreJoined(t *testing.T) {
+	l, root := tree(t, "<table><tr><td><td><tr><td><td></table>", "table { border-collapse: collapse } td { padding: 0; width: 20px; height: 10px; border: 2px solid }")
+	page, _ := l.LayPage(root, 400, 300, nil)
+	var edges []BorderEdge
+	var walk func(f *Fragment)
+	walk = func(f *Fragment) {
+		edges = append(edges, f.Edges...)
+		for _, k := range f.Kids {
+			walk(k.F)
+		}
+	}
+	walk(page)
+	assert.Len(t, edges, 6, "three lines across and three down")
+}
+
+func TestFirstLineIsWider(t *testing.T) {
+	l, root := tree(t, "<p>Quay and pier and berth", "p { margin: 0; width: 60px; font: 10px/10px sans-serif } p::first-line { font-size: 20px; line-height: 30px }")
+	page, _ := l.LayPage(root, 400, 300, nil)
+	var sizes []float64
+	var walk func(f *Fragment)
+	walk = func(f *Fragment) {
+		if f.Text != nil {
+			sizes = append(sizes, f.Text.Size)
+		}
+		for _, k := range f.Kids {
+			walk(k.F)
+		}
+	}
+	walk(page)
+	require.Greater(t, len(sizes), 2)
+	assert.Equal(t, 20.0, sizes[0])
+	assert.Equal(t, 10.0, sizes[len(sizes)-1])
+}
+
+func TestBalancedLines(t *testing.T) {
+	words := strings.Repeat("berth ", 9)
+	widths := func(sheet string) (out []float64) {
+		l, root := tree(t, "<p>"+words, "p { margin: 0; width: 200px; font: 10px/12px sans-serif;"+sheet+"}")
+		page, _ := l.LayPage(root, 400, 300, nil)
+		var walk func(f *Fragment)
+		walk = func(f *Fragment) {
+			if f.Line {
+				w := 0.0
+				for _, k := range f.Kids {
+					w = max(w, k.X+k.F.W)
+				}
+				out = append(out, w)
+				return
+			}
+			for _, k := range f.Kids {
+				walk(k.F)
+			}
+		}
+		walk(page)
+		return out
+	}
+	plain, balanced := widths(""), widths("text-wrap: balance")
+	require.Len(t, plain, 2)
+	require.Len(t, balanced, 2)
+	assert.Greater(t, balanced[1], plain[1])
+	assert.Less(t, balanced[0], plain[0])
+}

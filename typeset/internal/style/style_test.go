@@ -229,3 +229,66 @@ func FuzzDeclarations(f *testing.F) {
 		r.Style(doc.Find("p"), "", Initial())
 	})
 }
+
+func TestOverflowProperties(t *testing.T) {
+	s := styled(t, div(""), "#x { line-clamp: 3 '…more'; text-overflow: clip '+' }")
+	assert.Equal(t, 3, s.MaxLines)
+	assert.Equal(t, "…more", s.BlockEllipsis)
+	assert.Equal(t, "+", s.TextOverflow.Text)
+	s = styled(t, div(""), "#x { display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 2 }")
+	assert.Equal(t, FlowRoot, s.Display.Inner)
+	assert.Equal(t, 2, s.MaxLines)
+	assert.Zero(t, styled(t, div(""), "#x { -webkit-line-clamp: 2 }").MaxLines, "only in the old box layout")
+}
+
+func TestContainmentAndMarginTrim(t *testing.T) {
+	s := styled(t, div(""), "#x { contain: strict; contain-intrinsic-size: 10px auto 20px; margin-trim: block inline-start }")
+	inline, block := s.SizeContained()
+	assert.True(t, inline && block && s.Contain.Paint && s.Contain.Layout)
+	assert.Equal(t, [2]float64{10, 20}, s.IntrinsicSize)
+	assert.Equal(t, [4]bool{Top: true, Bottom: true, Left: true}, s.MarginTrim)
+	assert.False(t, Supports("contain", css.ParseValues("size foo")))
+}
+
+func TestFlowRelativeShorthandsTakeVar(t *testing.T) {
+	s := styled(t, div(""), ":root { --m: 7px; --c: #00f } #x { margin-inline: var(--m) 1px; border-block: 2px solid var(--c) }")
+	assert.Equal(t, 7.0, s.Margin[Left].Px)
+	assert.Equal(t, 1.0, s.Margin[Right].Px)
+	assert.Equal(t, RGB8(0, 0, 255), s.Border[Top].Color)
+}
+
+func TestVarIsCheckedWhenItIsRead(t *testing.T) {
+	for value, ok := range map[string]bool{"var(--a)": true, "var(--a,)": true, "var(--a, 1px)": true, "var(--)": false, "var(a)": false, "var(--a,;)": false, "var(--a !)": false} {
+		assert.Equal(t, ok, Supports("width", css.ParseValues(value)), value)
+	}
+}
+
+func TestFirstLineTakesWhatIsInherited(t *testing.T) {
+	block := &Style{Inherited: Inherited{Color: Black, FontSize: 16, FontWeight: 400}}
+	line := &Style{Inherited: Inherited{Color: RGB8(255, 0, 0), FontSize: 20, FontWeight: 400}}
+	inner := &Style{Inherited: Inherited{Color: RGB8(0, 0, 255), FontSize: 16, FontWeight: 700}}
+	got := OnFirstLine(inner, block, line)
+	assert.Equal(t, RGB8(0, 0, 255), got.Color, "its own colour stays")
+	assert.Equal(t, 20.0, got.FontSize)
+	assert.Equal(t, 700.0, got.FontWeight)
+}
+
+func TestImageSetPicksForTheLayout(t *testing.T) {
+	url := func(value string) string {
+		s := styled(t, div(""), "#x { background-image: "+value+" }")
+		if len(s.Background.Images) == 0 || s.Background.Images[0] == nil {
+			return ""
+		}
+		return s.Background.Images[0].URL
+	}
+	assert.Equal(t, "/a.png", url("image-set(url(a.png) 1x, url(b.png) 2x)"))
+	assert.Equal(t, "/b.png", url("image-set(url(a.png) 0.5x, url(b.png) 2x)"))
+	assert.Equal(t, "/b.png", url("image-set('a.avif' type('image/avif'), 'b.png' type('image/png'))"))
+	assert.Empty(t, url("image-set(url(a.png) 0x)"))
+}
+
+func TestSheetsAreReadOnce(t *testing.T) {
+	a := ParseSheet("x.css", "", "p { color: red }")
+	assert.Same(t, a, ParseSheet("x.css", "", "p { color: red }"))
+	assert.NotSame(t, a, ParseSheet("y.css", "", "p { color: red }"), "findings name the file")
+}

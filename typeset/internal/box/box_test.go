@@ -1,0 +1,135 @@
+package box
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/style"
+)
+
+// plain stands in for the fonts.
+type plain struct{}
+
+func (plain) Metrics(*style.Style) style.Metrics {
+	return style.Metrics{Ex: 0.5, Ascent: 0.8, Descent: 0.2}
+}
+
+// treeOf builds the boxes of a body.
+func treeOf(t *testing.T, html string) *Box {
+	t.Helper()
+	doc, err := markup.ParseHTML([]byte("<body style='margin:0'>" + html))
+	require.NoError(t, err)
+	r := style.NewResolver(style.Env{Medium: "print", Width: 400, Height: 300}, plain{}, nil, nil)
+	if s := doc.Find("style"); s != nil {
+		r.AddSheet(style.ParseSheet("", "", s.Content()), style.Author, nil)
+	}
+	r.Finish()
+	b := &Builder{Styles: r}
+	root := b.Build(doc.Find("html"))
+	require.NotNil(t, root)
+	return root.Children[len(root.Children)-1]
+}
+
+// outline writes a tree as one line: name(children), text in quotes.
+func outline(b *Box) string {
+	switch b.Kind {
+	case Text:
+		return fmt.Sprintf("%q", strings.Join(strings.Fields(b.Text), " "))
+	case LineBreak:
+		return "br"
+	}
+	name := "anon"
+	switch {
+	case b.Pseudo != "":
+		name = b.Pseudo
+	case b.Node != nil:
+		name = b.Node.Name
+	}
+	var kids []string
+	for _, c := range b.Children {
+		if !blank(c) {
+			kids = append(kids, outline(c))
+		}
+	}
+	return name + "(" + strings.Join(kids, " ") + ")"
+}
+
+func TestAnonymousBoxes(t *testing.T) {
+	assert.Equal(t, `body(anon("a" b("c")) div("d") anon("e"))`, outline(treeOf(t, "a <b>c</b><div>d</div>e")))
+	assert.Equal(t, `body(anon(b("x")) p("y") anon(b("z")))`, outline(treeOf(t, "<b>x<p style='margin:0'>y</p>z</b>")), "an inline is split around a block")
+	assert.Equal(t, `body(div(anon(anon(anon("x")))))`, outline(treeOf(t, "<div style='display:table'>x</div>")), "a table gets a row group, a row and a cell")
+	assert.Equal(t, `body(div(anon("a") b("c") anon("d")))`, outline(treeOf(t, "<div style='display:flex'>a<b>c</b> d</div>")), "text between items is an item")
+}
+
+func TestRunIns(t *testing.T) {
+	head := "<h4 style='display:run-in'>Pier</h4> "
+	assert.Equal(t, `body(p(h4("Pier") "text"))`, outline(treeOf(t, head+"<p>text</p>")))
+	assert.Equal(t, `body(h4("Pier") anon("text"))`, outline(treeOf(t, head+"text")), "no block follows: a block of its own")
+}
+
+func TestGeneratedContent(t *testing.T) {
+	assert.Equal(t, `body(p(before("1.") "a") p(before("2.") "b"))`,
+		outline(treeOf(t, "<style>body { counter-reset: n } p { counter-increment: n } p::before { content: counter(n) '. ' }</style><p>a<p>b")))
+	assert.Equal(t, `body(p(first-letter("“Q") "uay"))`, outline(treeOf(t, "<style>p::first-letter { color: red }</style><p>“Quay")))
+	assert.Equal(t, `body(p(q(before("«") "x" after("»"))))`, outline(treeOf(t, "<p lang=fr><q>x</q>")))
+	assert.Equal(t, `body(p())`, outline(treeOf(t, "<style>p { content-visibility: hidden }</style><p>x")))
+}
+
+// numbers gives what the list items of a page are numbered.
+func numbers(t *testing.T, html string) string {
+	var out []string
+	var walk func(b *Box)
+	walk = func(b *Box) {
+		if b.Marker != nil {
+			out = append(out, strings.TrimSpace(b.Marker.Children[0].Text))
+		}
+		for _, c := range b.Children {
+			walk(c)
+		}
+	}
+	walk(treeOf(t, html))
+	return strings.Join(out, " ")
+}
+
+func TestListNumbers(t *testing.T) {
+	assert.Equal(t, "1. 2. 7. 8.", numbers(t, "<ol><li>a<li>b<li value=7>c<li>d</ol>"))
+	assert.Equal(t, "5. 6.", numbers(t, "<ol start=5><li>a<li>b</ol>"))
+	assert.Equal(t, "3. 2. 1.", numbers(t, "<ol reversed><li>a<li>b<li>c</ol>"))
+	assert.Equal(t, "9. 8.", numbers(t, "<ol reversed start=9><li>a<li>b</ol>"))
+	assert.Equal(t, "1. 1. 2. 2.", numbers(t, "<ol><li>a<ol><li>b<li>c</ol><li>d</ol>"), "an inner list counts for itself")
+	assert.Equal(t, "6. 4. 2.", numbers(t, "<style>ol { counter-reset: reversed(list-item) } li { counter-increment: list-item -2 }</style><ol><li>a<li>b<li>c</ol>"), "the last item gets its own step")
+}
+
+func TestMarginTrim(t *testing.T) {
+	body := treeOf(t, "<div style='margin-trim:block'><p><b>x</b></p><p>y</p><p></p></div>")
+	p := body.Children[0].Children
+	require.Len(t, p, 3)
+	assert.Equal(t, [4]bool{style.Top: true}, p[0].Trim)
+	assert.Equal(t, [4]bool{style.Bottom: true}, p[1].Trim, "past an empty paragraph")
+	assert.Equal(t, [4]bool{style.Top: true, style.Bottom: true}, p[2].Trim)
+}
+
+func TestFramesOfWritingModes(t *testing.T) {
+	body := treeOf(t, "<div style='writing-mode:vertical-rl;margin:1px 2px 3px 4px'><p style='margin:1px 2px 3px 4px;width:10px'>x</p></div>")
+	div := body.Children[0]
+	assert.True(t, div.Turned())
+	assert.Equal(t, 1.0, div.Style.Margin[style.Top].Px, "outside, the page's sides count")
+	p := div.Children[0]
+	assert.False(t, p.Turned())
+	assert.Equal(t, 2.0, p.Style.Margin[style.Top].Px, "the block begins at the right")
+	assert.Equal(t, 1.0, p.Style.Margin[style.Left].Px, "and its lines at the top")
+	assert.Equal(t, 10.0, p.Style.Height.Px)
+	assert.Equal(t, 1.0, p.Look().Margin[style.Top].Px)
+	assert.False(t, treeOf(t, "<p>x").Children[0].Turned())
+}
+
+func TestQuotesOfLanguages(t *testing.T) {
+	assert.Equal(t, []string{"„", "“", "‚", "‘"}, marksOf("de-AT"))
+	assert.Equal(t, []string{"«", "»", "‹", "›"}, marksOf("fr-CH"))
+	assert.Equal(t, marksOf("en"), marksOf("xx"))
+}
