@@ -85,6 +85,30 @@ func ParseSelectors(list []Token, forgiving, relative bool) ([]Selector, error) 
 	return out, nil
 }
 
+// CheckSelectors parses a selector list and is strict inside :is() and :where()
+// too, which forgive what they do not know (Conditional 4, §2.2).
+func CheckSelectors(list []Token) error {
+	if _, err := ParseSelectors(list, false, false); err != nil {
+		return err
+	}
+	for _, t := range list {
+		if t.Kind != Function {
+			continue
+		}
+		switch t.Text {
+		case "is", "where", "not":
+			if err := CheckSelectors(t.Args); err != nil {
+				return err
+			}
+		case "has":
+			if _, err := ParseSelectors(t.Args, false, true); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
 func parseComplex(list []Token, relative bool) (Selector, error) {
 	var sel Selector
 	comb := None

@@ -182,7 +182,8 @@ func (t *tableRun) captionsAt(f *Fragment, side style.Keyword, y float64) float6
 			continue
 		}
 		x := e.margin[style.Left]
-		f.add(frag, x, y+e.margin[style.Top], 0, 0)
+		dx, dy := relative(c, f.W, Auto, isRTL(t.b))
+		f.add(frag, x, y+e.margin[style.Top], dx, dy)
 		y += e.margin[style.Top] + frag.H + e.margin[style.Bottom]
 	}
 	return y - start

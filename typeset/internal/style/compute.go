@@ -474,6 +474,12 @@ func (c *Computer) adjust(n *markup.Node, isRoot bool) {
 			s.Clear = RightSide
 		}
 	}
+	if s.TextAlign == XHeadCell { // centred unless the table says otherwise (HTML, §15.3.10)
+		s.TextAlign = c.Parent.TextAlign
+		if s.TextAlign == Start {
+			s.TextAlign = Center
+		}
+	}
 	// CSS Display 3, §2.7: blockification
 	if s.Position == Absolute || s.Position == FixedKey {
 		s.Float = None

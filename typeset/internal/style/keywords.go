@@ -6,6 +6,7 @@ type Keyword uint16
 
 const (
 	_ Keyword = iota
+	XHeadCell
 	XMozAvailable
 	XMozFitContent
 	XMozMaxContent
@@ -339,6 +340,7 @@ const (
 )
 
 var keywordNames = [...]string{
+	XHeadCell:            "-x-head-cell",
 	XMozAvailable:        "-moz-available",
 	XMozFitContent:       "-moz-fit-content",
 	XMozMaxContent:       "-moz-max-content",

@@ -2,6 +2,7 @@ package style
 
 import (
 	"math"
+	"slices"
 	"strings"
 
 	"oliveledger/typeset/internal/css"
@@ -322,12 +323,11 @@ func MatchSupports(list []css.Token) bool {
 func supportsFeature(t css.Token) tri {
 	switch {
 	case t.Kind == css.Function && t.Text == "selector":
-		_, err := css.ParseSelectors(t.Args, false, false)
-		return truth(err == nil)
+		return truth(css.CheckSelectors(t.Args) == nil)
 	case t.Kind == css.Function && t.Text == "font-tech":
-		return truth(len(t.Args) > 0 && (t.Args[0].Is("features-opentype") || t.Args[0].Is("variations")))
+		return oneOf(t.Args, "features-opentype", "variations")
 	case t.Kind == css.Function && t.Text == "font-format":
-		return truth(len(t.Args) > 0 && (t.Args[0].Is("opentype") || t.Args[0].Is("truetype") || t.Args[0].Is("woff") || t.Args[0].Is("woff2")))
+		return oneOf(t.Args, "opentype", "truetype", "woff", "woff2")
 	case t.Kind == css.Function:
 		return no
 	case t.Kind != css.Paren:
@@ -348,10 +348,16 @@ func supportsFeature(t css.Token) tri {
 	if n := len(value); n >= 2 && value[n-1].Is("important") && value[n-2].IsDelim('!') {
 		value = css.Trim(value[:n-2])
 	}
-	if len(value) == 0 && !strings.HasPrefix(name, "--") {
+	if len(value) == 0 && !strings.HasPrefix(name, "--") || slices.ContainsFunc(value, func(t css.Token) bool { return t.IsDelim('!') }) {
 		return no
 	}
 	return truth(Supports(name, value))
+}
+
+// oneOf tells whether arguments are one of the identifiers.
+func oneOf(args []css.Token, names ...string) tri {
+	w := css.Words(args)
+	return truth(len(w) == 1 && w[0].Kind == css.Ident && slices.Contains(names, w[0].Lower()))
 }
 
 // MatchMediaText evaluates the text of a media attribute.

@@ -317,7 +317,7 @@ func defineText() {
 		return func(c *Computer) Color { return col(c).Or(c.Parent.Color) }, ok
 	}).early = true
 	define("text-align", true, func(s *Style) *Keyword { return &s.TextAlign }, func(v *values) (spec[Keyword], bool) {
-		k, ok := v.oneOf("start end left right center justify match-parent justify-all -webkit-center -webkit-left -webkit-right -webkit-match-parent")
+		k, ok := v.oneOf("start end left right center justify match-parent justify-all -webkit-center -webkit-left -webkit-right -webkit-match-parent -x-head-cell")
 		return func(c *Computer) Keyword {
 			if k.String() == "match-parent" || k.String() == "-webkit-match-parent" {
 				a := c.Parent.TextAlign
