@@ -1,6 +1,7 @@
 package box
 
 import (
+	"strings"
 	"unicode"
 	"unicode/utf8"
 
@@ -20,7 +21,10 @@ func splitLetter(kids []*Box, s *style.Style) ([]*Box, bool) {
 	for i, k := range kids {
 		switch {
 		case k.Kind == Text:
-			from, to := letterSpan(k.Text)
+			from, to := letterSpan(k.Text, k.Style.Lang)
+			if k.Style.Collapse != style.CollapseSpace && strings.Contains(k.Text[:from], "\n") {
+				return kids, true // the first line is empty
+			}
 			if to == from {
 				if from < len(k.Text) || !blank(k) {
 					return kids, true
@@ -61,7 +65,7 @@ func splitLetter(kids []*Box, s *style.Style) ([]*Box, bool) {
 
 // letterSpan finds the first letter with the punctuation before it, spaces
 // between included, and what follows it (CSS Pseudo 4, §2.2.1).
-func letterSpan(t string) (from, to int) {
+func letterSpan(t, lang string) (from, to int) {
 	for from < len(t) {
 		r, n := utf8.DecodeRuneInString(t[from:])
 		if !unicode.IsSpace(r) || r == '\u00A0' {
@@ -82,7 +86,7 @@ func letterSpan(t string) (from, to int) {
 			return from, from
 		default:
 			seen = true
-			n = cluster(t[to:])
+			n = cluster(t[to:], lang)
 		}
 		to += n
 	}
@@ -97,8 +101,12 @@ func quoting(r rune) bool {
 	return unicode.In(r, unicode.Ps, unicode.Pe, unicode.Pi, unicode.Pf, unicode.Po)
 }
 
-// cluster is the length of the first user-perceived character of t.
-func cluster(t string) int {
+// cluster is the length of the first user-perceived character of t; Dutch takes
+// ij for one letter.
+func cluster(t, lang string) int {
+	if l := strings.ToLower(lang); (l == "nl" || strings.HasPrefix(l, "nl-")) && (strings.HasPrefix(t, "IJ") || strings.HasPrefix(t, "ij")) {
+		return 2
+	}
 	var seg segmenter.Segmenter
 	seg.InitWithString(t)
 	if it := seg.GraphemeIterator(); it.Next() {
