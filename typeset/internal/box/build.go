@@ -231,6 +231,9 @@ func (b *Builder) image(im *style.Image, n *markup.Node, s *style.Style) *pictur
 		return nil
 	}
 	p := b.Pictures(im.URL, n)
+	if p != nil {
+		p = p.Turned(s.ImageOrientation != style.None)
+	}
 	if p != nil && im.Density > 0 && im.Density != 1 {
 		q := *p
 		q.W, q.H = p.W/im.Density, p.H/im.Density

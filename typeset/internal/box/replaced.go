@@ -31,7 +31,7 @@ func (b *Builder) replaced(x *Box) bool {
 	case "object", "embed":
 		if src := n.Attr("data") + n.Attr("src"); src != "" {
 			if p := b.Pictures(src, n); p != nil {
-				x.Kind, x.Picture = Replaced, p
+				x.Kind, x.Picture = Replaced, p.Turned(x.Style.ImageOrientation != style.None)
 				return true
 			}
 		}
@@ -58,7 +58,7 @@ func (b *Builder) img(x *Box, src string) bool {
 	x.Alt = x.Node.Attr("alt")
 	if src != "" {
 		if p := b.Pictures(src, x.Node); p != nil {
-			x.Kind, x.Picture = Replaced, p
+			x.Kind, x.Picture = Replaced, p.Turned(x.Style.ImageOrientation != style.None)
 			return true
 		}
 	}

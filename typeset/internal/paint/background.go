@@ -130,6 +130,7 @@ func (p *Painter) layer(im *style.Image, s *style.Style, i int, origin, area dis
 		if pic = p.Pictures(im.URL); pic == nil {
 			return
 		}
+		pic = pic.Turned(s.ImageOrientation != style.None)
 		if im.Density > 0 && im.Density != 1 {
 			q := *pic
 			q.W, q.H = pic.W/im.Density, pic.H/im.Density
@@ -439,10 +440,7 @@ func colorStops(g *style.Gradient, length float64) []display.GradientStop {
 // between adds steps where colours do not run evenly in sRGB: other colour
 // spaces, hints, and stops of different alpha.
 func between(out []display.GradientStop, g *style.Gradient, a, b style.Color, p0, p1, hint float64) []display.GradientStop {
-	space, hue := g.Space, g.Hue
-	if space == "" {
-		space = "srgb"
-	}
+	space, hue := g.MixesIn(), g.Hue
 	if hue == "" {
 		hue = "shorter"
 	}

@@ -20,6 +20,7 @@ func (p *Painter) borderImage(s *style.Style, r display.Rect, w [4]float64) bool
 		if pic = p.Pictures(b.Image.URL); pic == nil {
 			return false
 		}
+		pic = pic.Turned(s.ImageOrientation != style.None)
 	}
 	area := r
 	var out [4]float64

@@ -12,7 +12,7 @@ import (
 	"image"
 	"image/color"
 	_ "image/gif" // decoders
-	"image/jpeg"
+	_ "image/jpeg"
 	_ "image/png"
 	"net/url"
 	"strings"
@@ -31,6 +31,16 @@ type Picture struct {
 	Image *display.Image
 	Draw  func(c display.Canvas, box display.Rect) // vector pictures
 	DPI   float64
+	raw   *Picture // without the turn that its file asks for
+}
+
+// Turned gives the picture as its file asks it to be turned, or as it is
+// stored (CSS Images 3, §5.1).
+func (p *Picture) Turned(asAsked bool) *Picture {
+	if asAsked || p.raw == nil {
+		return p
+	}
+	return p.raw
 }
 
 // MaxPixels bounds the size of a raster picture.
@@ -47,25 +57,37 @@ func Decode(data []byte) (*Picture, error) {
 	if conf.Width <= 0 || conf.Height <= 0 || conf.Width*conf.Height > MaxPixels {
 		return nil, fmt.Errorf("the picture has %d × %d pixels; at most %d million are allowed", conf.Width, conf.Height, MaxPixels/1_000_000)
 	}
-	var im *display.Image
+	orientation := pngOrientation(data)
 	if format == "jpeg" {
-		im, err = fromJPEG(data, conf)
-	} else {
-		var src image.Image
-		if src, _, err = image.Decode(bytes.NewReader(data)); err == nil {
-			im = fromPixels(src)
+		orientation = exifOrientation(data)
+	}
+	var stored *Picture
+	var src image.Image
+	if format != "jpeg" || orientation > 1 {
+		if src, _, err = image.Decode(bytes.NewReader(data)); err != nil {
+			return nil, fmt.Errorf("the picture is damaged: %w", err)
 		}
 	}
-	if err != nil {
-		return nil, fmt.Errorf("the picture is damaged: %w", err)
+	if format == "jpeg" {
+		stored = fromImage(jpegFile(data, conf), key)
+	} else {
+		stored = fromImage(fromPixels(src), key)
 	}
-	im.Key = key
-	return &Picture{W: float64(im.W), H: float64(im.H), Ratio: float64(im.W) / float64(im.H), Image: im}, nil
+	if orientation <= 1 {
+		return stored, nil
+	}
+	p := fromImage(fromPixels(turn(src, orientation)), key+" turned")
+	p.raw = stored
+	return p, nil
 }
 
-// fromJPEG passes the file through unless it must be turned.
-func fromJPEG(data []byte, conf image.Config) (*display.Image, error) {
-	orientation := exifOrientation(data)
+func fromImage(im *display.Image, key string) *Picture {
+	im.Key = key
+	return &Picture{W: float64(im.W), H: float64(im.H), Ratio: float64(im.W) / float64(im.H), Image: im}
+}
+
+// jpegFile passes a JPEG file through as it is.
+func jpegFile(data []byte, conf image.Config) *display.Image {
 	comps := 3
 	switch conf.ColorModel {
 	case color.GrayModel:
@@ -73,14 +95,7 @@ func fromJPEG(data []byte, conf image.Config) (*display.Image, error) {
 	case color.CMYKModel:
 		comps = 4
 	}
-	if orientation <= 1 {
-		return &display.Image{W: conf.Width, H: conf.Height, JPEG: data, Comps: comps, Invert: comps == 4 && bytes.Contains(data[:min(len(data), 4096)], []byte("Adobe\x00"))}, nil
-	}
-	src, err := jpeg.Decode(bytes.NewReader(data))
-	if err != nil {
-		return nil, err
-	}
-	return fromPixels(turn(src, orientation)), nil
+	return &display.Image{W: conf.Width, H: conf.Height, JPEG: data, Comps: comps, Invert: comps == 4 && bytes.Contains(data[:min(len(data), 4096)], []byte("Adobe\x00"))}
 }
 
 // turned shows an image as its EXIF orientation asks.
@@ -132,6 +147,28 @@ func exifOrientation(data []byte) int {
 			break
 		}
 		at += 2 + size
+	}
+	return 1
+}
+
+// pngOrientation finds the orientation in the eXIf chunk of a PNG file (PNG 3,
+// §11.3.3.4).
+func pngOrientation(data []byte) int {
+	if !bytes.HasPrefix(data, []byte("\x89PNG\r\n\x1a\n")) {
+		return 1
+	}
+	for at := 8; at+12 <= len(data); {
+		size := int(binary.BigEndian.Uint32(data[at:]))
+		if size < 0 || at+12+size > len(data) {
+			break
+		}
+		switch string(data[at+4 : at+8]) {
+		case "eXIf":
+			return tiffOrientation(data[at+8 : at+8+size])
+		case "IDAT":
+			return 1
+		}
+		at += 12 + size
 	}
 	return 1
 }

@@ -21,6 +21,9 @@ type Color struct {
 	C     [4]float32
 	A     float32
 	Space ColorSpace
+	// Modern tells that it was not written as rgb(), hsl(), hwb(), hex or a name:
+	// such colours mix in OKLab (CSS Color 4, §12.1).
+	Modern bool
 }
 
 // RGB8 makes an opaque colour from 0..255 components.
@@ -346,9 +349,13 @@ func buildColor(sp *space, name string, byteRGB bool, origin colorSpec, parts []
 		case "hsl":
 			v[1] = math.Max(v[1], 0)
 		}
-		return fromSpace(sp, v, math.Min(math.Max(finite(alphaOf(c)), 0), 1))
+		out := fromSpace(sp, v, math.Min(math.Max(finite(alphaOf(c)), 0), 1))
+		out.Modern = origin != nil || !legacyColors[name]
+		return out
 	}, true
 }
+
+var legacyColors = map[string]bool{"rgb": true, "rgba": true, "hsl": true, "hsla": true, "hwb": true}
 
 func finite(v float64) float64 {
 	if math.IsNaN(v) {

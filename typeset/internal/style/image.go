@@ -42,6 +42,20 @@ type Gradient struct {
 	Hue       string
 }
 
+// MixesIn is the colour space of the gradient, or what its colours ask for
+// (CSS Images 4, §3.4.2).
+func (g *Gradient) MixesIn() string {
+	if g.Space != "" {
+		return g.Space
+	}
+	for _, s := range g.Stops {
+		if s.Color.Modern {
+			return "oklab"
+		}
+	}
+	return "srgb"
+}
+
 // Stop is a colour stop; without Color it is a hint.
 type Stop struct {
 	Color  Color
