@@ -4,6 +4,7 @@ import (
 	"strconv"
 	"strings"
 
+	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
@@ -31,7 +32,7 @@ func (b *Builder) replaced(x *Box) bool {
 	case "object", "embed":
 		if src := n.Attr("data") + n.Attr("src"); src != "" {
 			if p := b.Pictures(src, n); p != nil {
-				x.Kind, x.Picture = Replaced, p.Turned(x.Style.ImageOrientation != style.None)
+				x.Kind, x.Picture = Replaced, shown(p, x.Style)
 				return true
 			}
 		}
@@ -58,7 +59,7 @@ func (b *Builder) img(x *Box, src string) bool {
 	x.Alt = x.Node.Attr("alt")
 	if src != "" {
 		if p := b.Pictures(src, x.Node); p != nil {
-			x.Kind, x.Picture = Replaced, p.Turned(x.Style.ImageOrientation != style.None)
+			x.Kind, x.Picture = Replaced, shown(p, x.Style)
 			return true
 		}
 	}
@@ -222,4 +223,14 @@ func (b *Builder) bar(n *markup.Node, s *style.Style) *Box {
 	m.Width = style.Size{Kind: style.Length, LP: style.LP{Pct: 100 * share}}
 	m.Height = style.Size{Kind: style.Length, LP: style.LP{Pct: 100}}
 	return &Box{Style: m, Anon: true}
+}
+
+// shown is the picture as its style wants it: turned, and cut to
+// object-view-box.
+func shown(p *picture.Picture, s *style.Style) *picture.Picture {
+	p = p.Turned(s.ImageOrientation != style.None)
+	if v := s.ObjectViewBox; v != nil && p.W > 0 && p.H > 0 {
+		return p.Part(display.Rect{W: p.W, H: p.H}.Inset(v.Inset[0].Of(p.H), v.Inset[1].Of(p.W), v.Inset[2].Of(p.H), v.Inset[3].Of(p.W)))
+	}
+	return p
 }

@@ -163,7 +163,7 @@ func (p *Painter) layer(im *style.Image, s *style.Style, i int, origin, area dis
 	y0, ny, stepY := tiling(rep[1], y, h, origin.Y, origin.H, area.Y, area.H)
 	draw := func(c display.Canvas, to display.Rect) {
 		if pic != nil {
-			drawPicture(c, pic, to)
+			pic.Paint(c, to)
 			return
 		}
 		paintImage(c, im, to)

@@ -143,7 +143,7 @@ func (p *Painter) slice(im *style.Image, pic *picture.Picture, imgW, imgH float6
 		for i := range nx {
 			t := display.Rect{X: x0 + float64(i)*sx, Y: y0 + float64(j)*sy, W: tw, H: th}
 			if part != nil {
-				drawPicture(p.C, part, t)
+				part.Paint(p.C, t)
 				continue
 			}
 			kx, ky := t.W/src.W, t.H/src.H
@@ -153,7 +153,7 @@ func (p *Painter) slice(im *style.Image, pic *picture.Picture, imgW, imgH float6
 			c.Rect(t)
 			p.C.Clip(c, false)
 			if pic != nil {
-				drawPicture(p.C, pic, full)
+				pic.Paint(p.C, full)
 			} else {
 				paintImage(p.C, im, full)
 			}

@@ -442,17 +442,8 @@ func (p *Painter) picture(f *layout.Fragment, x, y float64) {
 			p.C.Clip(clipTo, false)
 		}
 	}
-	drawPicture(p.C, b.Picture, to)
+	b.Picture.Paint(p.C, to)
 	p.C.Restore()
-}
-
-func drawPicture(c display.Canvas, pic *picture.Picture, to display.Rect) {
-	switch {
-	case pic.Draw != nil:
-		pic.Draw(c, to)
-	case pic.Image != nil:
-		c.Image(pic.Image, to)
-	}
 }
 
 // fit places a picture by object-fit and object-position (CSS Images 3, §5.5).

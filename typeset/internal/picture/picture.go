@@ -34,6 +34,32 @@ type Picture struct {
 	raw   *Picture // without the turn that its file asks for
 }
 
+// Paint draws the picture into a box.
+func (p *Picture) Paint(c display.Canvas, to display.Rect) {
+	switch {
+	case p.Draw != nil:
+		p.Draw(c, to)
+	case p.Image != nil:
+		c.Image(p.Image, to)
+	}
+}
+
+// Part is the stretch r of a picture, in its own px, as a picture.
+func (p *Picture) Part(r display.Rect) *Picture {
+	if r.W <= 0 || r.H <= 0 {
+		return p
+	}
+	return &Picture{W: r.W, H: r.H, Ratio: r.W / r.H, Draw: func(c display.Canvas, to display.Rect) {
+		kx, ky := to.W/r.W, to.H/r.H
+		clip := &display.Path{}
+		clip.Rect(to)
+		c.Save()
+		c.Clip(clip, false)
+		p.Paint(c, display.Rect{X: to.X - r.X*kx, Y: to.Y - r.Y*ky, W: p.W * kx, H: p.H * ky})
+		c.Restore()
+	}}
+}
+
 // Turned gives the picture as its file asks it to be turned, or as it is
 // stored (CSS Images 3, §5.1).
 func (p *Picture) Turned(asAsked bool) *Picture {

@@ -189,6 +189,7 @@ type Own struct {
 	BoxDecorationBreak           Keyword
 	Page                         string
 	ObjectFit                    Keyword
+	ObjectViewBox                *ClipPath // an inset, or nil
 	ObjectPosition               Place
 	Transform                    []TransformOp
 	TransformOrigin              [3]LP

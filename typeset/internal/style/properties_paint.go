@@ -67,6 +67,7 @@ func definePaint() {
 	})
 	define("outline-offset", false, func(s *Style) *float64 { return &s.OutlineOffset }, func(v *values) (spec[float64], bool) { return v.length(false) })
 	anyOrder("outline", "outline-width outline-style outline-color")
+	define("object-view-box", false, func(s *Style) **ClipPath { return &s.ObjectViewBox }, parseViewBox)
 	words("object-fit", false, "fill contain cover none scale-down", func(s *Style) *Keyword { return &s.ObjectFit })
 	define("object-position", false, func(s *Style) *Place { return &s.ObjectPosition }, (*values).place)
 	words("image-rendering", true, "auto smooth high-quality crisp-edges pixelated", func(s *Style) *Keyword { return &s.ImageRendering })
@@ -791,3 +792,15 @@ func (v *values) shape(name string) (spec[ClipPath], bool) {
 }
 
 func fromEnd(l LP) LP { return LP{Px: -l.Px, Pct: 100 - l.Pct} }
+
+// parseViewBox reads the part of a picture to show (CSS Images 5, §3.2).
+func parseViewBox(v *values) (spec[*ClipPath], bool) {
+	p, ok := parseClipPath(v)
+	return func(c *Computer) *ClipPath {
+		s := p(c)
+		if s == nil || s.Kind != InsetShape {
+			return nil
+		}
+		return s
+	}, ok
+}
