@@ -235,6 +235,7 @@ func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float
 	}
 	for i := start; i < len(b.Children); i++ {
 		if in.clamp.done() {
+			st.waitInside(b.Children[i:])
 			break
 		}
 		c := b.Children[i]
@@ -293,6 +294,18 @@ func (st *flowState) wait(c *box.Box) {
 		w = inlinePlace(c, st.b, rect{l - in.bfcX, in.y + y, r - l, 0})
 	}
 	st.f.out = append(st.f.out, w)
+}
+
+// waitInside notes the positioned boxes among content that is not set: they are
+// placed by a containing block that may be (CSS Overflow 4, §5.4).
+func (st *flowState) waitInside(list []*box.Box) {
+	for _, c := range list {
+		if c.Positioned() {
+			st.wait(c)
+		} else if c.Kind == box.Element && !contains(c) {
+			st.waitInside(c.Children)
+		}
+	}
 }
 
 // inlinePlace is the static position of what would stand on a line that is

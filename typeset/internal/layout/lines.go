@@ -48,6 +48,11 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 	for st.at.leaf < len(st.p.leaves) {
 		if c := in.clamp; c != nil && c.left == 0 {
 			c.over = c.over || st.remaining(st.at, 1) > 0
+			for _, lf := range st.p.leaves[st.at.leaf:] {
+				if lf.kind == leafOut {
+					st.wait(lf.box, in.x, in.x+in.w, st.y)
+				}
+			}
 			break
 		}
 		m := placed{st.at, st.n, len(f.Kids), len(f.out), in.floats.mark(), st.y}

@@ -248,11 +248,22 @@ func overflowClip(f *layout.Fragment, x, y float64) *display.Path {
 		path.Rect(in)
 		return path
 	}
-	if s.OverflowX == style.ClipText && s.OverflowClipMargin > 0 {
-		m := s.OverflowClipMargin
-		in = in.Inset(-m, -m, -m, -m)
+	corners := f.Border
+	if m := s.OverflowClipMargin; s.OverflowX == style.ClipText || s.Contain.Paint {
+		edges := f.Border
+		for i := range edges {
+			switch m.Box {
+			case style.BorderBox:
+				edges[i] = 0
+			case style.ContentBox:
+				edges[i] += f.Padding[i]
+			}
+			corners[i] = edges[i]
+			edges[i] -= m.By
+		}
+		in = r.Inset(edges[0], edges[1], edges[2], edges[3])
 	}
-	path.RoundRect(in, innerRadii(radii(s, r), f.Border))
+	path.RoundRect(in, innerRadii(radii(s, r), corners))
 	return path
 }
 

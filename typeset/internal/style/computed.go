@@ -163,7 +163,7 @@ type Own struct {
 	BoxSizing                    Keyword
 	AspectRatio                  AspectRatio
 	OverflowX, OverflowY         Keyword
-	OverflowClipMargin           float64
+	OverflowClipMargin           ClipMargin
 	ZIndex                       ZIndex
 	Opacity                      float64
 	Background                   Background
@@ -256,6 +256,12 @@ type AspectRatio struct {
 type VerticalAlign struct {
 	Kind Keyword
 	LP
+}
+
+// ClipMargin is overflow-clip-margin: a box, and px beyond it.
+type ClipMargin struct {
+	Box Keyword // 0 stands for padding-box
+	By  float64
 }
 
 // TextOverflow is text-overflow: clip, or a text that marks what is cut.

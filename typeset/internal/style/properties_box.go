@@ -266,13 +266,7 @@ func defineBox() {
 	words("overflow-y", false, "visible hidden clip scroll auto overlay", func(s *Style) *Keyword { return &s.OverflowY })
 	flowAxis("overflow-inline", "overflow-block", "overflow-x", "overflow-y")
 	pair("overflow", "overflow-x", "overflow-y")
-	define("overflow-clip-margin", false, func(s *Style) *float64 { return &s.OverflowClipMargin }, func(v *values) (spec[float64], bool) {
-		v.oneOf("content-box padding-box border-box")
-		if v.done() {
-			return fixed(0.0), v.pos > 0
-		}
-		return v.length(true)
-	})
+	define("overflow-clip-margin", false, func(s *Style) *ClipMargin { return &s.OverflowClipMargin }, parseClipMargin)
 	define("z-index", false, func(s *Style) *ZIndex { return &s.ZIndex }, func(v *values) (spec[ZIndex], bool) {
 		if v.word("auto") {
 			return fixed(ZIndex{Auto: true}), true
@@ -511,4 +505,24 @@ func parseMarginTrim(v *values) (spec[[4]bool], bool) {
 		}
 	}
 	return fixed(out), n > 0
+}
+
+// parseClipMargin reads the box and the distance that overflow: clip leaves
+// (CSS Overflow 3, §3.2).
+func parseClipMargin(v *values) (spec[ClipMargin], bool) {
+	const boxes = "content-box padding-box border-box"
+	box, hasBox := v.oneOf(boxes)
+	by, hasLength := try(v, func(v *values) (spec[float64], bool) { return v.length(true) })
+	if !hasBox {
+		if box, hasBox = v.oneOf(boxes); !hasBox {
+			box = PaddingBox
+		}
+	}
+	return func(c *Computer) ClipMargin {
+		m := ClipMargin{Box: box}
+		if hasLength {
+			m.By = by(c)
+		}
+		return m
+	}, hasBox || hasLength
 }
