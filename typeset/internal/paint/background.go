@@ -39,6 +39,9 @@ func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]
 	}
 	if col.A > 0 {
 		area, rr := boxes(at(b.Clip, n-1))
+		if area.W <= 0 || area.H <= 0 { // viewers would draw a thin line
+			return
+		}
 		path := &display.Path{}
 		path.RoundRect(area, rr)
 		if at(b.Clip, n-1) == style.BorderArea {
