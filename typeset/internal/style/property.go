@@ -154,8 +154,8 @@ func unknown(d css.Declaration) *Unknown {
 		name = a
 	}
 	known := byName[name] != nil || shorthands[name] != nil
-	if !known && (strings.HasPrefix(name, "-") || ignored[name]) {
-		return nil
+	if !known && (strings.HasPrefix(name, "-") || ignored[name]) || len(d.Value) > 0 && d.Value[0].Kind == css.Ident && strings.HasPrefix(d.Value[0].Text, "-") {
+		return nil // meant for one browser
 	}
 	return &Unknown{Name: d.Name, Value: css.Text(d.Value), BadValue: known}
 }
