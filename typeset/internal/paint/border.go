@@ -208,6 +208,12 @@ func (p *Painter) side(s *style.Style, r display.Rect, outer display.Radii, w [4
 			p.ring(style.Solid, r, outer, w, col)
 			return
 		}
+		if w[(i+1)%4] == 0 && w[(i+3)%4] == 0 {
+			var only [4]float64
+			only[i] = w[i]
+			p.frame(r, only, col)
+			return
+		}
 		p.C.Fill(polygon(a, b, c, d), display.Solid(col), false)
 	case style.Double:
 		p.ring(style.Double, r, outer, w, col)

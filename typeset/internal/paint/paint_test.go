@@ -1,0 +1,139 @@
+package paint
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/layout"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/picture"
+	"oliveledger/typeset/internal/style"
+)
+
+// recorder writes down what is painted.
+type recorder struct{ calls []string }
+
+func (r *recorder) add(format string, args ...any) {
+	r.calls = append(r.calls, fmt.Sprintf(format, args...))
+}
+
+func shape(p *display.Path) string {
+	if b, ok := p.AsRect(); ok {
+		return fmt.Sprintf("%g,%g %g×%g", b.X, b.Y, b.W, b.H)
+	}
+	b := p.Bounds()
+	return fmt.Sprintf("path %g,%g %g×%g", b.X, b.Y, b.W, b.H)
+}
+
+func hue(c style.Color) string {
+	return fmt.Sprintf("#%02x%02x%02x", int(c.C[0]*255+0.5), int(c.C[1]*255+0.5), int(c.C[2]*255+0.5))
+}
+
+func (r *recorder) Save()                                   {}
+func (r *recorder) Restore()                                {}
+func (r *recorder) Transform(m display.Matrix)              { r.add("transform %g", m) }
+func (r *recorder) Clip(p *display.Path, evenOdd bool)      { r.add("clip %s", shape(p)) }
+func (r *recorder) Image(im *display.Image, b display.Rect) { r.add("image %g×%g", b.W, b.H) }
+func (r *recorder) Link(b display.Rect, address string)     { r.add("link %s", address) }
+func (r *recorder) Anchor(name string, x, y float64)        { r.add("anchor %s", name) }
+func (r *recorder) Text(t *display.Text)                    { r.add("text %s %s", t.Runs[0].Text, hue(t.Paint.Color)) }
+func (r *recorder) Stroke(p *display.Path, paint display.Paint, s display.Stroke) {
+	r.add("stroke %s", shape(p))
+}
+func (r *recorder) Fill(p *display.Path, paint display.Paint, evenOdd bool) {
+	what := hue(paint.Color)
+	if paint.Gradient != nil {
+		what = "gradient"
+	}
+	r.add("fill %s %s", shape(p), what)
+}
+func (r *recorder) Group(g display.Group, draw func(display.Canvas)) {
+	r.add("group %g %s", g.Alpha, g.Blend)
+	draw(r)
+	r.add("end")
+}
+
+// painted gives the calls for the pages of a body, each 200 by 100 px.
+func painted(t *testing.T, html string) [][]string {
+	t.Helper()
+	doc, err := markup.ParseHTML([]byte("<body style='margin:0;font:10px/10px sans-serif'>" + html))
+	require.NoError(t, err)
+	fonts := font.NewSet()
+	r := style.NewResolver(style.Env{Medium: "print", Width: 200, Height: 100}, layout.NewMetrics(fonts), nil, nil)
+	r.Finish()
+	b := &box.Builder{Styles: r}
+	root := b.Build(doc.Find("html"))
+	l := &layout.Layout{Fonts: fonts, Styles: r, Viewport: [2]float64{200, 100}, Tell: func(string, string, *box.Box) {}}
+	var out [][]string
+	var at *layout.Break
+	for {
+		page, rest := l.LayPage(root, 200, 100, at)
+		l.SettleAll(page, 200, 100)
+		rec := &recorder{}
+		p := NewPainter(rec, func(string) *picture.Picture { return nil }, display.Rect{W: 200, H: 100}, nil)
+		p.Context(page, 0, 0)
+		out = append(out, rec.calls)
+		if at = rest; rest == nil {
+			return out
+		}
+	}
+}
+
+func one(t *testing.T, html string) string { return strings.Join(painted(t, html)[0], "\n") }
+
+func TestSquareBordersAreRectangles(t *testing.T) {
+	assert.Equal(t, "fill 0,0 24×2 #0000ff\nfill 22,2 2×10 #0000ff\nfill 0,12 24×2 #0000ff\nfill 0,2 2×10 #0000ff",
+		one(t, "<div style='width:20px;height:10px;border:2px solid blue'></div>"))
+	assert.Equal(t, "fill 0,10 20×3 #ff0000", one(t, "<div style='width:20px;height:10px;border-bottom:3px solid red'></div>"))
+}
+
+func TestPaintingOrder(t *testing.T) {
+	got := one(t, `<div style="position:relative;z-index:1;width:1px;height:1px;background:red"></div><div style="float:left;width:2px;height:1px;background:lime"></div>
+		<div style="width:3px;height:1px;background:blue"></div><div style="position:relative;z-index:-1;width:4px;height:1px;background:yellow"></div><div style="height:10px">w</div>`)
+	order := []string{"4×1 #ffff00", "3×1 #0000ff", "2×1 #00ff00", "text w", "1×1 #ff0000"}
+	last := -1
+	for _, w := range order {
+		i := strings.Index(got, w)
+		require.GreaterOrEqual(t, i, 0, "%s in %s", w, got)
+		assert.Greater(t, i, last, "negative layers, blocks, floats, lines, positive layers: %s", got)
+		last = i
+	}
+}
+
+func TestGroupsAndClips(t *testing.T) {
+	got := one(t, "<div style='opacity:.5;overflow:hidden;width:20px;height:10px'><p style='margin:0;width:50px;height:5px;background:red'></p></div>")
+	assert.Equal(t, "group 0.5 \nclip 0,0 20×10\nfill 0,0 50×5 #ff0000\nend", got)
+	assert.Contains(t, one(t, "<div style='mix-blend-mode:multiply;width:1px;height:1px;background:red'></div>"), "group 1 Multiply")
+	assert.Contains(t, one(t, "<div style='clip-path:inset(1px 2px);width:20px;height:10px;background:red'></div>"), "clip 2,1 16×8")
+	assert.Empty(t, one(t, "<div style='visibility:hidden;width:9px;height:9px;background:red'></div>"))
+}
+
+func TestCutBoxesArePaintedAsOne(t *testing.T) {
+	pages := painted(t, "<div style='height:150px;width:20px;background:linear-gradient(red, blue)'></div>")
+	require.Len(t, pages, 2)
+	first, second := strings.Join(pages[0], "\n"), strings.Join(pages[1], "\n")
+	assert.Contains(t, first, "clip 0,0 20×150", "the whole box, clipped to its part")
+	assert.Contains(t, second, "clip 0,-100 20×150", "it began a page earlier")
+	assert.Contains(t, second, "gradient")
+}
+
+func TestVerticalTextIsTurned(t *testing.T) {
+	got := one(t, "<div style='writing-mode:vertical-rl;width:20px;height:50px'>w</div>")
+	assert.Regexp(t, `transform \[0 1 -1 0 20\.\d+ 0\]\ntext w`, got)
+	assert.Contains(t, one(t, "<div style='writing-mode:sideways-lr;width:20px;height:50px'>w</div>"), "transform [0 -1 1 0")
+}
+
+func TestInnerShadowsLeaveNoLines(t *testing.T) {
+	assert.Equal(t, "clip 0,0 20×10\nfill 0,0 5×10 #0000ff", one(t, "<div style='width:20px;height:10px;box-shadow:inset 5px 0 blue'></div>"))
+}
+
+func TestBackgroundsOfNoSizePaintNothing(t *testing.T) {
+	assert.Empty(t, one(t, "<div style='width:20px;height:0;background:red'></div>"))
+}
