@@ -50,3 +50,14 @@ func FuzzParse(f *testing.F) {
 		}
 	})
 }
+
+func TestParsedOnce(t *testing.T) {
+	m := NewSet().First(Query{Families: []string{"serif"}, Weight: 400, Stretch: 100})
+	a, err := Parsed(m.Face.data, nil)
+	require.NoError(t, err)
+	b, err := Parsed(append([]byte(nil), m.Face.data...), nil)
+	require.NoError(t, err)
+	assert.Same(t, a, b, "the content counts")
+	_, err = Parsed([]byte("no font"), nil)
+	assert.Error(t, err)
+}

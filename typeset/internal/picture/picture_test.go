@@ -2,6 +2,8 @@ package picture
 
 import (
 	"bytes"
+	"encoding/binary"
+	"hash/crc32"
 	"image"
 	"image/color"
 	"image/jpeg"
@@ -58,4 +60,56 @@ func FuzzPath(f *testing.F) {
 func FuzzDecode(f *testing.F) {
 	f.Add([]byte("GIF89a"))
 	f.Fuzz(func(t *testing.T, b []byte) { Decode(b) })
+}
+
+// withOrientation puts an eXIf chunk into a PNG file, after its header.
+func withOrientation(t *testing.T, file []byte, o byte) []byte {
+	t.Helper()
+	exif := []byte{'M', 'M', 0, 42, 0, 0, 0, 8, 0, 1, 0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, o, 0, 0, 0, 0, 0, 0}
+	var chunk bytes.Buffer
+	require.NoError(t, binary.Write(&chunk, binary.BigEndian, uint32(len(exif))))
+	body := append([]byte("eXIf"), exif...)
+	chunk.Write(body)
+	require.NoError(t, binary.Write(&chunk, binary.BigEndian, crc32.ChecksumIEEE(body)))
+	const header = 8 + 25
+	return append(append(append([]byte(nil), file[:header]...), chunk.Bytes()...), file[header:]...)
+}
+
+func TestOrientation(t *testing.T) {
+	im := image.NewNRGBA(image.Rect(0, 0, 3, 1))
+	im.Set(0, 0, color.NRGBA{255, 0, 0, 255})
+	var file bytes.Buffer
+	require.NoError(t, png.Encode(&file, im))
+	p, err := Decode(withOrientation(t, file.Bytes(), 6))
+	require.NoError(t, err)
+	assert.Equal(t, [2]float64{1, 3}, [2]float64{p.W, p.H}, "a quarter turn")
+	assert.Equal(t, 3.0, p.Turned(false).W, "as it is stored")
+	assert.Same(t, p, p.Turned(true))
+	plain, err := Decode(file.Bytes())
+	require.NoError(t, err)
+	assert.Same(t, plain, plain.Turned(false))
+	cut := withOrientation(t, file.Bytes(), 6)[:40]
+	_, err = Decode(cut)
+	assert.Error(t, err)
+}
+
+// boxes notes where pictures are drawn.
+type boxes struct {
+	display.Canvas
+	at []display.Rect
+}
+
+func (b *boxes) Save()                                   {}
+func (b *boxes) Restore()                                {}
+func (b *boxes) Clip(*display.Path, bool)                {}
+func (b *boxes) Image(_ *display.Image, to display.Rect) { b.at = append(b.at, to) }
+
+func TestPartOfAPicture(t *testing.T) {
+	whole := &Picture{W: 100, H: 50, Image: &display.Image{}}
+	part := whole.Part(display.Rect{X: 25, Y: 10, W: 50, H: 20})
+	assert.Equal(t, 2.5, part.Ratio)
+	c := &boxes{}
+	part.Paint(c, display.Rect{X: 0, Y: 0, W: 100, H: 40})
+	assert.Equal(t, []display.Rect{{X: -50, Y: -20, W: 200, H: 100}}, c.at, "twice as large, its part in the box")
+	assert.Same(t, whole, whole.Part(display.Rect{}))
 }
