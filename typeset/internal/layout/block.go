@@ -87,6 +87,14 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 			}
 		}
 	}
+	if rest == nil && used == 0 && !known(sp.FixedH) {
+		if byContent(s.MaxHeight) {
+			total = math.Min(total, top+h+bottom)
+		}
+		if byContent(s.MinHeight) {
+			total = math.Max(total, top+h+bottom)
+		}
+	}
 	if sp.MinH > total && rest == nil && used == 0 {
 		total = sp.MinH
 	}
@@ -138,6 +146,12 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		l.settle(f)
 	}
 	return f, rest
+}
+
+// byContent tells whether a block size is given by the contents: in this axis
+// min-content, max-content and fit-content come to the same (Sizing 3, §5.1).
+func byContent(s style.Size) bool {
+	return s.Kind == style.MinContent || s.Kind == style.MaxContent || s.Kind == style.FitContent
 }
 
 // autoHeight applies min and max to a height that comes from the contents.
