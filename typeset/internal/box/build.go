@@ -32,11 +32,37 @@ func (b *Builder) Build(root *markup.Node) *Box {
 		return nil
 	}
 	r := list[0]
+	openPage(r)
 	b.arrange(r)
 	if b.vertical {
 		orient(r)
 	}
 	return r
+}
+
+// openPage gives overflow of the root, or of the body when the root has none,
+// to the page, which cuts at its own edges (CSS Overflow 3, §3.3).
+func openPage(root *Box) {
+	if root.Node == nil || root.Node.Name != "html" {
+		return
+	}
+	from := root
+	if !from.clips() && root.Style.Contain == (style.Containment{}) {
+		for _, c := range root.Children {
+			if c.Kind == Element && c.Node != nil && c.Node.Name == "body" && c.Style.Contain == (style.Containment{}) {
+				from = c
+			}
+		}
+	}
+	if from.clips() {
+		s := *from.Style
+		s.OverflowX, s.OverflowY = style.Visible, style.Visible
+		from.Style = &s
+	}
+}
+
+func (b *Box) clips() bool {
+	return b.Style.OverflowX != style.Visible || b.Style.OverflowY != style.Visible
 }
 
 // element generates the boxes of one element.

@@ -492,12 +492,10 @@ func (c *Computer) adjust(n *markup.Node, isRoot bool) {
 	} else if isRoot && s.Display.Outer == Contents {
 		s.Display = Display{Outer: Block, Inner: FlowRoot}
 	}
-	if s.Continue == XWebkitLegacy {
-		if s.Display.Inner == Flex && s.BoxOrient == Vertical { // CSS Overflow 4, §5.5
-			s.Display.Inner = FlowRoot
-		} else {
-			s.MaxLines = 0
-		}
+	if s.MaxLines > 0 && s.Display.Inner == Flex && s.BoxOrient == Vertical { // CSS Overflow 4, §5.5
+		s.Display.Inner = FlowRoot
+	} else if s.Continue == XWebkitLegacy {
+		s.MaxLines = 0
 	}
 	if c.Parent.Display.IsFlexOrGrid() && s.Display.Outer != None && s.Display.Outer != Contents {
 		s.Display = s.Display.Blockified()
