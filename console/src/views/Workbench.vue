@@ -28,7 +28,8 @@ let pdf: Pdf | undefined
 let timer = 0
 let turn = 0
 
-const textFiles = computed(() => Object.keys(files).filter((f) => files[f].text !== undefined).sort(order))
+// licences travel with their fonts; nobody edits them here
+const textFiles = computed(() => Object.keys(files).filter((f) => files[f].text !== undefined && !/(^|\/)LICENSE/.test(f)).sort(order))
 const recordTab = 'Record'
 
 function order(a: string, b: string): number {
@@ -192,9 +193,9 @@ watch(() => props.name, load)
 .grow { flex: 1; }
 .source { display: flex; flex-direction: column; min-height: 0; background: #fff; border-right: 1px solid var(--line); }
 .tabs { display: flex; gap: 2px; padding: 6px 10px 0; border-bottom: 1px solid var(--line); overflow-x: auto; flex: none; }
-.tabs button { border: 0; background: none; font: inherit; font-size: 13.5px; padding: 6px 10px 8px; color: var(--ink-soft); cursor: pointer; border-bottom: 2px solid transparent; white-space: nowrap; }
+.tabs button { border: 0; background: none; font: inherit; font-size: 13.5px; padding: 6px 8px 8px; color: var(--ink-soft); cursor: pointer; border-bottom: 2px solid transparent; white-space: nowrap; }
 .tabs button.here { color: var(--olive-deep); border-color: var(--olive); font-weight: 600; }
-.tabs button.mark { margin-left: auto; }
+.tabs button.mark { margin-left: auto; position: sticky; right: -10px; background: #fff; }
 .sheets { display: flex; flex-direction: column; min-height: 0; background: #eceae1; }
 .status { display: flex; align-items: center; gap: 14px; min-height: 41px; padding: 6px 16px; font-size: 13.5px; border-bottom: 1px solid var(--line); background: #f6f4ee; }
 .bad { color: #b3261e; font-weight: 600; }
