@@ -11,6 +11,8 @@ import (
 
 	"golang.org/x/net/html"
 	"golang.org/x/net/html/charset"
+	"golang.org/x/text/runes"
+	"golang.org/x/text/transform"
 )
 
 // maxDepth bounds how deep elements may nest.
@@ -32,6 +34,7 @@ func ParseHTML(data []byte) (*Node, error) {
 		}
 		r = bytes.NewReader(nil)
 	}
+	r = transform.NewReader(r, runes.ReplaceIllFormed()) // as browsers do (Encoding, §8.1.1)
 	// scripts do not run, so that noscript counts
 	doc, err := html.ParseWithOptions(r, html.ParseOptionEnableScripting(false))
 	if err != nil {
