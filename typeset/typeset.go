@@ -170,7 +170,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	if !s.o.Date.IsZero() {
 		writer.Info.Date = "D:" + s.o.Date.UTC().Format("20060102150405") + "Z"
 	}
-	setter.Styles, setter.Out = s.styles, writer
+	setter.Out = writer
 	setter.Layout = &layout.Layout{Fonts: s.fonts, Styles: s.styles, Tell: func(code, message string, b *box.Box) {
 		s.tell(code, Warning, message, "give a font that has it through @font-face")
 	}}

@@ -41,6 +41,15 @@ func set(ctx context.Context, t *merge.Template, files Files, r record.Record, o
 	return typeset.Set(ctx, html, typeset.Options{Name: t.Manifest.Page, Loader: typeset.Files(files), Limits: typeset.Limits{Time: time.Minute, Pages: 5000}}, out)
 }
 
+// begin reads the body of a request that sets documents, and waits for a place
+// among those that are set at once. The caller gives the place back.
+func (a *API) begin(c *echo.Context, in any, what string) (free func(), err error) {
+	if err := c.Bind(in); err != nil {
+		return nil, bad("the body is not the JSON of a %s: %v", what, err)
+	}
+	return a.slot(c)
+}
+
 // render sets one page at once and keeps nothing: of a template and a record,
 // of files that are still being edited, or of a posted page.
 func (a *API) render(c *echo.Context) error {
@@ -53,10 +62,7 @@ func (a *API) render(c *echo.Context) error {
 		Set      uint64               `json:"recordSet"`
 		Number   int                  `json:"number"`
 	}
-	if err := c.Bind(&in); err != nil {
-		return bad("the body is not the JSON of a rendering: %v", err)
-	}
-	free, err := a.slot(c)
+	free, err := a.begin(c, &in, "rendering")
 	if err != nil {
 		return err
 	}
@@ -148,10 +154,7 @@ func (a *API) issue(c *echo.Context) error {
 		Records  []int           `json:"records"` // of the set; empty for all
 		Record   json.RawMessage `json:"record"`
 	}
-	if err := c.Bind(&in); err != nil {
-		return bad("the body is not the JSON of a document: %v", err)
-	}
-	free, err := a.slot(c)
+	free, err := a.begin(c, &in, "document")
 	if err != nil {
 		return err
 	}

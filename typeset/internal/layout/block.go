@@ -59,18 +59,19 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	var h float64
 	var rest *Break
 	if clamps {
-		h, rest = l.clampFlow(f, b, in, from, set)
+		h, rest = clampFlow(f, s, in, set)
 	} else {
 		h, rest = set(in)
 	}
 	if h < 0 { // nothing fits
 		return nil, nil
 	}
-	if _, contained := s.SizeContained(); contained && rest == nil {
+	_, contained := s.SizeContained()
+	if contained && rest == nil {
 		h = s.IntrinsicSize[1]
 	}
 	contents := h
-	if _, contained := s.SizeContained(); bfc && !contained {
+	if bfc && !contained {
 		h = math.Max(h, f.floatBottom(in, top))
 	}
 	total := top + h + bottom
@@ -621,7 +622,7 @@ func (st *flowState) beside(c *box.Box, e *edges, pos float64) (y, x0, x1 float6
 // place adds a set child and moves the position on.
 func (st *flowState) place(c *box.Box, frag *Fragment, x, pos float64, e *edges, cleared bool, before, top strut) {
 	in := st.in
-	dx, dy := relative(c, in.w, in.h, st.b.Style.Direction == style.Rtl)
+	dx, dy := relative(c, in.w, in.h, isRTL(st.b))
 	st.f.add(frag, x, in.y+pos, dx, dy)
 	st.prev = c
 	if frag.through { // margins above and below it adjoin
@@ -846,7 +847,7 @@ func (l *Layout) marker(f *Fragment, b *box.Box, in flowSpace) {
 		return
 	}
 	x := in.x - m.W
-	if b.Style.Direction == style.Rtl {
+	if isRTL(b) {
 		x = in.x + in.w
 	}
 	y := in.y

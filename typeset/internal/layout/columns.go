@@ -46,7 +46,7 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 		height = math.Max(definite-e.blockEdges(), 0)
 	}
 	top := f.Border[style.Top] + f.Padding[style.Top]
-	c := &columnSet{l: l, b: inner(b), f: f, sp: sp, n: n, w: colW, gap: gap, left: e.left(), y: top, rtl: s.Direction == style.Rtl}
+	c := &columnSet{l: l, b: inner(b), f: f, sp: sp, n: n, w: colW, gap: gap, left: e.left(), y: top, rtl: isRTL(b)}
 	c.room = sp.Left - top - e.bottom()
 	var maxH float64 = inf
 	if v := s.MaxHeight.Resolve(sp.H); known(v) {

@@ -93,8 +93,7 @@ func (st *lineState) lineWidth(units []unit) float64 {
 }
 
 // clampFlow sets the contents of a block container with limited lines.
-func (l *Layout) clampFlow(f *Fragment, b *box.Box, in flowSpace, from *Break, set func(flowSpace) (float64, *Break)) (float64, *Break) {
-	s := b.Style
+func clampFlow(f *Fragment, s *style.Style, in flowSpace, set func(flowSpace) (float64, *Break)) (float64, *Break) {
 	in.clamp = &clamp{left: s.MaxLines}
 	h, rest := set(in)
 	if !in.clamp.over {

@@ -111,7 +111,7 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	x.column = s.FlexDirection == style.Column || s.FlexDirection == style.ColumnReverse
 	x.reverse = s.FlexDirection == style.RowReverse || s.FlexDirection == style.ColumnReverse
-	x.mainRTL = !x.column && s.Direction == style.Rtl
+	x.mainRTL = !x.column && isRTL(b)
 	x.mainGap, x.crossGap = gapOf(s.ColumnGap, x.w), gapOf(s.RowGap, x.h)
 	if x.column {
 		x.mainGap, x.crossGap = x.crossGap, x.mainGap
@@ -771,7 +771,7 @@ func (x *flexBox) place(lines []*flexLine, e *edges) float64 {
 	if x.s.FlexWrap != style.Nowrap {
 		pos, gap = distribute(x.s.AlignContent, size-total, len(lines), x.crossGap, wrapRev)
 	}
-	crossRTL := x.column && x.s.Direction == style.Rtl
+	crossRTL := x.column && isRTL(x.b)
 	for _, ln := range lines {
 		ln.pos = pos
 		if wrapRev != crossRTL {
@@ -834,7 +834,7 @@ func (x *flexBox) crossOffset(it *flexItem, ln *flexLine, wrapRev, crossRTL bool
 	case style.Start:
 		atEnd = crossRTL
 	case style.SelfStart, style.SelfEnd:
-		rtl := x.column && it.b.Style.Direction == style.Rtl
+		rtl := x.column && isRTL(it.b)
 		atEnd = rtl != (k == style.SelfEnd)
 	case style.Baseline:
 		if x.onBaseline(it) {
@@ -854,7 +854,7 @@ func (x *flexBox) crossOffset(it *flexItem, ln *flexLine, wrapRev, crossRTL bool
 // wait gives a positioned child its static position (§4.1): as if it were the
 // only item.
 func (x *flexBox) wait(f *Fragment, c *box.Box, e *edges, total float64) {
-	w := waiting{b: c, rect: rect{e.left(), e.top(), x.w, math.Max(total-e.blockEdges(), 0)}, rtl: x.s.Direction == style.Rtl}
+	w := waiting{b: c, rect: rect{e.left(), e.top(), x.w, math.Max(total-e.blockEdges(), 0)}, rtl: isRTL(x.b)}
 	crossRTL := x.column && w.rtl
 	main := flexSide(x.s.JustifyContent, x.reverse != x.mainRTL, x.mainRTL, x.mainRTL)
 	self := c.Style.AlignSelf

@@ -60,7 +60,7 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	g.build(g.w, g.h)
 	g.sizeColumns(g.w)
 	colPos, _ := g.positions(g.cols, g.colGap, g.w, s.JustifyContent)
-	if s.Direction == style.Rtl {
+	if isRTL(b) {
 		colPos = mirror(colPos, g.cols, g.w)
 	}
 	g.sizeRows(g.h, colPos)
@@ -84,7 +84,7 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	g.baselines()
 	var kids []flowKid
 	for _, it := range g.items {
-		x, y, iw, ih := area(it, colPos, rowPos, g.cols, g.rows, s.Direction == style.Rtl)
+		x, y, iw, ih := area(it, colPos, rowPos, g.cols, g.rows, isRTL(b))
 		kx, ky := g.placeItem(it, iw, ih)
 		kids = append(kids, flowKid{it.b, it.frag, e.left() + x + kx, e.top() + y + ky, nil})
 		if it.row == 0 && known(it.frag.Baseline) && !known(f.Baseline) {
@@ -956,7 +956,7 @@ func (g *gridBox) sizeRows(h float64, colPos []float64) {
 	for _, it := range g.items {
 		last := it.col + it.cols - 1
 		w := math.Abs(colPos[last]-colPos[it.col]) + g.cols[last].size
-		if g.s.Direction == style.Rtl {
+		if isRTL(g.b) {
 			w = math.Abs(colPos[last]-colPos[it.col]) + g.cols[it.col].size
 		}
 		it.frag = g.lay(it, w, Auto)
@@ -1039,7 +1039,7 @@ func (g *gridBox) baselines() {
 func (g *gridBox) placeItem(it *gridItem, w, h float64) (x, y float64) {
 	it.frag = g.lay(it, w, h)
 	j, a := g.selfAlign(it)
-	rtl := g.s.Direction == style.Rtl
+	rtl := isRTL(g.b)
 	x = gridAlign(j, w-it.frag.W-it.e.margin[1]-it.e.margin[3], it.e.auto[style.Left], it.e.auto[style.Right], rtl) + it.e.margin[style.Left]
 	y = gridAlign(a, h-it.frag.H-it.e.margin[0]-it.e.margin[2], it.e.auto[style.Top], it.e.auto[style.Bottom], false) + it.e.margin[style.Top]
 	if a.Kind == style.Baseline {

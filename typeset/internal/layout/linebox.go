@@ -388,7 +388,7 @@ func (b *lineBuilder) ends(in *inl, end bool) bool {
 // physical side at the left (or right) of a frame, and whether the box has an
 // edge there on this line.
 func (b *lineBuilder) sideOf(fr frame, right bool) (side int, has bool) {
-	rtl := fr.in.box.Style.Direction == style.Rtl
+	rtl := isRTL(fr.in.box)
 	side = style.Left
 	if right {
 		side = style.Right

@@ -121,7 +121,6 @@ type lineState struct {
 	after   bool // a forced break came before
 	pending []pendingFloat
 	limit   float64      // lines may be no wider; 0 for as wide as there is room
-	out     []waiting    // positioned boxes met on this line
 	floated map[int]bool // leaves whose float is placed; a line may be filled more than once
 }
 

@@ -72,7 +72,7 @@ func (l *Layout) prepare(b *box.Box) *para {
 	if m.para != nil {
 		return m.para
 	}
-	p := &para{rtl: b.Style.Direction == style.Rtl}
+	p := &para{rtl: isRTL(b)}
 	c := &collector{l: l, p: p, space: true, root: b}
 	c.walk(b.Children, nil)
 	c.flushOpens()
@@ -689,7 +689,7 @@ func (l *Layout) measure(lf *leaf, t string, feats font.Features) {
 func (l *Layout) edge(in *inl, cbW float64, end bool) float64 {
 	e := l.edges(in.box, cbW)
 	side := style.Left
-	if end != (in.box.Style.Direction == style.Rtl) {
+	if end != (isRTL(in.box)) {
 		side = style.Right
 	}
 	return e.margin[side] + e.border[side] + e.padding[side]

@@ -29,7 +29,8 @@ func (l *Layout) replacedSize(b *box.Box, sp Space, e *edges) (float64, float64)
 			}
 		}
 	}
-	if inline, block := s.SizeContained(); inline || block {
+	inline, block := s.SizeContained()
+	if inline || block {
 		ratio = 0
 		if inline {
 			natW = s.IntrinsicSize[0]
@@ -116,7 +117,6 @@ func (l *Layout) replacedSize(b *box.Box, sp Space, e *edges) (float64, float64)
 		w = cw(w)
 	default:
 		w, h = natW, natH
-		inline, block := s.SizeContained()
 		empty := inline && block && natW == 0 && natH == 0 || b.Picture == nil || b.Picture.Draw == nil && b.Picture.Image == nil && natW == 0 && natH == 0
 		switch {
 		case w > 0 && h > 0:

@@ -19,7 +19,7 @@ func (x *flexBox) cut(f *Fragment, kids []flowKid, lines []*flexLine, from *Brea
 // cutPlaced goes on from a break by moving everything up by what was used.
 func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break, sp Space, e edges, w, h float64) *Break {
 	put := func(k flowKid, y float64) {
-		dx, dy := relative(k.b, w, h, b.Style.Direction == style.Rtl)
+		dx, dy := relative(k.b, w, h, isRTL(b))
 		f.add(k.f, k.x, y, dx, dy)
 	}
 	if from == nil && (!sp.cutting() || f.H <= sp.Left+0.01) && !l.forcedAmong(kids, sp) {

@@ -142,7 +142,7 @@ func (t *tableRun) columns(left float64) {
 	n := len(t.widths)
 	t.xs = make([]float64, n+1)
 	x := left + t.g.spacing[0]
-	rtl := t.b.Style.Direction == style.Rtl
+	rtl := isRTL(t.b)
 	for i := range n {
 		k := i
 		if rtl {
@@ -163,7 +163,7 @@ func (t *tableRun) columns(left float64) {
 func (t *tableRun) cellBox(c *cell) (x, w float64) {
 	last := c.col + c.cols - 1
 	first := c.col
-	if t.b.Style.Direction == style.Rtl {
+	if isRTL(t.b) {
 		first, last = last, first
 	}
 	return t.xs[first], t.xs[last] + t.widths[last] - t.xs[first]
@@ -563,7 +563,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		if !g.collapse && c.box.Style.EmptyCells == style.Hide && len(f.Kids) == 0 {
 			f.Hide = true
 		}
-		dx, dy := relative(c.box, t.f.W, Auto, t.b.Style.Direction == style.Rtl)
+		dx, dy := relative(c.box, t.f.W, Auto, isRTL(t.b))
 		t.f.add(f, x, t.y, dx, dy)
 		t.owners = append(t.owners, r)
 	}

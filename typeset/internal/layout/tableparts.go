@@ -4,7 +4,6 @@ import (
 	"math"
 
 	"oliveledger/typeset/internal/box"
-	"oliveledger/typeset/internal/style"
 )
 
 // ownFragment tells whether a row or row group is more than a background
@@ -105,5 +104,5 @@ func (t *tableRun) settlePart(f *Fragment) {
 }
 
 func (t *tableRun) shift(b *box.Box) (dx, dy float64) {
-	return relative(b, t.f.W, Auto, t.b.Style.Direction == style.Rtl)
+	return relative(b, t.f.W, Auto, isRTL(t.b))
 }

@@ -64,7 +64,7 @@ func (x *flexBox) trimLines(lines []*flexLine) {
 	if x.column {
 		first, last = style.Left, style.Right
 	}
-	if (x.s.FlexWrap == style.WrapReverse) != (x.column && x.s.Direction == style.Rtl) {
+	if (x.s.FlexWrap == style.WrapReverse) != (x.column && isRTL(x.b)) {
 		first, last = last, first
 	}
 	for _, it := range lines[0].items {
@@ -86,7 +86,7 @@ func (g *gridBox) trimItems() {
 	firstCol, lastCol := usedTracks(g.cols)
 	firstRow, lastRow := usedTracks(g.rows)
 	start, end := style.Left, style.Right
-	if g.s.Direction == style.Rtl {
+	if isRTL(g.b) {
 		start, end = end, start
 	}
 	for _, it := range g.items {

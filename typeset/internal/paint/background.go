@@ -104,9 +104,7 @@ func borderArea(s *style.Style, r display.Rect, outer display.Radii, w [4]float6
 func (p *Painter) Canvas(s *style.Style, root, area display.Rect) {
 	b := &s.Background
 	if col := s.BackgroundColor.Or(s.Color); col.A > 0 {
-		path := &display.Path{}
-		path.Rect(area)
-		p.C.Fill(path, display.Solid(col), false)
+		p.fill(area, col)
 	}
 	for i := len(b.Images) - 1; i >= 0; i-- {
 		if b.Images[i] == nil {

@@ -129,6 +129,13 @@ func (p *Painter) ring(kind style.Keyword, r display.Rect, outer display.Radii, 
 	p.C.Restore()
 }
 
+// fill paints a rectangle in one colour.
+func (p *Painter) fill(r display.Rect, col style.Color) {
+	path := &display.Path{}
+	path.Rect(r)
+	p.C.Fill(path, display.Solid(col), false)
+}
+
 // frame fills a square border as rectangles: viewers draw those sharp, unlike
 // one shape with a hole.
 func (p *Painter) frame(r display.Rect, w [4]float64, col style.Color) {
@@ -140,9 +147,7 @@ func (p *Painter) frame(r display.Rect, w [4]float64, col style.Color) {
 		{X: r.X, Y: in.Y, W: w[style.Left], H: in.H},
 	} {
 		if side.W > 0 && side.H > 0 {
-			path := &display.Path{}
-			path.Rect(side)
-			p.C.Fill(path, display.Solid(col), false)
+			p.fill(side, col)
 		}
 	}
 }
@@ -352,9 +357,7 @@ func (p *Painter) collapsed(f *layout.Fragment, x, y float64) {
 			side = style.Left
 		}
 		if e.Border.Style == style.Solid {
-			path := &display.Path{}
-			path.Rect(r.Snapped())
-			p.C.Fill(path, display.Solid(e.Color), false)
+			p.fill(r.Snapped(), e.Color)
 			continue
 		}
 		s := style.Style{}

@@ -1,31 +1,23 @@
 package style
 
-// Sides of a box in the frame of a writing mode: layout works with the inline
-// axis from left to right and the block axis from top to bottom, whatever the
-// mode. The table gives, for each of the frame's sides, the physical one
-// (Writing Modes 4, §6.2).
-var flowSides4 = map[Keyword][4]int{
-	VerticalRl: {Right, Bottom, Left, Top},
-	SidewaysRl: {Right, Bottom, Left, Top},
-	VerticalLr: {Left, Bottom, Right, Top},
-	SidewaysLr: {Left, Top, Right, Bottom},
-}
-
-// lineSides4 is the same by the sides of a line: in vertical-lr the upper side
-// of the text faces the block's end.
-var lineSides4 = map[Keyword][4]int{
-	VerticalRl: {Right, Bottom, Left, Top},
-	SidewaysRl: {Right, Bottom, Left, Top},
-	VerticalLr: {Right, Bottom, Left, Top},
-	SidewaysLr: {Left, Top, Right, Bottom},
-}
+// physicalSides gives, for each side in the frame of a writing mode, the physical
+// one: layout works with the inline axis from left to right and the block axis
+// from top to bottom, whatever the mode (Writing Modes 4, §6.2).
+var physicalSides = func() map[Keyword][4]int {
+	out := map[Keyword][4]int{}
+	for _, mode := range []Keyword{HorizontalTb, VerticalRl, VerticalLr, SidewaysRl, SidewaysLr} {
+		s := &Style{Inherited: Inherited{WritingMode: mode, Direction: Ltr}}
+		out[mode] = [4]int{blockSide(s, false), inlineSide(s, true), blockSide(s, true), inlineSide(s, false)}
+	}
+	return out
+}()
 
 // FlowSides gives the physical side for each side of the frame of mode.
 func FlowSides(mode Keyword) [4]int {
-	if m, ok := flowSides4[mode]; ok {
-		return m
+	if !mode.Vertical() {
+		mode = HorizontalTb
 	}
-	return [4]int{Top, Right, Bottom, Left}
+	return physicalSides[mode]
 }
 
 // InFlow gives a style as the layout in the frame of mode sees it: sides and
@@ -35,9 +27,9 @@ func (s *Style) InFlow(mode Keyword, line bool) *Style {
 	if !mode.Vertical() {
 		return s
 	}
-	sides := flowSides4[mode]
-	if line {
-		sides = lineSides4[mode]
+	sides := FlowSides(mode)
+	if line && mode == VerticalLr { // the upper side of its text faces the block's end
+		sides = FlowSides(VerticalRl)
 	}
 	out := *s
 	for i, from := range sides {
