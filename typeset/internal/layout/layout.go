@@ -95,19 +95,20 @@ type waiting struct {
 
 // Space is all that a box may know of its surroundings.
 type Space struct {
-	W, H           float64 // size of the containing block; H may be Auto
-	FixedW, FixedH float64 // border-box sizes that a parent imposes, or Auto
-	Shrink         bool    // an auto width shrinks to fit
-	Left           float64 // block size left in the page or column, from the border box's top
-	Page           float64 // the whole of it
-	AtTop          bool    // nothing stands above in this page or column
-	Column         bool    // the fragmentainer is a column
-	Floats         *floats // of the formatting context that the box belongs to
-	X, Y           float64 // of the border box in that context
-	Indefinite     bool    // FixedH does not make percentages definite
-	Cell           bool    // percentages of children's heights resolve to auto first
-	MinH           float64 // a lower bound from outside
-	clamp          *clamp  // limits the lines
+	W, H           float64  // size of the containing block; H may be Auto
+	FixedW, FixedH float64  // border-box sizes that a parent imposes, or Auto
+	Shrink         bool     // an auto width shrinks to fit
+	Left           float64  // block size left in the page or column, from the border box's top
+	Page           float64  // the whole of it
+	AtTop          bool     // nothing stands above in this page or column
+	Column         bool     // the fragmentainer is a column
+	Floats         *floats  // of the formatting context that the box belongs to
+	X, Y           float64  // of the border box in that context
+	Indefinite     bool     // FixedH does not make percentages definite
+	Cell           bool     // percentages of children's heights resolve to auto first
+	MinH           float64  // a lower bound from outside
+	clamp          *clamp   // limits the lines
+	sub            *subgrid // tracks that a grid around gives
 }
 
 func newSpace(w, h float64) Space {

@@ -83,23 +83,23 @@ func (x *flexBox) trimItem(it *flexItem, side int) {
 // trimItems trims the items in the outer tracks of a grid; collapsed tracks do
 // not count.
 func (g *gridBox) trimItems() {
-	firstCol, lastCol := usedTracks(g.cols)
-	firstRow, lastRow := usedTracks(g.rows)
+	firstCol, lastCol := usedTracks(g.axis[inlineAxis].tracks)
+	firstRow, lastRow := usedTracks(g.axis[blockAxis].tracks)
 	start, end := style.Left, style.Right
 	if isRTL(g.b) {
 		start, end = end, start
 	}
 	for _, it := range g.items {
-		if it.col <= firstCol {
+		if it.at[0] <= firstCol {
 			trim(g.b, it.b, start)
 		}
-		if it.col+it.cols > lastCol {
+		if it.at[0]+it.span[0] > lastCol {
 			trim(g.b, it.b, end)
 		}
-		if it.row <= firstRow {
+		if it.at[1] <= firstRow {
 			trim(g.b, it.b, style.Top)
 		}
-		if it.row+it.rows > lastRow {
+		if it.at[1]+it.span[1] > lastRow {
 			trim(g.b, it.b, style.Bottom)
 		}
 	}

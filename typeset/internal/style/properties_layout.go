@@ -319,8 +319,8 @@ func trackList(v *values, allowRepeat bool) (trackSpec, bool) {
 		return fixed(TrackList{}), true
 	}
 	if v.word("subgrid") {
-		lineNames(v)
-		return fixed(TrackList{Subgrid: true}), true
+		items, ok := subgridNames(v, true)
+		return fixed(TrackList{Subgrid: true, Items: items}), ok
 	}
 	var items []spec[TrackItem]
 	for {
@@ -361,6 +361,41 @@ func trackList(v *values, allowRepeat bool) (trackSpec, bool) {
 			return func(c *Computer) TrackList { return TrackList{Items: all(items)(c), After: names} }, len(items) > 0
 		}
 		items = append(items, func(c *Computer) TrackItem { return TrackItem{Names: names, Track: tr(c)} })
+	}
+}
+
+// subgridNames reads the line names of a subgrid, one item a line
+// (CSS Grid 2, §9).
+func subgridNames(v *values, allowRepeat bool) (items []TrackItem, ok bool) {
+	for {
+		t := v.peek()
+		switch {
+		case t.Kind == css.Bracket:
+			var names []string
+			for _, t := range css.Words(v.next().Args) {
+				names = append(names, t.Text)
+			}
+			items = append(items, TrackItem{Names: names})
+		case t.Kind == css.Function && t.Text == "repeat" && allowRepeat:
+			in := &values{list: css.Words(v.next().Args)}
+			it := TrackItem{Repeat: -1}
+			if !in.word("auto-fill") {
+				n, ok := in.integer()
+				if !ok || n(nil) < 1 {
+					return nil, false
+				}
+				it.Repeat = min(n(nil), 10000)
+			}
+			if !in.comma() {
+				return nil, false
+			}
+			if it.Items, ok = subgridNames(in, false); !ok || len(it.Items) == 0 || !in.done() {
+				return nil, false
+			}
+			items = append(items, it)
+		default:
+			return items, true
+		}
 	}
 }
 
