@@ -160,6 +160,10 @@ func (l *Layout) autoHeight(b *box.Box, h, used float64, sp Space, e *edges) flo
 	if known(sp.FixedH) { // imposed, but percentages stay indefinite
 		return math.Max(sp.FixedH-used, 0)
 	}
+	if s := b.Style; s.Height.Through != nil {
+		extra := e.blockEdges()
+		h = borderBox(s, s.Height.Passed(fromBorderBox(s, h+used, extra), sp.H), extra) - used
+	}
 	return math.Max(l.clampHeight(b, h+used, sp, e)-used, 0)
 }
 

@@ -57,7 +57,7 @@ func drawn(b *style.Border) bool {
 // that look the same are one line.
 func (t *tableRun) collapsedEdges() {
 	n := len(t.placed)
-	if n == 0 || len(t.widths) == 0 {
+	if n == 0 || len(t.widths) == 0 || t.b.Style.Visibility != style.Visible {
 		return
 	}
 	e := newEdgeGrid(n, len(t.widths))

@@ -362,6 +362,9 @@ func (x *flexBox) limits(it *flexItem, extra float64) (lo, hi float64) {
 	if v := prop.Resolve(x.mainSize()); known(v) {
 		content = math.Min(content, borderBox(s, v, extra))
 	}
+	if minS.Through != nil {
+		content = borderBox(s, minS.Passed(fromBorderBox(s, content, extra), x.mainSize()), extra)
+	}
 	return math.Min(math.Max(content, extra), hi), hi
 }
 

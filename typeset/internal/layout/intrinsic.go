@@ -86,10 +86,24 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 		if r := s.AspectRatio.Ratio; r > 0 && s.Height.Kind == style.Length && !s.Height.HasPct() {
 			w := throughRatio(s, borderBox(s, s.Height.Px, e.blockEdges()), e.blockEdges(), extra, r)
 			lo, hi = w, w
+			if s.MinWidth.IsAuto() && !b.Scrolls() && b.Kind != box.Replaced {
+				least, _ := l.contentSizes(b)
+				least = borderBox(s, s.MinWidth.Passed(fromBorderBox(s, least+extra, extra), 0), extra)
+				lo, hi = math.Max(lo, least), math.Max(hi, least)
+			}
 		}
 	}
+	if s.Width.Through != nil && s.Width.Kind != style.Length {
+		lo = borderBox(s, s.Width.Passed(fromBorderBox(s, lo, extra), 0), extra)
+		hi = borderBox(s, s.Width.Passed(fromBorderBox(s, hi, extra), 0), extra)
+	}
 	if v := fixed(s.MaxWidth); known(v) {
-		lo, hi = math.Min(lo, v), math.Min(hi, v)
+		least := 0.0
+		if s.Display.Inner == style.Table { // never narrower than its columns
+			least, _ = l.contentSizes(b)
+			least += extra
+		}
+		lo, hi = math.Max(math.Min(lo, v), least), math.Max(math.Min(hi, v), least)
 	}
 	if v := fixed(s.MinWidth); known(v) {
 		lo, hi = math.Max(lo, v), math.Max(hi, v)

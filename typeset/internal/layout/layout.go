@@ -39,6 +39,7 @@ type Fragment struct {
 	Rules           []Kid        // column rules: F.W and F.H give the line's box
 	Overflow        float64      // how far floats reach below the top
 	Picture         bool
+	Clipped         bool   // a cell that reaches over collapsed columns
 	Hide            bool   // an empty cell that shows neither border nor background
 	Backs           []Back // table backgrounds behind the cells
 
@@ -244,6 +245,14 @@ func borderBox(s *style.Style, v, extra float64) float64 {
 	return math.Max(v, extra)
 }
 
+// fromBorderBox gives the size as box-sizing reads it.
+func fromBorderBox(s *style.Style, v, extra float64) float64 {
+	if s.BoxSizing == style.ContentBox {
+		return math.Max(v-extra, 0)
+	}
+	return v
+}
+
 // width is the used border-box width of a block-level box (CSS 2.2, §10.3).
 func (l *Layout) width(b *box.Box, sp Space, e *edges) float64 {
 	if known(sp.FixedW) {
@@ -274,6 +283,9 @@ func (l *Layout) width(b *box.Box, sp Space, e *edges) float64 {
 		} else {
 			w = math.Max(avail, extra)
 		}
+	}
+	if s.Width.Through != nil && s.Width.Kind != style.Length {
+		w = borderBox(s, s.Width.Passed(fromBorderBox(s, w, extra), sp.W), extra)
 	}
 	return l.clampWidth(b, w, sp, e)
 }
@@ -306,7 +318,7 @@ func (l *Layout) clampWidth(b *box.Box, w float64, sp Space, e *edges) float64 {
 				return borderBox(s, v, extra)
 			}
 		case style.MinContent, style.MaxContent, style.FitContent, style.Stretch:
-			return l.contentWidth(b, size, avail, extra)
+			return borderBox(s, size.Passed(fromBorderBox(s, l.contentWidth(b, size, avail, extra), extra), sp.W), extra)
 		}
 		return Auto
 	}
@@ -317,7 +329,7 @@ func (l *Layout) clampWidth(b *box.Box, w float64, sp Space, e *edges) float64 {
 		w = math.Max(w, lo)
 	} else if s.AspectRatio.Ratio > 0 && s.Width.Kind != style.Length && s.MinWidth.IsAuto() && b.Kind != box.Replaced && !b.Scrolls() && known(l.ratioWidth(b, sp, e)) {
 		lo, _ := l.contentSizes(b)
-		w = math.Max(w, lo+extra)
+		w = math.Max(w, borderBox(s, s.MinWidth.Passed(fromBorderBox(s, lo+extra, extra), sp.W), extra))
 	}
 	return math.Max(w, extra)
 }

@@ -563,6 +563,9 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		if !g.collapse && c.box.Style.EmptyCells == style.Hide && len(f.Kids) == 0 {
 			f.Hide = true
 		}
+		for k := c.col; k < c.col+c.cols; k++ {
+			f.Clipped = f.Clipped || g.columns[k].collapsed
+		}
 		dx, dy := relative(c.box, t.f.W, Auto, isRTL(t.b))
 		t.f.add(f, x, t.y, dx, dy)
 		t.owners = append(t.owners, r)

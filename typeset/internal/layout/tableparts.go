@@ -7,11 +7,12 @@ import (
 )
 
 // ownFragment tells whether a row or row group is more than a background
-// behind its cells: it moves, is a containing block or is painted as a whole.
+// behind its cells: it moves, is a containing block, has an outline or is painted as a whole.
 // All others leave their cells to the table, which saves a fragment for each
 // row.
 func ownFragment(b *box.Box) bool {
-	return contains(b) || b.Style.PaintsWhole()
+	o := &b.Style.Outline
+	return contains(b) || b.Style.PaintsWhole() || drawn(o)
 }
 
 // wrapParts moves the cells of rows and groups that need it into a fragment of

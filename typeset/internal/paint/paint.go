@@ -230,7 +230,7 @@ func overflowClip(f *layout.Fragment, x, y float64) *display.Path {
 		return nil
 	}
 	s := f.Box.Look()
-	if s.OverflowX == style.Visible && s.OverflowY == style.Visible && !s.Contain.Paint || s.Display.Outer == style.Inline && s.Display.Inner == style.Flow || s.Display.Outer == style.TableRow {
+	if s.OverflowX == style.Visible && s.OverflowY == style.Visible && !s.Contain.Paint && !f.Clipped || s.Display.Outer == style.Inline && s.Display.Inner == style.Flow || s.Display.Outer == style.TableRow {
 		return nil
 	}
 	if s.Display.Inner == style.Table && s.OverflowX != style.Hidden && s.OverflowX != style.ClipText {

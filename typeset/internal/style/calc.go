@@ -53,9 +53,9 @@ func constant(d dim, v float64) (sum, bool) {
 	return sum{dim: d, eval: func(*Computer) val { return val{v: v} }}, true
 }
 
-// leaf parses one numeric token or maths function. vars gives channel
-// keywords in relative colours.
-func leaf(t css.Token, vars map[string]func(*Computer) float64) (sum, bool) {
+// leaf parses one numeric token or maths function. vars gives names
+// that stand for values: channels of relative colours, size in calc-size().
+func leaf(t css.Token, vars map[string]sum) (sum, bool) {
 	switch t.Kind {
 	case css.Number:
 		return constant(dimNumber, t.Num)
@@ -84,7 +84,7 @@ func leaf(t css.Token, vars map[string]func(*Computer) float64) (sum, bool) {
 		}
 	case css.Ident:
 		if f, ok := vars[t.Lower()]; ok {
-			return sum{eval: func(c *Computer) val { return val{v: f(c)} }}, true
+			return f, true
 		}
 		switch t.Lower() {
 		case "pi":
@@ -108,7 +108,7 @@ func leaf(t css.Token, vars map[string]func(*Computer) float64) (sum, bool) {
 
 // expr parses a calc sum (§10.1): products joined by + and -, which need
 // white space around them.
-func expr(list []css.Token, vars map[string]func(*Computer) float64) (sum, bool) {
+func expr(list []css.Token, vars map[string]sum) (sum, bool) {
 	list = css.Trim(list)
 	var total sum
 	start, sign, have := 0, byte('+'), false
@@ -163,7 +163,7 @@ func addSums(a, b sum, sign byte) (sum, bool) {
 	}}, ok
 }
 
-func product(list []css.Token, vars map[string]func(*Computer) float64) (sum, bool) {
+func product(list []css.Token, vars map[string]sum) (sum, bool) {
 	w := css.Words(list)
 	if len(w)%2 == 0 {
 		return sum{}, false
@@ -259,7 +259,7 @@ var mathFunctions = map[string]bool{"calc": true, "-webkit-calc": true, "-moz-ca
 	"mod": true, "rem": true, "sin": true, "cos": true, "tan": true, "asin": true, "acos": true, "atan": true,
 	"atan2": true, "pow": true, "sqrt": true, "hypot": true, "log": true, "exp": true, "abs": true, "sign": true, "progress": true}
 
-func mathFunc(t css.Token, vars map[string]func(*Computer) float64) (sum, bool) {
+func mathFunc(t css.Token, vars map[string]sum) (sum, bool) {
 	if !mathFunctions[t.Text] {
 		return sum{}, false
 	}

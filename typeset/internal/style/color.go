@@ -279,10 +279,10 @@ type component func(*Computer, map[string]float64) float64
 
 func buildColor(sp *space, name string, byteRGB bool, origin colorSpec, parts []css.Token, alpha *css.Token, commas bool) (colorSpec, bool) {
 	var current map[string]float64
-	vars := map[string]func(*Computer) float64{}
+	vars := map[string]sum{}
 	if origin != nil {
 		for _, k := range append(sp.keys[:], "alpha") {
-			vars[k] = func(*Computer) float64 { return current[k] }
+			vars[k] = sum{eval: func(*Computer) val { return val{v: current[k]} }}
 		}
 	}
 	var comps [3]func(*Computer) float64
@@ -365,12 +365,12 @@ func finite(v float64) float64 {
 }
 
 // channel parses one channel; pct tells that it was a percentage.
-func channel(t css.Token, vars map[string]func(*Computer) float64, full float64, hue bool) (f func(*Computer) float64, pct, ok bool) {
+func channel(t css.Token, vars map[string]sum, full float64, hue bool) (f func(*Computer) float64, pct, ok bool) {
 	if t.Is("none") {
 		return func(*Computer) float64 { return 0 }, false, true
 	}
 	s, ok := leaf(t, vars)
-	if !ok || t.Kind == css.Ident && vars[t.Lower()] == nil {
+	if !ok || t.Kind == css.Ident && vars[t.Lower()].eval == nil {
 		return nil, false, false
 	}
 	switch s.dim {

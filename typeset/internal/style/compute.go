@@ -16,6 +16,7 @@ type Computer struct {
 	em           float64 // what em stands for: the parent's size while font-size is computed
 	isRoot       bool
 	lineHeightOf *Style
+	given        float64 // what size stands for in calc-size()
 	resolver     *Resolver
 	node         *markup.Node
 }

@@ -35,6 +35,19 @@ type Size struct {
 	Kind    Keyword // Auto, None, Length, MinContent, MaxContent, FitContent, Stretch or ContentKey
 	Limited bool    // fit-content(LP)
 	LP
+	Through func(size, base float64) float64 // calc-size(): maths on what Kind gives
+}
+
+// Passed gives a size that Kind led to as calc-size() changes it
+// (CSS Values 5, §10.4).
+func (s Size) Passed(size, base float64) float64 {
+	if s.Through == nil {
+		return size
+	}
+	if math.IsNaN(base) {
+		base = 0
+	}
+	return math.Max(s.Through(size, base), 0)
 }
 
 // IsAuto tells whether s is auto.
@@ -99,14 +112,14 @@ func (c *Computer) unit(u string) float64 {
 	case "cap":
 		return size * c.metrics().Cap
 	case "ic":
-		return size
+		return size * c.metrics().Ic
 	case "rex", "rch", "rcap", "ric":
 		root := c.resolver.root
 		if root == nil {
 			root = s
 		}
 		m := c.resolver.fonts.Metrics(root)
-		return c.rootSize() * map[string]float64{"rex": m.Ex, "rch": m.Ch, "rcap": m.Cap, "ric": 1}[u]
+		return c.rootSize() * map[string]float64{"rex": m.Ex, "rch": m.Ch, "rcap": m.Cap, "ric": m.Ic}[u]
 	case "lh":
 		if c.lineHeightOf != nil {
 			return LineHeightPx(c.lineHeightOf, c.resolver.fonts)

@@ -32,9 +32,59 @@ func size(allowed string, nonNegative bool) func(*values) (spec[Size], bool) {
 			v.pos++
 			return func(c *Computer) Size { return Size{Kind: FitContent, Limited: true, LP: l(c)} }, true
 		}
+		if t := v.peek(); t.Kind == css.Function && t.Text == "calc-size" && strings.Contains(allowed, "min-content") {
+			v.pos++
+			return calcSize(t.Args, allowed, nonNegative)
+		}
 		l, ok := v.lp(nonNegative)
 		return func(c *Computer) Size { return Size{Kind: Length, LP: l(c)} }, ok
 	}
+}
+
+// calcSize reads calc-size(basis, sum), whose sum may name the size that the
+// basis leads to (CSS Values 5, §10.1).
+func calcSize(args []css.Token, allowed string, nonNegative bool) (spec[Size], bool) {
+	parts := css.Split(args)
+	if len(parts) != 2 {
+		return nil, false
+	}
+	in := &values{list: css.Words(parts[0])}
+	basis, ok := fixed(Size{Kind: Length}), in.word("any")
+	if !ok {
+		if basis, ok = size(allowed, nonNegative)(in); !ok || !in.done() {
+			return nil, false
+		}
+	}
+	// size is a length whose value each use of the sum brings
+	given := sum{dim: dimLength, eval: func(c *Computer) val { return val{v: c.given} }}
+	e, ok := expr(parts[1], map[string]sum{"size": given})
+	if !ok || e.dim != dimLength && e.dim != dimPercent {
+		return nil, false
+	}
+	return func(c *Computer) Size {
+		out := basis(c)
+		at := func(v, base float64) float64 {
+			mine := *c
+			mine.given = v
+			return e.eval(&mine).of(base)
+		}
+		inner := out.Through
+		out.Through = func(v, base float64) float64 {
+			if inner != nil {
+				v = inner(v, base)
+			}
+			return at(v, base)
+		}
+		if out.Kind == Length { // nothing is left to find out
+			if lp := out.LP; out.HasPct() || e.pct {
+				out.LP = LP{Rel: true, Fn: func(base float64) float64 { return at(lp.Of(base), base) }}
+			} else {
+				out.LP = LP{Px: at(lp.Px, 0)}
+			}
+			out.Through = nil
+		}
+		return out
+	}, true
 }
 
 const sizeWords = "min-content max-content fit-content stretch -webkit-fill-available -moz-available -moz-min-content -moz-max-content -moz-fit-content -webkit-min-content -webkit-max-content -webkit-fit-content"
