@@ -177,7 +177,7 @@ func (f *Fragment) floatBottom(in flowSpace, top float64) float64 {
 
 // alignContent moves the contents of a block container (Box Alignment 3, §5.1).
 func (f *Fragment) alignContent(a style.Align, free float64, in flowSpace) {
-	if free < 0 && a.Safe {
+	if free < 0 && (a.Safe || f.Box.Scrolls() && !a.Unsafe) { // what scrolls stays in reach
 		return
 	}
 	dy := 0.0
@@ -649,11 +649,15 @@ func (st *flowState) place(c *box.Box, frag *Fragment, x, pos float64, e *edges,
 		return
 	}
 	st.top, st.placed, st.cleared = false, true, false
-	if !known(st.f.Baseline) && known(frag.Baseline) {
-		st.f.Baseline = in.y + pos + frag.Baseline
+	first, last := frag.Baseline, frag.LastBaseline
+	if c.Scrolls() && c.Style.Display.Inner != style.Flex && c.Style.Display.Inner != style.Grid && known(last) { // CSS Box Alignment 3, §9.1
+		last = frag.H + e.margin[style.Bottom]
 	}
-	if known(frag.LastBaseline) && c.Style.Display.Inner != style.Table { // tables hold no line boxes of the block's
-		st.f.LastBaseline = in.y + pos + frag.LastBaseline
+	if !known(st.f.Baseline) && known(first) {
+		st.f.Baseline = in.y + pos + first
+	}
+	if known(last) && c.Style.Display.Inner != style.Table { // tables hold no line boxes of the block's
+		st.f.LastBaseline = in.y + pos + last
 	}
 	st.f.hasLines = st.f.hasLines || frag.hasLines
 	st.y = pos + frag.H

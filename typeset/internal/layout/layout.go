@@ -277,7 +277,7 @@ func (l *Layout) width(b *box.Box, sp Space, e *edges) float64 {
 		w = l.ratioWidth(b, sp, e)
 	}
 	if !known(w) {
-		if sp.Shrink || s.Display.Inner == style.Table || justifies(b) && b.IsBlockLevel() && !b.OutOfFlow() && !e.auto[style.Left] && !e.auto[style.Right] {
+		if sp.Shrink || s.Display.Inner == style.Table || justifies(b) && b.IsBlockLevel() && !b.OutOfFlow() {
 			lo, hi := l.sizes(b)
 			w = math.Min(math.Max(lo, avail), hi)
 		} else {

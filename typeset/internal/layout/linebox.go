@@ -449,7 +449,14 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 		if *x > 0 && b.line.H > 0 && k > 0 {
 			y = b.line.H
 		}
-		parent.out = append(parent.out, staticPlace(u.box, b.st.b, rect{-px, y - py, b.st.in.w, 0}))
+		r := rect{-px, y - py, b.st.in.w, 0}
+		if u.in != nil { // an inline box gives it no width to be aligned in
+			if b.st.p.rtl {
+				r.x += r.w
+			}
+			r.w, r.h = 0, b.line.H
+		}
+		parent.out = append(parent.out, staticPlace(u.box, b.st.b, r))
 	}
 }
 

@@ -337,6 +337,7 @@ type Align struct {
 	Kind   Keyword // normal, auto, stretch, start, end, center, baseline, …
 	Last   bool    // last baseline
 	Safe   bool
+	Unsafe bool
 	Legacy bool
 }
 

@@ -43,7 +43,7 @@ func parseAlign(set string, leftRight bool) func(v *values) (spec[Align], bool) 
 		}
 		positions := set
 		if k, ok := v.oneOf("safe unsafe"); ok {
-			a.Safe = k == keyword("safe")
+			a.Safe, a.Unsafe = k == keyword("safe"), k == keyword("unsafe")
 			positions = selfPositions
 		}
 		if leftRight {
