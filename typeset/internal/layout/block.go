@@ -28,6 +28,9 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	clamps := s.MaxLines > 0 && from == nil
 	bfc := b.IsBFC() || clamps || b.Anon && sp.Floats == nil || sp.Floats == nil
 	in := flowSpace{w: math.Max(w-e.inlineEdges(), 0), h: ch, x: e.left(), y: top, left: sp.Left - top, page: sp.Page, atTop: sp.AtTop, column: sp.Column, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y}
+	if b.Anon && !known(ch) { // percentages look past anonymous boxes (CSS 2.2, §9.2.1.1)
+		in.h = sp.H
+	}
 	if clone && sp.cutting() {
 		in.left -= bottom
 	}
