@@ -56,14 +56,19 @@ func (f *Folder) Load(_ context.Context, address string) ([]byte, error) {
 		return nil, errors.New("the file cannot be read, or lies outside the folder")
 	}
 	defer file.Close()
-	if st, err := file.Stat(); err != nil || st.IsDir() {
+	st, err := file.Stat()
+	if err != nil || st.IsDir() {
 		return nil, errors.New("it is a folder, not a file")
 	}
-	data, err := io.ReadAll(io.LimitReader(file, f.limit+1))
-	if err == nil && int64(len(data)) > f.limit {
+	var data bytes.Buffer
+	data.Grow(int(min(st.Size(), f.limit)) + bytes.MinRead)
+	if _, err := data.ReadFrom(io.LimitReader(file, f.limit+1)); err != nil {
+		return nil, err
+	}
+	if int64(data.Len()) > f.limit {
 		return nil, fmt.Errorf("it is larger than %d bytes", f.limit)
 	}
-	return data, err
+	return data.Bytes(), nil
 }
 
 // Files loads from a set of files in memory.

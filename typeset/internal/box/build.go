@@ -141,7 +141,11 @@ func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*
 }
 
 func spanAttr(n *markup.Node, name string, most int) int {
-	v, err := strconv.Atoi(strings.TrimSpace(n.Attr(name)))
+	s := n.Attr(name)
+	if s == "" {
+		return 1
+	}
+	v, err := strconv.Atoi(strings.TrimSpace(s))
 	if err != nil || v < 0 || v == 0 && name != "rowspan" {
 		return 1
 	}

@@ -1,8 +1,9 @@
 package font
 
 import (
-	"crypto/sha256"
+	"bytes"
 	"fmt"
+	"hash/maphash"
 
 	gtfont "github.com/go-text/typesetting/font"
 	lru "github.com/hashicorp/golang-lru/v2"
@@ -12,28 +13,39 @@ import (
 // unpacking WOFF2 takes longer than setting an invoice.
 const parsedFaces = 64
 
+// parseKey finds a file quickly; its bytes are compared besides.
 type parseKey struct {
-	sum  [sha256.Size]byte
+	sum  uint64
+	size int
 	axes string
 }
 
-var parsed = func() *lru.Cache[parseKey, *Face] {
-	c, err := lru.New[parseKey, *Face](parsedFaces)
-	if err != nil { // the size is a constant above zero
-		panic(err)
-	}
-	return c
-}()
+type parsedFile struct {
+	data []byte
+	face *Face
+}
 
-// Parsed is Parse with a memory of the files read last, by their content.
+var (
+	parseSeed = maphash.MakeSeed()
+	parsed    = func() *lru.Cache[parseKey, parsedFile] {
+		c, err := lru.New[parseKey, parsedFile](parsedFaces)
+		if err != nil { // the size is a constant above zero
+			panic(err)
+		}
+		return c
+	}()
+)
+
+// Parsed is Parse with a memory of the files read last, by their content. The
+// bytes must not change afterwards.
 func Parsed(data []byte, axes []gtfont.Variation) (*Face, error) {
-	key := parseKey{sha256.Sum256(data), fmt.Sprint(axes)}
-	if f, ok := parsed.Get(key); ok {
-		return f, nil
+	key := parseKey{maphash.Bytes(parseSeed, data), len(data), fmt.Sprint(axes)}
+	if f, ok := parsed.Get(key); ok && bytes.Equal(f.data, data) {
+		return f.face, nil
 	}
 	f, err := Parse(data, axes)
 	if err == nil {
-		parsed.Add(key, f)
+		parsed.Add(key, parsedFile{data, f})
 	}
 	return f, err
 }

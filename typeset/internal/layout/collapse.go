@@ -30,19 +30,34 @@ func rank(k style.Keyword) int {
 	return 0
 }
 
-// edgeBorder is a border that takes part in a conflict; later levels (cell,
-// row, group, column, table) lose against earlier ones.
+// edgeBorder is a border that takes part in a conflict, and the style that it
+// belongs to; later levels (cell, row, group, column, table) lose against
+// earlier ones.
 type edgeBorder struct {
-	style.Border
-	color style.Color
+	*style.Border
+	of *style.Style
 }
+
+var (
+	noBorder   = edgeBorder{Border: &style.Border{Style: style.None}}
+	hideBorder = edgeBorder{Border: &style.Border{Style: style.Hidden}}
+)
 
 func candidate(b *box.Box, side int) edgeBorder {
 	if b == nil {
-		return edgeBorder{Border: style.Border{Style: style.None}}
+		return noBorder
 	}
-	br := b.Style.Border[side]
-	return edgeBorder{br, br.Color.Or(b.Style.Color)}
+	return edgeBorder{&b.Style.Border[side], b.Style}
+}
+
+// color is the border's own colour, or that of its box.
+func (e edgeBorder) color() style.Color { return e.Color.Or(e.of.Color) }
+
+func (e edgeBorder) same(o edgeBorder) bool {
+	if e.Border == o.Border {
+		return true
+	}
+	return e.Border != nil && o.Border != nil && e.of != nil && o.of != nil && e.Width == o.Width && e.Style == o.Style && e.color() == o.color()
 }
 
 // contest picks the border that is drawn among those that meet at an edge.
@@ -56,7 +71,7 @@ func (c *contest) enter(e edgeBorder) {
 	case e.Style == style.Hidden:
 		c.hidden = true
 	case e.Style == style.None || e.Style == 0:
-	case c.best.Style == 0 || e.Width > c.best.Width || e.Width == c.best.Width && rank(e.Style) > rank(c.best.Style):
+	case c.best.Border == nil || e.Width > c.best.Width || e.Width == c.best.Width && rank(e.Style) > rank(c.best.Style):
 		c.best = e
 	}
 }
@@ -64,9 +79,9 @@ func (c *contest) enter(e edgeBorder) {
 func (c *contest) winner() edgeBorder {
 	switch {
 	case c.hidden:
-		return edgeBorder{Border: style.Border{Style: style.Hidden}}
-	case c.best.Style == 0:
-		return edgeBorder{Border: style.Border{Style: style.None}}
+		return hideBorder
+	case c.best.Border == nil:
+		return noBorder
 	}
 	return c.best
 }
@@ -104,7 +119,7 @@ func (g *tableGrid) resolveBorders(t *box.Box) {
 	horizontal := func(y, x int) edgeBorder {
 		up, down := get(y-1, x), get(y, x)
 		if up != nil && up == down {
-			return edgeBorder{Border: style.Border{Style: style.None}}
+			return noBorder
 		}
 		var all contest
 		all.enter(candidate(boxOf(up), style.Bottom))
@@ -135,7 +150,7 @@ func (g *tableGrid) resolveBorders(t *box.Box) {
 	vertical := func(y, x int) edgeBorder {
 		left, right := get(y, x-1), get(y, x)
 		if left != nil && left == right {
-			return edgeBorder{Border: style.Border{Style: style.None}}
+			return noBorder
 		}
 		var all contest
 		all.enter(candidate(boxOf(left), style.Right))
@@ -184,8 +199,7 @@ func (g *tableGrid) resolveBorders(t *box.Box) {
 			}
 			for s := range sides {
 				w := sides[s].winner()
-				w.Border.Color = w.color
-				c.edges[s] = w.Border
+				c.edges[s] = w
 				c.border[s] = w.Width / 2
 			}
 		}

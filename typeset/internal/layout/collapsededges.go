@@ -10,47 +10,54 @@ import (
 // here and the columns.
 type edgeGrid struct {
 	rows, cols int
-	across     []style.Border // (rows+1) × cols: above each row, and below the last
-	down       []style.Border // rows × (cols+1): before each column, and after the last
+	across     []edgeBorder // (rows+1) × cols: above each row, and below the last
+	down       []edgeBorder // rows × (cols+1): before each column, and after the last
 }
 
 func newEdgeGrid(rows, cols int) *edgeGrid {
-	return &edgeGrid{rows, cols, make([]style.Border, (rows+1)*cols), make([]style.Border, rows*(cols+1))}
+	return &edgeGrid{rows, cols, make([]edgeBorder, (rows+1)*cols), make([]edgeBorder, rows*(cols+1))}
 }
 
-func (e *edgeGrid) above(row, col int) *style.Border  { return &e.across[row*e.cols+col] }
-func (e *edgeGrid) before(row, col int) *style.Border { return &e.down[row*(e.cols+1)+col] }
+func (e *edgeGrid) above(row, col int) *edgeBorder  { return &e.across[row*e.cols+col] }
+func (e *edgeGrid) before(row, col int) *edgeBorder { return &e.down[row*(e.cols+1)+col] }
 
 // width is how thick the lines that cross at a corner are, at most.
 func (e *edgeGrid) downWidth(row, col int) (w float64) {
 	if row > 0 {
-		w = e.before(row-1, col).Width
+		w = e.before(row-1, col).width()
 	}
 	if row < e.rows {
-		w = math.Max(w, e.before(row, col).Width)
+		w = math.Max(w, e.before(row, col).width())
 	}
 	return w
 }
 
 func (e *edgeGrid) acrossWidth(row, col int) (w float64) {
 	if col > 0 {
-		w = e.above(row, col-1).Width
+		w = e.above(row, col-1).width()
 	}
 	if col < e.cols {
-		w = math.Max(w, e.above(row, col).Width)
+		w = math.Max(w, e.above(row, col).width())
 	}
 	return w
 }
 
+func (e edgeBorder) width() float64 {
+	if e.Border == nil {
+		return 0
+	}
+	return e.Width
+}
+
 // put sets an edge that no cell has set before.
-func put(at *style.Border, b style.Border) {
-	if at.Style == 0 {
+func put(at *edgeBorder, b edgeBorder) {
+	if at.Border == nil {
 		*at = b
 	}
 }
 
 func drawn(b *style.Border) bool {
-	return b.Style != 0 && b.Style != style.None && b.Style != style.Hidden && b.Width > 0
+	return b != nil && b.Style != 0 && b.Style != style.None && b.Style != style.Hidden && b.Width > 0
 }
 
 // collapsedEdges notes the collapsed borders as lines of their own; stretches
@@ -79,9 +86,9 @@ func (t *tableRun) collapsedEdges() {
 	for row := 0; row <= n; row++ {
 		for col := 0; col < e.cols; {
 			b, from := e.above(row, col), col
-			for col++; col < e.cols && *e.above(row, col) == *b; col++ {
+			for col++; col < e.cols && e.above(row, col).same(*b); col++ {
 			}
-			if drawn(b) {
+			if drawn(b.Border) {
 				t.across(e, row, from, col, *b)
 			}
 		}
@@ -89,9 +96,9 @@ func (t *tableRun) collapsedEdges() {
 	for col := 0; col <= e.cols; col++ {
 		for row := 0; row < n; {
 			b, from := e.before(row, col), row
-			for row++; row < n && *e.before(row, col) == *b; row++ {
+			for row++; row < n && e.before(row, col).same(*b); row++ {
 			}
-			if drawn(b) {
+			if drawn(b.Border) {
 				t.down(e, col, from, row, *b)
 			}
 		}
@@ -99,19 +106,19 @@ func (t *tableRun) collapsedEdges() {
 }
 
 // across adds a horizontal line; it reaches over half of the lines it ends at.
-func (t *tableRun) across(e *edgeGrid, row, from, to int, b style.Border) {
+func (t *tableRun) across(e *edgeGrid, row, from, to int, b edgeBorder) {
 	x0, x1 := t.boundary(from), t.boundary(to)
 	half0, half1 := e.downWidth(row, from)/2, e.downWidth(row, to)/2
 	if x1 < x0 {
 		x0, x1, half0, half1 = x1, x0, half1, half0
 	}
-	t.f.Edges = append(t.f.Edges, BorderEdge{X: x0 - half0, Y: t.rowLine(row), Len: x1 - x0 + half0 + half1, Width: b.Width, Border: b, Color: b.Color})
+	t.f.Edges = append(t.f.Edges, BorderEdge{X: x0 - half0, Y: t.rowLine(row), Len: x1 - x0 + half0 + half1, Width: b.Width, Border: *b.Border, Color: b.color()})
 }
 
-func (t *tableRun) down(e *edgeGrid, col, from, to int, b style.Border) {
+func (t *tableRun) down(e *edgeGrid, col, from, to int, b edgeBorder) {
 	y0, y1 := t.rowLine(from), t.rowLine(to)
 	half0, half1 := e.acrossWidth(from, col)/2, e.acrossWidth(to, col)/2
-	t.f.Edges = append(t.f.Edges, BorderEdge{X: t.boundary(col), Y: y0 - half0, Len: y1 - y0 + half0 + half1, Width: b.Width, Border: b, Color: b.Color, Vertical: true})
+	t.f.Edges = append(t.f.Edges, BorderEdge{X: t.boundary(col), Y: y0 - half0, Len: y1 - y0 + half0 + half1, Width: b.Width, Border: *b.Border, Color: b.color(), Vertical: true})
 }
 
 // boundary is where the column line before col lies.

@@ -42,7 +42,7 @@ type cell struct {
 	row, col   int
 	rows, cols int
 	border     [4]float64 // used border widths
-	edges      [4]style.Border
+	edges      [4]edgeBorder
 	laid       *box.Box // the box with the borders that the table gives it
 }
 
