@@ -10,6 +10,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"maps"
 	"os"
 	"runtime/debug"
 	"strings"
@@ -162,29 +163,60 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		return nil, err
 	}
 	s.faces()
-	build := &box.Builder{Styles: s.styles, Pictures: s.picture, Inline: s.inlineSVG}
-	tree := build.Build(root)
+	build := &box.Builder{Styles: s.styles, Pictures: s.picture, Inline: s.inlineSVG, PageCounters: s.styles.HasMarginContent(), Tell: func(code, message string) { s.tell(code, Warning, message, "") }}
+	tree, err := s.rounds(build, root, setter)
+	if err != nil {
+		return nil, err
+	}
 	writer := pdf.New(out)
 	writer.Info.Title = s.title(doc)
 	writer.Lang = root.Attr("lang")
 	if !s.o.Date.IsZero() {
 		writer.Info.Date = "D:" + s.o.Date.UTC().Format("20060102150405") + "Z"
 	}
-	setter.Out = writer
-	setter.Layout = &layout.Layout{Fonts: s.fonts, Styles: s.styles, Tell: func(code, message string, b *box.Box) {
-		s.tell(code, Warning, message, "give a font that has it through @font-face")
-	}}
 	if tree == nil {
 		s.tell("page-blank", Warning, "the page shows nothing: its root element is not displayed", "look for display: none on html or :root")
 	}
-	pages, err := setter.Set(tree)
+	pages, err := s.onto(writer, build, *setter, tree)
 	if err != nil {
 		return nil, err
 	}
 	if err := writer.Close(); err != nil {
 		return nil, fmt.Errorf("the PDF could not be written: %w", err)
 	}
-	return &Document{Pages: pages, Title: writer.Info.Title, Findings: s.found.All()}, nil
+	return &Document{Pages: pages.Pages, Title: writer.Info.Title, Findings: s.found.All()}, nil
+}
+
+// maxRounds bounds how often a document is set whose text depends on its own
+// page numbers.
+const maxRounds = 4
+
+// rounds builds the box tree. Text that shows page numbers of the document
+// itself needs to know them: the tree is set, without a file, until they hold.
+func (s *setting) rounds(build *box.Builder, root *markup.Node, setter *page.Setter) (*box.Box, error) {
+	tree := build.Build(root)
+	for round := 0; len(build.Watched) > 0 && round < maxRounds; round++ {
+		places, err := s.onto(pdf.New(io.Discard), build, *setter, tree)
+		if err != nil {
+			return nil, err
+		}
+		if build.Known != nil && places.Pages == build.Known.Pages && maps.Equal(places.Number, build.Known.Number) {
+			return tree, nil
+		}
+		build.Known = &places
+		tree = build.Build(root)
+	}
+	return tree, nil
+}
+
+// onto sets a tree onto the pages of a file.
+func (s *setting) onto(w *pdf.Writer, build *box.Builder, setter page.Setter, tree *box.Box) (box.Places, error) {
+	setter.Out, setter.Build, setter.Noted, setter.Watched = w, build, build.Noted, build.Watched
+	setter.Layout = &layout.Layout{Fonts: s.fonts, Styles: s.styles, Tell: func(code, message string, b *box.Box) {
+		s.tell(code, Warning, message, "give a font that has it through @font-face")
+	}}
+	_, err := setter.Set(tree)
+	return setter.Places, err
 }
 
 func rootElement(doc *markup.Node) *markup.Node {

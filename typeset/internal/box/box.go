@@ -41,9 +41,12 @@ type Box struct {
 	Mode, Frame style.Keyword  // writing modes of what is inside and of what is around
 	Trim        [4]bool        // margins that the container trims; flex and grid layout add theirs
 	ColSpan     int
-	RowSpan     int // 0 stands for 1; -1 reaches to the end of the row group
-	Memo        any // what layout keeps about this box
-	Order       int // place in the document, for painting
+	RowSpan     int    // 0 stands for 1; -1 reaches to the end of the row group
+	Notes       *Notes // what pages should know of it
+	Leader      bool   // Text: it is repeated over the width that is left
+	Sum         *Sum   // Text: it shows a running sum
+	Memo        any    // what layout keeps about this box
+	Order       int    // place in the document, for painting
 }
 
 // Split tells which edges an inline box lacks, being a part of one.

@@ -1,8 +1,11 @@
 package box
 
 import (
+	"maps"
 	"strconv"
 	"strings"
+
+	"github.com/shopspring/decimal"
 
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/picture"
@@ -15,11 +18,25 @@ type Builder struct {
 	Pictures func(address string, n *markup.Node) *picture.Picture // nil when it cannot be had
 	Inline   func(svg *markup.Node, s *style.Style) *picture.Picture
 
-	counters counters
-	quotes   int
-	depth    int
-	order    int
-	vertical bool // some box has a vertical writing mode
+	Known   *Places               // of the round before; nil in the first
+	Watched map[*markup.Node]bool // nodes whose pages the next round needs
+	Tell    func(code, message string)
+	Noted   bool // some box has notes
+
+	PageCounters bool // margin boxes show counters of the document
+
+	counters  counters
+	ids       map[string]*markup.Node
+	pending   []*Running // that no box has followed yet
+	sums      map[string]decimal.Decimal
+	before    map[string]decimal.Decimal // the sums where the table around began
+	snapshots map[*markup.Node]map[string][]int
+	generated map[*markup.Node]map[string]string
+	inMargin  map[string]int // counters of the page whose margin box is made
+	quotes    int
+	depth     int
+	order     int
+	vertical  bool // some box has a vertical writing mode
 }
 
 // maxDepth bounds how deep boxes nest.
@@ -27,11 +44,17 @@ const maxDepth = 1500
 
 // Build makes the tree of a document's root element; nil when it shows nothing.
 func (b *Builder) Build(root *markup.Node) *Box {
+	b.counters, b.quotes, b.order, b.pending = counters{}, 0, 0, nil
+	b.sums = map[string]decimal.Decimal{}
+	if b.ids == nil {
+		b.ids = indexIDs(root)
+	}
 	list := b.element(root, style.Initial(), nil)
 	if len(list) == 0 {
 		return nil
 	}
 	r := list[0]
+	b.rest(r)
 	openPage(r)
 	b.arrange(r)
 	if b.vertical {
@@ -68,10 +91,19 @@ func (b *Box) clips() bool {
 // element generates the boxes of one element.
 func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*Box {
 	s := b.Styles.Style(n, "", parent)
-	d := s.Display
-	if d.Outer == style.None {
+	if s.Display.Outer == style.None {
 		return nil
 	}
+	if s.Position == style.Running {
+		b.run(n, s, parent)
+		return nil
+	}
+	return b.generate(n, s, parent, decor)
+}
+
+// generate makes the boxes of an element that is displayed with style s.
+func (b *Builder) generate(n *markup.Node, s, parent *style.Style, decor *Decor) []*Box {
+	d := s.Display
 	b.vertical = b.vertical || s.WritingMode.Vertical()
 	if b.depth++; b.depth > maxDepth {
 		b.depth--
@@ -83,6 +115,8 @@ func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*
 
 	b.order++
 	box := &Box{Node: n, Style: s, Order: b.order}
+	b.remember(n)
+	b.notes(box, n, s)
 	if s.Position == style.Absolute || s.Position == style.FixedKey || s.Float != style.None || d.Outer == style.Inline && d.Inner != style.Flow {
 		decor = nil // decorations do not reach into these (Text Decoration 3, §2.1)
 	}
@@ -101,6 +135,10 @@ func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*
 			return []*Box{box}
 		}
 	}
+	if d.Inner == style.Table {
+		defer func(old map[string]decimal.Decimal) { b.before = old }(b.before)
+		b.before = maps.Clone(b.sums)
+	}
 	var kids []*Box
 	if d.ListItem {
 		if m := b.marker(n, s); m != nil {
@@ -118,6 +156,11 @@ func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*
 	}
 	kids = append(kids, b.pseudo(n, "after", s, decor)...)
 	if d.Outer == style.Contents {
+		for _, k := range kids {
+			if k.Kind == Element && box.Notes != nil {
+				k.Notes, box.Notes = box.Notes.join(k.Notes), nil
+			}
+		}
 		return kids
 	}
 	if d.Outer != style.Inline {
@@ -126,6 +169,7 @@ func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*
 		}
 	}
 	box.Children = kids
+	sink(box)
 	if (d.Outer != style.Inline || d.Inner == style.FlowRoot) && b.Styles.Style(n, "first-line", s) != nil {
 		box.lineOf = []*markup.Node{n}
 	}
@@ -204,6 +248,7 @@ func (b *Builder) pseudo(n *markup.Node, which string, parent *style.Style, deco
 		}
 	}
 	box.Children = b.content(n, s, decor)
+	b.rememberText(n, which, box.Children)
 	if first := b.Styles.Style(n, which+"::first-letter", s); first != nil {
 		box.Children = firstLetter(box.Children, first)
 	}
@@ -220,36 +265,25 @@ func (b *Builder) content(n *markup.Node, s *style.Style, decor *Decor) []*Box {
 		if t == "" {
 			return
 		}
-		if k := len(kids); k > 0 && kids[k-1].Kind == Text {
+		if k := len(kids); k > 0 && kids[k-1].Kind == Text && !kids[k-1].Leader && kids[k-1].Sum == nil {
 			kids[k-1].Text += t
 			return
 		}
 		kids = append(kids, &Box{Kind: Text, Style: s, Text: t, Decor: decor})
 	}
-	for _, it := range s.Content.Items {
+	for i := range s.Content.Items {
+		it := &s.Content.Items[i]
 		switch it.Kind {
-		case style.ContentText:
-			text(it.Text)
-		case style.ContentAttr:
-			name := it.Text
-			if !n.Foreign { // names of HTML attributes have no letter case
-				name = strings.ToLower(name)
-			}
-			text(n.Attr(name))
-		case style.ContentCounter:
-			text(b.Styles.Counters.Text(it.Style, b.counters.value(it.Text)))
-		case style.ContentCounters:
-			var parts []string
-			for _, v := range b.counters.all(it.Text) {
-				parts = append(parts, b.Styles.Counters.Text(it.Style, v))
-			}
-			text(strings.Join(parts, it.Separator))
-		case style.ContentQuote:
-			text(b.quote(it.Text, n, s))
 		case style.ContentImage:
 			if p := b.image(it.Image, n, s); p != nil {
 				kids = append(kids, &Box{Kind: Replaced, Style: style.Anonymous(s, style.Display{Outer: style.Inline, Inner: style.Flow}), Picture: p})
 			}
+		case style.ContentLeader:
+			kids = append(kids, &Box{Kind: Text, Style: s, Text: it.Text, Leader: true, Decor: decor})
+		case style.ContentSum:
+			kids = append(kids, &Box{Kind: Text, Style: s, Text: b.itemText(it, n, s), Sum: &Sum{it.Text, it.Separator, it.Which, b.before[it.Text]}, Decor: decor})
+		default:
+			text(b.itemText(it, n, s))
 		}
 	}
 	return kids

@@ -425,6 +425,9 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 		}
 		b.text(u, parent, x, px, py, baseline, gap, perGlyph)
 	case leafTab:
+		if u.box.Leader {
+			b.leader(u, parent, *x-px, py, baseline)
+		}
 		*x += u.w
 	case leafAtomic:
 		y := baseline + b.atomics[k]

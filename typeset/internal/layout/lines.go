@@ -500,6 +500,9 @@ func (st *lineState) part(u *unit, a, b int) {
 // tab is the width to the next tab stop (CSS Text 3, §4.2).
 func (st *lineState) tab(x float64, lf *leaf) float64 {
 	s := lf.box.Style
+	if lf.box.Leader { // what is left of the line follows when it is built
+		return 0
+	}
 	stop := s.TabSize.Px
 	if s.TabSize.Pct != 0 {
 		stop = s.TabSize.Pct / 100 * (st.l.Fonts.First(query(s)).Face.Advance(' ')*s.FontSize + s.LetterSpacing.Of(s.FontSize))
@@ -564,6 +567,9 @@ func (st *lineState) build(units []unit, l, r float64, last bool) *Fragment {
 	}
 	hang := hanging(units)
 	free := (r - l) - (width - hang)
+	if free > 0 {
+		free = shareLeaders(units, free)
+	}
 	line := &Fragment{Line: true, W: st.in.w, Baseline: Auto}
 	b := &lineBuilder{st: st, line: line}
 	b.measure(units)

@@ -136,6 +136,10 @@ func (c *collector) add(s span) {
 func (c *collector) walk(kids []*box.Box, in *inl) {
 	for _, k := range kids {
 		switch {
+		case k.Leader:
+			c.text.WriteRune('\uFFFC')
+			c.add(span{kind: leafTab, start: c.text.Len() - 3, end: c.text.Len(), box: k, in: in})
+			c.space = false
 		case k.Kind == box.Text:
 			c.addText(k, in)
 		case k.Kind == box.LineBreak:

@@ -66,6 +66,8 @@ type tableRun struct {
 	placed []placedRow
 	spans  map[*cell]*spanned
 	owners []int // the row that each child of f belongs to
+
+	first, last bool // which parts of the table are set here; last is known when its foot is set
 }
 
 type placedRow struct {
@@ -215,6 +217,8 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 	if len(g.rows) == 0 {
 		t.y = e.top()
 	}
+	t.first = cut == nil
+	t.showSums(g.head, min(start, len(g.rows)), min(start, len(g.rows)))
 	if repeatHead && t.sp.Page > 0 && t.headHeight() < t.sp.Page/2 {
 		for r := range firstBody {
 			h, _ := t.row(r, nil, inf)
@@ -223,7 +227,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 	}
 	footH := 0.0
 	if cutting && g.foot >= 0 && endBody < len(g.rows) {
-		footH = t.groupHeight(g.foot)
+		footH = math.Max(t.groupHeight(g.foot, true), t.groupHeight(g.foot, false))
 		if footH > t.sp.Page/2 {
 			footH = 0
 			endBody = len(g.rows)
@@ -282,6 +286,12 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 		}
 	}
 	if endBody < len(g.rows) { // the foot stands on every page
+		t.last = rest == nil
+		end := endBody
+		if rest != nil {
+			end = rest.table.row
+		}
+		t.showSums(g.foot, start, end)
 		for r := endBody; r < len(g.rows); r++ {
 			h, _ := t.row(r, nil, inf)
 			t.y += h
@@ -414,11 +424,12 @@ func (t *tableRun) carry(c *cell, p *Part) {
 	t.owners = append(t.owners, c.row)
 }
 
-func (t *tableRun) headHeight() float64 { return t.groupHeight(t.g.head) }
+func (t *tableRun) headHeight() float64 { return t.groupHeight(t.g.head, false) }
 
-// groupHeight measures a row group without placing it.
-func (t *tableRun) groupHeight(gi int) float64 {
-	try := &tableRun{l: t.l, b: t.b, g: t.g, f: &Fragment{Box: t.b}, sp: t.sp, widths: t.widths, xs: t.xs, limit: inf, spans: map[*cell]*spanned{}}
+// groupHeight measures a row group without placing it, in the last part of the
+// table or in another.
+func (t *tableRun) groupHeight(gi int, last bool) float64 {
+	try := &tableRun{first: t.first, last: last, l: t.l, b: t.b, g: t.g, f: &Fragment{Box: t.b}, sp: t.sp, widths: t.widths, xs: t.xs, limit: inf, spans: map[*cell]*spanned{}}
 	grp := t.g.groups[gi]
 	for r := grp.first; r < grp.end; r++ {
 		h, _ := try.row(r, nil, inf)
@@ -491,7 +502,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	g := t.g
 	row := &g.rows[r]
 	rs := row.box.Style
-	if rs.Visibility == style.CollapseSpace {
+	if rs.Visibility == style.CollapseSpace || !t.shown(r) {
 		t.placed = append(t.placed, placedRow{r, t.y, 0})
 		return -g.spacing[1], nil
 	}

@@ -3,6 +3,8 @@ package layout
 import (
 	"math"
 
+	"github.com/shopspring/decimal"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
 )
@@ -18,6 +20,7 @@ type tableGrid struct {
 	spacing    [2]float64
 	edge       [4]float64 // half of the outer collapsed borders
 	styles     map[cellLook]*style.Style
+	sums       map[string][]decimal.Decimal // what rows add to running sums
 }
 
 // cellLook is what makes the styles of two cells differ.

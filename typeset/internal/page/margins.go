@@ -2,7 +2,6 @@ package page
 
 import (
 	"math"
-	"strings"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
@@ -99,34 +98,52 @@ func (st *Setter) marginBox(m *made, name string) *marginBox {
 	if !declares(blocks, "vertical-align") {
 		_, c.VerticalAlign.Kind = alignment(name)
 	}
-	b := &box.Box{Style: &c, Inline: true, Anon: true}
-	var text strings.Builder
-	flush := func() {
-		if text.Len() > 0 {
-			b.Children = append(b.Children, &box.Box{Kind: box.Text, Style: style.Anonymous(&c, style.Display{Outer: style.Inline, Inner: style.Flow}), Text: text.String()})
-			text.Reset()
+	return &marginBox{name: name, b: st.marginContent(m, &c)}
+}
+
+// marginContent makes the box of a margin box with what its content asks for.
+func (st *Setter) marginContent(m *made, c *style.Style) *box.Box {
+	b := &box.Box{Style: c, Anon: true}
+	inline := style.Anonymous(c, style.Display{Outer: style.Inline, Inner: style.Flow})
+	text := func(t string, leader bool) {
+		if t == "" {
+			return
 		}
+		if k := len(b.Children); k > 0 && b.Children[k-1].Kind == box.Text && !leader && !b.Children[k-1].Leader {
+			b.Children[k-1].Text += t
+			return
+		}
+		b.Children = append(b.Children, &box.Box{Kind: box.Text, Style: inline, Text: t, Leader: leader})
 	}
-	for _, it := range c.Content.Items {
+	for i := range c.Content.Items {
+		it := &c.Content.Items[i]
 		switch it.Kind {
 		case style.ContentText:
-			text.WriteString(it.Text)
+			text(it.Text, false)
 		case style.ContentCounter, style.ContentCounters:
-			text.WriteString(st.pageCounter(m, it.Text, it.Style))
+			text(st.Styles.Counters.Text(it.Style, st.pageCounter(m, it.Text)), false)
+		case style.ContentString:
+			if v, ok := m.record.strings[it.Text].pick(it.Which); ok {
+				text(v, false)
+			}
+		case style.ContentSum:
+			text(style.Number(m.record.sum(it.Text, it.Which), it.Separator), false)
+		case style.ContentLeader:
+			text(it.Text, true)
+		case style.ContentElement:
+			if r, ok := m.record.running[it.Text].pick(it.Which); ok {
+				b.Children = append(b.Children, st.Build.Margin(r, map[string]int{"page": m.record.number, "pages": len(st.pages)})...)
+			}
 		case style.ContentImage:
 			if it.Image != nil && it.Image.Kind == style.ImageURL {
 				if pic := st.Pictures(it.Image.URL); pic != nil {
-					flush()
-					b.Children = append(b.Children, &box.Box{Kind: box.Replaced, Style: style.Anonymous(&c, style.Display{Outer: style.Inline, Inner: style.Flow}), Picture: pic})
+					b.Children = append(b.Children, &box.Box{Kind: box.Replaced, Style: inline, Picture: pic})
 				}
 			}
 		}
 	}
-	flush()
-	if len(b.Children) == 0 {
-		b.Inline = false
-	}
-	return &marginBox{name: name, b: b}
+	st.Build.Arrange(b)
+	return b
 }
 
 func declares(blocks [][]style.Decl, name string) bool {

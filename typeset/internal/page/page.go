@@ -7,7 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"math"
-	"strconv"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
@@ -33,14 +32,23 @@ type Setter struct {
 	rootStyle *style.Style
 	fixed     []*box.Box
 	outline   []pdf.OutlineItem
+
+	Build   *box.Builder          // makes running elements
+	Noted   bool                  // some box has notes
+	Watched map[*markup.Node]bool // nodes whose pages are asked for
+	Places  box.Places            // the answer
+	now     *record
+	seen    map[*box.Box]bool
+	starts  map[*markup.Node]bool
 }
 
 // made is a page whose body is written and whose margins wait.
 type made struct {
-	page *pdf.Page
-	ctx  style.PageContext
-	s    *style.Style
-	box  geometry
+	page   *pdf.Page
+	ctx    style.PageContext
+	s      *style.Style
+	box    geometry
+	record *record
 }
 
 // geometry of a page: the sheet and its areas in px.
@@ -130,6 +138,9 @@ func fitAxis(s *style.Style, g *geometry) {
 // Set lays the document out. It returns the number of pages. A document that
 // shows nothing (root is nil) is one blank page.
 func (st *Setter) Set(root *box.Box) (int, error) {
+	st.now = &record{}
+	st.seen, st.starts = map[*box.Box]bool{}, map[*markup.Node]bool{}
+	st.Places.Number = map[*markup.Node]int{}
 	if root == nil {
 		st.rootStyle, st.canvas = style.Initial(), style.Initial()
 		st.blank(style.PageContext{Index: 1})
@@ -180,6 +191,7 @@ func (st *Setter) close() (int, error) {
 		st.margins(m)
 	}
 	st.Out.Outline = st.outline
+	st.Places.Pages = len(st.pages)
 	return len(st.pages), nil
 }
 
@@ -246,11 +258,11 @@ func (st *Setter) blank(ctx style.PageContext) {
 
 // finish writes the body of a page and keeps what its margins need.
 func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag *layout.Fragment) {
-	m := &made{page: st.Out.AddPage(g.w, g.h), ctx: ctx, s: s, box: g}
+	m := &made{page: st.Out.AddPage(g.w, g.h), ctx: ctx, s: s, box: g, record: st.open(s)}
 	st.pages = append(st.pages, m)
 	area := g.area()
 	if frag != nil {
-		st.headings(frag, area, len(st.pages)-1)
+		st.read(frag, area, len(st.pages)-1)
 	}
 	m.page.Draw(func(c display.Canvas) {
 		p := paint.NewPainter(c, st.Pictures, area, st.canvas)
@@ -264,51 +276,13 @@ func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag
 	})
 }
 
-// headings notes h1 to h6 as bookmarks.
-func (st *Setter) headings(f *layout.Fragment, area display.Rect, page int) {
-	var walk func(f *layout.Fragment, y float64)
-	walk = func(f *layout.Fragment, y float64) {
-		if b := f.Box; b != nil && b.Node != nil && b.Pseudo == "" && !f.Continued && f.Text == nil && len(b.Node.Name) == 2 && b.Node.Name[0] == 'h' && b.Node.Name[1] >= '1' && b.Node.Name[1] <= '6' {
-			if t := collapse(b.Node.Content()); t != "" {
-				st.outline = append(st.outline, pdf.OutlineItem{Title: t, Level: int(b.Node.Name[1] - '0'), Page: page, Y: y})
-			}
-			return
-		}
-		if f.Line {
-			return
-		}
-		for _, k := range f.Kids {
-			walk(k.F, y+k.Y)
-		}
-	}
-	walk(f, area.Y)
-}
-
-func collapse(s string) string {
-	out, space := make([]rune, 0, len(s)), true
-	for _, r := range s {
-		if r == ' ' || r == '\n' || r == '\t' || r == '\r' {
-			if !space {
-				out = append(out, ' ')
-			}
-			space = true
-			continue
-		}
-		out, space = append(out, r), false
-	}
-	if n := len(out); n > 0 && out[n-1] == ' ' {
-		out = out[:n-1]
-	}
-	return string(out)
-}
-
 // pageCounter gives the counters that margin boxes know.
-func (st *Setter) pageCounter(m *made, name string, t style.ListType) string {
+func (st *Setter) pageCounter(m *made, name string) int {
 	switch name {
 	case "page":
-		return st.Styles.Counters.Text(t, m.ctx.Index)
+		return m.record.number
 	case "pages":
-		return st.Styles.Counters.Text(t, len(st.pages))
+		return len(st.pages)
 	}
-	return strconv.Itoa(0)
+	return m.record.counters[name]
 }

@@ -67,10 +67,11 @@ type Info struct {
 
 // OutlineItem is one bookmark. Level counts from 1.
 type OutlineItem struct {
-	Title string
-	Level int
-	Page  int
-	Y     float64 // px from the top of the page
+	Title  string
+	Level  int
+	Page   int
+	Y      float64 // px from the top of the page
+	Closed bool    // what is below it is folded away
 }
 
 type anchor struct {
@@ -323,8 +324,11 @@ func (w *Writer) outline() Ref {
 			nodes[p].first = i
 		}
 		nodes[p].last = i
-		for q := p; q >= 0; q = nodes[q].parent {
+		for q := p; q >= 0; q = nodes[q].parent { // those that can be seen count
 			nodes[q].count++
+			if q > 0 && nodes[q].item.Closed {
+				break
+			}
 		}
 		stack = append(stack, i)
 	}
@@ -337,6 +341,9 @@ func (w *Writer) outline() Ref {
 	for i, n := range nodes {
 		s := "<<" + ref("First", n.first) + ref("Last", n.last)
 		if n.count > 0 {
+			if n.item.Closed {
+				n.count = -n.count
+			}
 			s += "/Count " + strconv.Itoa(n.count)
 		}
 		if i > 0 && n.item.Page < len(w.pages) {

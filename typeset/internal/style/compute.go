@@ -486,7 +486,7 @@ func (c *Computer) adjust(n *markup.Node, isRoot bool) {
 		s.Float = None
 	}
 	if s.Display.Outer != None && s.Display.Outer != Contents {
-		if isRoot || s.Float != None || s.Position == Absolute || s.Position == FixedKey {
+		if isRoot || s.Float != None || s.Position == Absolute || s.Position == FixedKey || s.Position == Running {
 			s.WasInline = s.Display.Outer == Inline
 			s.Display = s.Display.Blockified()
 		}

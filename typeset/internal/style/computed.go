@@ -171,6 +171,13 @@ type Own struct {
 	BoxShadow                    []Shadow
 	BorderImage                  *BorderImage
 	Outline                      Border
+	StringSet                    []NamedContent
+	Adds                         []NamedContent // to running sums
+	Running                      string         // the name, where Position is Running
+	BookmarkLevel                int            // 0 for none
+	BookmarkLabel                []ContentItem
+	BookmarkState                Keyword
+	ShowIn                       Keyword // which parts of a table have a row
 	OutlineOffset                float64
 	VerticalAlign                VerticalAlign
 	Decoration                   Decoration
@@ -305,13 +312,15 @@ const (
 	ContentCounters
 	ContentAttr
 	ContentImage
-	ContentQuote // Text is open-quote, close-quote, no-open-quote or no-close-quote
-	ContentElement
-	ContentString
-	ContentLeader
-	ContentTargetCounter
-	ContentTargetText
-	ContentContents
+	ContentQuote         // Text is open-quote, close-quote, no-open-quote or no-close-quote
+	ContentContents      // Text says of what: text, before, after or first-letter
+	ContentString        // of string-set; Which picks among those of a page
+	ContentElement       // a running element; Which picks among those of a page
+	ContentLeader        // Text is repeated
+	ContentTargetCounter // Target leads to the element; Text is the counter
+	ContentTargetCounters
+	ContentSum        // Text is the name, Which the part of it, Separator the pattern of the number
+	ContentTargetText // Text as for ContentContents
 )
 
 // ContentItem is one item of the content property.
@@ -321,6 +330,14 @@ type ContentItem struct {
 	Separator string
 	Style     ListType
 	Image     *Image
+	Which     Keyword // First, Start, Last or FirstExcept
+	Target    *ContentItem
+}
+
+// NamedContent is one entry of string-set.
+type NamedContent struct {
+	Name  string
+	Items []ContentItem
 }
 
 // Content is the content property.
@@ -398,6 +415,7 @@ func initialStyle() *Style {
 	s.ZIndex.Auto, s.Opacity = true, 1
 	s.Background = Background{Images: []*Image{nil}, Attachment: []Keyword{Scroll}, Clip: []Keyword{BorderBox}, Origin: []Keyword{PaddingBox},
 		Repeat: [][2]Keyword{{Repeat, Repeat}}, Size: []BackgroundSize{{Kind: Auto, W: auto, H: auto}}, Position: []Place{{}}, Blend: []Keyword{Normal}}
+	s.BookmarkState, s.ShowIn = Open, All
 	s.Outline = Border{Width: 3, Style: None, Color: currentCol}
 	s.VerticalAlign.Kind, s.BaselineShift.Kind = Baseline, Baseline
 	s.Decoration = Decoration{Style: Solid, Color: currentCol, Thickness: auto}

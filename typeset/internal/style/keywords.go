@@ -26,6 +26,7 @@ const (
 	XWebkitMinContent
 	XWebkitRight
 	Absolute
+	After
 	All
 	AllPetiteCaps
 	AllSmallCaps
@@ -45,6 +46,7 @@ const (
 	Balance
 	BalanceAll
 	Baseline
+	Before
 	Bevel
 	BidiOverride
 	Blink
@@ -59,10 +61,12 @@ const (
 	BreakAll
 	BreakSpaces
 	BreakWord
+	Brought
 	Butt
 	Button
 	Capitalize
 	Caption
+	Carried
 	Center
 	Central
 	Checkbox
@@ -70,6 +74,7 @@ const (
 	ClipText
 	Clone
 	CloseQuote
+	Closed
 	ClosestCorner
 	ClosestSide
 	CollapseSpace
@@ -113,6 +118,9 @@ const (
 	Fill
 	FillBox
 	Filled
+	First
+	FirstExcept
+	FirstLetter
 	FitContent
 	FixedKey
 	Flex
@@ -157,6 +165,7 @@ const (
 	KeepAll
 	Large
 	Larger
+	Last
 	Layout
 	LeftSide
 	Legacy
@@ -173,6 +182,7 @@ const (
 	Luminosity
 	Manual
 	MarginBox
+	Marker
 	MatchParent
 	Math
 	MathAuto
@@ -197,6 +207,8 @@ const (
 	None
 	Nonzero
 	Normal
+	NotFirst
+	NotLast
 	Nowrap
 	Oblique
 	Open
@@ -241,6 +253,7 @@ const (
 	RubyBase
 	RubyText
 	RunIn
+	Running
 	Safe
 	Saturation
 	ScaleDown
@@ -360,6 +373,7 @@ var keywordNames = [...]string{
 	XWebkitMinContent:    "-webkit-min-content",
 	XWebkitRight:         "-webkit-right",
 	Absolute:             "absolute",
+	After:                "after",
 	All:                  "all",
 	AllPetiteCaps:        "all-petite-caps",
 	AllSmallCaps:         "all-small-caps",
@@ -379,6 +393,7 @@ var keywordNames = [...]string{
 	Balance:              "balance",
 	BalanceAll:           "balance-all",
 	Baseline:             "baseline",
+	Before:               "before",
 	Bevel:                "bevel",
 	BidiOverride:         "bidi-override",
 	Blink:                "blink",
@@ -393,10 +408,12 @@ var keywordNames = [...]string{
 	BreakAll:             "break-all",
 	BreakSpaces:          "break-spaces",
 	BreakWord:            "break-word",
+	Brought:              "brought",
 	Butt:                 "butt",
 	Button:               "button",
 	Capitalize:           "capitalize",
 	Caption:              "caption",
+	Carried:              "carried",
 	Center:               "center",
 	Central:              "central",
 	Checkbox:             "checkbox",
@@ -404,6 +421,7 @@ var keywordNames = [...]string{
 	ClipText:             "clip",
 	Clone:                "clone",
 	CloseQuote:           "close-quote",
+	Closed:               "closed",
 	ClosestCorner:        "closest-corner",
 	ClosestSide:          "closest-side",
 	CollapseSpace:        "collapse",
@@ -447,6 +465,9 @@ var keywordNames = [...]string{
 	Fill:                 "fill",
 	FillBox:              "fill-box",
 	Filled:               "filled",
+	First:                "first",
+	FirstExcept:          "first-except",
+	FirstLetter:          "first-letter",
 	FitContent:           "fit-content",
 	FixedKey:             "fixed",
 	Flex:                 "flex",
@@ -491,6 +512,7 @@ var keywordNames = [...]string{
 	KeepAll:              "keep-all",
 	Large:                "large",
 	Larger:               "larger",
+	Last:                 "last",
 	Layout:               "layout",
 	LeftSide:             "left",
 	Legacy:               "legacy",
@@ -507,6 +529,7 @@ var keywordNames = [...]string{
 	Luminosity:           "luminosity",
 	Manual:               "manual",
 	MarginBox:            "margin-box",
+	Marker:               "marker",
 	MatchParent:          "match-parent",
 	Math:                 "math",
 	MathAuto:             "math-auto",
@@ -531,6 +554,8 @@ var keywordNames = [...]string{
 	None:                 "none",
 	Nonzero:              "nonzero",
 	Normal:               "normal",
+	NotFirst:             "not-first",
+	NotLast:              "not-last",
 	Nowrap:               "nowrap",
 	Oblique:              "oblique",
 	Open:                 "open",
@@ -575,6 +600,7 @@ var keywordNames = [...]string{
 	RubyBase:             "ruby-base",
 	RubyText:             "ruby-text",
 	RunIn:                "run-in",
+	Running:              "running",
 	Safe:                 "safe",
 	Saturation:           "saturation",
 	ScaleDown:            "scale-down",

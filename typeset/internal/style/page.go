@@ -158,6 +158,21 @@ type PageContext struct {
 	Blank bool
 }
 
+// HasMarginContent tells whether some margin box has content, which may show
+// the document's counters.
+func (r *Resolver) HasMarginContent() bool {
+	for i := range r.Pages {
+		for _, decls := range r.Pages[i].Margins {
+			for j := range decls {
+				if IsProperty(decls[j], "content") {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
+
 // Matches tells whether the rule applies to a page.
 func (p *PageRule) Matches(c PageContext) bool {
 	if p.Name != "" && p.Name != c.Name {

@@ -239,7 +239,7 @@ func flowAxis(inline, block, horizontal, vertical string) {
 
 func defineBox() {
 	define("display", false, func(s *Style) *Display { return &s.Display }, parseDisplay)
-	words("position", false, "static relative absolute fixed sticky", func(s *Style) *Keyword { return &s.Position })
+	define("position", false, func(s *Style) *Keyword { return &s.Position }, parsePosition)
 	words("float", false, "none left right inline-start inline-end footnote", func(s *Style) *Keyword { return &s.Float })
 	words("clear", false, "none left right both inline-start inline-end", func(s *Style) *Keyword { return &s.Clear })
 	define("width", false, func(s *Style) *Size { return &s.Width }, size("auto "+sizeWords, true))

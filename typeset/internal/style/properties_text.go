@@ -774,7 +774,7 @@ func (v *values) contentItem() (spec[ContentItem], bool) {
 		return fixed(ContentItem{Kind: ContentQuote, Text: k.String()}), true
 	}
 	if v.word("contents") {
-		return fixed(ContentItem{Kind: ContentContents}), true
+		return fixed(ContentItem{Kind: ContentContents, Text: "text"}), true
 	}
 	if im, ok := v.image(); ok {
 		return func(c *Computer) ContentItem { return ContentItem{Kind: ContentImage, Image: im(c)} }, true
@@ -816,7 +816,10 @@ func (v *values) contentItem() (spec[ContentItem], bool) {
 		it = fixed(ContentItem{Kind: ContentAttr, Text: in.list[0].Text})
 		in.pos = len(in.list)
 	default:
-		return nil, false
+		var ok bool
+		if it, ok = pagedContent(t.Text, in); !ok {
+			return nil, false
+		}
 	}
 	if !in.done() {
 		return nil, false

@@ -258,6 +258,7 @@ func init() {
 	defineLayout()
 	defineSVG()
 	definePage()
+	definePaged()
 }
 
 // IsProperty tells whether a declaration is of the named longhand.
