@@ -212,6 +212,7 @@ func (s *setting) rounds(build *box.Builder, root *markup.Node, setter *page.Set
 // onto sets a tree onto the pages of a file.
 func (s *setting) onto(w *pdf.Writer, build *box.Builder, setter page.Setter, tree *box.Box) (box.Places, error) {
 	setter.Out, setter.Build, setter.Noted, setter.Watched = w, build, build.Noted, build.Watched
+	setter.Footnotes = build.Footnotes
 	setter.Layout = &layout.Layout{Fonts: s.fonts, Styles: s.styles, Tell: func(code, message string, b *box.Box) {
 		s.tell(code, Warning, message, "give a font that has it through @font-face")
 	}}

@@ -43,6 +43,7 @@ type Box struct {
 	ColSpan     int
 	RowSpan     int    // 0 stands for 1; -1 reaches to the end of the row group
 	Notes       *Notes // what pages should know of it
+	Footnote    *Box   // the note that this box calls
 	Leader      bool   // Text: it is repeated over the width that is left
 	Sum         *Sum   // Text: it shows a running sum
 	Memo        any    // what layout keeps about this box
@@ -56,6 +57,13 @@ type Split struct{ NoStart, NoEnd bool }
 type Decor struct {
 	Up    *Decor
 	Style *style.Style
+}
+
+// With is the box with more children.
+func (b *Box) With(more []*Box) *Box {
+	c := *b
+	c.Children, c.Memo = append(append([]*Box(nil), b.Children...), more...), nil
+	return &c
 }
 
 // Display is the box's display type.

@@ -18,25 +18,27 @@ type Builder struct {
 	Pictures func(address string, n *markup.Node) *picture.Picture // nil when it cannot be had
 	Inline   func(svg *markup.Node, s *style.Style) *picture.Picture
 
-	Known   *Places               // of the round before; nil in the first
-	Watched map[*markup.Node]bool // nodes whose pages the next round needs
-	Tell    func(code, message string)
-	Noted   bool // some box has notes
+	Known     *Places               // of the round before; nil in the first
+	Watched   map[*markup.Node]bool // nodes whose pages the next round needs
+	Tell      func(code, message string)
+	Noted     bool // some box has notes
+	Footnotes bool // some box calls a footnote
 
 	PageCounters bool // margin boxes show counters of the document
 
-	counters  counters
-	ids       map[string]*markup.Node
-	pending   []*Running // that no box has followed yet
-	sums      map[string]decimal.Decimal
-	before    map[string]decimal.Decimal // the sums where the table around began
-	snapshots map[*markup.Node]map[string][]int
-	generated map[*markup.Node]map[string]string
-	inMargin  map[string]int // counters of the page whose margin box is made
-	quotes    int
-	depth     int
-	order     int
-	vertical  bool // some box has a vertical writing mode
+	counters   counters
+	ids        map[string]*markup.Node
+	pending    []*Running // that no box has followed yet
+	sums       map[string]decimal.Decimal
+	before     map[string]decimal.Decimal // the sums where the table around began
+	snapshots  map[*markup.Node]map[string][]int
+	generated  map[*markup.Node]map[string]string
+	notesBelow []*Box         // footnotes
+	inMargin   map[string]int // counters of the page whose margin box is made
+	quotes     int
+	depth      int
+	order      int
+	vertical   bool // some box has a vertical writing mode
 }
 
 // maxDepth bounds how deep boxes nest.
@@ -46,6 +48,8 @@ const maxDepth = 1500
 func (b *Builder) Build(root *markup.Node) *Box {
 	b.counters, b.quotes, b.order, b.pending = counters{}, 0, 0, nil
 	b.sums = map[string]decimal.Decimal{}
+	b.notesBelow = nil
+	b.counters.live = map[string][]instance{"footnote": {{}}} // no element ends it
 	if b.ids == nil {
 		b.ids = indexIDs(root)
 	}
@@ -57,6 +61,10 @@ func (b *Builder) Build(root *markup.Node) *Box {
 	b.rest(r)
 	openPage(r)
 	b.arrange(r)
+	for _, n := range b.notesBelow {
+		b.arrange(n)
+	}
+	b.Footnotes = len(b.notesBelow) > 0
 	if b.vertical {
 		orient(r)
 	}
@@ -97,6 +105,9 @@ func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*
 	if s.Position == style.Running {
 		b.run(n, s, parent)
 		return nil
+	}
+	if s.Float == style.Footnote {
+		return b.footnote(n, s, parent)
 	}
 	return b.generate(n, s, parent, decor)
 }

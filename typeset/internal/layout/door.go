@@ -8,12 +8,13 @@ import (
 )
 
 // LayPage sets the part of the root that fits a page area. The fragment holds
-// the root's, for positioned boxes to be placed in.
-func (l *Layout) LayPage(root *box.Box, w, h float64, from *Break) (*Fragment, *Break) {
+// the root's, for positioned boxes to be placed in. The last part of the area's
+// height may be kept free for footnotes.
+func (l *Layout) LayPage(root *box.Box, w, h, kept float64, from *Break) (*Fragment, *Break) {
 	area := &Fragment{W: w, H: h, Baseline: Auto, LastBaseline: Auto}
 	e := l.edges(root, w)
 	sp := newSpace(w, h)
-	sp.Left, sp.Page, sp.AtTop = h, h, true
+	sp.Left, sp.Page, sp.AtTop = h-kept, h-kept, true
 	y := 0.0
 	if from == nil {
 		y = e.margin[style.Top]
@@ -71,6 +72,11 @@ func AlignVertically(f *Fragment, k style.Keyword) {
 	case style.BottomSide:
 		f.shiftContents(free)
 	}
+}
+
+// Nothing is a break after all that a box holds.
+func Nothing(b *box.Box) *Break {
+	return &Break{Child: len(b.Children), Line: cursor{leaf: endOfText}}
 }
 
 // SamePlace tells whether two breaks lead to the same place: no progress.

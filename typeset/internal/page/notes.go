@@ -112,11 +112,14 @@ func (st *Setter) open(s *style.Style) *record {
 }
 
 // read walks the fragments of a page and notes what their boxes tell.
-func (st *Setter) read(frag *layout.Fragment, area display.Rect, page int) {
+func (st *Setter) read(frag, foot *layout.Fragment, area display.Rect, page int) {
 	if !st.Noted && len(st.Watched) == 0 {
 		return
 	}
 	st.walk(frag, area.Y, area.Y, page)
+	if foot != nil {
+		st.walk(foot, area.Y+area.H-foot.H, area.Y, page)
+	}
 	for n := range st.starts { // numbers hold once all of the page is read
 		st.Places.Number[n] = st.now.number
 	}

@@ -33,13 +33,15 @@ type Setter struct {
 	fixed     []*box.Box
 	outline   []pdf.OutlineItem
 
-	Build   *box.Builder          // makes running elements
-	Noted   bool                  // some box has notes
-	Watched map[*markup.Node]bool // nodes whose pages are asked for
-	Places  box.Places            // the answer
-	now     *record
-	seen    map[*box.Box]bool
-	starts  map[*markup.Node]bool
+	Build     *box.Builder          // makes running elements
+	Noted     bool                  // some box has notes
+	Footnotes bool                  // some box calls a footnote
+	Watched   map[*markup.Node]bool // nodes whose pages are asked for
+	Places    box.Places            // the answer
+	now       *record
+	seen      map[*box.Box]bool
+	starts    map[*markup.Node]bool
+	over      *overrun // what is left of footnotes of the page before
 }
 
 // made is a page whose body is written and whose margins wait.
@@ -169,8 +171,11 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 		if err != nil {
 			return 0, err
 		}
-		if next == nil {
+		if next == nil && st.over == nil {
 			break
+		}
+		if next == nil { // a page for what is left of the footnotes
+			next = layout.Nothing(root)
 		}
 		if at != nil && layout.SamePlace(at, next) {
 			return 0, errors.New("the layout makes no progress; please report the page")
@@ -234,7 +239,7 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 	s, g := st.context(ctx)
 	area := g.area()
 	st.Layout.Viewport = [2]float64{area.W, area.H}
-	frag, rest := st.Layout.LayPage(root, area.W, area.H, at)
+	frag, rest, foot := st.withNotes(root, ctx, s, area, at)
 	if frag == nil {
 		return nil, errors.New("the document could not be laid out")
 	}
@@ -246,23 +251,23 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 		frag.Wait(b)
 	}
 	st.Layout.SettleAll(frag, area.W, area.H)
-	st.finish(ctx, s, g, frag)
+	st.finish(ctx, s, g, frag, foot)
 	return rest, nil
 }
 
 // blank writes a page that only brings the next one to its side.
 func (st *Setter) blank(ctx style.PageContext) {
 	s, g := st.context(ctx)
-	st.finish(ctx, s, g, nil)
+	st.finish(ctx, s, g, nil, nil)
 }
 
 // finish writes the body of a page and keeps what its margins need.
-func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag *layout.Fragment) {
+func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag, foot *layout.Fragment) {
 	m := &made{page: st.Out.AddPage(g.w, g.h), ctx: ctx, s: s, box: g, record: st.open(s)}
 	st.pages = append(st.pages, m)
 	area := g.area()
 	if frag != nil {
-		st.read(frag, area, len(st.pages)-1)
+		st.read(frag, foot, area, len(st.pages)-1)
 	}
 	m.page.Draw(func(c display.Canvas) {
 		p := paint.NewPainter(c, st.Pictures, area, st.canvas)
@@ -273,6 +278,9 @@ func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag
 		}
 		p.Canvas(st.canvas, display.Rect{X: area.X + frag.Kids[0].X, Y: area.Y + frag.Kids[0].Y, W: frag.Kids[0].F.W, H: frag.Kids[0].F.H}, sheet.Inset(g.margin[0]+g.border[0], g.margin[1]+g.border[1], g.margin[2]+g.border[2], g.margin[3]+g.border[3]))
 		p.Context(frag, area.X, area.Y)
+		if foot != nil {
+			p.Context(foot, area.X, area.Y+area.H-foot.H)
+		}
 	})
 }
 

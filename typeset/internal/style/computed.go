@@ -177,6 +177,7 @@ type Own struct {
 	BookmarkLevel                int            // 0 for none
 	BookmarkLabel                []ContentItem
 	BookmarkState                Keyword
+	FootnoteDisplay              Keyword
 	ShowIn                       Keyword // which parts of a table have a row
 	OutlineOffset                float64
 	VerticalAlign                VerticalAlign
@@ -415,7 +416,7 @@ func initialStyle() *Style {
 	s.ZIndex.Auto, s.Opacity = true, 1
 	s.Background = Background{Images: []*Image{nil}, Attachment: []Keyword{Scroll}, Clip: []Keyword{BorderBox}, Origin: []Keyword{PaddingBox},
 		Repeat: [][2]Keyword{{Repeat, Repeat}}, Size: []BackgroundSize{{Kind: Auto, W: auto, H: auto}}, Position: []Place{{}}, Blend: []Keyword{Normal}}
-	s.BookmarkState, s.ShowIn = Open, All
+	s.BookmarkState, s.ShowIn, s.FootnoteDisplay = Open, All, Block
 	s.Outline = Border{Width: 3, Style: None, Color: currentCol}
 	s.VerticalAlign.Kind, s.BaselineShift.Kind = Baseline, Baseline
 	s.Decoration = Decoration{Style: Solid, Color: currentCol, Thickness: auto}

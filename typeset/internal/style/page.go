@@ -94,7 +94,7 @@ func (a *adder) pageRule(r *css.Rule, layer string) {
 		}
 		p.Decls = a.parseDecls(r.Decls)
 		for i := range r.Rules {
-			if m := &r.Rules[i]; isMarginBox[m.At] {
+			if m := &r.Rules[i]; isMarginBox[m.At] || m.At == "footnote" {
 				p.Margins[m.At] = append(p.Margins[m.At], a.parseDecls(m.Decls)...)
 			}
 		}

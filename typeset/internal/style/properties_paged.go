@@ -25,6 +25,7 @@ func definePaged() {
 	})
 	define("-olive-add", false, func(s *Style) *[]NamedContent { return &s.Adds }, parseStringSet)
 	words("-olive-show-in", false, "all first not-first last not-last", func(s *Style) *Keyword { return &s.ShowIn })
+	words("footnote-display", false, "block inline compact", func(s *Style) *Keyword { return &s.FootnoteDisplay })
 	words("bookmark-state", false, "open closed", func(s *Style) *Keyword { return &s.BookmarkState })
 }
 

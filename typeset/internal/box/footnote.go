@@ -1,0 +1,42 @@
+package box
+
+import (
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/style"
+)
+
+// footnote makes the call of a footnote, which stands in the text, and the
+// note itself, which waits for the foot of the page
+// (Generated Content for Paged Media, §2).
+func (b *Builder) footnote(n *markup.Node, s, parent *style.Style) []*Box {
+	at := b.counters.at("footnote", nil)
+	counts := true
+	for _, op := range s.CounterIncrement {
+		counts = counts && op.Name != "footnote"
+	}
+	if counts {
+		at.value++
+	}
+	c := *s
+	c.Float = style.None
+	switch c.FootnoteDisplay {
+	case style.Inline:
+		c.Display = style.Display{Outer: style.Inline, Inner: style.Flow}
+	default:
+		c.Display = style.Display{Outer: style.Block, Inner: style.Flow}
+	}
+	list := b.generate(n, &c, parent, nil)
+	if len(list) == 0 {
+		return nil
+	}
+	note := list[0]
+	note.Children = append(b.pseudo(n, "footnote-marker", &c, nil), note.Children...)
+	b.notesBelow = append(b.notesBelow, note)
+	inline := style.Anonymous(parent, style.Display{Outer: style.Inline, Inner: style.Flow})
+	call := b.pseudo(n, "footnote-call", inline, nil)
+	if len(call) == 0 {
+		call = []*Box{{Style: inline, Pseudo: "footnote-call", Node: n}}
+	}
+	call[0].Footnote = note
+	return call
+}

@@ -1,0 +1,115 @@
+package page
+
+import (
+	"slices"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/layout"
+	"oliveledger/typeset/internal/style"
+)
+
+// mostNotes is the part of a page's height that footnotes may take; what goes
+// beyond it moves to the next page.
+const mostNotes = 0.7
+
+// overrun is a footnote area that did not fit its page.
+type overrun struct {
+	area *box.Box
+	at   *layout.Break
+}
+
+// withNotes sets one page and the footnotes that are called on it. Notes take
+// room, which may push their calls to the next page: the body is set again
+// with the room that is left.
+func (st *Setter) withNotes(root *box.Box, ctx style.PageContext, s *style.Style, area display.Rect, at *layout.Break) (frag *layout.Fragment, rest *layout.Break, foot *layout.Fragment) {
+	frag, rest = st.Layout.LayPage(root, area.W, area.H, 0, at)
+	if !st.Footnotes || frag == nil {
+		return frag, rest, nil
+	}
+	called, over := calls(frag), st.over
+	if len(called) == 0 && over == nil {
+		return frag, rest, nil
+	}
+	most := area.H * mostNotes
+	whole, _ := st.footArea(ctx, s, area, called, over, most)
+	frag, rest = st.Layout.LayPage(root, area.W, area.H, whole.H, at)
+	if now := calls(frag); slices.Equal(now, called) {
+		foot, _ = st.footArea(ctx, s, area, called, over, most)
+		return frag, rest, foot
+	}
+	// some calls move on: find the least room that holds the beginning of each
+	// note whose call stays
+	fewer, _ := st.footArea(ctx, s, area, calls(frag), over, most)
+	const steps = 6
+	for k := range steps + 1 {
+		room := fewer.H + (whole.H-fewer.H)*float64(k)/steps
+		frag, rest = st.Layout.LayPage(root, area.W, area.H, room, at)
+		f, begun := st.footArea(ctx, s, area, calls(frag), over, room+0.01)
+		if foot = f; begun {
+			break
+		}
+	}
+	return frag, rest, foot
+}
+
+// calls lists the footnotes that are called in a fragment, in its order.
+func calls(f *layout.Fragment) (list []*box.Box) {
+	if b := f.Box; b != nil && b.Footnote != nil && !f.Continued && f.Text == nil {
+		list = append(list, b.Footnote)
+	}
+	for _, k := range f.Kids {
+		if k.F.Text == nil {
+			list = append(list, calls(k.F)...)
+		}
+	}
+	return list
+}
+
+// footArea sets the footnote area: what is left from the page before, then the
+// notes of this one, as far as most px allow. begun tells that each note has
+// at least its beginning here.
+func (st *Setter) footArea(ctx style.PageContext, s *style.Style, area display.Rect, notes []*box.Box, over *overrun, most float64) (out *layout.Fragment, begun bool) {
+	st.over = nil
+	var b *box.Box
+	var at *layout.Break
+	if over != nil { // they follow what is left
+		b, at = over.area.With(notes), over.at
+	} else if len(notes) > 0 {
+		b = st.noteBox(ctx, s, notes)
+	} else {
+		return &layout.Fragment{W: area.W}, true
+	}
+	out, rest := st.Layout.LayPage(b, area.W, area.H, area.H-most, at)
+	if out == nil {
+		return &layout.Fragment{W: area.W}, true
+	}
+	st.Layout.SettleAll(out, area.W, area.H)
+	k := out.Kids[0]
+	out.H = k.Y + k.F.H
+	if m := b.Style.Margin[style.Bottom]; m.Kind == style.Length && rest == nil {
+		out.H += m.Of(area.W)
+	}
+	out.H = min(out.H, area.H)
+	if rest == nil {
+		return out, true
+	}
+	st.over = &overrun{b, rest}
+	return out, rest.Child == len(b.Children)-1 && rest.Inner != nil
+}
+
+// noteBox is the box of the footnote area with the notes in it.
+func (st *Setter) noteBox(ctx style.PageContext, s *style.Style, notes []*box.Box) *box.Box {
+	var blocks [][]style.Decl
+	for i := range st.Styles.Pages {
+		if r := &st.Styles.Pages[i]; r.Matches(ctx) && len(r.Margins["footnote"]) > 0 {
+			blocks = append(blocks, r.Margins["footnote"])
+		}
+	}
+	c := *st.Styles.PageStyle(s, blocks)
+	c.Display = style.Display{Outer: style.Block, Inner: style.FlowRoot}
+	c.BoxDecorationBreak = style.Clone // what is left of a note has a rule above it too
+	b := &box.Box{Style: &c, Anon: true, Children: slices.Clone(notes)}
+	b.Inline = !slices.ContainsFunc(notes, (*box.Box).IsBlockLevel)
+	return b
+}
