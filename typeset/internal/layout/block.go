@@ -147,7 +147,14 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		l.marker(f, b, in)
 	}
 	if b.Kind == box.Element && contains(b) {
-		l.settle(f)
+		if f.Cut && !f.Continued && f.Whole == 0 && needsHeight(f.out) { // its height in one piece
+			uncut := sp
+			uncut.Left, uncut.Page = inf, inf
+			if whole, _ := l.Lay(b, uncut, nil); whole != nil {
+				f.Whole = whole.H
+			}
+		}
+		l.settle(f, sp.Left)
 	}
 	return f, rest
 }

@@ -70,7 +70,7 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 		l.marker(f, b, flowSpace{w: cw, x: e.left(), y: top})
 	}
 	if contains(b) {
-		l.settle(f)
+		l.settle(f, sp.Left)
 	}
 	return f, rest
 }
@@ -115,6 +115,7 @@ type columnSet struct {
 	room    float64
 	rtl     bool
 	none    bool
+	loose   bool // nothing but the contents gives the columns their height
 }
 
 // run sets stretches of columns, with spanning boxes between them.
@@ -205,6 +206,7 @@ func (c *columnSet) stretch(b *box.Box, at *Break, height, maxH float64, fill st
 		limit = math.Min(height, room)
 	}
 	h := limit
+	c.loose = math.IsInf(limit, 1)
 	balanced := fill != style.Auto || beforeSpan || math.IsInf(limit, 1)
 	if balanced {
 		h = c.balance(b, at, limit)
@@ -230,7 +232,7 @@ func (c *columnSet) stretch(b *box.Box, at *Break, height, maxH float64, fill st
 			x = c.left + float64(c.n-1-i)*(c.w+c.gap)
 		}
 		c.f.add(fr, x, c.y, 0, 0)
-		if i > 0 && i < max(c.n, len(frags)) {
+		if i > 0 && i < max(c.n, len(frags)) && fr.Box != nil {
 			c.f.Rules = append(c.f.Rules, Kid{X: x - c.gap/2, Y: c.y, F: fr})
 		}
 		used = math.Max(used, fr.used())
@@ -279,10 +281,11 @@ func (c *columnSet) columnsAllowed(fixed bool) int {
 // set fills columns of height h.
 func (c *columnSet) set(b *box.Box, at *Break, h float64, most int) (frags []*Fragment, rest *Break) {
 	rest = at
+	var over Leftover
 	for i := 0; i < most; i++ {
 		sp := newSpace(c.w, Auto)
 		sp.FixedW = c.w
-		sp.Left, sp.Page, sp.AtTop, sp.Column = h, h, true, true
+		sp.Left, sp.Page, sp.AtTop, sp.Column, sp.Loose = h, h, true, true, c.loose
 		f, r := c.l.Lay(b, sp, rest)
 		if f == nil { // not even one line fits: nothing is lost all the same
 			sp.Left = inf
@@ -290,13 +293,28 @@ func (c *columnSet) set(b *box.Box, at *Break, h float64, most int) (frags []*Fr
 				return frags, nil
 			}
 		}
+		c.l.PutLate(f, &over, h)
 		frags = append(frags, f)
 		rest = r
 		if r == nil {
-			return frags, nil
+			return c.overflowColumns(frags, &over, h), nil
 		}
 	}
+	if n := len(frags); n > 0 {
+		c.l.PutLate(frags[n-1], &over, inf)
+	}
 	return frags, rest
+}
+
+// overflowColumns adds columns for positioned boxes that reach beyond the last
+// one.
+func (c *columnSet) overflowColumns(frags []*Fragment, over *Leftover, h float64) []*Fragment {
+	for n := 0; !over.Empty() && n < 1000; n++ {
+		f := &Fragment{W: c.w, Baseline: Auto, LastBaseline: Auto}
+		c.l.PutLate(f, over, h)
+		frags = append(frags, f)
+	}
+	return frags
 }
 
 // balance finds the least height at which the contents fit into the columns

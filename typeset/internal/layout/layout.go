@@ -44,6 +44,7 @@ type Fragment struct {
 	Backs           []Back // table backgrounds behind the cells
 
 	out      []waiting
+	late     []late
 	end      strut
 	through  bool // margins collapse through it
 	hasLines bool
@@ -106,6 +107,7 @@ type Space struct {
 	Floats         *floats  // of the formatting context that the box belongs to
 	X, Y           float64  // of the border box in that context
 	Indefinite     bool     // FixedH does not make percentages definite
+	Loose          bool     // columns without a limit: positioned boxes may hang out of them
 	Cell           bool     // percentages of children's heights resolve to auto first
 	MinH           float64  // a lower bound from outside
 	clamp          *clamp   // limits the lines
@@ -414,6 +416,10 @@ func relative(b *box.Box, cbW, cbH float64, rtl bool) (dx, dy float64) {
 // add puts a child into f; its waiting boxes move up with it.
 func (f *Fragment) add(c *Fragment, x, y, dx, dy float64) {
 	f.Kids = append(f.Kids, Kid{x + dx, y + dy, c})
+	for _, w := range c.late {
+		w.x += x + dx
+		f.late = append(f.late, w)
+	}
 	for _, w := range c.out {
 		w.x += x + dx
 		w.y += y + dy

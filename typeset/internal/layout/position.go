@@ -21,12 +21,16 @@ func containsFixed(b *box.Box) bool {
 	return s.Transformed() || s.Filter || s.Contain.Any()
 }
 
-// settle places the positioned boxes that f is the containing block of.
-func (l *Layout) settle(f *Fragment) {
+// settle places the positioned boxes that f is the containing block of. The
+// page or column ends left px below its top.
+func (l *Layout) settle(f *Fragment, left float64) {
 	if len(f.out) == 0 {
 		return
 	}
 	cb := rect{f.Border[style.Left], f.Border[style.Top], f.W - f.Border[style.Left] - f.Border[style.Right], f.H - f.Border[style.Top] - f.Border[style.Bottom]}
+	if f.Cut && !f.Continued && f.Whole > 0 {
+		cb.h = f.Whole - f.Border[style.Top] - f.Box.Style.Border[style.Bottom].Width
+	}
 	fixed := containsFixed(f.Box)
 	var later []waiting
 	list := f.out
@@ -37,12 +41,24 @@ func (l *Layout) settle(f *Fragment) {
 			later = append(later, w)
 			continue
 		}
-		l.positioned(f, w, cb)
+		l.positioned(f, w, cb, left)
 		// boxes inside it that wait for f too
 		list = append(list, f.out...)
 		f.out = nil
 	}
 	f.out = later
+}
+
+// needsHeight tells whether the place or size of a waiting box depends on the
+// height of its containing block.
+func needsHeight(list []waiting) bool {
+	for _, w := range list {
+		s := w.b.Style
+		if !s.Inset[style.Bottom].IsAuto() || s.Height.HasPct() || s.Inset[style.Top].HasPct() {
+			return true
+		}
+	}
+	return false
 }
 
 // SettleAll places what waits for the page itself. Fixed boxes are returned,
@@ -51,7 +67,7 @@ func (l *Layout) SettleAll(f *Fragment, w, h float64) {
 	list := f.out
 	f.out = nil
 	for i := 0; i < len(list); i++ {
-		l.positioned(f, list[i], rect{0, 0, w, h})
+		l.positioned(f, list[i], rect{0, 0, w, h}, h)
 		list = append(list, f.out...)
 		f.out = nil
 	}
@@ -214,7 +230,7 @@ func fills(b *box.Box, self style.Align) bool {
 }
 
 // positioned sets one absolutely positioned box in its containing block.
-func (l *Layout) positioned(f *Fragment, w waiting, cb rect) {
+func (l *Layout) positioned(f *Fragment, w waiting, cb rect, left float64) {
 	b := w.b
 	if f.Box != nil {
 		b = b.InFrame(f.Box.Mode)
@@ -240,7 +256,10 @@ func (l *Layout) positioned(f *Fragment, w waiting, cb rect) {
 	}
 	px := x.place(&e, style.Left, style.Right, frag.W, s.JustifySelf, w.rtl, isRTL(b))
 	py := y.place(&e, style.Top, style.Bottom, frag.H, s.AlignSelf, false, false)
-	f.add(frag, cb.x+px, cb.y+py, 0, 0)
+	if s.Position == style.FixedKey {
+		left = inf
+	}
+	l.putPositioned(f, frag, b, sp, cb.x+px, cb.y+py, left)
 }
 
 // positionedWidth is the border-box width of a positioned box.

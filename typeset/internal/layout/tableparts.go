@@ -100,7 +100,7 @@ func (t *tableRun) put(part Kid) {
 
 func (t *tableRun) settlePart(f *Fragment) {
 	if contains(f.Box) {
-		t.l.settle(f)
+		t.l.settle(f, inf)
 	}
 }
 

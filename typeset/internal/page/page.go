@@ -41,7 +41,8 @@ type Setter struct {
 	now       *record
 	seen      map[*box.Box]bool
 	starts    map[*markup.Node]bool
-	over      *overrun // what is left of footnotes of the page before
+	over      *overrun        // what is left of footnotes of the page before
+	late      layout.Leftover // positioned boxes that go on
 }
 
 // made is a page whose body is written and whose margins wait.
@@ -171,13 +172,14 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 		if err != nil {
 			return 0, err
 		}
-		if next == nil && st.over == nil {
+		if next == nil && st.over == nil && st.late.Empty() {
 			break
 		}
-		if next == nil { // a page for what is left of the footnotes
+		done := next == nil
+		if done { // a page for what is left of footnotes and positioned boxes
 			next = layout.Nothing(root)
 		}
-		if at != nil && layout.SamePlace(at, next) {
+		if at != nil && !done && layout.SamePlace(at, next) {
 			return 0, errors.New("the layout makes no progress; please report the page")
 		}
 		at = next
@@ -246,11 +248,13 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 	if at == nil {
 		st.fixed = nil
 	}
+	st.Layout.PutLate(frag, &st.late, area.H)
 	st.fixed = append(st.fixed, frag.SplitFixed()...)
 	for _, b := range st.fixed { // fixed boxes stand on every page
 		frag.Wait(b)
 	}
 	st.Layout.SettleAll(frag, area.W, area.H)
+	st.late.Take(frag)
 	st.finish(ctx, s, g, frag, foot)
 	return rest, nil
 }

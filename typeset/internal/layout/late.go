@@ -1,0 +1,101 @@
+package layout
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/box"
+)
+
+// late is a positioned box, or the rest of one, that belongs on a later page
+// or column (CSS Break 4, §2: boxes out of flow are cut as those in flow are).
+type late struct {
+	b    *box.Box
+	sp   Space
+	at   *Break
+	x, y float64 // y from the top of the next page or column
+}
+
+// putPositioned places a positioned box whose size is known, and cuts it where
+// the page or column ends, left px below the top of f.
+func (l *Layout) putPositioned(f, frag *Fragment, b *box.Box, sp Space, x, y, left float64) {
+	if math.IsInf(left, 1) || y+frag.reach() <= left+0.01 || sp.Loose && y < left {
+		f.add(frag, x, y, 0, 0)
+		return
+	}
+	if y >= left-0.01 {
+		f.late = append(f.late, late{b, sp, nil, x, math.Max(y-left, 0)})
+		return
+	}
+	part, rest := l.Lay(b, sp.cutAt(left-y, y <= 0.01), nil)
+	if part == nil {
+		f.late = append(f.late, late{b, sp, nil, x, 0})
+		return
+	}
+	f.add(part, x, y, 0, 0)
+	if rest != nil {
+		f.late = append(f.late, late{b, sp, rest, x, 0})
+	}
+}
+
+// reach is how far a fragment or what overflows it goes down from its top.
+func (f *Fragment) reach() float64 {
+	h := f.H
+	if f.Box != nil && f.Box.Scrolls() {
+		return h
+	}
+	for _, k := range f.Kids {
+		if k.F.Text == nil {
+			h = math.Max(h, k.Y+k.F.reach())
+		}
+	}
+	return h
+}
+
+func (s Space) cutAt(left float64, atTop bool) Space {
+	s.Left, s.AtTop = left, atTop
+	s.Page = math.Max(s.Page, left)
+	if math.IsInf(s.Page, 1) {
+		s.Page = left
+	}
+	return s
+}
+
+// PutLate places what earlier pages or columns left over into f, which is h px
+// tall, and leaves what belongs further on. What f itself leaves over joins
+// it.
+func (l *Layout) PutLate(f *Fragment, from *Leftover, h float64) {
+	list := from.list
+	from.list = nil
+	for _, w := range list {
+		if w.y >= h-0.01 {
+			w.y -= h
+			from.list = append(from.list, w)
+			continue
+		}
+		part, rest := l.Lay(w.b, w.sp.cutAt(h-w.y, true), w.at)
+		if part == nil {
+			w.sp.Left, w.sp.Page = inf, inf
+			if part, rest = l.Lay(w.b, w.sp, w.at); part == nil {
+				continue
+			}
+		}
+		f.add(part, w.x, w.y, 0, 0)
+		if rest != nil && (w.at == nil || !SamePlace(rest, w.at)) {
+			w.at, w.y = rest, 0
+			from.list = append(from.list, w)
+		}
+	}
+	from.Take(f)
+}
+
+// Leftover is what pages or columns so far have left for later ones.
+type Leftover struct{ list []late }
+
+// Take moves what f leaves over.
+func (o *Leftover) Take(f *Fragment) {
+	o.list = append(o.list, f.late...)
+	f.late = nil
+}
+
+// Empty tells whether nothing is left.
+func (o *Leftover) Empty() bool { return len(o.list) == 0 }
