@@ -26,6 +26,7 @@ import (
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
+	"oliveledger/typeset/internal/tag"
 )
 
 // Finding is one thing that a person should know about a document.
@@ -47,16 +48,17 @@ type Sheet struct {
 // Options say how a page is set. The zero value sets it for print on A4 with
 // safe limits.
 type Options struct {
-	Name    string  // address of the page: what its addresses are relative to
-	Base    []Sheet // before the page's own sheets, user origin (CSS Cascade 5, §6.2)
-	Add     []Sheet // after the page's own sheets, author origin
-	Medium  string  // print (the default) or screen
-	Paper   string  // wins over the page's own size: "A4 landscape", "210mm 99mm"
-	Margins string  // wins over the page's own margins: "18mm 16mm"
-	Loader  Loader  // nil: nothing outside the page can be had
-	Title   string  // wins over the page's title
-	Date    time.Time
-	Limits  Limits
+	Name     string  // address of the page: what its addresses are relative to
+	Base     []Sheet // before the page's own sheets, user origin (CSS Cascade 5, §6.2)
+	Add      []Sheet // after the page's own sheets, author origin
+	Medium   string  // print (the default) or screen
+	Paper    string  // wins over the page's own size: "A4 landscape", "210mm 99mm"
+	Margins  string  // wins over the page's own margins: "18mm 16mm"
+	Loader   Loader  // nil: nothing outside the page can be had
+	Title    string  // wins over the page's title
+	Date     time.Time
+	Untagged bool // leave out the structure that screen readers and reflow need
+	Limits   Limits
 }
 
 // Limits bound what one page may use. Zero values stand for the defaults.
@@ -177,6 +179,13 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	if tree == nil {
 		s.tell("page-blank", Warning, "the page shows nothing: its root element is not displayed", "look for display: none on html or :root")
 	}
+	if !s.o.Untagged {
+		setter.Tags = tag.New()
+		setter.Tags.Missing = func(n *markup.Node) {
+			s.tell("alt-missing", Note, fmt.Sprintf("the picture “%s” has no alternative text; a reader of the page aloud passes it over", pictureName(n)), "give it alt=\"…\", or alt=\"\" when it is decoration")
+		}
+		writer.Tagged(setter.Tags)
+	}
 	pages, err := s.onto(writer, build, *setter, tree)
 	if err != nil {
 		return nil, err
@@ -185,6 +194,16 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		return nil, fmt.Errorf("the PDF could not be written: %w", err)
 	}
 	return &Document{Pages: pages.Pages, Title: writer.Info.Title, Findings: s.found.All()}, nil
+}
+
+// pictureName is what tells one picture from another in a finding.
+func pictureName(n *markup.Node) string {
+	for _, name := range []string{"src", "data", "id", "class"} {
+		if v := n.Attr(name); v != "" && !strings.HasPrefix(v, "data:") {
+			return v
+		}
+	}
+	return n.Name
 }
 
 // maxRounds bounds how often a document is set whose text depends on its own

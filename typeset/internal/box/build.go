@@ -230,7 +230,8 @@ func (b *Builder) contents(n *markup.Node, s *style.Style, decor *Decor) []*Box 
 		switch c.Kind {
 		case markup.Text:
 			if c.Text != "" {
-				kids = append(kids, &Box{Kind: Text, Style: s, Text: c.Text, Decor: decor})
+				b.order++
+				kids = append(kids, &Box{Kind: Text, Node: n, Order: b.order, Style: s, Text: c.Text, Decor: decor})
 			}
 		case markup.Element:
 			kids = append(kids, b.element(c, s, decor)...)
@@ -258,7 +259,7 @@ func (b *Builder) pseudo(n *markup.Node, which string, parent *style.Style, deco
 			box.Marker = m
 		}
 	}
-	box.Children = b.content(n, s, decor)
+	box.Children = b.content(n, which, s, decor)
 	b.rememberText(n, which, box.Children)
 	if first := b.Styles.Style(n, which+"::first-letter", s); first != nil {
 		box.Children = firstLetter(box.Children, first)
@@ -270,7 +271,7 @@ func (b *Builder) pseudo(n *markup.Node, which string, parent *style.Style, deco
 }
 
 // content generates the items of the content property (CSS Content 3).
-func (b *Builder) content(n *markup.Node, s *style.Style, decor *Decor) []*Box {
+func (b *Builder) content(n *markup.Node, which string, s *style.Style, decor *Decor) []*Box {
 	var kids []*Box
 	text := func(t string) {
 		if t == "" {
@@ -280,7 +281,7 @@ func (b *Builder) content(n *markup.Node, s *style.Style, decor *Decor) []*Box {
 			kids[k-1].Text += t
 			return
 		}
-		kids = append(kids, &Box{Kind: Text, Style: s, Text: t, Decor: decor})
+		kids = append(kids, &Box{Kind: Text, Node: n, Pseudo: which, Order: b.order, Style: s, Text: t, Decor: decor})
 	}
 	for i := range s.Content.Items {
 		it := &s.Content.Items[i]
@@ -290,9 +291,9 @@ func (b *Builder) content(n *markup.Node, s *style.Style, decor *Decor) []*Box {
 				kids = append(kids, &Box{Kind: Replaced, Style: style.Anonymous(s, style.Display{Outer: style.Inline, Inner: style.Flow}), Picture: p})
 			}
 		case style.ContentLeader:
-			kids = append(kids, &Box{Kind: Text, Style: s, Text: it.Text, Leader: true, Decor: decor})
+			kids = append(kids, &Box{Kind: Text, Node: n, Pseudo: which, Order: b.order, Style: s, Text: it.Text, Leader: true, Decor: decor})
 		case style.ContentSum:
-			kids = append(kids, &Box{Kind: Text, Style: s, Text: b.itemText(it, n, s), Sum: &Sum{it.Text, it.Separator, it.Which, b.before[it.Text]}, Decor: decor})
+			kids = append(kids, &Box{Kind: Text, Node: n, Pseudo: which, Order: b.order, Style: s, Text: b.itemText(it, n, s), Sum: &Sum{it.Text, it.Separator, it.Which, b.before[it.Text]}, Decor: decor})
 		default:
 			text(b.itemText(it, n, s))
 		}
@@ -363,7 +364,7 @@ func (b *Builder) marker(n *markup.Node, s *style.Style) *Box {
 	c.Direction = s.Direction
 	m := &Box{Style: &c, Pseudo: "marker", Node: n}
 	if ms.Content.Kind == style.List {
-		m.Children = b.content(n, &c, nil)
+		m.Children = b.content(n, "marker", &c, nil)
 	} else if p := b.image(s.ListImage, n, s); p != nil {
 		if p.W == 0 && p.H == 0 {
 			q := *p
@@ -378,7 +379,7 @@ func (b *Builder) marker(n *markup.Node, s *style.Style) *Box {
 		if t == "" {
 			return nil
 		}
-		m.Children = []*Box{{Kind: Text, Style: &c, Text: t}}
+		m.Children = []*Box{{Kind: Text, Node: n, Pseudo: "marker", Order: b.order, Style: &c, Text: t}}
 	}
 	if len(m.Children) == 0 {
 		return nil

@@ -31,7 +31,7 @@ func splitLetter(kids []*Box, s *style.Style) ([]*Box, bool) {
 				}
 				continue
 			}
-			letter := &Box{Style: s, Pseudo: "first-letter", Children: []*Box{{Kind: Text, Style: s, Text: k.Text[from:to], Decor: withDecor(k.Decor, s)}}}
+			letter := &Box{Style: s, Pseudo: "first-letter", Children: []*Box{{Kind: Text, Node: k.Node, Order: k.Order, Style: s, Text: k.Text[from:to], Decor: withDecor(k.Decor, s)}}}
 			parts := []*Box{}
 			if from > 0 {
 				head := *k

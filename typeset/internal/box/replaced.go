@@ -64,7 +64,7 @@ func (b *Builder) img(x *Box, src string) bool {
 		}
 	}
 	if x.Alt != "" {
-		x.Children = []*Box{{Kind: Text, Style: x.Style, Text: x.Alt}}
+		x.Children = []*Box{{Kind: Text, Node: x.Node, Order: x.Order, Style: x.Style, Text: x.Alt}}
 		if x.Style.Display.Outer == style.Inline && (x.Style.Width.Kind == style.Length || x.Style.Height.Kind == style.Length) {
 			s := *x.Style
 			s.Display.Inner = style.FlowRoot
@@ -129,7 +129,7 @@ func (b *Builder) control(n *markup.Node, s *style.Style) ([]*Box, bool) {
 		if t == "" {
 			t = "\u200B"
 		}
-		return []*Box{{Kind: Text, Style: s, Text: t}}
+		return []*Box{{Kind: Text, Node: n, Order: b.order, Style: s, Text: t}}
 	}
 	switch n.Name {
 	case "input":

@@ -8,6 +8,7 @@ import (
 
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
+	"oliveledger/typeset/internal/tag"
 )
 
 // Rect is a rectangle.
@@ -307,6 +308,7 @@ type Canvas interface {
 	Text(t *Text)
 	Image(im *Image, box Rect)
 	Group(g Group, draw func(Canvas))
+	Tag(e *tag.Element, order int) // what follows belongs to e; nil is decoration
 	Link(box Rect, address string)
 	Anchor(name string, x, y float64)
 }

@@ -16,6 +16,7 @@ import (
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
+	"oliveledger/typeset/internal/tag"
 )
 
 // Setter sets a box tree onto the pages of a PDF.
@@ -35,6 +36,7 @@ type Setter struct {
 
 	Build     *box.Builder          // makes running elements
 	Noted     bool                  // some box has notes
+	Tags      *tag.Tree             // nil: the file tells no structure
 	Footnotes bool                  // some box calls a footnote
 	Watched   map[*markup.Node]bool // nodes whose pages are asked for
 	Places    box.Places            // the answer
@@ -273,8 +275,10 @@ func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag
 	if frag != nil {
 		st.read(frag, foot, area, len(st.pages)-1)
 	}
+	m.page.Label = m.record.number
 	m.page.Draw(func(c display.Canvas) {
 		p := paint.NewPainter(c, st.Pictures, area, st.canvas)
+		p.Tags, p.Number = st.Tags, len(st.pages)
 		sheet := display.Rect{W: g.w, H: g.h}
 		p.Decorate(s, sheet.Inset(g.margin[0], g.margin[1], g.margin[2], g.margin[3]), sheet, g.border, g.padding)
 		if frag == nil {

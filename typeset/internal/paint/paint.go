@@ -12,6 +12,7 @@ import (
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
+	"oliveledger/typeset/internal/tag"
 )
 
 // Painter paints fragments. Pictures gives the pictures of backgrounds.
@@ -20,6 +21,9 @@ type Painter struct {
 	Pictures func(address string) *picture.Picture
 	Page     display.Rect // for backgrounds that are fixed
 	canvas   *style.Style // the style whose background the page has taken over
+
+	Tags   *tag.Tree // nil: nothing is read, as in margin boxes
+	Number int       // of the page, for what is repeated
 }
 
 // NewPainter starts a painter; taken is the style whose background has become
@@ -424,7 +428,11 @@ func (p *Painter) anchor(f *layout.Fragment, x, y float64) {
 			p.C.Anchor(name, x, y)
 		}
 		if href := strings.TrimSpace(n.Attr("href")); href != "" && !strings.HasPrefix(strings.ToLower(href), "javascript:") {
+			if p.Tags != nil && !p.Tags.Repeated(n, p.Number) {
+				p.C.Tag(p.Tags.Text(n, "", f.Box.Order, false), f.Box.Order)
+			}
 			p.C.Link(frame(f, x, y), href)
+			p.C.Tag(nil, 0)
 		}
 	}
 }
@@ -453,7 +461,9 @@ func (p *Painter) picture(f *layout.Fragment, x, y float64) {
 			p.C.Clip(clipTo, false)
 		}
 	}
+	p.tagFigure(b)
 	b.Picture.Paint(p.C, to)
+	p.C.Tag(nil, 0)
 	p.C.Restore()
 }
 
@@ -514,4 +524,26 @@ func Transform(s *style.Style, w, h, x, y float64) display.Matrix {
 		}
 	}
 	return m.Mul(display.Translate(-ox, -oy))
+}
+
+// tagFigure says that a picture follows; alone for its alternative text it can
+// be read.
+func (p *Painter) tagFigure(b *box.Box) {
+	if p.Tags == nil || b.Node == nil || b.Pseudo != "" || p.Tags.Repeated(b.Node, p.Number) {
+		return
+	}
+	p.C.Tag(p.Tags.Figure(b.Node, b.Order), b.Order)
+}
+
+// tagText says that text of a box follows.
+func (p *Painter) tagText(f *layout.Fragment) {
+	b := f.Box
+	if p.Tags == nil || b.Node == nil || b.Leader || p.Tags.Repeated(b.Node, p.Number) {
+		return
+	}
+	blank := true
+	for _, r := range f.Text.Runs {
+		blank = blank && strings.TrimSpace(r.Text) == ""
+	}
+	p.C.Tag(p.Tags.Text(b.Node, b.Pseudo, b.Order, blank), b.Order)
 }

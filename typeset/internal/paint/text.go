@@ -35,6 +35,7 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 	}
 	p.lines(f, x, base, false)
 	out.Paint = display.Solid(s.Color)
+	p.tagText(f)
 	switch {
 	case s.Color.A == 0:
 	case t.Upright:
@@ -42,6 +43,7 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 	default:
 		p.C.Text(&out)
 	}
+	p.C.Tag(nil, 0)
 	p.emphasis(f, x, y)
 	p.lines(f, x, base, true)
 }

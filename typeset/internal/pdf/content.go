@@ -12,6 +12,7 @@ import (
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
+	"oliveledger/typeset/internal/tag"
 )
 
 // Content is a content stream in the making: of a page, a form or a pattern.
@@ -23,6 +24,12 @@ type Content struct {
 	ctm   display.Matrix
 	stack []state
 	now   state
+
+	marks  *marked      // numbers of marked content; nil where nothing is tagged
+	tag    *tag.Element // what is drawn belongs to it
+	order  int
+	opened *tag.Element // of the sequence that is open
+	open   bool
 }
 
 // state is what has been set, so that it is not set again.
@@ -133,6 +140,7 @@ func colorOps(col style.Color, stroke bool) string {
 }
 
 func (c *Content) fillColor(col style.Color) {
+	c.w.cmyk = c.w.cmyk || col.Space == style.CMYK
 	if s := colorOps(col, false); s != c.now.fill {
 		c.now.fill = s
 		c.op(s)
@@ -140,6 +148,7 @@ func (c *Content) fillColor(col style.Color) {
 }
 
 func (c *Content) strokeColor(col style.Color) {
+	c.w.cmyk = c.w.cmyk || col.Space == style.CMYK
 	if s := colorOps(col, true); s != c.now.stroke {
 		c.now.stroke = s
 		c.op(s)
@@ -173,6 +182,7 @@ func (c *Content) Fill(p *display.Path, paint display.Paint, evenOdd bool) {
 	if len(p.Ops) == 0 {
 		return
 	}
+	c.mark()
 	op := "f"
 	if evenOdd {
 		op = "f*"
@@ -201,6 +211,7 @@ func (c *Content) Stroke(p *display.Path, paint display.Paint, s display.Stroke)
 	if paint.Gradient == nil && paint.Color.A == 0 {
 		return
 	}
+	c.mark()
 	c.Save()
 	if paint.Gradient != nil {
 		// a stroke takes its gradient as a pattern
@@ -235,6 +246,7 @@ func (c *Content) Text(t *display.Text) {
 	if t.Paint.Gradient == nil && t.Paint.Tile == nil && t.Paint.Color.A == 0 || t.Size <= 0 {
 		return
 	}
+	c.mark()
 	e := c.w.font(t.Face)
 	name := c.res.add(&c.res.fonts, e.name, e.id)
 	switch {
@@ -374,6 +386,7 @@ func actual(s string) string {
 
 // Image draws a picture into a box.
 func (c *Content) Image(im *display.Image, box display.Rect) {
+	c.mark()
 	id := c.w.image(im)
 	name := c.res.add(&c.res.objects, fmt.Sprintf("X%d", id), id)
 	c.alphaReset()
@@ -403,6 +416,7 @@ func (w *Writer) image(im *display.Image) Ref {
 		w.stream(mask, dict+"/ColorSpace/DeviceGray", im.Alpha, true)
 		dict += "/SMask " + mask.String()
 	}
+	w.cmyk = w.cmyk || im.JPEG != nil && im.Comps == 4
 	if im.JPEG != nil {
 		dict += "/ColorSpace" + map[int]string{1: "/DeviceGray", 3: "/DeviceRGB", 4: "/DeviceCMYK"}[im.Comps]
 		if im.Invert {
@@ -439,19 +453,28 @@ func predict(data []byte, row int) []byte {
 	return out
 }
 
-// form draws into a form XObject and returns its number (§8.10).
-func (c *Content) form(box display.Rect, dict string, draw func(display.Canvas)) Ref {
+// form draws into a form XObject and returns its number (§8.10). What is in a
+// tagged one can be read.
+func (c *Content) form(box display.Rect, dict string, tagged bool, draw func(display.Canvas)) Ref {
 	res := &resources{}
 	in := &Content{w: c.w, page: c.page, res: res, ctm: c.ctm}
-	draw(in)
 	id := c.w.alloc()
+	if tagged && c.marks != nil {
+		in.marks, in.tag, in.order = c.w.marks(c.page.id, id), c.tag, c.order
+	}
+	draw(in)
+	in.unmark()
+	if in.marks != nil {
+		dict += fmt.Sprintf("/StructParents %d", in.marks.key)
+	}
 	c.w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[%s %s %s %s]/Resources%s%s", num(box.X), num(box.Y), num(box.X+box.W), num(box.Y+box.H), res, dict), in.buf, true)
 	return id
 }
 
 // Group draws what is inside as one, then lays it over the page.
 func (c *Content) Group(g display.Group, draw func(display.Canvas)) {
-	id := c.form(g.Box, "/Group<</S/Transparency/I true>>", draw)
+	c.unmark()
+	id := c.form(g.Box, "/Group<</S/Transparency/I true>>", true, draw)
 	name := c.res.add(&c.res.objects, fmt.Sprintf("X%d", id), id)
 	c.Save()
 	dict := fmt.Sprintf("/ca %s/CA %s", num(g.Alpha), num(g.Alpha))
@@ -464,7 +487,7 @@ func (c *Content) Group(g display.Group, draw func(display.Canvas)) {
 		if g.AlphaMask {
 			kind = "Alpha"
 		}
-		mask := c.form(g.Box, group, g.Mask)
+		mask := c.form(g.Box, group, false, g.Mask)
 		dict += fmt.Sprintf("/SMask<</Type/Mask/S/%s/G %s>>", kind, mask)
 	}
 	c.state(dict)
@@ -477,7 +500,7 @@ func (c *Content) Link(box display.Rect, address string) {
 	m := display.Matrix{1 / 0.75, 0, 0, -1 / 0.75, 0, c.page.h}.Mul(c.ctm)
 	p := &display.Path{}
 	p.Rect(box)
-	c.page.links = append(c.page.links, link{p.Transform(m).Bounds(), address})
+	c.page.links = append(c.page.links, link{p.Transform(m).Bounds(), address, c.tag})
 }
 
 // Anchor names a place that links lead to.

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/tag"
 )
 
 // Page is one page; its body may be drawn long before its margins.
@@ -16,12 +17,15 @@ type Page struct {
 	width, h float64 // px
 	contents []Ref
 	res      resources
+	Label    int // the number that viewers show
 	links    []link
+	marks    *marked
 }
 
 type link struct {
 	box     display.Rect
 	address string
+	tag     *tag.Element
 }
 
 // resources collects what the contents of a page or form name.
@@ -65,6 +69,7 @@ func (r *resources) String() string {
 // AddPage starts a page of a size in px.
 func (w *Writer) AddPage(width, height float64) *Page {
 	p := &Page{w: w, id: w.alloc(), number: len(w.pages), width: width, h: height}
+	p.marks = w.marks(p.id, 0)
 	w.pages = append(w.pages, p)
 	return p
 }
@@ -72,9 +77,10 @@ func (w *Writer) AddPage(width, height float64) *Page {
 // Draw adds contents to the page, over what is there. They are written at
 // once.
 func (p *Page) Draw(draw func(display.Canvas)) {
-	c := &Content{w: p.w, page: p, res: &p.res, ctm: display.Matrix{0.75, 0, 0, -0.75, 0, p.h * 0.75}}
+	c := &Content{w: p.w, page: p, res: &p.res, marks: p.marks, ctm: display.Matrix{0.75, 0, 0, -0.75, 0, p.h * 0.75}}
 	c.op("q 0.75 0 0 -0.75 0", num(p.h*0.75), "cm")
 	draw(c)
+	c.unmark()
 	c.op("Q")
 	id := p.w.alloc()
 	p.w.stream(id, "", c.buf, true)
@@ -94,6 +100,9 @@ func (w *Writer) finishPage(p *Page, tree Ref) {
 		}
 		s += "]"
 	}
+	if p.marks != nil {
+		s += fmt.Sprintf("/StructParents %d/Tabs/S", p.marks.key)
+	}
 	w.object(p.id, s+">>")
 }
 
@@ -108,6 +117,12 @@ func (w *Writer) annotation(p *Page, l link) string {
 	}
 	id := w.alloc()
 	b := l.box
+	if w.structure != nil {
+		action += "/Contents" + text(l.address)
+		if l.tag != nil {
+			action += fmt.Sprintf("/StructParent %d", w.structure.parentKey(l.tag, id, p.id))
+		}
+	}
 	w.object(id, fmt.Sprintf("<</Type/Annot/Subtype/Link/Border[0 0 0]/F 4/Rect[%s %s %s %s]%s>>", num(b.X*0.75), num((p.h-b.Y-b.H)*0.75), num((b.X+b.W)*0.75), num((p.h-b.Y)*0.75), action))
 	return id.String()
 }

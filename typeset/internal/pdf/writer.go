@@ -19,6 +19,7 @@ import (
 
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/tag"
 )
 
 // Ref is an object number.
@@ -47,17 +48,26 @@ type Writer struct {
 	packedAt  []int
 	packedIDs []Ref
 
-	pages   []*Page
-	fonts   map[fontKey]*embedded
-	order   []*embedded
-	images  map[string]Ref
-	states  map[string]Ref
-	zipBuf  bytes.Buffer
-	anchors map[string]anchor
-	Info    Info
-	Outline []OutlineItem
-	Lang    string
+	pages       []*Page
+	fonts       map[fontKey]*embedded
+	order       []*embedded
+	images      map[string]Ref
+	states      map[string]Ref
+	zipBuf      bytes.Buffer
+	anchors     map[string]anchor
+	Info        Info
+	Outline     []OutlineItem
+	Lang        string
+	Profile     Profile
+	Attach      []Attachment
+	HideOutline bool // it is not shown when the file is opened
+	sealed      *sealed
+	cmyk        bool // some colour is CMYK's
+	tags        *tag.Tree
+	structure   *structure
 }
+
+const producer = "Olive Ledger"
 
 // Info is the document information dictionary.
 type Info struct {
@@ -84,6 +94,11 @@ func New(out io.Writer) *Writer {
 	w := &Writer{out: out, places: make([]place, 1), fonts: map[fontKey]*embedded{}, images: map[string]Ref{}, states: map[string]Ref{}, anchors: map[string]anchor{}}
 	w.write([]byte("%PDF-1.7\n%\xE2\xE3\xCF\xD3\n"))
 	return w
+}
+
+// Tagged makes the document tell its structure; call it before the first page.
+func (w *Writer) Tagged(t *tag.Tree) {
+	w.tags, w.structure = t, &structure{items: map[*tag.Element][]item{}}
 }
 
 func (w *Writer) write(b []byte) {
@@ -134,6 +149,9 @@ func (w *Writer) stream(id Ref, dict string, data []byte, deflate bool) {
 	if deflate {
 		data = w.deflate(data)
 		dict += "/Filter/FlateDecode"
+	}
+	if w.sealed != nil && !strings.HasPrefix(dict, "/Type/XRef") {
+		data = w.sealed.encrypt(data)
 	}
 	w.places[id] = place{offset: w.n}
 	w.write(fmt.Appendf(nil, "%d 0 obj\n<<%s/Length %d>>stream\n", id, dict, len(data)))
@@ -237,24 +255,44 @@ func (w *Writer) Close() error {
 	w.object(info, w.info())
 	w.flushPacked()
 	w.xref(root, info)
+	if w.err == nil && w.Profile != Plain && w.cmyk {
+		return fmt.Errorf("%s allows no device-cmyk() colours beside sRGB; leave out the archive profile or the CMYK colours", w.Profile)
+	}
 	return w.err
 }
 
 func (w *Writer) catalog(tree Ref) string {
-	s := "<</Type/Catalog/Pages " + tree.String()
+	s := "<</Type/Catalog/Pages " + tree.String() + "/Metadata " + w.metadata().String()
 	if w.Lang != "" {
 		s += "/Lang" + text(w.Lang)
 	}
 	if len(w.Outline) > 0 {
-		s += "/Outlines " + w.outline().String() + "/PageMode/UseOutlines"
+		s += "/Outlines " + w.outline().String()
+		if !w.HideOutline {
+			s += "/PageMode/UseOutlines"
+		}
+	}
+	if w.structure != nil {
+		s += "/MarkInfo<</Marked true>>/StructTreeRoot " + w.structTree(w.tags.Root).String()
 	}
 	if w.Info.Title != "" {
 		s += "/ViewerPreferences<</DisplayDocTitle true>>"
 	}
-	if d := w.dests(); d != "" {
-		s += "/Names<</Dests " + d + ">>"
+	if w.Profile != Plain {
+		s += w.outputIntent()
 	}
-	return s + ">>"
+	names := ""
+	if d := w.dests(); d != "" {
+		names += "/Dests " + d
+	}
+	if files, associated := w.attachments(); files != "" {
+		names += "/EmbeddedFiles<</Names[" + files + "]>>"
+		s += "/AF[" + associated + "]"
+	}
+	if names != "" {
+		s += "/Names<<" + names + ">>"
+	}
+	return s + w.labels() + ">>"
 }
 
 // dests is the name tree of the anchors (§12.3.2.3).
@@ -289,7 +327,7 @@ func (w *Writer) dests() string {
 }
 
 func (w *Writer) info() string {
-	s := "<</Producer(Olive Ledger)"
+	s := "<</Producer(" + producer + ")"
 	for _, f := range []struct{ key, value string }{{"Title", w.Info.Title}, {"Author", w.Info.Author}, {"Subject", w.Info.Subject}, {"Keywords", w.Info.Keywords}, {"Creator", w.Info.Creator}} {
 		if f.value != "" {
 			s += "/" + f.key + text(f.value)
@@ -358,6 +396,13 @@ func (w *Writer) outline() Ref {
 
 // xref writes the cross-reference stream (§7.5.8).
 func (w *Writer) xref(root, info Ref) {
+	encrypt := ""
+	if w.sealed != nil {
+		e := w.alloc()
+		w.places[e] = place{offset: w.n}
+		w.write([]byte(fmt.Sprintf("%d 0 obj\n%s\nendobj\n", e, w.sealed.dict())))
+		encrypt = "/Encrypt " + e.String()
+	}
 	id := w.alloc()
 	w.places[id] = place{offset: w.n}
 	start := w.n
@@ -377,7 +422,7 @@ func (w *Writer) xref(root, info Ref) {
 		data = binary.BigEndian.AppendUint16(data, b)
 	}
 	sum := md5.Sum(w.hash.Bytes()) // the identifier comes from the contents alone
-	dict := fmt.Sprintf("/Type/XRef/Size %d/W[1 4 2]/Root %s/Info %s/ID[<%X><%X>]", len(w.places), root, info, sum, sum)
+	dict := fmt.Sprintf("/Type/XRef/Size %d/W[1 4 2]/Root %s/Info %s/ID[<%X><%X>]%s", len(w.places), root, info, sum, sum, encrypt)
 	w.stream(id, dict, data, true)
 	w.write(fmt.Appendf(nil, "startxref\n%d\n%%%%EOF\n", start))
 }

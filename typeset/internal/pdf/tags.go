@@ -1,0 +1,218 @@
+package pdf
+
+import (
+	"fmt"
+	"sort"
+	"strconv"
+
+	"oliveledger/typeset/internal/tag"
+)
+
+// stream of marked content: a page, or a form with its own numbers.
+type marked struct {
+	page     Ref
+	form     Ref // 0 for the page itself
+	elements []*tag.Element
+	key      int // in the parent tree
+}
+
+// item is what a structure element holds directly: a stretch of marked content,
+// an annotation, or another element.
+type item struct {
+	order, seq int
+	page, form Ref // of marked content; form is 0 on the page itself
+	mcid       int
+	object     Ref // an annotation
+	kid        Ref
+}
+
+// structure gathers the items of elements while pages are drawn.
+type structure struct {
+	items map[*tag.Element][]item
+	seq   int
+	sets  []*marked
+	links []linkParent
+}
+
+type linkParent struct {
+	key int
+	e   *tag.Element
+}
+
+// Tag says which element what follows belongs to; nil stands for decoration.
+// order is the place of the text in the document.
+func (c *Content) Tag(e *tag.Element, order int) {
+	c.tag, c.order = e, order
+}
+
+// mark opens a marked-content sequence for what is drawn next (§14.6).
+func (c *Content) mark() {
+	s := c.w.structure
+	if s == nil || c.marks == nil || c.open && c.opened == c.tag {
+		return
+	}
+	c.unmark()
+	c.open, c.opened = true, c.tag
+	if c.tag == nil {
+		c.op("/Artifact BMC")
+		return
+	}
+	n := len(c.marks.elements)
+	c.marks.elements = append(c.marks.elements, c.tag)
+	c.buf = append(c.buf, '/')
+	c.buf = append(c.buf, c.tag.Role...)
+	c.buf = append(c.buf, "<</MCID "...)
+	c.buf = strconv.AppendInt(c.buf, int64(n), 10)
+	c.buf = append(c.buf, ">>BDC\n"...)
+	s.add(c.tag, item{order: c.order, page: c.marks.page, form: c.marks.form, mcid: n})
+}
+
+func (c *Content) unmark() {
+	if c.open {
+		c.op("EMC")
+		c.open = false
+	}
+}
+
+func (s *structure) add(e *tag.Element, it item) {
+	s.seq++
+	it.seq = s.seq
+	s.items[e] = append(s.items[e], it)
+}
+
+// marks starts the numbering of a page's or form's marked content.
+func (w *Writer) marks(page, form Ref) *marked {
+	if w.structure == nil {
+		return nil
+	}
+	m := &marked{page: page, form: form, key: len(w.structure.sets)}
+	w.structure.sets = append(w.structure.sets, m)
+	return m
+}
+
+// parentKey gives a link's annotation its place in the parent tree.
+func (s *structure) parentKey(e *tag.Element, annotation, page Ref) int {
+	key := len(s.sets) + len(s.links)
+	s.links = append(s.links, linkParent{key, e})
+	s.add(e, item{order: e.Order, page: page, object: annotation})
+	return key
+}
+
+// structTree writes the structure tree and returns its root (§14.7).
+func (w *Writer) structTree(root *tag.Element) Ref {
+	s := w.structure
+	kids := map[*tag.Element][]*tag.Element{}
+	ids := map[*tag.Element]Ref{}
+	tree := w.alloc()
+	var all []*tag.Element
+	var know func(e *tag.Element)
+	know = func(e *tag.Element) {
+		if _, ok := ids[e]; ok {
+			return
+		}
+		ids[e] = w.alloc()
+		all = append(all, e)
+		if e.Parent != nil {
+			know(e.Parent)
+			kids[e.Parent] = append(kids[e.Parent], e)
+		}
+	}
+	know(root)
+	for _, m := range s.sets { // in the order of the pages, so that the bytes are always the same
+		for _, e := range m.elements {
+			know(e)
+		}
+	}
+	for _, l := range s.links {
+		know(l.e)
+	}
+	var d []byte
+	for _, e := range all {
+		list := s.items[e]
+		for i, k := range kids[e] {
+			list = append(list, item{order: k.Order, seq: i - len(kids[e]), kid: ids[k]})
+		}
+		sort.SliceStable(list, func(i, j int) bool {
+			if list[i].order != list[j].order {
+				return list[i].order < list[j].order
+			}
+			return list[i].seq < list[j].seq
+		})
+		d = append(d[:0], "<</S/"...)
+		d = append(d, e.Role...)
+		parent := tree
+		if e.Parent != nil {
+			parent = ids[e.Parent]
+		}
+		d = appendRef(append(d, "/P "...), parent)
+		page := Ref(0)
+		for _, it := range list {
+			if it.page != 0 {
+				page = it.page
+				d = appendRef(append(d, "/Pg "...), page)
+				break
+			}
+		}
+		d = append(d, "/K["...)
+		for i := range list {
+			d = list[i].appendTo(d, page)
+		}
+		d = append(d, ']')
+		if e.Lang != "" {
+			d = append(append(d, "/Lang"...), text(e.Lang)...)
+		}
+		if e.Alt != "" {
+			d = append(append(d, "/Alt"...), text(e.Alt)...)
+		}
+		if e.Attributes != "" {
+			d = append(append(append(d, "/A<<"...), e.Attributes...), ">>"...)
+		}
+		w.object(ids[e], string(append(d, ">>"...)))
+	}
+	w.object(tree, fmt.Sprintf("<</Type/StructTreeRoot/K %s/ParentTree %s/ParentTreeNextKey %d>>", ids[root], w.parentTree(ids), len(s.sets)+len(s.links)))
+	return tree
+}
+
+// parentTree leads from marked content to its elements (§14.7.4.4).
+func (w *Writer) parentTree(ids map[*tag.Element]Ref) Ref {
+	var nums, refs []byte
+	for _, m := range w.structure.sets {
+		refs = append(refs[:0], '[')
+		for _, e := range m.elements {
+			refs = append(appendRef(refs, ids[e]), ' ')
+		}
+		list := w.alloc()
+		w.object(list, string(append(refs, ']')))
+		nums = append(appendRef(append(strconv.AppendInt(nums, int64(m.key), 10), ' '), list), ' ')
+	}
+	for _, l := range w.structure.links {
+		nums = append(appendRef(append(strconv.AppendInt(nums, int64(l.key), 10), ' '), ids[l.e]), ' ')
+	}
+	id := w.alloc()
+	w.object(id, "<</Nums["+string(nums)+"]>>")
+	return id
+}
+
+// appendTo writes an item of a K array; page is the one that its element names.
+func (it *item) appendTo(d []byte, page Ref) []byte {
+	switch {
+	case it.kid != 0:
+		d = appendRef(d, it.kid)
+	case it.object != 0:
+		d = appendRef(append(d, "<</Type/OBJR/Obj "...), it.object)
+		d = append(appendRef(append(d, "/Pg "...), it.page), ">>"...)
+	case it.form != 0 || it.page != page:
+		d = appendRef(append(d, "<</Type/MCR/Pg "...), it.page)
+		if it.form != 0 {
+			d = appendRef(append(d, "/Stm "...), it.form)
+		}
+		d = append(strconv.AppendInt(append(d, "/MCID "...), int64(it.mcid), 10), ">>"...)
+	default:
+		d = strconv.AppendInt(d, int64(it.mcid), 10)
+	}
+	return append(d, ' ')
+}
+
+func appendRef(d []byte, r Ref) []byte {
+	return append(strconv.AppendInt(d, int64(r), 10), " 0 R"...)
+}

@@ -1,0 +1,253 @@
+// Package tag makes the structure tree of a tagged PDF from the elements of a
+// page: what is a heading, a list, a table cell, and in what order it is read
+// (ISO 32000-1, §14.8; PDF/UA-1).
+package tag
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+
+	"oliveledger/typeset/internal/markup"
+)
+
+// Element is one structure element.
+type Element struct {
+	Role       string // a standard structure type
+	Parent     *Element
+	Order      int    // place in the document
+	Lang       string // where it differs from around it
+	Alt        string // replacement for what cannot be read
+	Attributes string // the body of a PDF attribute dictionary
+}
+
+// Tree finds the elements of a document.
+type Tree struct {
+	Root    *Element
+	Missing func(n *markup.Node) // told of pictures without alternative text
+	byNode  map[key]*Element
+	pageOf  map[*markup.Node]int
+}
+
+type key struct {
+	n    *markup.Node
+	part string
+}
+
+// New starts a tree.
+func New() *Tree {
+	return &Tree{Root: &Element{Role: "Document"}, byNode: map[key]*Element{}, pageOf: map[*markup.Node]int{}}
+}
+
+// roles of HTML elements; those that are not listed belong to what is around
+// them.
+var roles = map[string]string{
+	"h1": "H1", "h2": "H2", "h3": "H3", "h4": "H4", "h5": "H5", "h6": "H6", "p": "P", "pre": "P", "address": "P", "legend": "P",
+	"article": "Art", "section": "Sect", "nav": "Sect", "aside": "Sect", "main": "Sect", "header": "Sect", "footer": "Sect",
+	"div": "Div", "form": "Div", "fieldset": "Div", "details": "Div", "figure": "Div", "blockquote": "BlockQuote",
+	"ul": "L", "ol": "L", "menu": "L", "dl": "L", "li": "LI", "dt": "LI", "dd": "LI",
+	"table": "Table", "caption": "Caption", "figcaption": "Caption", "thead": "THead", "tbody": "TBody", "tfoot": "TFoot", "tr": "TR", "th": "TH", "td": "TD",
+	"a": "Link", "q": "Quote", "code": "Code",
+	"img": "Figure", "svg": "Figure", "picture": "Figure", "object": "Figure", "canvas": "Figure",
+}
+
+// holds are the roles that may hold text themselves; in others it is wrapped
+// in a paragraph.
+var holds = map[string]bool{"H1": true, "H2": true, "H3": true, "H4": true, "H5": true, "H6": true, "P": true, "Lbl": true, "LBody": true, "Caption": true,
+	"TH": true, "TD": true, "Link": true, "Quote": true, "Code": true, "Note": true, "Reference": true, "Span": true}
+
+// Text is the element that text of a node belongs to. part names the
+// pseudo-element that generated it. White space alone makes no paragraph: the
+// element is nil then.
+func (t *Tree) Text(n *markup.Node, part string, order int, blank bool) *Element {
+	e := t.of(n, part, order)
+	if !holds[e.Role] {
+		if blank && t.byNode[key{n, "text"}] == nil {
+			return nil
+		}
+		e = t.child(key{n, "text"}, e, "P", order)
+	}
+	return e
+}
+
+// Figure is the element of a picture; nil when it is decoration: its
+// alternative text is empty.
+func (t *Tree) Figure(n *markup.Node, order int) *Element {
+	alt, given := Alternative(n)
+	if given && alt == "" {
+		return nil
+	}
+	k := key{n, ""}
+	if e := t.byNode[k]; e != nil {
+		return e
+	}
+	if !given && t.Missing != nil {
+		t.Missing(n)
+	}
+	e := t.child(k, t.of(n.Parent, "", order), "Figure", order)
+	e.Alt = alt
+	return e
+}
+
+// Alternative is the text that stands for a picture.
+func Alternative(n *markup.Node) (text string, given bool) {
+	for _, name := range []string{"alt", "aria-label"} {
+		if n.Has(name) {
+			return strings.TrimSpace(n.Attr(name)), true
+		}
+	}
+	switch n.Attr("role") {
+	case "presentation", "none":
+		return "", true
+	}
+	if n.Attr("aria-hidden") == "true" {
+		return "", true
+	}
+	if n.Name == "svg" {
+		for _, name := range []string{"title", "desc"} {
+			if x := n.Find(name); x != nil {
+				return strings.Join(strings.Fields(x.Content()), " "), true
+			}
+		}
+	}
+	return "", false
+}
+
+// of finds or makes the element of a node.
+func (t *Tree) of(n *markup.Node, part string, order int) *Element {
+	if n == nil || n.Kind != markup.Element {
+		return t.Root
+	}
+	switch part {
+	case "marker", "footnote-call", "footnote-marker":
+	default:
+		part = ""
+	}
+	k := key{n, part}
+	if e := t.byNode[k]; e != nil {
+		e.first(order)
+		return e
+	}
+	role := roles[n.Name]
+	if n.Foreign && n.Name != "svg" {
+		role = ""
+	}
+	switch {
+	case part == "marker" || part == "footnote-marker":
+		return t.child(k, t.around(n, order), "Lbl", order)
+	case part == "footnote-call":
+		return t.child(k, t.of(n.Parent, "", order), "Reference", order)
+	case role == "":
+		return t.of(n.Parent, "", order)
+	case role == "Link" && !n.Has("href"):
+		return t.of(n.Parent, "", order)
+	case role == "LI" && n.Name == "dt":
+		return t.child(k, t.around(n, order), "Lbl", order)
+	case role == "LI":
+		return t.child(k, t.around(n, order), "LBody", order)
+	}
+	e := t.child(k, t.of(n.Parent, "", order), role, order)
+	if lang := n.Attr("lang"); lang != "" {
+		e.Lang = lang
+	}
+	e.Attributes = attributes(n)
+	return e
+}
+
+// around is the list item that a list element's label and body stand in.
+func (t *Tree) around(n *markup.Node, order int) *Element {
+	if r := roles[n.Name]; r != "LI" {
+		return t.of(n.Parent, "", order)
+	}
+	return t.child(key{n, "item"}, t.of(n.Parent, "", order), "LI", order)
+}
+
+func (t *Tree) child(k key, parent *Element, role string, order int) *Element {
+	e := t.byNode[k]
+	if e == nil {
+		e = &Element{Role: role, Parent: parent, Order: order}
+		t.byNode[k] = e
+	}
+	e.first(order)
+	return e
+}
+
+// first moves an element, and those around it, to where its first contents
+// are.
+func (e *Element) first(order int) {
+	for ; e != nil && order < e.Order; e = e.Parent {
+		e.Order = order
+	}
+}
+
+// Repeated tells whether a node is part of a table head or foot that an
+// earlier page has shown already: it is then no content of its own.
+func (t *Tree) Repeated(n *markup.Node, page int) bool {
+	for at := n; at != nil && at.Kind == markup.Element; at = at.Parent {
+		if at.Name == "thead" || at.Name == "tfoot" {
+			if first, ok := t.pageOf[at]; ok {
+				return first != page
+			}
+			t.pageOf[at] = page
+			return false
+		}
+		if at.Name == "table" || at.Name == "tbody" {
+			return false
+		}
+	}
+	return false
+}
+
+// attributes are those of table cells and lists (§14.8.5).
+func attributes(n *markup.Node) string {
+	switch n.Name {
+	case "ol":
+		return "/O/List/ListNumbering/Decimal"
+	case "ul", "menu":
+		return "/O/List/ListNumbering/Disc"
+	case "td", "th":
+	default:
+		return ""
+	}
+	var b strings.Builder
+	if n.Name == "th" {
+		b.WriteString("/Scope/" + scope(n))
+	}
+	for _, x := range [][2]string{{"colspan", "ColSpan"}, {"rowspan", "RowSpan"}} {
+		if !n.Has(x[0]) {
+			continue
+		}
+		if v, err := strconv.Atoi(n.Attr(x[0])); err == nil && v > 1 {
+			fmt.Fprintf(&b, "/%s %d", x[1], v)
+		}
+	}
+	if b.Len() == 0 {
+		return ""
+	}
+	return "/O/Table" + b.String()
+}
+
+// scope tells what a header cell is the head of.
+func scope(n *markup.Node) string {
+	switch strings.ToLower(n.Attr("scope")) {
+	case "row", "rowgroup":
+		return "Row"
+	case "col", "colgroup":
+		return "Column"
+	}
+	row := n.Parent
+	if row != nil && row.Parent != nil && row.Parent.Name == "thead" {
+		return "Column"
+	}
+	for c := n.Prev; c != nil; c = c.Prev {
+		if c.Kind == markup.Element {
+			return "Column"
+		}
+	}
+	for c := n.Next; c != nil; c = c.Next {
+		if c.Kind == markup.Element && c.Name == "td" {
+			return "Row"
+		}
+	}
+	return "Column"
+}
