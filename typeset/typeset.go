@@ -58,7 +58,20 @@ type Options struct {
 	Title    string  // wins over the page's title
 	Date     time.Time
 	Untagged bool // leave out the structure that screen readers and reflow need
-	Limits   Limits
+
+	Author, Subject, Keywords string  // win over the page's meta elements
+	Header, Footer            string  // text of the margins; bars part left, middle and right; {page}, {pages}, {title}
+	Watermark                 string  // text across every page
+	Region                    string  // a selector: only this element is set
+	LayoutWidth               float64 // px that the page area's width stands for; 0 for its own
+	FitPages                  int     // scale the document down until it has no more pages
+	LeastScale                float64 // for FitPages; 0 stands for 0.5
+	Continuous                bool    // one page, as tall as the contents
+	HideOutline               bool    // viewers do not open the outline by themselves
+	Archive                   string  // an archive profile: PDF/A-2u or PDF/A-3u
+	Attach                    []Attachment
+	Protect                   *Protection
+	Limits                    Limits
 }
 
 // Limits bound what one page may use. Zero values stand for the defaults.
@@ -134,7 +147,7 @@ func (s *setting) tell(code string, sev finding.Severity, message, advice string
 }
 
 func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
-	doc, err := markup.ParseHTML(html)
+	doc, err := markup.ParseHTML(append(html[:len(html):len(html)], watermark(s.o.Watermark)...))
 	if err != nil {
 		return nil, err
 	}
@@ -155,7 +168,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		s.tell("font-missing", Warning, fmt.Sprintf("the font “%s” did not load: %v", family, err), "check the file that @font-face names")
 	}
 	env := style.Env{Medium: medium, Width: 718, Height: 1047}
-	setter := &page.Setter{Pictures: s.background, Default: defaultPaper(), MaxPages: s.o.Limits.Pages, Check: s.check}
+	setter := &page.Setter{Pictures: s.background, Default: defaultPaper(), MaxPages: s.o.Limits.Pages, Check: s.check, LayoutWidth: s.o.LayoutWidth, Continuous: s.o.Continuous}
 	sheets, err := s.sheets(doc)
 	if err != nil {
 		return nil, err
@@ -170,11 +183,16 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	if err != nil {
 		return nil, err
 	}
+	if tree, err = s.region(build, tree, root); err != nil {
+		return nil, err
+	}
+	if err := s.shrink(build, setter, tree); err != nil {
+		return nil, err
+	}
+	setter.Wide = s.wide
 	writer := pdf.New(out)
-	writer.Info.Title = s.title(doc)
-	writer.Lang = root.Attr("lang")
-	if !s.o.Date.IsZero() {
-		writer.Info.Date = "D:" + s.o.Date.UTC().Format("20060102150405") + "Z"
+	if err := s.prepare(writer, doc, root); err != nil {
+		return nil, err
 	}
 	if tree == nil {
 		s.tell("page-blank", Warning, "the page shows nothing: its root element is not displayed", "look for display: none on html or :root")
@@ -306,7 +324,7 @@ func (s *setting) sheets(doc *markup.Node) ([]sheet, error) {
 	for _, a := range s.o.Add {
 		list = append(list, sheet{style.ParseSheet(a.Name, a.Name, a.Text), style.Author, nil})
 	}
-	typed, err := s.typed()
+	typed, err := s.typed(s.title(doc))
 	if err != nil {
 		return nil, err
 	}
@@ -330,26 +348,17 @@ func hasWord(list, w string) bool {
 	return false
 }
 
-// typed turns the paper and margin options into CSS that wins over the page's.
-func (s *setting) typed() (string, error) {
-	var b strings.Builder
-	if s.o.Paper != "" {
-		if _, ok := style.ParsePageSize(s.o.Paper); !ok {
-			return "", fmt.Errorf("paper %q is not a page size; write it as CSS does: A4, A5 landscape, letter, 210mm 99mm", s.o.Paper)
-		}
-		fmt.Fprintf(&b, "size: %s !important;", s.o.Paper)
+// typed turns options into CSS that wins over the page's.
+func (s *setting) typed(title string) (string, error) {
+	decls, err := s.paper()
+	if err != nil {
+		return "", err
 	}
-	if s.o.Margins != "" {
-		if !style.Supports("margin", css.Trim(css.ParseValues(s.o.Margins))) {
-			return "", fmt.Errorf("margins %q are not CSS margins; write one to four lengths: 20mm, 18mm 16mm", s.o.Margins)
-		}
-		fmt.Fprintf(&b, "margin: %s !important;", s.o.Margins)
-	}
-	if b.Len() == 0 {
+	decls += running(s.o.Header, "top", title) + running(s.o.Footer, "bottom", title)
+	if decls == "" {
 		return "", nil
 	}
-	s.tell("option-wins", Note, "the paper and margins given as options replace those of the page's own @page rules", "")
-	return "@page {" + b.String() + "}", nil
+	return "@page {" + decls + "}", nil
 }
 
 // resolve starts the cascade anew with all sheets.

@@ -25,8 +25,9 @@ import (
 type renderFlags struct {
 	out, to, records, within string
 	addCSS, baseCSS          []string
-	paper, margins, medium   string
+	medium                   string
 	quiet                    bool
+	file                     fileFlags
 }
 
 func renderCommand() *cobra.Command {
@@ -62,8 +63,7 @@ Exit code: 0 when all went well, 1 when a document failed, 2 for wrong use.`,
 	fl.StringArrayVar(&f.addCSS, "add-css", nil, "style sheet after the page's own (repeatable)")
 	fl.StringArrayVar(&f.baseCSS, "base-css", nil, "style sheet before the page's own, whose rules win over it (repeatable)")
 	fl.StringVar(&f.within, "within", "", "folder that addresses may resolve inside (default: the page's own)")
-	fl.StringVar(&f.paper, "paper", "", `page size as CSS writes it: A4, "A5 landscape", "210mm 99mm"`)
-	fl.StringVar(&f.margins, "margins", "", `page margins as CSS writes them: 20mm, "18mm 16mm"`)
+	f.file.add(fl)
 	fl.StringVar(&f.medium, "medium", "print", "medium whose rules apply: print or screen")
 	fl.BoolVarP(&f.quiet, "quiet", "q", false, "do not print findings and progress")
 	return c
@@ -71,7 +71,10 @@ Exit code: 0 when all went well, 1 when a document failed, 2 for wrong use.`,
 
 // options reads the style sheets and opens the folder of a page.
 func (f *renderFlags) options(page string) (typeset.Options, *typeset.Folder, error) {
-	o := typeset.Options{Medium: f.medium, Paper: f.paper, Margins: f.margins}
+	o := typeset.Options{Medium: f.medium}
+	if err := f.file.apply(&o); err != nil {
+		return o, nil, err
+	}
 	within := f.within
 	if within == "" {
 		within = filepath.Dir(page)

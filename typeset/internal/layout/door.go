@@ -79,6 +79,18 @@ func Nothing(b *box.Box) *Break {
 	return &Break{Child: len(b.Children), Line: cursor{leaf: endOfText}}
 }
 
+// Bottom is how far down a page's contents reach.
+func Bottom(page *Fragment) (h float64) {
+	for _, k := range page.Kids {
+		m := 0.0
+		if b := k.F.Box; b != nil && b.Style.Margin[style.Bottom].Kind == style.Length {
+			m = b.Style.Margin[style.Bottom].Of(page.W)
+		}
+		h = math.Max(h, k.Y+k.F.reach()+m)
+	}
+	return h
+}
+
 // SamePlace tells whether two breaks lead to the same place: no progress.
 func SamePlace(a, b *Break) bool {
 	for {

@@ -17,6 +17,7 @@ type memo struct {
 	table      *tableGrid
 	cache      []cached
 	inner      *box.Box
+	fitted     *box.Box
 	firstLine  *box.Box // the block as its first line sees it
 }
 
@@ -45,6 +46,15 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 	s := b.Style
 	e := l.edges(b, 0)
 	extra := e.inlineEdges()
+	if s.Fit > 0 { // it shrinks to what it gets
+		in := *b
+		st := *s
+		st.Fit = 0
+		in.Style, in.Memo = &st, nil
+		lo, hi = l.sizes(&in)
+		m.min, m.max, m.sized = lo*s.Fit, hi, true
+		return m.min, hi
+	}
 	if b.Kind == box.Replaced {
 		sp := newSpace(Auto, Auto)
 		w, _ := l.replacedSize(b, sp, &e)

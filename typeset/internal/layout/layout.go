@@ -175,6 +175,9 @@ func (l *Layout) Lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if b.Turned() {
 		return l.turned(b, sp), nil
 	}
+	if b.Style.Fit > 0 {
+		return l.fitted(b, sp, from)
+	}
 	switch {
 	case b.Style.Display.Inner == style.Table:
 		return l.table(b, sp, from)

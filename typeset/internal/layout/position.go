@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
@@ -73,18 +74,31 @@ func (l *Layout) SettleAll(f *Fragment, w, h float64) {
 	}
 }
 
-// SplitFixed takes the fixed boxes out of those that wait.
-func (f *Fragment) SplitFixed() (fixed []*box.Box) {
-	var rest []waiting
-	for _, w := range f.out {
-		if w.b.Style.Position == style.FixedKey && !(w.b.Style.Inset[0].IsAuto() && w.b.Style.Inset[2].IsAuto()) {
-			fixed = append(fixed, w.b)
-		} else {
-			rest = append(rest, w)
+// Fixed lists the boxes that stand on every page: fixed ones with a place of
+// their own, whose containing block is the page.
+func Fixed(root *box.Box) (list []*box.Box) {
+	for _, c := range root.Children {
+		if c.Kind == box.Text || c.Kind == box.LineBreak {
+			continue
+		}
+		if repeats(c) {
+			list = append(list, c)
+		} else if !containsFixed(c) {
+			list = append(list, Fixed(c)...)
 		}
 	}
-	f.out = rest
-	return fixed
+	return list
+}
+
+func repeats(b *box.Box) bool {
+	in := &b.Style.Inset
+	return b.Positioned() && b.Style.Position == style.FixedKey && !(in[style.Top].IsAuto() && in[style.Bottom].IsAuto())
+}
+
+// DropFixed takes the boxes that stand on every page out of those that wait
+// where they occur.
+func (f *Fragment) DropFixed() {
+	f.out = slices.DeleteFunc(f.out, func(w waiting) bool { return repeats(w.b) })
 }
 
 // Wait adds a positioned box to those that f's page places.

@@ -112,13 +112,13 @@ func (st *Setter) open(s *style.Style) *record {
 }
 
 // read walks the fragments of a page and notes what their boxes tell.
-func (st *Setter) read(frag, foot *layout.Fragment, area display.Rect, page int) {
+func (st *Setter) read(frag, foot *layout.Fragment, area display.Rect, k float64, page int) {
 	if !st.Noted && len(st.Watched) == 0 {
 		return
 	}
-	st.walk(frag, area.Y, area.Y, page)
+	st.walk(frag, area.Y/k, place{area.Y, k, page})
 	if foot != nil {
-		st.walk(foot, area.Y+area.H-foot.H, area.Y, page)
+		st.walk(foot, (area.Y+area.H)/k-foot.H, place{area.Y, k, page})
 	}
 	for n := range st.starts { // numbers hold once all of the page is read
 		st.Places.Number[n] = st.now.number
@@ -126,10 +126,18 @@ func (st *Setter) read(frag, foot *layout.Fragment, area display.Rect, page int)
 	clear(st.starts)
 }
 
-func (st *Setter) walk(f *layout.Fragment, y, top float64, page int) {
+// place is where on the paper contents stand: the top of the page area, the
+// scale, and the page's index.
+type place struct {
+	top, k float64
+	page   int
+}
+
+// walk looks at a fragment whose top is at y, before scaling.
+func (st *Setter) walk(f *layout.Fragment, y float64, at place) {
 	if b := f.Box; b != nil && f.Text == nil && !f.Continued {
 		if b.Notes != nil {
-			st.note(b, y, top, page)
+			st.note(b, y, at)
 		}
 		if b.Node != nil && st.Watched[b.Node] {
 			if _, known := st.Places.Number[b.Node]; !known {
@@ -139,14 +147,14 @@ func (st *Setter) walk(f *layout.Fragment, y, top float64, page int) {
 	}
 	for _, k := range f.Kids {
 		if k.F.Text == nil {
-			st.walk(k.F, y+k.Y, top, page)
+			st.walk(k.F, y+k.Y, at)
 		}
 	}
 }
 
-func (st *Setter) note(b *box.Box, y, top float64, page int) {
+func (st *Setter) note(b *box.Box, y float64, at place) {
 	t, r := b.Notes, st.now
-	atStart := y <= top+0.5
+	atStart := y <= at.top/at.k+0.5
 	for _, s := range t.Strings {
 		r.strings.set(s.Name, s.Text, atStart)
 	}
@@ -169,7 +177,7 @@ func (st *Setter) note(b *box.Box, y, top float64, page int) {
 		r.sums[a.Name] = sum
 	}
 	if m := t.Bookmark; m != nil {
-		st.outline = append(st.outline, pdf.OutlineItem{Title: m.Label, Level: m.Level, Page: page, Y: y, Closed: m.Closed})
+		st.outline = append(st.outline, pdf.OutlineItem{Title: m.Label, Level: m.Level, Page: at.page, Y: at.top + (y-at.top/at.k)*at.k, Closed: m.Closed})
 	}
 }
 

@@ -34,17 +34,21 @@ type Setter struct {
 	fixed     []*box.Box
 	outline   []pdf.OutlineItem
 
-	Build     *box.Builder          // makes running elements
-	Noted     bool                  // some box has notes
-	Tags      *tag.Tree             // nil: the file tells no structure
-	Footnotes bool                  // some box calls a footnote
-	Watched   map[*markup.Node]bool // nodes whose pages are asked for
-	Places    box.Places            // the answer
-	now       *record
-	seen      map[*box.Box]bool
-	starts    map[*markup.Node]bool
-	over      *overrun        // what is left of footnotes of the page before
-	late      layout.Leftover // positioned boxes that go on
+	Build       *box.Builder                    // makes running elements
+	Noted       bool                            // some box has notes
+	LayoutWidth float64                         // px that the page area's width stands for; 0 for its own
+	Shrink      float64                         // scale that makes a document fit a number of pages; 0 for none
+	Continuous  bool                            // one page, as tall as its contents
+	Wide        func(over float64, by *box.Box) // told of contents wider than the page area
+	Tags        *tag.Tree                       // nil: the file tells no structure
+	Footnotes   bool                            // some box calls a footnote
+	Watched     map[*markup.Node]bool           // nodes whose pages are asked for
+	Places      box.Places                      // the answer
+	now         *record
+	seen        map[*box.Box]bool
+	starts      map[*markup.Node]bool
+	over        *overrun        // what is left of footnotes of the page before
+	late        layout.Leftover // positioned boxes that go on
 }
 
 // made is a page whose body is written and whose margins wait.
@@ -77,7 +81,20 @@ var ErrTooManyPages = errors.New("too many pages")
 func (st *Setter) FirstArea() (w, h float64) {
 	_, g := st.context(style.PageContext{Index: 1})
 	a := g.area()
-	return a.W, a.H
+	k := st.scale(a)
+	return a.W / k, a.H / k
+}
+
+// scale is what the contents of a page area are painted at.
+func (st *Setter) scale(area display.Rect) float64 {
+	k := 1.0
+	if st.LayoutWidth > 0 {
+		k = area.W / st.LayoutWidth
+	}
+	if st.Shrink > 0 {
+		k *= st.Shrink
+	}
+	return k
 }
 
 // context computes the page context for one page.
@@ -153,6 +170,7 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 	}
 	st.rootStyle = root.Style
 	st.canvas = canvasStyle(root)
+	st.fixed = layout.Fixed(root)
 	var at *layout.Break
 	forced := style.Keyword(0)
 	name := layout.PageName(root)
@@ -242,24 +260,39 @@ func canvasStyle(root *box.Box) *style.Style {
 func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*layout.Break, error) {
 	s, g := st.context(ctx)
 	area := g.area()
+	k := st.scale(area)
+	area.W, area.H = area.W/k, area.H/k
 	st.Layout.Viewport = [2]float64{area.W, area.H}
+	if st.Continuous {
+		area.H = endless
+	}
 	frag, rest, foot := st.withNotes(root, ctx, s, area, at)
 	if frag == nil {
 		return nil, errors.New("the document could not be laid out")
 	}
-	if at == nil {
-		st.fixed = nil
-	}
 	st.Layout.PutLate(frag, &st.late, area.H)
-	st.fixed = append(st.fixed, frag.SplitFixed()...)
+	frag.DropFixed()
 	for _, b := range st.fixed { // fixed boxes stand on every page
 		frag.Wait(b)
 	}
+	if st.Continuous {
+		area.H = math.Max(layout.Bottom(frag), 1)
+		if foot != nil {
+			area.H += foot.H
+		}
+		g.h = area.H*k + g.h - g.area().H
+	}
 	st.Layout.SettleAll(frag, area.W, area.H)
 	st.late.Take(frag)
+	if over, by := layout.Overhang(frag, area.W); by != nil && over > 1 && st.Wide != nil {
+		st.Wide(over, by)
+	}
 	st.finish(ctx, s, g, frag, foot)
 	return rest, nil
 }
+
+// endless is a height that no document reaches, in px.
+const endless = 1e8
 
 // blank writes a page that only brings the next one to its side.
 func (st *Setter) blank(ctx style.PageContext) {
@@ -272,8 +305,9 @@ func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag
 	m := &made{page: st.Out.AddPage(g.w, g.h), ctx: ctx, s: s, box: g, record: st.open(s)}
 	st.pages = append(st.pages, m)
 	area := g.area()
+	k := st.scale(area)
 	if frag != nil {
-		st.read(frag, foot, area, len(st.pages)-1)
+		st.read(frag, foot, area, k, len(st.pages)-1)
 	}
 	m.page.Label = m.record.number
 	m.page.Draw(func(c display.Canvas) {
@@ -284,10 +318,16 @@ func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag
 		if frag == nil {
 			return
 		}
-		p.Canvas(st.canvas, display.Rect{X: area.X + frag.Kids[0].X, Y: area.Y + frag.Kids[0].Y, W: frag.Kids[0].F.W, H: frag.Kids[0].F.H}, sheet.Inset(g.margin[0]+g.border[0], g.margin[1]+g.border[1], g.margin[2]+g.border[2], g.margin[3]+g.border[3]))
-		p.Context(frag, area.X, area.Y)
+		root := frag.Kids[0]
+		p.Canvas(st.canvas, display.Rect{X: area.X + root.X*k, Y: area.Y + root.Y*k, W: root.F.W * k, H: root.F.H * k}, sheet.Inset(g.margin[0]+g.border[0], g.margin[1]+g.border[1], g.margin[2]+g.border[2], g.margin[3]+g.border[3]))
+		at := area
+		if k != 1 {
+			c.Transform(display.Matrix{k, 0, 0, k, area.X, area.Y})
+			at = display.Rect{W: area.W / k, H: area.H / k}
+		}
+		p.Context(frag, at.X, at.Y)
 		if foot != nil {
-			p.Context(foot, area.X, area.Y+area.H-foot.H)
+			p.Context(foot, at.X, at.Y+at.H-foot.H)
 		}
 	})
 }

@@ -177,6 +177,7 @@ type Own struct {
 	BookmarkLevel                int            // 0 for none
 	BookmarkLabel                []ContentItem
 	BookmarkState                Keyword
+	Fit                          float64 // the least scale of -olive-fit: shrink; 0 for none
 	FootnoteDisplay              Keyword
 	ShowIn                       Keyword // which parts of a table have a row
 	OutlineOffset                float64

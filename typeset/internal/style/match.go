@@ -8,6 +8,26 @@ import (
 )
 
 // matches tests sel against n from right to left (Selectors 4).
+// Select finds the elements at or below a node that a selector list matches,
+// in document order.
+func Select(root *markup.Node, text string) ([]*markup.Node, error) {
+	list, err := css.ParseSelectors(css.Trim(css.ParseValues(text)), false, false)
+	if err != nil {
+		return nil, err
+	}
+	var out []*markup.Node
+	root.Walk(func(n *markup.Node) bool {
+		for i := range list {
+			if n.Kind == markup.Element && matches(&list[i], n, nil) {
+				out = append(out, n)
+				break
+			}
+		}
+		return true
+	})
+	return out, nil
+}
+
 func matches(sel *css.Selector, n *markup.Node, scope *markup.Node) bool {
 	return matchAt(sel, len(sel.Compounds)-1, n, scope)
 }

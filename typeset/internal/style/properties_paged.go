@@ -26,7 +26,26 @@ func definePaged() {
 	define("-olive-add", false, func(s *Style) *[]NamedContent { return &s.Adds }, parseStringSet)
 	words("-olive-show-in", false, "all first not-first last not-last", func(s *Style) *Keyword { return &s.ShowIn })
 	words("footnote-display", false, "block inline compact", func(s *Style) *Keyword { return &s.FootnoteDisplay })
+	define("-olive-fit", false, func(s *Style) *float64 { return &s.Fit }, parseFit)
 	words("bookmark-state", false, "open closed", func(s *Style) *Keyword { return &s.BookmarkState })
+}
+
+// leastScale is how far -olive-fit: shrink goes when it is not told: smaller
+// text can hardly be read.
+const leastScale = 0.4
+
+func parseFit(v *values) (spec[float64], bool) {
+	if v.word("none") {
+		return fixed(0.0), true
+	}
+	if !v.word("shrink") {
+		return nil, false
+	}
+	if v.done() {
+		return fixed(leastScale), true
+	}
+	n, ok := v.number(true)
+	return func(c *Computer) float64 { return min(max(n(c), 0.01), 1) }, ok
 }
 
 // parsePosition reads position; running(name) takes an element out of the flow

@@ -181,8 +181,12 @@ func (e *Element) first(order int) {
 }
 
 // Repeated tells whether a node is part of a table head or foot that an
-// earlier page has shown already: it is then no content of its own.
+// earlier page has shown already, or is not to be read at all: it is then no
+// content of its own.
 func (t *Tree) Repeated(n *markup.Node, page int) bool {
+	if Hidden(n) {
+		return true
+	}
 	for at := n; at != nil && at.Kind == markup.Element; at = at.Parent {
 		if at.Name == "thead" || at.Name == "tfoot" {
 			if first, ok := t.pageOf[at]; ok {
@@ -193,6 +197,16 @@ func (t *Tree) Repeated(n *markup.Node, page int) bool {
 		}
 		if at.Name == "table" || at.Name == "tbody" {
 			return false
+		}
+	}
+	return false
+}
+
+// Hidden tells whether a node says that it is not to be read.
+func Hidden(n *markup.Node) bool {
+	for ; n != nil && n.Kind == markup.Element; n = n.Parent {
+		if n.Attr("aria-hidden") == "true" {
+			return true
 		}
 	}
 	return false

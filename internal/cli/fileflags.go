@@ -1,0 +1,94 @@
+package cli
+
+import (
+	"errors"
+	"mime"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"github.com/spf13/pflag"
+
+	"oliveledger/typeset"
+)
+
+// fileFlags are what a person reaches for without writing CSS: paper, text in
+// the margins, fitting, and what the PDF file itself says and allows.
+type fileFlags struct {
+	paper, margins, header, footer, watermark string
+	region                                    string
+	layoutWidth, leastScale                   float64
+	fitPages                                  int
+	continuous, untagged, noOutlinePane       bool
+	title, author, subject, keywords          string
+	archive                                   string
+	attach                                    []string
+	openPassword, ownerPassword               string
+	allow                                     []string
+}
+
+func (f *fileFlags) add(fl *pflag.FlagSet) {
+	fl.StringVar(&f.paper, "paper", "", `page size as CSS writes it: A4, "A5 landscape", "210mm 99mm"`)
+	fl.StringVar(&f.margins, "margins", "", `page margins as CSS writes them: 20mm, "18mm 16mm"`)
+	fl.StringVar(&f.header, "header", "", `text above every page: "left | middle | right" with {page}, {pages}, {title}`)
+	fl.StringVar(&f.footer, "footer", "", `text below every page, written as the header's`)
+	fl.StringVar(&f.watermark, "watermark", "", "text across every page, such as DRAFT")
+	fl.StringVar(&f.region, "region", "", "set only the first element that this selector matches")
+	fl.Float64Var(&f.layoutWidth, "layout-width", 0, "lay the page out at this many px and scale it to the paper")
+	fl.IntVar(&f.fitPages, "fit-pages", 0, "scale the document down until it has no more pages than this")
+	fl.Float64Var(&f.leastScale, "least-scale", 0.5, "smallest scale of --fit-pages")
+	fl.BoolVar(&f.continuous, "continuous", false, "one page, as tall as the contents")
+	fl.StringVar(&f.title, "title", "", "title of the document (default: the page's own)")
+	fl.StringVar(&f.author, "author", "", "author of the document")
+	fl.StringVar(&f.subject, "subject", "", "subject of the document")
+	fl.StringVar(&f.keywords, "keywords", "", "keywords of the document")
+	fl.BoolVar(&f.noOutlinePane, "no-outline-pane", false, "viewers do not open the outline by themselves")
+	fl.BoolVar(&f.untagged, "untagged", false, "leave out the structure that screen readers need")
+	fl.StringVar(&f.archive, "archive", "", "archive profile: PDF/A-2u or PDF/A-3u")
+	fl.StringArrayVar(&f.attach, "attach", nil, "file that the PDF carries (repeatable)")
+	fl.StringVar(&f.openPassword, "open-password", "", "password for opening the PDF")
+	fl.StringVar(&f.ownerPassword, "owner-password", "", "password that lifts all limits of the PDF")
+	fl.StringSliceVar(&f.allow, "allow", nil, "what readers may do without the owner's password: print, copy, edit, fill")
+}
+
+// apply puts the flags into options.
+func (f *fileFlags) apply(o *typeset.Options) error {
+	o.Paper, o.Margins, o.Header, o.Footer, o.Watermark = f.paper, f.margins, f.header, f.footer, f.watermark
+	o.Region, o.LayoutWidth, o.FitPages, o.LeastScale, o.Continuous = f.region, f.layoutWidth, f.fitPages, f.leastScale, f.continuous
+	o.Title, o.Author, o.Subject, o.Keywords = f.title, f.author, f.subject, f.keywords
+	o.HideOutline, o.Untagged, o.Archive = f.noOutlinePane, f.untagged, f.archive
+	if f.layoutWidth < 0 || f.leastScale <= 0 || f.leastScale > 1 {
+		return usage("--layout-width is a number of px above 0, and --least-scale lies between 0 and 1")
+	}
+	for _, name := range f.attach {
+		data, err := os.ReadFile(name)
+		if err != nil {
+			return usage("the attachment %s cannot be read: %v", name, errors.Unwrap(err))
+		}
+		o.Attach = append(o.Attach, typeset.Attachment{Name: filepath.Base(name), Type: mime.TypeByExtension(filepath.Ext(name)), Data: data})
+	}
+	return f.protect(o)
+}
+
+func (f *fileFlags) protect(o *typeset.Options) error {
+	if f.openPassword == "" && f.ownerPassword == "" && len(f.allow) == 0 {
+		return nil
+	}
+	p := typeset.Protection{Open: f.openPassword, Owner: f.ownerPassword}
+	for _, a := range f.allow {
+		switch strings.TrimSpace(a) {
+		case "print":
+			p.Print = true
+		case "copy":
+			p.Copy = true
+		case "edit":
+			p.Edit = true
+		case "fill":
+			p.Fill = true
+		default:
+			return usage("--allow takes print, copy, edit and fill, not %q", a)
+		}
+	}
+	o.Protect = &p
+	return nil
+}

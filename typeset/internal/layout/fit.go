@@ -1,0 +1,73 @@
+package layout
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
+)
+
+// fitted sets a box that is scaled down to the width it has when its contents
+// need more (our property -olive-fit; docs/css.md). The box is set at the width
+// it needs and painted smaller, on all the pages that it crosses.
+func (l *Layout) fitted(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
+	m := memoOf(b)
+	if m.fitted == nil {
+		in := *b
+		s := *b.Style
+		s.Fit = 0
+		in.Style, in.Memo = &s, nil
+		m.fitted = &in
+	}
+	in := m.fitted
+	e := l.edges(b, sp.W)
+	avail := sp.W - e.margin[style.Left] - e.margin[style.Right]
+	need, _ := l.sizes(in)
+	if !known(avail) || need <= avail+0.01 || avail <= 0 {
+		return l.Lay(in, sp, from)
+	}
+	k := math.Max(avail/need, b.Style.Fit)
+	inner := sp
+	inner.W, inner.H, inner.FixedW, inner.FixedH, inner.MinH = sp.W/k, Auto, avail/k, Auto, 0
+	inner.Left, inner.Page, inner.Floats = sp.Left/k, sp.Page/k, nil
+	scaled := *in
+	s := *in.Style
+	s.TransformOrigin = [3]style.LP{}
+	s.Scale = []style.TransformOp{{M: [4]float64{k, 0, 0, k}}}
+	s.Width = style.Size{Kind: style.Auto}
+	scaled.Style = &s
+	f, rest := l.Lay(&scaled, inner, from)
+	if f == nil {
+		return nil, nil
+	}
+	out := &Fragment{W: f.W * k, H: f.H * k, Baseline: Auto, LastBaseline: Auto, Continued: f.Continued, Cut: f.Cut}
+	if known(f.Baseline) {
+		out.Baseline, out.LastBaseline = f.Baseline*k, f.LastBaseline*k
+	}
+	out.add(f, 0, 0, 0, 0)
+	out.Box = &box.Box{Style: style.Anonymous(b.Style, style.Display{Outer: style.Block, Inner: style.FlowRoot}), Anon: true}
+	return out, rest
+}
+
+// Overhang is how far the contents of a page reach beyond its right edge, in
+// px, and the outermost box that does.
+func Overhang(f *Fragment, w float64) (over float64, by *box.Box) {
+	var walk func(f *Fragment, x float64)
+	walk = func(f *Fragment, x float64) {
+		if f.Box != nil && f.Text == nil {
+			if f.Box.Scrolls() || f.Box.Positioned() || f.Box.Style.Transformed() {
+				return
+			}
+			if d := x + f.W - w; d > over+0.5 && f.Box.Node != nil {
+				over, by = d, f.Box
+			}
+		}
+		for _, k := range f.Kids {
+			if k.F.Text == nil {
+				walk(k.F, x+k.X)
+			}
+		}
+	}
+	walk(f, 0)
+	return over, by
+}

@@ -1,0 +1,277 @@
+package typeset
+
+import (
+	"errors"
+	"fmt"
+	"html"
+	"io"
+	"slices"
+	"strings"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/page"
+	"oliveledger/typeset/internal/pdf"
+	"oliveledger/typeset/internal/style"
+)
+
+// Attachment is a file that the PDF carries.
+type Attachment = pdf.Attachment
+
+// Protection are the passwords and permissions of a PDF.
+type Protection = pdf.Protection
+
+// The archive profiles (ISO 19005).
+const (
+	ArchivePlain = string(pdf.Plain)
+	Archive2     = string(pdf.Archive2)
+	Archive3     = string(pdf.Archive3)
+)
+
+// prepare fills in what the options say about the file as a whole.
+func (s *setting) prepare(w *pdf.Writer, doc, root *markup.Node) error {
+	w.Info = pdf.Info{Title: s.title(doc), Author: s.meta(doc, s.o.Author, "author"), Subject: s.meta(doc, s.o.Subject, "description"), Keywords: s.meta(doc, s.o.Keywords, "keywords")}
+	w.Lang = root.Attr("lang")
+	if !s.o.Date.IsZero() {
+		w.Info.Date = "D:" + s.o.Date.UTC().Format("20060102150405") + "Z"
+	}
+	w.HideOutline = s.o.HideOutline
+	w.Attach = s.o.Attach
+	w.Profile = pdf.Profile(s.o.Archive)
+	switch w.Profile {
+	case pdf.Plain, pdf.Archive3:
+	case pdf.Archive2:
+		if len(w.Attach) > 0 {
+			return errors.New("PDF/A-2u allows no attachments of other formats; use PDF/A-3u")
+		}
+	default:
+		return fmt.Errorf("the archive profile %q is not known; it is %s or %s", s.o.Archive, Archive2, Archive3)
+	}
+	if s.o.Protect == nil {
+		return nil
+	}
+	if w.Profile != pdf.Plain {
+		return errors.New("an archive profile allows no passwords; leave out one of both")
+	}
+	return w.Protect(*s.o.Protect)
+}
+
+// meta is an option, or what the page's own meta element says.
+func (s *setting) meta(doc *markup.Node, option, name string) string {
+	if option != "" {
+		return option
+	}
+	found := ""
+	doc.Walk(func(n *markup.Node) bool {
+		if n.Name == "meta" && found == "" && strings.EqualFold(n.Attr("name"), name) {
+			found = strings.TrimSpace(n.Attr("content"))
+		}
+		return found == ""
+	})
+	return found
+}
+
+// running turns header and footer text into CSS. Bars part it into what stands
+// left, in the middle and right; {page}, {pages} and {title} are filled in.
+func running(text, side, title string) string {
+	if text == "" {
+		return ""
+	}
+	parts := strings.Split(text, "|")
+	names := []string{"left", "center", "right"}
+	if len(parts) == 1 {
+		names = names[1:2]
+	}
+	var b strings.Builder
+	for i, p := range parts {
+		if i < len(names) && strings.TrimSpace(p) != "" {
+			fmt.Fprintf(&b, "@%s-%s{font-size:9pt;content:%s!important}", side, names[i], runningContent(strings.TrimSpace(p), title))
+		}
+	}
+	return b.String()
+}
+
+func runningContent(text, title string) string {
+	text = strings.ReplaceAll(text, "{title}", title)
+	var out []string
+	for text != "" {
+		at, name := len(text), ""
+		for _, n := range []string{"{page}", "{pages}"} {
+			if i := strings.Index(text, n); i >= 0 && i < at {
+				at, name = i, n
+			}
+		}
+		if at > 0 {
+			out = append(out, cssString(text[:at]))
+		}
+		if name != "" {
+			out = append(out, "counter("+strings.Trim(name, "{}")+")")
+		}
+		text = text[at+len(name):]
+	}
+	if len(out) == 0 {
+		return `""`
+	}
+	return strings.Join(out, " ")
+}
+
+// cssString writes a string token (CSS Syntax 3, §4.3.5).
+func cssString(s string) string {
+	return `"` + strings.NewReplacer(`\`, `\\`, `"`, `\"`, "\n", `\a `).Replace(s) + `"`
+}
+
+// watermark is the element that stands over every page.
+func watermark(text string) string {
+	if text == "" {
+		return ""
+	}
+	size := min(90, 700/max(len([]rune(text)), 1))
+	return fmt.Sprintf(`<div aria-hidden=true style="all:initial;position:fixed;inset:0;display:flex;align-items:center;justify-content:center;z-index:2147483000"><div style="all:initial;display:block;white-space:nowrap;transform:rotate(-35deg);font:bold %dpt sans-serif;color:rgb(150 20 20/.16)">%s</div></div>`, size, html.EscapeString(text))
+}
+
+// region leaves only the boxes of one element, with the styles it has in its
+// page.
+func (s *setting) region(build *box.Builder, tree *box.Box, root *markup.Node) (*box.Box, error) {
+	if s.o.Region == "" || tree == nil {
+		return tree, nil
+	}
+	found, err := style.Select(root, s.o.Region)
+	if err != nil {
+		return nil, fmt.Errorf("the region %q is not a selector: %w", s.o.Region, err)
+	}
+	if len(found) == 0 {
+		return nil, fmt.Errorf("no element of the page matches the region %q", s.o.Region)
+	}
+	target := boxOf(tree, found[0])
+	if target == nil {
+		return nil, fmt.Errorf("the region %q is not displayed", s.o.Region)
+	}
+	if target == tree {
+		return tree, nil
+	}
+	around := *tree
+	around.Children, around.Memo, around.Inline = []*box.Box{target}, nil, false
+	plain := *tree.Style
+	plain.Display = style.Display{Outer: style.Block, Inner: style.FlowRoot}
+	around.Style = &plain
+	build.Arrange(&around)
+	return &around, nil
+}
+
+func boxOf(b *box.Box, n *markup.Node) *box.Box {
+	if b.Node == n && b.Pseudo == "" && b.Kind != box.Text {
+		return b
+	}
+	for _, c := range b.Children {
+		if f := boxOf(c, n); f != nil {
+			return f
+		}
+	}
+	return nil
+}
+
+// leastScale bounds how small a document gets that is to fit a number of pages.
+const leastScale = 0.5
+
+// shrink finds the largest scale at which the document has no more pages than
+// asked for.
+func (s *setting) shrink(build *box.Builder, setter *page.Setter, tree *box.Box) error {
+	if s.o.FitPages <= 0 || tree == nil {
+		return nil
+	}
+	least := s.o.LeastScale
+	if least <= 0 {
+		least = leastScale
+	}
+	count := func(k float64) (int, error) {
+		setter.Shrink = k
+		places, err := s.onto(pdf.New(io.Discard), build, *setter, tree)
+		return places.Pages, err
+	}
+	n, err := count(1)
+	if err != nil || n <= s.o.FitPages {
+		return err
+	}
+	if n, err = count(least); err != nil {
+		return err
+	}
+	if n > s.o.FitPages {
+		s.tell("fit-pages", Warning, fmt.Sprintf("at %.0f %% the document still has %d pages, not %d", least*100, n, s.o.FitPages), "allow a smaller scale, or shorten it")
+		return nil
+	}
+	lo, hi := least, 1.0
+	for range 7 {
+		mid := (lo + hi) / 2
+		if n, err = count(mid); err != nil {
+			return err
+		}
+		if n <= s.o.FitPages {
+			lo = mid
+		} else {
+			hi = mid
+		}
+	}
+	setter.Shrink = lo
+	s.tell("fit-pages", Note, fmt.Sprintf("the document is set at %.0f %% to fit %d pages", lo*100, s.o.FitPages), "")
+	return nil
+}
+
+// wide tells of contents that reach beyond the page area.
+func (s *setting) wide(over float64, by *box.Box) {
+	what := "<" + by.Node.Name + ">"
+	if by.Node.ID != "" {
+		what = "<" + by.Node.Name + " id=" + by.Node.ID + ">"
+	} else if len(by.Node.Class) > 0 {
+		what = "<" + by.Node.Name + " class=" + by.Node.Class[0] + ">"
+	}
+	cut := ""
+	if table := tableAround(by.Node); table != nil {
+		if n := columnsBeyond(by.Node, table); n > 0 {
+			cut = fmt.Sprintf(" (%d columns of its table)", n)
+		}
+	}
+	s.tell("content-wide", Warning, fmt.Sprintf("%s reaches %.0f px beyond the page area%s", what, over, cut), "give the table or block -olive-fit: shrink, or the page a larger size or layout width")
+}
+
+func tableAround(n *markup.Node) *markup.Node {
+	for ; n != nil; n = n.Parent {
+		if n.Name == "table" {
+			return n
+		}
+	}
+	return nil
+}
+
+// columnsBeyond counts the cells of a row from the one that reaches out on.
+func columnsBeyond(n, table *markup.Node) int {
+	if !slices.Contains([]string{"td", "th"}, n.Name) {
+		return 0
+	}
+	count := 1
+	for c := n.NextElement(); c != nil; c = c.NextElement() {
+		count++
+	}
+	return count
+}
+
+// margins turns the options about paper into declarations of @page.
+func (s *setting) paper() (string, error) {
+	var b strings.Builder
+	if s.o.Paper != "" {
+		if _, ok := style.ParsePageSize(s.o.Paper); !ok {
+			return "", fmt.Errorf("paper %q is not a page size; write it as CSS does: A4, A5 landscape, letter, 210mm 99mm", s.o.Paper)
+		}
+		fmt.Fprintf(&b, "size: %s !important;", s.o.Paper)
+	}
+	if s.o.Margins != "" {
+		if !style.Supports("margin", css.Trim(css.ParseValues(s.o.Margins))) {
+			return "", fmt.Errorf("margins %q are not CSS margins; write one to four lengths: 20mm, 18mm 16mm", s.o.Margins)
+		}
+		fmt.Fprintf(&b, "margin: %s !important;", s.o.Margins)
+	}
+	if b.Len() > 0 {
+		s.tell("option-wins", Note, "the paper and margins given as options replace those of the page's own @page rules", "")
+	}
+	return b.String(), nil
+}
