@@ -5,11 +5,11 @@ import (
 	"fmt"
 	"html"
 	"io"
-	"slices"
 	"strings"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/page"
 	"oliveledger/typeset/internal/pdf"
@@ -218,44 +218,23 @@ func (s *setting) shrink(build *box.Builder, setter *page.Setter, tree *box.Box)
 }
 
 // wide tells of contents that reach beyond the page area.
-func (s *setting) wide(over float64, by *box.Box) {
-	what := "<" + by.Node.Name + ">"
-	if by.Node.ID != "" {
-		what = "<" + by.Node.Name + " id=" + by.Node.ID + ">"
-	} else if len(by.Node.Class) > 0 {
-		what = "<" + by.Node.Name + " class=" + by.Node.Class[0] + ">"
+func (s *setting) wide(o layout.Overhang) {
+	n := o.By.Node
+	what := "<" + n.Name + ">"
+	switch {
+	case n.ID != "":
+		what = "<" + n.Name + " id=" + n.ID + ">"
+	case len(n.Class) > 0:
+		what = "<" + n.Name + " class=" + n.Class[0] + ">"
 	}
 	cut := ""
-	if table := tableAround(by.Node); table != nil {
-		if n := columnsBeyond(by.Node, table); n > 0 {
-			cut = fmt.Sprintf(" (%d columns of its table)", n)
-		}
+	if o.Columns > 0 {
+		cut = fmt.Sprintf("; %d columns are cut or lost", o.Columns)
 	}
-	s.tell("content-wide", Warning, fmt.Sprintf("%s reaches %.0f px beyond the page area%s", what, over, cut), "give the table or block -olive-fit: shrink, or the page a larger size or layout width")
+	s.tell("content-wide", Warning, fmt.Sprintf("%s reaches %.0f px beyond the page area%s", what, o.Px, cut), "give the table or block -olive-fit: shrink, or the page a larger size or layout width")
 }
 
-func tableAround(n *markup.Node) *markup.Node {
-	for ; n != nil; n = n.Parent {
-		if n.Name == "table" {
-			return n
-		}
-	}
-	return nil
-}
-
-// columnsBeyond counts the cells of a row from the one that reaches out on.
-func columnsBeyond(n, table *markup.Node) int {
-	if !slices.Contains([]string{"td", "th"}, n.Name) {
-		return 0
-	}
-	count := 1
-	for c := n.NextElement(); c != nil; c = c.NextElement() {
-		count++
-	}
-	return count
-}
-
-// margins turns the options about paper into declarations of @page.
+// paper turns the options about paper into declarations of @page.
 func (s *setting) paper() (string, error) {
 	var b strings.Builder
 	if s.o.Paper != "" {

@@ -28,7 +28,7 @@ func (l *Layout) fitted(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	k := math.Max(avail/need, b.Style.Fit)
 	inner := sp
-	inner.W, inner.H, inner.FixedW, inner.FixedH, inner.MinH = sp.W/k, Auto, avail/k, Auto, 0
+	inner.W, inner.H, inner.FixedW, inner.FixedH, inner.MinH = sp.W/k, Auto, math.Max(avail/k, need), Auto, 0
 	inner.Left, inner.Page, inner.Floats = sp.Left/k, sp.Page/k, nil
 	scaled := *in
 	s := *in.Style
@@ -45,29 +45,42 @@ func (l *Layout) fitted(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		out.Baseline, out.LastBaseline = f.Baseline*k, f.LastBaseline*k
 	}
 	out.add(f, 0, 0, 0, 0)
-	out.Box = &box.Box{Style: style.Anonymous(b.Style, style.Display{Outer: style.Block, Inner: style.FlowRoot}), Anon: true}
+	out.Box = &box.Box{Style: style.Anonymous(b.Style, style.Display{Outer: style.Block, Inner: style.FlowRoot}), Node: b.Node, Anon: true}
 	return out, rest
 }
 
-// Overhang is how far the contents of a page reach beyond its right edge, in
-// px, and the outermost box that does.
-func Overhang(f *Fragment, w float64) (over float64, by *box.Box) {
-	var walk func(f *Fragment, x float64)
-	walk = func(f *Fragment, x float64) {
-		if f.Box != nil && f.Text == nil {
-			if f.Box.Scrolls() || f.Box.Positioned() || f.Box.Style.Transformed() {
+// Overhang tells what reaches beyond the right edge of a page area.
+type Overhang struct {
+	Px      float64
+	By      *box.Box // the outermost box that does; nil when none does
+	Columns int      // cells of one row that are cut or lost
+}
+
+// Overhanging measures a page whose area is w wide.
+func Overhanging(f *Fragment, w float64) (o Overhang) {
+	cells := map[float64]int{} // by row
+	var walk func(f *Fragment, x, y float64)
+	walk = func(f *Fragment, x, y float64) {
+		if b := f.Box; b != nil && f.Text == nil {
+			if b.Scrolls() || b.Positioned() || b.Style.Transformed() {
 				return
 			}
-			if d := x + f.W - w; d > over+0.5 && f.Box.Node != nil {
-				over, by = d, f.Box
+			if d := x + f.W - w; d > 1 && b.Node != nil {
+				if d > o.Px+0.5 {
+					o.Px, o.By = d, b
+				}
+				if b.Style.Display.Outer == style.TableCell {
+					cells[y]++
+					o.Columns = max(o.Columns, cells[y])
+				}
 			}
 		}
 		for _, k := range f.Kids {
 			if k.F.Text == nil {
-				walk(k.F, x+k.X)
+				walk(k.F, x+k.X, y+k.Y)
 			}
 		}
 	}
-	walk(f, 0)
-	return over, by
+	walk(f, 0, 0)
+	return o
 }

@@ -34,16 +34,16 @@ type Setter struct {
 	fixed     []*box.Box
 	outline   []pdf.OutlineItem
 
-	Build       *box.Builder                    // makes running elements
-	Noted       bool                            // some box has notes
-	LayoutWidth float64                         // px that the page area's width stands for; 0 for its own
-	Shrink      float64                         // scale that makes a document fit a number of pages; 0 for none
-	Continuous  bool                            // one page, as tall as its contents
-	Wide        func(over float64, by *box.Box) // told of contents wider than the page area
-	Tags        *tag.Tree                       // nil: the file tells no structure
-	Footnotes   bool                            // some box calls a footnote
-	Watched     map[*markup.Node]bool           // nodes whose pages are asked for
-	Places      box.Places                      // the answer
+	Build       *box.Builder          // makes running elements
+	Noted       bool                  // some box has notes
+	LayoutWidth float64               // px that the page area's width stands for; 0 for its own
+	Shrink      float64               // scale that makes a document fit a number of pages; 0 for none
+	Continuous  bool                  // one page, as tall as its contents
+	Wide        func(layout.Overhang) // told of contents wider than the page area
+	Tags        *tag.Tree             // nil: the file tells no structure
+	Footnotes   bool                  // some box calls a footnote
+	Watched     map[*markup.Node]bool // nodes whose pages are asked for
+	Places      box.Places            // the answer
 	now         *record
 	seen        map[*box.Box]bool
 	starts      map[*markup.Node]bool
@@ -284,8 +284,10 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 	}
 	st.Layout.SettleAll(frag, area.W, area.H)
 	st.late.Take(frag)
-	if over, by := layout.Overhang(frag, area.W); by != nil && over > 1 && st.Wide != nil {
-		st.Wide(over, by)
+	if st.Wide != nil {
+		if o := layout.Overhanging(frag, area.W); o.By != nil {
+			st.Wide(o)
+		}
 	}
 	st.finish(ctx, s, g, frag, foot)
 	return rest, nil
