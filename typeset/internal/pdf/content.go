@@ -741,3 +741,14 @@ func colorAt(stops []display.GradientStop, t float64) style.Color {
 	}
 	return stops[len(stops)-1].Color
 }
+
+// Form draws a form XObject; m leads from its space to the present one.
+func (c *Content) Form(id Ref, m display.Matrix) {
+	c.mark()
+	name := c.res.add(&c.res.objects, fmt.Sprintf("X%d", id), id)
+	c.alphaReset()
+	c.Save()
+	c.Transform(m)
+	c.op("/"+name, "Do")
+	c.Restore()
+}

@@ -43,8 +43,8 @@ func (w *Writer) Protect(p Protection) error {
 	}
 	seal := func(password string, udata []byte) (verify, wrapped []byte) {
 		salt := random(16)
-		verify = append(hash2B([]byte(password), salt[:8], udata), salt...)
-		return verify, cbc(hash2B([]byte(password), salt[8:], udata), make([]byte, 16), s.key)
+		verify = append(Hash2B([]byte(password), salt[:8], udata), salt...)
+		return verify, cbc(Hash2B([]byte(password), salt[8:], udata), make([]byte, 16), s.key)
 	}
 	s.u, s.ue = seal(p.Open, nil)
 	s.o, s.oe = seal(p.Owner, s.u)
@@ -94,8 +94,8 @@ func cbc(key, iv, data []byte) []byte {
 	return out
 }
 
-// hash2B is algorithm 2.B: a hash that is slow on purpose.
-func hash2B(password, salt, udata []byte) []byte {
+// Hash2B is algorithm 2.B of ISO 32000-2: a hash that is slow on purpose.
+func Hash2B(password, salt, udata []byte) []byte {
 	first := sha256.Sum256(bytes.Join([][]byte{password, salt, udata}, nil))
 	k := first[:]
 	for i := 0; ; i++ {

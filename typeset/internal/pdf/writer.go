@@ -439,3 +439,16 @@ type embedded struct {
 }
 
 var _ display.Canvas = (*Content)(nil)
+
+// Alloc, RawObject, RawStream and Deflated let other files' objects be copied
+// in. Alloc takes a number for an object that follows.
+func (w *Writer) Alloc() Ref { return w.alloc() }
+
+// RawObject writes an object that is no stream.
+func (w *Writer) RawObject(id Ref, body string) { w.object(id, body) }
+
+// RawStream writes a stream whose data is packed already.
+func (w *Writer) RawStream(id Ref, entries string, data []byte) { w.stream(id, entries, data, false) }
+
+// Deflated writes a stream and packs its data.
+func (w *Writer) Deflated(id Ref, entries string, data []byte) { w.stream(id, entries, data, true) }

@@ -1,0 +1,256 @@
+package cli
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"html"
+	"io"
+	"os"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"text/tabwriter"
+
+	"github.com/spf13/cobra"
+
+	"oliveledger/typeset"
+	"oliveledger/typeset/bind"
+)
+
+// bindFlags are the options of olive bind and olive stamp.
+type bindFlags struct {
+	out, title, contents, number string
+	password                     string
+	html, text, pages, within    string
+	under                        bool
+}
+
+func bindCommand() *cobra.Command {
+	var f bindFlags
+	c := &cobra.Command{
+		Use:   "bind SOURCE… -o OUT.pdf",
+		Short: "Make one PDF of several PDF files and pages",
+		Long: `Makes one PDF of several. A source is a PDF file or an HTML page, which is set
+first. After = stands which of its pages are taken, in which order, and after @
+by how many degrees they turn clockwise: report.pdf=1-3,last@90.
+
+Links and outlines stay; each source becomes an entry of the outline.`,
+		Example: `  olive bind cover.html invoices.pdf terms.pdf=1-2 -o all.pdf --contents Contents --number "{page} / {pages}"`,
+		Args:    cobra.MinimumNArgs(1),
+		RunE: func(c *cobra.Command, args []string) error {
+			if f.out == "" {
+				return usage("-o names the PDF file to write")
+			}
+			var list []bind.Source
+			for _, a := range args {
+				s, err := f.source(c.Context(), a)
+				if err != nil {
+					return err
+				}
+				list = append(list, s)
+			}
+			return f.write(c, list, bind.Options{Title: f.title, Contents: f.contents, Number: f.number})
+		},
+	}
+	fl := c.Flags()
+	fl.StringVarP(&f.out, "output", "o", "", "PDF file to write")
+	fl.StringVar(&f.title, "title", "", "title of the whole")
+	fl.StringVar(&f.contents, "contents", "", "put a table of contents with this heading before all")
+	fl.StringVar(&f.number, "number", "", "text at the foot of every page, with {page} and {pages}")
+	fl.StringVar(&f.password, "password", "", "password of protected sources")
+	return c
+}
+
+func stampCommand() *cobra.Command {
+	var f bindFlags
+	c := &cobra.Command{
+		Use:   "stamp FILE.pdf -o OUT.pdf --text PAID | --html STAMP.html",
+		Short: "Lay text or HTML over, or under, pages of a PDF",
+		Long: `Lays text or HTML over the pages of a PDF file, or under them. The HTML is set on
+a sheet of each page's size: place it with position: absolute. {page} and {pages}
+are filled in.`,
+		Example: `  olive stamp invoice.pdf -o paid.pdf --text PAID --pages 1`,
+		Args:    exactly(1, "one PDF file"),
+		RunE: func(c *cobra.Command, args []string) error {
+			if f.out == "" || (f.html == "") == (f.text == "") {
+				return usage("stamp needs -o OUT.pdf, and either --text or --html")
+			}
+			s, err := f.source(c.Context(), args[0])
+			if err != nil {
+				return err
+			}
+			o := bind.Overlay{Pages: f.pages, Under: f.under, HTML: []byte(stampPage(f.text))}
+			if f.html != "" {
+				if o.HTML, err = os.ReadFile(f.html); err != nil {
+					return usage("%s cannot be read: %v", f.html, errors.Unwrap(err))
+				}
+				folder, err := typeset.OpenFolder(filepath.Dir(f.html))
+				if err != nil {
+					return usage("the folder of %s cannot be opened", f.html)
+				}
+				defer folder.Close()
+				o.Options = typeset.Options{Name: filepath.Base(f.html), Loader: folder}
+			}
+			return f.write(c, []bind.Source{s}, bind.Options{Title: f.title, Overlays: []bind.Overlay{o}})
+		},
+	}
+	fl := c.Flags()
+	fl.StringVarP(&f.out, "output", "o", "", "PDF file to write")
+	fl.StringVar(&f.text, "text", "", "text to stamp, such as PAID")
+	fl.StringVar(&f.html, "html", "", "page to lay over the others")
+	fl.StringVar(&f.pages, "pages", "", "pages that get it: 1,3-last (default: all)")
+	fl.BoolVar(&f.under, "under", false, "lay it under the pages")
+	fl.StringVar(&f.title, "title", "", "title of the new file")
+	fl.StringVar(&f.password, "password", "", "password of the file")
+	return c
+}
+
+func stampPage(text string) string {
+	return `<!DOCTYPE html><style>@page{margin:0} html,body{margin:0;height:100%} p{position:absolute;top:14mm;right:12mm;margin:0;padding:2mm 5mm;border:1mm solid;border-radius:2mm;font:bold 26pt sans-serif;letter-spacing:.08em;color:rgb(170 20 20/.75);transform:rotate(-8deg)}</style><p>` + html.EscapeString(text)
+}
+
+// source reads one source: a file with its choice of pages and turn.
+func (f *bindFlags) source(ctx context.Context, arg string) (bind.Source, error) {
+	name, rest, _ := strings.Cut(arg, "=")
+	pages, turn, turned := strings.Cut(rest, "@")
+	s := bind.Source{Name: filepath.Base(name), Pages: pages, Password: f.password}
+	if turned {
+		v, err := strconv.Atoi(turn)
+		if err != nil {
+			return s, usage("%s: after @ stands a number of degrees", arg)
+		}
+		s.Turn = v
+	}
+	data, err := os.ReadFile(name)
+	if err != nil {
+		return s, usage("%s cannot be read: %v", name, errors.Unwrap(err))
+	}
+	if ext := strings.ToLower(filepath.Ext(name)); ext != ".html" && ext != ".htm" {
+		s.Data = data
+		return s, nil
+	}
+	folder, err := typeset.OpenFolder(filepath.Dir(name))
+	if err != nil {
+		return s, usage("the folder of %s cannot be opened", name)
+	}
+	defer folder.Close()
+	var out bytes.Buffer
+	doc, err := typeset.Set(ctx, data, typeset.Options{Name: filepath.Base(name), Loader: folder}, &out)
+	if err != nil {
+		return s, fmt.Errorf("%s: %w", name, err)
+	}
+	s.Data, s.Title = out.Bytes(), doc.Title
+	return s, nil
+}
+
+func (f *bindFlags) write(c *cobra.Command, list []bind.Source, o bind.Options) error {
+	tmp, err := os.CreateTemp(filepath.Dir(f.out), ".olive-*.pdf")
+	if err != nil {
+		return fmt.Errorf("the folder of %s cannot be written to: %w", f.out, err)
+	}
+	defer os.Remove(tmp.Name())
+	r, err := bind.Bind(c.Context(), list, o, tmp)
+	if err == nil {
+		err = tmp.Chmod(0o644)
+	}
+	if e := tmp.Close(); err == nil {
+		err = e
+	}
+	if err != nil {
+		return err
+	}
+	for _, name := range r.Repairs {
+		fmt.Fprintf(c.ErrOrStderr(), "warning: %s was damaged: its table of objects was lost and has been made anew; look at its pages\n", name)
+	}
+	if err := os.Rename(tmp.Name(), f.out); err != nil {
+		return err
+	}
+	fmt.Fprintf(c.OutOrStdout(), "%s: %s\n", f.out, pages(r.Pages))
+	return nil
+}
+
+func inspectCommand() *cobra.Command {
+	var password string
+	var asJSON bool
+	c := &cobra.Command{
+		Use:     "inspect FILE.pdf",
+		Short:   "Tell what is in a PDF: pages, fonts, tags, attachments",
+		Example: `  olive inspect invoice.pdf --json`,
+		Args:    exactly(1, "one PDF file"),
+		RunE: func(c *cobra.Command, args []string) error {
+			data, err := os.ReadFile(args[0])
+			if err != nil {
+				return usage("%s cannot be read: %v", args[0], errors.Unwrap(err))
+			}
+			r, err := bind.Inspect(data, password)
+			if err != nil {
+				return fmt.Errorf("%s: %w", args[0], err)
+			}
+			if asJSON {
+				e := json.NewEncoder(c.OutOrStdout())
+				e.SetIndent("", "  ")
+				return e.Encode(r)
+			}
+			return printReport(c.OutOrStdout(), r, len(data))
+		},
+	}
+	c.Flags().StringVar(&password, "password", "", "password of the file")
+	c.Flags().BoolVar(&asJSON, "json", false, "write JSON")
+	return c
+}
+
+func printReport(out io.Writer, r *bind.Report, size int) error {
+	w := tabwriter.NewWriter(out, 0, 0, 2, ' ', 0)
+	line := func(name, format string, args ...any) { fmt.Fprintf(w, "%s\t%s\n", name, fmt.Sprintf(format, args...)) }
+	for _, x := range [][2]string{{"Title", r.Title}, {"Author", r.Author}, {"Subject", r.Subject}, {"Keywords", r.Keywords}, {"Created", r.Created}, {"Language", r.Language}} {
+		if x[1] != "" {
+			line(x[0], "%s", x[1])
+		}
+	}
+	line("File", "PDF %s, %d bytes", r.Version, size)
+	for i, s := range r.Sizes {
+		name := ""
+		if i == 0 {
+			name = "Pages"
+		}
+		line(name, "%d of %.0f × %.0f mm", s.Pages, s.Width, s.Height)
+	}
+	yes := map[bool]string{true: "yes", false: "no"}
+	line("Tagged", "%s", yes[r.Tagged])
+	if len(r.Standards) > 0 {
+		line("Claims", "%s", strings.Join(r.Standards, ", "))
+	}
+	line("Protected", "%s", yes[r.Encrypted])
+	line("Outline", "%d entries", r.Outline)
+	if r.Fields > 0 {
+		line("Form", "%d fields", r.Fields)
+	}
+	for i, f := range r.Fonts {
+		name := ""
+		if i == 0 {
+			name = "Fonts"
+		}
+		how := "not embedded"
+		if f.Embedded {
+			how = "embedded"
+		}
+		if f.Subset {
+			how += ", subset"
+		}
+		line(name, "%s (%s, %s)", f.Name, f.Type, how)
+	}
+	for i, a := range r.Attachments {
+		name := ""
+		if i == 0 {
+			name = "Carries"
+		}
+		line(name, "%s, %d bytes", a.Name, a.Size)
+	}
+	if r.Damaged {
+		line("Damaged", "its table of objects was lost and has been made anew")
+	}
+	return w.Flush()
+}

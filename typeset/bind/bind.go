@@ -1,0 +1,368 @@
+// Package bind makes one PDF of several: documents set here or brought as
+// files, whole or in part, with page numbers, a table of contents and overlays
+// over all of them.
+package bind
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"html"
+	"io"
+	"strconv"
+	"strings"
+	"time"
+
+	"oliveledger/typeset"
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/pdf"
+	"oliveledger/typeset/internal/pdfread"
+)
+
+// Source is one PDF file that goes into the whole.
+type Source struct {
+	Name     string // for messages
+	Data     []byte
+	Password string
+	Pages    string // such as "1-3,7,last"; empty for all
+	Turn     int    // clockwise, in degrees: 90, 180 or 270
+	Title    string // its entry in the outline and the table of contents; empty for the file's own
+}
+
+// Overlay is HTML that is laid over, or under, pages.
+type Overlay struct {
+	HTML    []byte
+	Options typeset.Options // its loader and style sheets; the paper is that of each page
+	Pages   string          // such as "1,3-last"; empty for all
+	Under   bool
+}
+
+// Options say how the sources become one.
+type Options struct {
+	Title, Author, Subject, Keywords string
+	Date                             time.Time
+	Contents                         string // heading of a table of contents before all; empty for none
+	Number                           string // text at the foot of every page, with {page} and {pages}
+	Overlays                         []Overlay
+	Protect                          *typeset.Protection
+}
+
+// Result tells what was bound.
+type Result struct {
+	Pages   int      `json:"pages"`
+	Repairs []string `json:"repairs"` // sources that were damaged and could be read all the same
+}
+
+// leaf is one page of the whole.
+type leaf struct {
+	src   int
+	index int // in its source
+	page  pdfread.Page
+}
+
+// book is a binding on its way.
+type book struct {
+	ctx     context.Context
+	o       *Options
+	files   []*pdfread.File
+	sources []Source
+	titles  []string
+	leaves  []leaf
+	starts  []int // index of each source's first leaf
+	result  Result
+}
+
+// Bind writes one PDF made of the sources.
+func Bind(ctx context.Context, sources []Source, o Options, out io.Writer) (*Result, error) {
+	if len(sources) == 0 {
+		return nil, errors.New("there is nothing to bind")
+	}
+	b := &book{ctx: ctx, o: &o}
+	for _, s := range sources {
+		if err := b.add(s); err != nil {
+			return nil, fmt.Errorf("%s: %w", s.Name, err)
+		}
+	}
+	if o.Contents != "" {
+		if err := b.contents(); err != nil {
+			return nil, err
+		}
+	}
+	return b.write(out)
+}
+
+func (b *book) add(s Source) error {
+	f, err := pdfread.Open(s.Data, s.Password)
+	if err != nil {
+		return err
+	}
+	if f.Rebuilt {
+		b.result.Repairs = append(b.result.Repairs, s.Name)
+	}
+	pages, err := f.Pages()
+	if err != nil {
+		return err
+	}
+	if len(pages) == 0 {
+		return errors.New("the file has no page that can be read")
+	}
+	if s.Turn%90 != 0 {
+		return fmt.Errorf("pages turn by 90, 180 or 270 degrees, not by %d", s.Turn)
+	}
+	picked, err := Pick(s.Pages, len(pages))
+	if err != nil {
+		return err
+	}
+	b.starts = append(b.starts, len(b.leaves))
+	for _, i := range picked {
+		p := pages[i]
+		p.Turn = ((p.Turn+s.Turn)%360 + 360) % 360
+		b.leaves = append(b.leaves, leaf{len(b.files), i, p})
+	}
+	title := s.Title
+	if title == "" {
+		title = textOf(f.Dict(f.Trailer["Info"])["Title"], f)
+	}
+	if title == "" {
+		title = s.Name
+	}
+	b.files, b.sources, b.titles = append(b.files, f), append(b.sources, s), append(b.titles, title)
+	return nil
+}
+
+// Pick reads a choice of pages: numbers and stretches, "last" and "last-1" for
+// those at the end; a stretch may run backwards. The result counts from 0.
+func Pick(text string, n int) ([]int, error) {
+	if strings.TrimSpace(text) == "" {
+		out := make([]int, n)
+		for i := range out {
+			out[i] = i
+		}
+		return out, nil
+	}
+	number := func(s string) (int, error) {
+		s = strings.TrimSpace(s)
+		back := 0
+		if rest, ok := strings.CutPrefix(s, "last"); ok {
+			if rest != "" {
+				v, err := strconv.Atoi(rest)
+				if err != nil || v > 0 {
+					return 0, fmt.Errorf("%q names no page; write numbers, last or last-1", s)
+				}
+				back = v
+			}
+			return n + back, nil
+		}
+		v, err := strconv.Atoi(s)
+		if err != nil {
+			return 0, fmt.Errorf("%q names no page; write numbers, last or last-1", s)
+		}
+		return v, nil
+	}
+	var out []int
+	for part := range strings.SplitSeq(text, ",") {
+		from, to := part, part
+		if a, z, ok := cutRange(part); ok {
+			from, to = a, z
+		}
+		a, err := number(from)
+		if err != nil {
+			return nil, err
+		}
+		z, err := number(to)
+		if err != nil {
+			return nil, err
+		}
+		for _, v := range []int{a, z} {
+			if v < 1 || v > n {
+				return nil, fmt.Errorf("page %d does not exist: there are %d", v, n)
+			}
+		}
+		step := 1
+		if z < a {
+			step = -1
+		}
+		for i := a; ; i += step {
+			out = append(out, i-1)
+			if i == z {
+				break
+			}
+		}
+	}
+	return out, nil
+}
+
+// cutRange divides a stretch at its hyphen; that of last-1 does not count.
+func cutRange(s string) (a, z string, ok bool) {
+	s = strings.TrimSpace(s)
+	for i := 1; i < len(s); i++ {
+		if s[i] != '-' || strings.HasSuffix(s[:i], "last") && !strings.Contains(s[i+1:], "-") && i+1 < len(s) && s[i+1] >= '0' && s[i+1] <= '9' {
+			continue
+		}
+		return s[:i], s[i+1:], i+1 < len(s)
+	}
+	return "", "", false
+}
+
+// contents sets a table of contents and puts it before all. Its own length
+// moves the pages it names, so it is set until that holds.
+func (b *book) contents() error {
+	length := 1
+	for range 4 {
+		var page strings.Builder
+		fmt.Fprintf(&page, "<!DOCTYPE html><html><title>%s</title><style>%s</style><h1>%s</h1>", html.EscapeString(b.o.Contents), contentsStyle, html.EscapeString(b.o.Contents))
+		for i, t := range b.titles {
+			n := b.starts[i] + length + 1
+			fmt.Fprintf(&page, `<a class=entry href="%s%d"><span>%s</span><span>%d</span></a>`, leafAddress, n, html.EscapeString(t), n)
+		}
+		var out bytes.Buffer
+		w, h := size(b.leaves[0].page)
+		doc, err := typeset.Set(b.ctx, []byte(page.String()), typeset.Options{Name: "contents", Paper: paper(w, h)}, &out)
+		if err != nil {
+			return fmt.Errorf("the table of contents: %w", err)
+		}
+		if doc.Pages == length {
+			return b.before(out.Bytes())
+		}
+		length = doc.Pages
+	}
+	return errors.New("the table of contents finds no length that holds")
+}
+
+const contentsStyle = `body{font:11pt/1.5 serif} h1{font-size:18pt;bookmark-level:none} .entry{display:flex;color:inherit;text-decoration:none;gap:.5em} .entry span:first-child{flex:1} .entry span:first-child::after{content:leader(".")}`
+
+// before puts a file in front of the others.
+func (b *book) before(data []byte) error {
+	rest := *b
+	b.files, b.sources, b.titles, b.leaves, b.starts = nil, nil, nil, nil, nil
+	if err := b.add(Source{Name: b.o.Contents, Data: data, Title: b.o.Contents}); err != nil {
+		return err
+	}
+	n := len(b.leaves)
+	for _, l := range rest.leaves {
+		l.src++
+		b.leaves = append(b.leaves, l)
+	}
+	for _, s := range rest.starts {
+		b.starts = append(b.starts, s+n)
+	}
+	b.files, b.sources, b.titles = append(b.files, rest.files...), append(b.sources, rest.sources...), append(b.titles, rest.titles...)
+	return nil
+}
+
+func (b *book) write(out io.Writer) (*Result, error) {
+	w := pdf.New(out)
+	w.Info = pdf.Info{Title: b.o.Title, Author: b.o.Author, Subject: b.o.Subject, Keywords: b.o.Keywords}
+	if !b.o.Date.IsZero() {
+		w.Info.Date = "D:" + b.o.Date.UTC().Format("20060102150405") + "Z"
+	}
+	if b.o.Protect != nil {
+		if err := w.Protect(*b.o.Protect); err != nil {
+			return nil, err
+		}
+	}
+	in := make([]*importer, len(b.files))
+	for i, f := range b.files {
+		in[i] = newImporter(f, w)
+	}
+	lay, err := b.overlays(w)
+	if err != nil {
+		return nil, err
+	}
+	where := b.where()
+	for i, l := range b.leaves {
+		if err := b.ctx.Err(); err != nil {
+			return nil, context.Cause(b.ctx)
+		}
+		wide, high := size(l.page)
+		form, err := in[l.src].page(l.page)
+		if err != nil {
+			return nil, fmt.Errorf("%s, page %d: %w", b.sources[l.src].Name, l.index+1, err)
+		}
+		p := w.AddPage(wide, high)
+		p.Label = i + 1
+		p.Draw(func(c display.Canvas) {
+			content := c.(*pdf.Content)
+			content.Anchor(anchor(i), 0, 0)
+			for _, o := range lay.of(i, true) {
+				content.Form(o, display.Matrix{1 / pt, 0, 0, -1 / pt, 0, high})
+			}
+			content.Form(form, placed(l.page))
+			in[l.src].annotations(content, l.page, where[l.src])
+			for _, o := range lay.of(i, false) {
+				content.Form(o, display.Matrix{1 / pt, 0, 0, -1 / pt, 0, high})
+			}
+		})
+	}
+	w.Outline = b.outline(in, where)
+	b.result.Pages = len(b.leaves)
+	if err := w.Close(); err != nil {
+		return nil, fmt.Errorf("the PDF could not be written: %w", err)
+	}
+	return &b.result, nil
+}
+
+// leafAddress begins the addresses by which the table of contents leads to
+// pages of the whole.
+const leafAddress = "olive:leaf-"
+
+func anchor(leaf int) string { return "leaf-" + strconv.Itoa(leaf+1) }
+
+// where leads from the pages of each source to the first leaf that shows them.
+func (b *book) where() []map[int]int {
+	out := make([]map[int]int, len(b.files))
+	for i := range out {
+		out[i] = map[int]int{}
+	}
+	for i, l := range b.leaves {
+		if _, ok := out[l.src][l.page.Ref.Num]; !ok {
+			out[l.src][l.page.Ref.Num] = i
+		}
+	}
+	return out
+}
+
+// outline has an entry for each source, and below it the source's own.
+func (b *book) outline(in []*importer, where []map[int]int) (list []pdf.OutlineItem) {
+	for i, t := range b.titles {
+		if len(b.files) > 1 {
+			list = append(list, pdf.OutlineItem{Title: t, Level: 1, Page: b.starts[i]})
+		}
+		level := 1
+		if len(b.files) > 1 {
+			level = 2
+		}
+		list = append(list, in[i].outline(level, where[i], b.leaves)...)
+	}
+	return list
+}
+
+// pt is a point in px.
+const pt = 0.75
+
+// size of a page as it is shown, in px.
+func size(p pdfread.Page) (w, h float64) {
+	w, h = (p.Media[2]-p.Media[0])/pt, (p.Media[3]-p.Media[1])/pt
+	if p.Turn%180 != 0 {
+		w, h = h, w
+	}
+	return w, h
+}
+
+func paper(w, h float64) string { return fmt.Sprintf("%.4fpx %.4fpx", w, h) }
+
+// placed maps the space of a page to that of the leaf that shows it.
+func placed(p pdfread.Page) display.Matrix {
+	w, h := (p.Media[2]-p.Media[0])/pt, (p.Media[3]-p.Media[1])/pt
+	flat := display.Matrix{1 / pt, 0, 0, -1 / pt, -p.Media[0] / pt, p.Media[3] / pt}
+	switch p.Turn {
+	case 90:
+		return display.Matrix{0, 1, -1, 0, h, 0}.Mul(flat)
+	case 180:
+		return display.Matrix{-1, 0, 0, -1, w, h}.Mul(flat)
+	case 270:
+		return display.Matrix{0, -1, 1, 0, 0, w}.Mul(flat)
+	}
+	return flat
+}
