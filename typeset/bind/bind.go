@@ -197,7 +197,7 @@ func Pick(text string, n int) ([]int, error) {
 func cutRange(s string) (a, z string, ok bool) {
 	s = strings.TrimSpace(s)
 	for i := 1; i < len(s); i++ {
-		if s[i] != '-' || strings.HasSuffix(s[:i], "last") && !strings.Contains(s[i+1:], "-") && i+1 < len(s) && s[i+1] >= '0' && s[i+1] <= '9' {
+		if s[i] != '-' || strings.HasSuffix(s[:i], "last") && i+1 < len(s) && s[i+1] >= '0' && s[i+1] <= '9' {
 			continue
 		}
 		return s[:i], s[i+1:], i+1 < len(s)

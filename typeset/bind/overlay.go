@@ -64,7 +64,7 @@ func (b *book) overlays(w *pdf.Writer) (layers, error) {
 	return out, nil
 }
 
-const numberStyle = `@page{margin:0} section{position:relative;height:100vh;break-after:page} section:last-child{break-after:auto} p{position:absolute;margin:0;left:0;right:0;bottom:8mm;text-align:center;font:9pt sans-serif}`
+const numberStyle = `@page{margin:0} body{margin:0} section{position:relative;height:100vh;break-after:page} section:last-child{break-after:auto} p{position:absolute;margin:0;left:0;right:0;bottom:8mm;text-align:center;font:9pt sans-serif}`
 
 // numbers sets the page numbers: those of pages of one size as one document,
 // so that they share their fonts.

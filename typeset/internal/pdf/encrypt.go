@@ -116,7 +116,7 @@ func Hash2B(password, salt, udata []byte) []byte {
 			h := sha512.Sum512(e)
 			k = h[:]
 		}
-		if i >= 63 && int(e[len(e)-1]) <= i-32 {
+		if i >= 63 && int(e[len(e)-1]) <= i+1-32 {
 			return k[:32]
 		}
 	}

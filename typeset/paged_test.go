@@ -1,0 +1,248 @@
+package typeset
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"strings"
+	"sync"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+const handbook = `<!DOCTYPE html><html lang=en><title>Handbook</title><style>
+@page { size: A5; margin: 25mm 15mm; @top-left { content: string(chapter) } @top-right { content: string(term, first) " to " string(term, last) } @top-center { content: element(logo) } @bottom-left { content: counter(page) " of " counter(pages) } }
+.logo { position: running(logo) } .logo::after { content: " sheet " counter(page) }
+h1 { string-set: chapter content(); break-before: page } dt { string-set: term content() }
+.toc a { display: block } .toc a::after { content: leader(".") target-counter(attr(href), page) "/" target-text(attr(href)) }
+</style><p class=logo>Lantern</p><nav class=toc><a href="#a">One</a><a href="#b">Two</a></nav>
+<h1 id=a>Moorings</h1><dl><dt>Anchor<dd>x<dt>Cleat<dd>y</dl><p style="break-after: page">more</p><p>second</p>
+<h1 id=b>Courses</h1><p>end</p>`
+
+func TestRunningHeadsAndCrossReferences(t *testing.T) {
+	pdf, doc := pdfOf(t, handbook, Options{})
+	require.Equal(t, 4, doc.Pages)
+	text := textOf(t, pdf)
+	assert.Regexp(t, `One ?\.{20,}2/Moorings`, text[0])
+	assert.Regexp(t, `Two ?\.{20,}4/Courses`, text[0])
+	assert.Contains(t, text[0], "Lantern sheet 1")
+	assert.Contains(t, text[1], "Anchor to Cleat")
+	assert.Contains(t, text[2], "Cleat to Cleat", "what a page sets goes on to the next")
+	assert.Contains(t, text[2], "Moorings")
+	assert.Contains(t, text[2], "Lantern sheet 3")
+	assert.Contains(t, text[3], "4 of 4")
+	assert.NotContains(t, text[0], "Moorings ", "the first page comes before any chapter")
+}
+
+func TestMissingTargetIsTold(t *testing.T) {
+	_, doc := pdfOf(t, `<style>a::after { content: target-counter(attr(href), page) }</style><a href="#nowhere">x</a>`, Options{})
+	require.NotEmpty(t, doc.Findings)
+	assert.Equal(t, "target-missing", doc.Findings[0].Code)
+	assert.Contains(t, doc.Findings[0].Message, "#nowhere")
+}
+
+func TestPageCounterRestarts(t *testing.T) {
+	pdf, _ := pdfOf(t, `<style>@page { @bottom-left { content: "p" counter(page, lower-roman) } } h1 { break-before: page; counter-reset: page 1 }</style><p>a<p style="break-before: page">b<h1>c</h1><p style="break-before: page">d`, Options{})
+	text := strings.Join(textOf(t, pdf), " ")
+	assert.Regexp(t, `(?s)pi\b.*pii\b.*c\s.*pi\b.*d\s.*pii\b`, text)
+}
+
+// ledger is a table of n rows of 10.10 each with sums in its head and foot.
+func ledger(n int) string {
+	rows := strings.Repeat(`<tr><td>berth<td class=n data-v="10.10">10.10`, n)
+	return `<style>@page { size: 400px 300px; margin: 20px } td, th { padding: 0; line-height: 20px } table { border-spacing: 0 }
+.n { -olive-add: fee attr(data-v) } .b { -olive-show-in: not-first } .c { -olive-show-in: not-last } .t { -olive-show-in: last }
+.b td::before { content: "brought " -olive-sum(fee, brought, "#,##0.00") } .c td::before { content: "carried " -olive-sum(fee, carried, "#,##0.00") } .t td::before { content: "total " -olive-sum(fee, carried, "#.##0,00 €") }
+</style><table><thead><tr><th>Item<th>Fee<tr class=b><td colspan=2></thead>` + rows + `<tfoot><tr class=c><td colspan=2><tr class=t><td colspan=2></tfoot></table>`
+}
+
+func TestRunningSumsOverPages(t *testing.T) {
+	pdf, doc := pdfOf(t, ledger(30), Options{})
+	text := textOf(t, pdf)
+	require.Greater(t, doc.Pages, 2)
+	carried := ""
+	set := 0
+	for i, page := range text {
+		set += strings.Count(page, "berth")
+		if i > 0 {
+			assert.Regexp(t, `brought\s+`+carried, page, "page %d begins with what the one before carried", i+1)
+		} else {
+			assert.NotContains(t, page, "brought")
+		}
+		if i == len(text)-1 {
+			assert.NotContains(t, page, "carried")
+			assert.Contains(t, page, "total 303,00 €")
+			continue
+		}
+		assert.NotContains(t, page, "total")
+		carried = fmt.Sprintf("%.2f", float64(set)*10.1)
+		assert.Contains(t, page, "carried "+carried)
+	}
+	assert.Equal(t, 30, set)
+}
+
+func TestAmountThatIsNoNumberIsTold(t *testing.T) {
+	_, doc := pdfOf(t, `<style>p { -olive-add: fee attr(data-v) }</style><p data-v="12,50">x`, Options{})
+	require.Len(t, doc.Findings, 1)
+	assert.Equal(t, "sum-value", doc.Findings[0].Code)
+	assert.Contains(t, doc.Findings[0].Message, "12,50")
+}
+
+func TestFootnotes(t *testing.T) {
+	var page strings.Builder
+	page.WriteString(`<style>@page { size: 400px 300px; margin: 20px } p { margin: 0; line-height: 20px } .f { float: footnote } </style>`)
+	for i := range 40 {
+		fmt.Fprintf(&page, "<p>line%02dx<span class=f>note%02dx</span>", i, i)
+	}
+	pdf, doc := pdfOf(t, page.String(), Options{})
+	require.Greater(t, doc.Pages, 4)
+	for i, text := range textOf(t, pdf) {
+		for n := range 40 {
+			line, note := strings.Contains(text, fmt.Sprintf("line%02dx", n)), strings.Contains(text, fmt.Sprintf("%d. note%02dx", n+1, n))
+			assert.Equal(t, line, note, "page %d: note %d stands with its call", i+1, n)
+		}
+	}
+}
+
+func TestLongFootnoteGoesOn(t *testing.T) {
+	words := make([]string, 600)
+	for i := range words {
+		words[i] = fmt.Sprintf("n%d", i)
+	}
+	pdf, doc := pdfOf(t, `<style>@page { size: 400px 300px; margin: 20px } .f { float: footnote }</style><p>text<span class=f>`+strings.Join(words, " ")+`</span> goes on`, Options{})
+	assert.Greater(t, doc.Pages, 2)
+	all := strings.Join(textOf(t, pdf), " ")
+	for _, w := range words {
+		assert.Regexp(t, `\b`+w+`\b`, all)
+	}
+}
+
+func TestStructure(t *testing.T) {
+	pdf, doc := pdfOf(t, `<!DOCTYPE html><html lang=en><title>T</title><style>@page { @top-left { content: "Running" } } .g { opacity: .5 }</style>
+<h1>Berths <em>2026</em></h1><p>See <a href="https://example.org/">there</a>.</p><ul><li>One<li>Two</ul><div class=g>bare</div><p aria-hidden=true>Silent</p>
+<table><thead><tr><th>Name<th>Fee</thead><tr><th>Gull<td>12</table><svg width=5 height=5><rect width=5 height=5 /></svg><svg aria-label="A gull" width=5 height=5><rect width=5 height=5 /></svg>`, Options{})
+	tree := tool(t, pdf, "pdfinfo", "-struct-text", "FILE")
+	for _, part := range []string{"H1 (block)\n    \"Berths 2026\"", "Lbl (block)\n        \"• \"\n      LBody (block)\n        \"One\"", "/Scope /Column\n          \"Fee\"", "/Scope /Row\n          \"Gull\"", "TD\n          \"12\"", "Link (inline)", "\"bare\""} {
+		assert.Contains(t, tree, part)
+	}
+	assert.NotContains(t, tree, "Running", "margins are no content")
+	assert.NotContains(t, tree, "Silent")
+	assert.Contains(t, string(tool(t, pdf, "pdfinfo", "FILE")), "Tagged:          yes")
+	codes := []string{}
+	for _, f := range doc.Findings {
+		codes = append(codes, f.Code)
+	}
+	assert.Equal(t, []string{"alt-missing"}, codes, "only the picture without a text is told")
+}
+
+func TestRepeatedHeadIsReadOnce(t *testing.T) {
+	pdf, doc := pdfOf(t, `<html lang=en><style>@page { size: 300px 200px; margin: 10px }</style><table><thead><tr><th>Heading</thead>`+strings.Repeat("<tr><td>row", 30)+`</table>`, Options{})
+	require.Greater(t, doc.Pages, 2)
+	assert.Equal(t, 1, strings.Count(tool(t, pdf, "pdfinfo", "-struct-text", "FILE"), `"Heading"`))
+	assert.Equal(t, doc.Pages, strings.Count(strings.Join(textOf(t, pdf), " "), "Heading"))
+}
+
+func TestOptionsForTheFile(t *testing.T) {
+	o := Options{Title: "Fees", Author: "Office", Header: "left | {title} | {page}/{pages}", Watermark: "DRAFT", Archive: Archive3, Attach: []Attachment{{Name: "record.json", Type: "application/json", Data: []byte(`{"a":1}`)}}}
+	pdf, doc := pdfOf(t, `<html lang=en><p>one<p style="break-before: page">two`, o)
+	require.Equal(t, 2, doc.Pages)
+	tool(t, pdf, "qpdf", "--check", "FILE")
+	for i, text := range textOf(t, pdf) {
+		assert.Contains(t, text, "Fees")
+		assert.Contains(t, text, fmt.Sprintf("%d/2", i+1))
+	}
+	assert.Contains(t, tool(t, pdf, "pdfdetach", "-list", "FILE"), "record.json")
+	assert.Contains(t, tool(t, pdf, "pdfinfo", "-meta", "FILE"), "<pdfaid:part>3</pdfaid:part>")
+}
+
+func TestProtection(t *testing.T) {
+	pdf, _ := pdfOf(t, `<p>Secret berth`, Options{Protect: &Protection{Open: "gull", Owner: "tern", Print: true}})
+	assert.NotContains(t, string(pdf), "Secret")
+	assert.Contains(t, tool(t, pdf, "pdftotext", "-upw", "gull", "FILE", "-"), "Secret berth")
+	assert.Contains(t, tool(t, pdf, "qpdf", "--show-encryption", "--password=tern", "FILE"), "Supplied password is owner password")
+	for _, o := range []Options{{Protect: &Protection{Open: "x"}, Archive: Archive2}, {Archive: "PDF/X"}, {Archive: Archive2, Attach: []Attachment{{Name: "a"}}}} {
+		var out bytes.Buffer
+		_, err := Set(context.Background(), []byte("<p>x"), o, &out)
+		assert.Error(t, err)
+	}
+	var out bytes.Buffer
+	_, err := Set(context.Background(), []byte(`<p style="color: device-cmyk(0 1 1 0)">x`), Options{Archive: Archive2}, &out)
+	assert.ErrorContains(t, err, "device-cmyk()")
+}
+
+func TestFitting(t *testing.T) {
+	wide := `<style>@page { size: 400px 300px; margin: 20px } td { white-space: nowrap } %s</style><table><tr>` + strings.Repeat("<td>column", 12) + `</table>`
+	_, doc := pdfOf(t, fmt.Sprintf(wide, ""), Options{})
+	require.NotEmpty(t, doc.Findings)
+	assert.Equal(t, "content-wide", doc.Findings[0].Code)
+	assert.Regexp(t, `\d+ columns are cut or lost`, doc.Findings[0].Message)
+	pdf, doc := pdfOf(t, fmt.Sprintf(wide, "table { -olive-fit: shrink }"), Options{})
+	assert.Empty(t, doc.Findings)
+	for _, p := range places(t, pdf) {
+		assert.LessOrEqual(t, p.x1, 381.0)
+	}
+	long := `<style>@page { size: 400px 300px; margin: 20px }</style>` + strings.Repeat("<p>line", 30)
+	_, plain := pdfOf(t, long, Options{})
+	_, fit := pdfOf(t, long, Options{FitPages: plain.Pages - 1})
+	assert.Equal(t, plain.Pages-1, fit.Pages)
+	_, cannot := pdfOf(t, long, Options{FitPages: 1})
+	assert.Greater(t, cannot.Pages, 1)
+	assert.Equal(t, "fit-pages", cannot.Findings[0].Code)
+	_, endless := pdfOf(t, long, Options{Continuous: true})
+	assert.Equal(t, 1, endless.Pages)
+	pdf, _ = pdfOf(t, `<style>@page { size: 400px 300px; margin: 0 } body { margin: 0 }</style><p style="position: absolute; left: 400px; margin: 0">here`, Options{LayoutWidth: 800})
+	assert.InDelta(t, 200, places(t, pdf)["here"].x, 1)
+}
+
+func TestRegion(t *testing.T) {
+	page := `<style>.a b { color: red } section { break-before: page }</style><p>before</p><section class=a id=x><b>inside</b></section><p>after`
+	pdf, doc := pdfOf(t, page, Options{Region: "#x"})
+	assert.Equal(t, 1, doc.Pages)
+	assert.Equal(t, "inside", strings.TrimSpace(textOf(t, pdf)[0]))
+	for _, selector := range []string{"#none", "..", "head"} {
+		var out bytes.Buffer
+		_, err := Set(context.Background(), []byte(page), Options{Region: selector}, &out)
+		assert.ErrorContains(t, err, "region", selector)
+	}
+}
+
+// TestSameBytes sets documents on many goroutines at once: the bytes do not
+// depend on that.
+func TestSameBytes(t *testing.T) {
+	pages := []string{handbook, ledger(40), `<html lang=en><title>x</title><ul><li>a<li>b</ul><div style="opacity: .5">c</div>`}
+	want := make([][]byte, len(pages))
+	for i, p := range pages {
+		want[i], _ = pdfOf(t, p, Options{})
+	}
+	var wg sync.WaitGroup
+	for range 8 {
+		for i, p := range pages {
+			wg.Go(func() {
+				got, _ := pdfOf(t, p, Options{})
+				assert.True(t, bytes.Equal(want[i], got), "page %d", i)
+			})
+		}
+	}
+	wg.Wait()
+}
+
+func TestPositionedBoxesGoOn(t *testing.T) {
+	words := make([]string, 120)
+	for i := range words {
+		words[i] = fmt.Sprintf("<p>w%d", i)
+	}
+	pdf, doc := pdfOf(t, `<style>@page { size: 400px 300px; margin: 20px } p { margin: 0 }</style><p>flow<div style="position: absolute; top: 50px">`+strings.Join(words, ""), Options{})
+	assert.Greater(t, doc.Pages, 5)
+	all := strings.Fields(strings.Join(textOf(t, pdf), " "))
+	for i := range words {
+		n := 0
+		for _, w := range all {
+			if w == fmt.Sprintf("w%d", i) {
+				n++
+			}
+		}
+		assert.Equal(t, 1, n, "w%d", i)
+	}
+}
