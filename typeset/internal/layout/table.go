@@ -503,7 +503,6 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	row := &g.rows[r]
 	rs := row.box.Style
 	if rs.Visibility == style.CollapseSpace || !t.shown(r) {
-		t.placed = append(t.placed, placedRow{r, t.y, 0})
 		return -g.spacing[1], nil
 	}
 	frags := make([]*Fragment, len(row.cells))
