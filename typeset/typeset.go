@@ -251,7 +251,11 @@ func (s *setting) onto(w *pdf.Writer, build *box.Builder, setter page.Setter, tr
 	setter.Out, setter.Build, setter.Noted, setter.Watched = w, build, build.Noted, build.Watched
 	setter.Footnotes = build.Footnotes
 	setter.Layout = &layout.Layout{Fonts: s.fonts, Styles: s.styles, Tell: func(code, message string, b *box.Box) {
-		s.tell(code, Warning, message, "give a font that has it through @font-face")
+		advice := ""
+		if code == "glyph-missing" {
+			advice = "give a font that has it through @font-face"
+		}
+		s.tell(code, Warning, message, advice)
 	}}
 	_, err := setter.Set(tree)
 	return setter.Places, err

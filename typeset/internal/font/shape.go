@@ -156,3 +156,19 @@ func Script(r rune) language.Script {
 func Ignorable(r rune) bool {
 	return r == '\u00AD' || r >= 0x200B && r <= 0x200F || r >= 0x202A && r <= 0x202E || r >= 0x2060 && r <= 0x206F || r >= 0xFE00 && r <= 0xFE0F || r == 0xFEFF || r >= 0xE0100 && r <= 0xE01EF || unicode.Is(unicode.Cc, r)
 }
+
+// As gives the run as one that stands for other text, such as the hyphen at a
+// line's end for a soft hyphen.
+func (r *Run) As(text string) *Run {
+	out := *r
+	out.Text = text
+	out.Glyphs = append([]Glyph(nil), r.Glyphs...)
+	for i := range out.Glyphs {
+		g := &out.Glyphs[i]
+		g.Cluster, g.Chars = 0, 0
+		if i == 0 {
+			g.Chars = len(text)
+		}
+	}
+	return &out
+}

@@ -421,7 +421,7 @@ func (st *lineState) hyphenRun(lf *leaf) *font.Run {
 			h = "-"
 		}
 	}
-	return lf.match.Face.Shape(h, lf.script, lf.box.Style.Lang, lf.level&1 == 1, "")
+	return lf.match.Face.Shape(h, lf.script, lf.box.Style.Lang, lf.level&1 == 1, "").As("\u00AD")
 }
 
 // hyphenate shows the hyphen of a soft hyphen that ends the line.

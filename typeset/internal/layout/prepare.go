@@ -10,6 +10,7 @@ import (
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/hyphen"
 	"oliveledger/typeset/internal/style"
 )
 
@@ -211,6 +212,9 @@ func bidiControls(s *style.Style) (open, closing string) {
 func (c *collector) addText(k *box.Box, in *inl) {
 	s := k.Style
 	t := transform(k.Text, s, &c.capState)
+	if s.Hyphens == style.Auto {
+		t = c.l.hyphenated(t, s, k)
+	}
 	keepSpace := s.Collapse == style.Preserve || s.Collapse == style.BreakSpaces
 	keepBreaks := keepSpace || s.Collapse == style.PreserveBreaks
 	if !keepSpace && !keepBreaks && !strings.ContainsAny(t, "\t\n\r\f ") {
@@ -258,6 +262,22 @@ func (c *collector) addText(k *box.Box, in *inl) {
 		}
 	}
 	flush(len(t))
+}
+
+// hyphenated puts soft hyphens where the language of the text allows them
+// (CSS Text 3, §6.1).
+func (l *Layout) hyphenated(t string, s *style.Style, b *box.Box) string {
+	if hyphen.Supports(s.Lang) {
+		return hyphen.Insert(t, s.Lang)
+	}
+	if l.Tell != nil && strings.TrimSpace(t) != "" {
+		if s.Lang == "" {
+			l.Tell("hyphens-language", "words are not hyphenated: the page does not say what language it is in; give its html element a lang attribute", b)
+		} else {
+			l.Tell("hyphens-language", "words are not hyphenated: there are no patterns for the language “"+s.Lang+"”", b)
+		}
+	}
+	return t
 }
 
 func (c *collector) piece(k *box.Box, in *inl, t string) {

@@ -360,11 +360,11 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 }
 
 func strip(s string) string {
-	if !strings.ContainsAny(s, "\u00AD\u200B\u2060\uFEFF") {
+	if !strings.ContainsAny(s, "\u200B\u2060\uFEFF") {
 		return s
 	}
 	return strings.Map(func(r rune) rune {
-		if r == 0xAD || r == 0x200B || r == 0x2060 || r == 0xFEFF {
+		if r == 0x200B || r == 0x2060 || r == 0xFEFF {
 			return -1
 		}
 		return r
