@@ -179,6 +179,9 @@ func (b *Builder) generate(n *markup.Node, s, parent *style.Style, decor *Decor)
 			kids = firstLetter(kids, first)
 		}
 	}
+	if n.Name == "ruby" && d.Outer == style.Inline && d.Inner == style.Flow {
+		kids = b.ruby(kids, s)
+	}
 	box.Children = kids
 	sink(box)
 	if (d.Outer != style.Inline || d.Inner == style.FlowRoot) && b.Styles.Style(n, "first-line", s) != nil {

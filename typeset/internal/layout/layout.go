@@ -175,6 +175,9 @@ func (l *Layout) Lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if b.Turned() {
 		return l.turned(b, sp), nil
 	}
+	if b.Style.Display.Inner == style.Ruby && len(b.Children) == 2 {
+		return l.ruby(b, sp), nil
+	}
 	if b.Style.Fit > 0 {
 		return l.fitted(b, sp, from)
 	}

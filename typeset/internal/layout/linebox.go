@@ -179,6 +179,15 @@ func (b *lineBuilder) measure(units []unit) {
 				a, d, _, _ := l.strutOf(s, u.match)
 				note(u.in, a, d)
 			}
+			if s := u.box.Style; s.EmphasisMark != "" {
+				e := l.emphasisOf(s)
+				_, _, ascent, descent := l.strutOf(s, l.Fonts.First(query(s)))
+				if s.EmphasisOver {
+					note(u.in, ascent+e.above+e.below, 0)
+				} else {
+					note(u.in, 0, descent+e.above+e.below)
+				}
+			}
 		case leafAtomic:
 			b.measureAtomic(u, i, note)
 		}
@@ -422,6 +431,9 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 	case leafText, leafSpace:
 		if u.run == nil {
 			return
+		}
+		if u.kind == leafText && u.box.Style.EmphasisMark != "" {
+			b.emphasise(u, parent, *x-px, py, baseline, u.box.Style.LetterSpacing.Of(u.box.Style.FontSize)+perGlyph)
 		}
 		b.text(u, parent, x, px, py, baseline, gap, perGlyph)
 	case leafTab:

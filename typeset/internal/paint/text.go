@@ -44,7 +44,6 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 		p.C.Text(&out)
 	}
 	p.C.Tag(nil, 0)
-	p.emphasis(f, x, y)
 	p.lines(f, x, base, true)
 }
 
@@ -194,32 +193,4 @@ func (p *Painter) rule(kind style.Keyword, x, y, w, thick float64, col style.Col
 		path.Rect(display.Rect{X: x, Y: y - thick/2, W: w, H: thick})
 	}
 	p.C.Fill(path, display.Solid(col), false)
-}
-
-// emphasis draws a mark over or under each character.
-func (p *Painter) emphasis(f *layout.Fragment, x, y float64) {
-	s := f.Text.Style
-	if s.EmphasisMark == "" {
-		return
-	}
-	face := f.Text.Match.Face
-	size := f.Text.Size / 2
-	mark := face.Shape(s.EmphasisMark, 0, "", false, "")
-	w := mark.Width * size / face.Upem
-	at := x
-	top := y - face.Descent*size
-	if !s.EmphasisOver {
-		top = y + f.H + face.Ascent*size
-	}
-	for _, r := range f.Text.Runs {
-		for i := range r.Glyphs {
-			adv := r.Glyphs[i].Advance*f.Text.Size/face.Upem + f.Text.LetterSpacing
-			if r.Glyphs[i].Chars > 0 && r.Text[r.Glyphs[i].Cluster] != ' ' {
-				t := display.Text{Face: face, Size: size, X: at + (adv-w)/2, Y: top, Paint: display.Solid(s.EmphasisColor.Or(s.Color))}
-				t.Runs = append(t.Runs, mark)
-				p.C.Text(&t)
-			}
-			at += adv
-		}
-	}
 }

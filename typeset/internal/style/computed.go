@@ -83,6 +83,7 @@ type Inherited struct {
 	EmphasisMark                          string
 	EmphasisColor                         Color
 	EmphasisOver                          bool
+	RubyUnder                             bool // annotations stand below their base
 	ImageRendering                        Keyword
 	ImageOrientation                      Keyword
 	PrintAdjust                           Keyword

@@ -31,6 +31,7 @@ const (
 	AllPetiteCaps
 	AllSmallCaps
 	Alphabetic
+	Alternate
 	Always
 	Anywhere
 	Arcs
@@ -378,6 +379,7 @@ var keywordNames = [...]string{
 	AllPetiteCaps:        "all-petite-caps",
 	AllSmallCaps:         "all-small-caps",
 	Alphabetic:           "alphabetic",
+	Alternate:            "alternate",
 	Always:               "always",
 	Anywhere:             "anywhere",
 	Arcs:                 "arcs",

@@ -522,6 +522,11 @@ func defineDecoration() {
 		}, ok
 	})
 	define("text-shadow", true, func(s *Style) *[]Shadow { return &s.TextShadow }, func(v *values) (spec[[]Shadow], bool) { return v.shadows(false) })
+	define("ruby-position", true, func(s *Style) *bool { return &s.RubyUnder }, func(v *values) (spec[bool], bool) {
+		v.word("alternate")
+		k, ok := v.oneOf("over under")
+		return fixed(ok && k == Under), ok || v.pos > 0
+	})
 	define("text-emphasis-style", true, func(s *Style) *string { return &s.EmphasisMark }, parseEmphasis)
 	define("text-emphasis-color", true, func(s *Style) *Color { return &s.EmphasisColor }, (*values).color)
 	anyOrder("text-emphasis", "text-emphasis-style text-emphasis-color")
