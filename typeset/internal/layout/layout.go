@@ -181,6 +181,9 @@ func (l *Layout) Lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if b.Style.Fit > 0 {
 		return l.fitted(b, sp, from)
 	}
+	if from == nil && sp.cutting() && !sp.AtTop && b.IsBlockLevel() && l.edgeOnly(b, sp) {
+		return nil, nil
+	}
 	switch {
 	case b.Style.Display.Inner == style.Table:
 		return l.table(b, sp, from)
@@ -192,6 +195,14 @@ func (l *Layout) Lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		return l.columns(b, sp, from)
 	}
 	return l.block(b, sp, from)
+}
+
+// edgeOnly tells whether no more than the upper border and padding of a box
+// would fit: no break is allowed between them and what they hold
+// (CSS Break 4, §4.1).
+func (l *Layout) edgeOnly(b *box.Box, sp Space) bool {
+	e := l.edges(b, sp.W)
+	return e.top() > 0 && sp.Left <= e.top()+0.01 && b.Style.Display.Inner != style.Table
 }
 
 // edges are the used margins, borders and padding of a box.

@@ -22,39 +22,52 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 		dx, dy := relative(k.b, w, h, isRTL(b))
 		f.add(k.f, k.x, y, dx, dy)
 	}
-	if from == nil && (!sp.cutting() || f.H <= sp.Left+0.01) && !l.forcedAmong(kids, sp) {
+	if from == nil && (!sp.cutting() || f.H <= sp.Left+0.01 && reachOf(kids) <= sp.Left+0.01) && !l.forcedAmong(kids, sp) {
 		for _, k := range kids {
 			put(k, k.y)
 		}
 		return nil
+	}
+	clone := b.Style.BoxDecorationBreak == style.Clone
+	topEdge, bottomEdge := 0.0, 0.0 // that each part has of its own
+	if clone {
+		topEdge, bottomEdge = e.top(), e.bottom()
 	}
 	used := 0.0
 	parts := map[*box.Box]*Part{}
 	if from != nil {
 		used = from.Used
 		parts = from.placed
-		f.Border[style.Top], f.Padding[style.Top] = 0, 0
+		if !clone {
+			f.Border[style.Top], f.Padding[style.Top] = 0, 0
+		}
 	}
-	end := math.Max(sp.Left, 0)
+	f.Before, f.Whole = used, f.H
+	end := math.Max(sp.Left-bottomEdge, 0)
 	sort.SliceStable(kids, func(i, j int) bool { return kids[i].y < kids[j].y })
 	rest := &Break{placed: map[*box.Box]*Part{}}
 	more := false
 	limit := end // nothing below this is set here
-	extra := 0.0 // what cut items grew by
 	prevBottom, first := 0.0, true
+	shift, growth, rowBottom := 0.0, 0.0, math.Inf(-1) // what items grew by as they were cut moves the rows below
 	for i, k := range kids {
 		p := parts[k.b]
 		if p != nil && p.Done {
 			rest.placed[k.b] = p
 			continue
 		}
-		y := k.y - used
+		if k.y >= rowBottom-0.01 {
+			shift, growth = shift+growth, 0
+		}
+		rowBottom = math.Max(rowBottom, k.y+k.f.H)
+		y := k.y - used + shift
+		planned := y + k.f.H
 		var at *Break
 		if p != nil {
 			at = p.At
-			y = 0
-		} else if y < 0 {
-			y = 0
+			y = topEdge
+		} else if y < topEdge && from != nil {
+			y = topEdge
 		}
 		if sp.cutting() && !first && y >= prevBottom-0.01 && i > 0 && p == nil {
 			if forced := l.forced(kids[i-1].b, k.b, sp.Column); forced != 0 && y < limit {
@@ -67,11 +80,11 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 			continue
 		}
 		frag, inner := k.f, (*Break)(nil)
-		if at != nil || sp.cutting() && y+k.f.H > limit+0.01 {
+		if at != nil || sp.cutting() && y+k.f.reach() > limit+0.01 {
 			s := newSpace(w, h)
 			s.FixedW = k.f.W
 			s.Left, s.Page, s.Column = limit-y, sp.Page, sp.Column
-			s.AtTop = sp.AtTop && y <= 0.01
+			s.AtTop = sp.AtTop && y <= topEdge+0.01
 			if k.b.Style.BreakInside == style.Avoid && !s.AtTop && k.f.H <= sp.Page {
 				frag = nil
 			} else {
@@ -98,17 +111,21 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 			rest.Appeal = max(rest.Appeal, inner.Appeal)
 		} else {
 			rest.placed[k.b] = &Part{Done: true}
-			if at != nil {
-				extra = math.Max(extra, y+frag.H)
-			}
+			growth = math.Max(growth, y+frag.H-planned)
 		}
 	}
 	if !more {
-		f.H = math.Max(math.Max(f.H-used, 0), prevBottom+e.bottom())
+		if !known(h) { // rows grew as they were cut
+			used -= shift + growth
+		}
+		f.H = math.Max(f.H-used, 0)
 		if sp.cutting() && f.H > sp.Left+0.01 && sp.Left > 0 && known(h) {
 			rest.Used = used + sp.Left
 			f.H, f.Cut = sp.Left, true
 			return rest
+		}
+		if from == nil { // it is whole after all
+			f.Whole = 0
 		}
 		return nil
 	}
@@ -119,16 +136,26 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 	if math.IsInf(limit, 1) {
 		limit = prevBottom
 	}
-	rest.Used = used + limit
-	f.H, f.Cut = end, true
+	rest.Used = used + limit - shift - topEdge
+	f.H, f.Cut = end+bottomEdge, true
 	if math.IsInf(end, 1) {
 		f.H = limit
 	}
-	f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
+	if !clone {
+		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
+	}
 	if b.Style.BreakInside == style.Avoid {
 		rest.Appeal = 2
 	}
 	return rest
+}
+
+// reachOf is how far the lowest of placed children reaches.
+func reachOf(kids []flowKid) (h float64) {
+	for _, k := range kids {
+		h = math.Max(h, k.y+k.f.reach())
+	}
+	return h
 }
 
 func (l *Layout) forcedAmong(kids []flowKid, sp Space) bool {
