@@ -792,6 +792,9 @@ func pageName(b *box.Box, last bool) string {
 		if b.Style.Page != "" {
 			name = b.Style.Page
 		}
+		if b.Style.Display.IsFlexOrGrid() { // its items are no siblings in a block flow
+			break
+		}
 		b = edgeChild(b, last)
 	}
 	return name

@@ -2,6 +2,8 @@ package page
 
 import (
 	"math"
+	"slices"
+	"strings"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
@@ -16,7 +18,7 @@ type marginBox struct {
 	b    *box.Box
 	lo   float64
 	hi   float64
-	w, h float64
+	at   display.Rect // the part of the margin that it has
 }
 
 // alignment of each margin box's contents (CSS Page 3, §5.3.1).
@@ -50,28 +52,29 @@ func (st *Setter) margins(m *made) {
 	if len(boxes) == 0 {
 		return
 	}
+	g := m.box
+	ml, mr, mt, mb := g.margin[3], g.margin[1], g.margin[0], g.margin[2]
+	st.row(boxes, [3]string{"top-left", "top-center", "top-right"}, display.Rect{X: ml, W: g.w - ml - mr, H: mt}, false)
+	st.row(boxes, [3]string{"bottom-left", "bottom-center", "bottom-right"}, display.Rect{X: ml, Y: g.h - mb, W: g.w - ml - mr, H: mb}, false)
+	st.row(boxes, [3]string{"left-top", "left-middle", "left-bottom"}, display.Rect{Y: mt, W: ml, H: g.h - mt - mb}, true)
+	st.row(boxes, [3]string{"right-top", "right-middle", "right-bottom"}, display.Rect{X: g.w - mr, Y: mt, W: mr, H: g.h - mt - mb}, true)
+	for name, r := range map[string]display.Rect{"top-left-corner": {W: ml, H: mt}, "top-right-corner": {X: g.w - mr, W: mr, H: mt},
+		"bottom-right-corner": {X: g.w - mr, Y: g.h - mb, W: mr, H: mb}, "bottom-left-corner": {Y: g.h - mb, W: ml, H: mb}} {
+		if b := boxes[name]; b != nil {
+			b.at = r
+		}
+	}
 	m.page.Draw(func(c display.Canvas) {
-		g := m.box
 		p := paint.NewPainter(c, st.Pictures, display.Rect{W: g.w, H: g.h}, nil)
-		ml, mr, mt, mb := g.margin[3], g.margin[1], g.margin[0], g.margin[2]
-		row := func(y, h float64, names [3]string) {
-			st.row(p, boxes, names, display.Rect{X: ml, Y: y, W: g.w - ml - mr, H: h}, false)
-		}
-		col := func(x, w float64, names [3]string) {
-			st.row(p, boxes, names, display.Rect{X: x, Y: mt, W: w, H: g.h - mt - mb}, true)
-		}
-		row(0, mt, [3]string{"top-left", "top-center", "top-right"})
-		row(g.h-mb, mb, [3]string{"bottom-left", "bottom-center", "bottom-right"})
-		col(0, ml, [3]string{"left-top", "left-middle", "left-bottom"})
-		col(g.w-mr, mr, [3]string{"right-top", "right-middle", "right-bottom"})
-		for _, corner := range []struct {
-			name string
-			r    display.Rect
-		}{{"top-left-corner", display.Rect{W: ml, H: mt}}, {"top-right-corner", display.Rect{X: g.w - mr, W: mr, H: mt}},
-			{"bottom-right-corner", display.Rect{X: g.w - mr, Y: g.h - mb, W: mr, H: mb}}, {"bottom-left-corner", display.Rect{Y: g.h - mb, W: ml, H: mb}}} {
-			if b := boxes[corner.name]; b != nil {
-				st.put(p, b, corner.r)
+		var list []*marginBox
+		for _, name := range style.MarginBoxes { // clockwise from the upper left corner (§5.5)
+			if b := boxes[name]; b != nil {
+				list = append(list, b)
 			}
+		}
+		slices.SortStableFunc(list, func(a, b *marginBox) int { return a.b.Style.ZIndex.V - b.b.Style.ZIndex.V })
+		for _, b := range list {
+			st.put(p, b)
 		}
 	})
 }
@@ -93,6 +96,7 @@ func (st *Setter) marginBox(m *made, name string) *marginBox {
 	if s.Content.Kind != style.List || s.Display.Outer == style.None {
 		return nil
 	}
+	m.count(s)
 	c := *s
 	c.Display = style.Display{Outer: style.Block, Inner: style.FlowRoot}
 	if !declares(blocks, "vertical-align") {
@@ -146,6 +150,24 @@ func (st *Setter) marginContent(m *made, c *style.Style) *box.Box {
 	return b
 }
 
+// count applies the counter properties of a margin box to the counters of its
+// page.
+func (m *made) count(s *style.Style) {
+	for _, op := range s.CounterReset {
+		m.record.counters[op.Name] = op.Value
+	}
+	for _, op := range s.CounterIncrement {
+		if op.Name == "page" {
+			m.record.number += op.Value
+		} else {
+			m.record.counters[op.Name] += op.Value
+		}
+	}
+	for _, op := range s.CounterSet {
+		m.record.counters[op.Name] = op.Value
+	}
+}
+
 func declares(blocks [][]style.Decl, name string) bool {
 	for _, b := range blocks {
 		for i := range b {
@@ -159,7 +181,7 @@ func declares(blocks [][]style.Decl, name string) bool {
 
 // row shares one side of the page among its three boxes (CSS Page 3, §5.3.2).
 // With vertical, the side runs down the page.
-func (st *Setter) row(p *paint.Painter, boxes map[string]*marginBox, names [3]string, side display.Rect, vertical bool) {
+func (st *Setter) row(boxes map[string]*marginBox, names [3]string, side display.Rect, vertical bool) {
 	var list [3]*marginBox
 	found := false
 	for i, n := range names {
@@ -221,7 +243,7 @@ func (st *Setter) row(p *paint.Painter, boxes map[string]*marginBox, names [3]st
 		} else {
 			r.X, r.W = side.X+pos[i], size[i]
 		}
-		st.put(p, b, r)
+		b.at = r
 	}
 }
 
@@ -240,14 +262,15 @@ func (st *Setter) heightOf(b *marginBox, w float64) float64 {
 // share gives auto boxes their sizes: the middle one stands in the middle, the
 // others take what is left beside it.
 func share(size *[3]float64, fixed [3]bool, list [3]*marginBox, total float64) {
-	flex := func(a, b *marginBox, room float64) (x, y float64) {
+	// weight is how many boxes b stands for, where neither has contents
+	flex := func(a, b *marginBox, room, weight float64) (x, y float64) {
 		switch {
 		case a.hi+b.hi <= room:
 			free := room - a.hi - b.hi
 			if sum := a.hi + b.hi; sum > 0 {
 				return a.hi + free*a.hi/sum, b.hi + free*b.hi/sum
 			}
-			return room / 2, room / 2
+			return room / (1 + weight), room * weight / (1 + weight)
 		case a.lo+b.lo <= room:
 			free := room - a.lo - b.lo
 			da, db := a.hi-a.lo, b.hi-b.lo
@@ -266,7 +289,7 @@ func share(size *[3]float64, fixed [3]bool, list [3]*marginBox, total float64) {
 	if m == nil {
 		switch {
 		case auto(0) && auto(2):
-			size[0], size[2] = flex(a, z, total)
+			size[0], size[2] = flex(a, z, total, 1)
 		case auto(0):
 			size[0] = total - size[2]
 		case auto(2):
@@ -275,21 +298,18 @@ func share(size *[3]float64, fixed [3]bool, list [3]*marginBox, total float64) {
 		return
 	}
 	if auto(1) {
-		// the outer two count as one of twice the larger
-		pair := &marginBox{}
+		// each of the outer two counts twice, so that the middle stays the
+		// middle; the larger one decides
+		size[1] = total
 		for _, i := range []int{0, 2} {
 			switch {
 			case list[i] == nil:
 			case fixed[i]:
-				pair.lo, pair.hi = math.Max(pair.lo, 2*size[i]), math.Max(pair.hi, 2*size[i])
+				size[1] = math.Min(size[1], math.Max(total-2*size[i], 0))
 			default:
-				pair.lo, pair.hi = math.Max(pair.lo, 2*list[i].lo), math.Max(pair.hi, 2*list[i].hi)
+				x, _ := flex(m, &marginBox{lo: 2 * list[i].lo, hi: 2 * list[i].hi}, total, 2)
+				size[1] = math.Min(size[1], x)
 			}
-		}
-		if a == nil && z == nil {
-			size[1] = total
-		} else {
-			size[1], _ = flex(m, pair, total)
 		}
 	}
 	rest := (total - size[1]) / 2
@@ -300,21 +320,49 @@ func share(size *[3]float64, fixed [3]bool, list [3]*marginBox, total float64) {
 	}
 }
 
-// put sets one margin box into its place.
-func (st *Setter) put(p *paint.Painter, b *marginBox, r display.Rect) {
+// put sets one margin box into its part of the margin (CSS Page 3, §5.3).
+func (st *Setter) put(p *paint.Painter, b *marginBox) {
 	s := b.b.Style
-	var mar [4]float64
-	for i, v := range s.Margin {
-		if v.Kind == style.Length {
-			mar[i] = v.Of(r.W)
-		}
-	}
-	r = r.Inset(mar[0], mar[1], mar[2], mar[3])
-	h := r.H
-	if v := s.Height.Resolve(r.H); !math.IsNaN(v) {
-		h = v + s.Border[0].Width + s.Border[2].Width
-	}
-	frag := st.Layout.LayFixed(b.b, r.W, h)
+	r := b.at
+	corner := strings.HasSuffix(b.name, "-corner")
+	across := corner || strings.HasPrefix(b.name, "left") || strings.HasPrefix(b.name, "right")
+	down := corner || !across
+	outerLeft := strings.HasPrefix(b.name, "left") || strings.Contains(b.name, "-left-")
+	outerTop := strings.HasPrefix(b.name, "top")
+	x, w := fitMargin(s, style.Left, style.Right, s.Width, r.W, r.W, across, outerLeft)
+	y, h := fitMargin(s, style.Top, style.Bottom, s.Height, r.H, r.W, down, outerTop)
+	frag := st.Layout.LayFixed(b.b, w, h)
 	layout.AlignVertically(frag, s.VerticalAlign.Kind)
-	p.Context(frag, r.X, r.Y)
+	p.Context(frag, r.X+x, r.Y+y)
+}
+
+// fitMargin gives the place and the border-box size of a margin box in one
+// direction. Along the page's edge its part of the margin has its size
+// already. Across it auto margins share what is left; where all is given, the
+// margin on the outer side gives way (§5.3.3).
+func fitMargin(s *style.Style, first, last int, size style.Size, room, base float64, across, outerFirst bool) (at, length float64) {
+	extra := s.Border[first].Width + s.Border[last].Width + s.Padding[first].Of(base) + s.Padding[last].Of(base)
+	used := func(i int) float64 {
+		if s.Margin[i].Kind == style.Length {
+			return s.Margin[i].Of(base)
+		}
+		return 0
+	}
+	a, z := used(first), used(last)
+	v := size.Resolve(room)
+	if !across || math.IsNaN(v) {
+		return a, math.Max(room-a-z, extra)
+	}
+	length = v + extra
+	if s.BoxSizing == style.BorderBox {
+		length = math.Max(v, extra)
+	}
+	free := room - length - a - z
+	switch autoA, autoZ := s.Margin[first].IsAuto(), s.Margin[last].IsAuto(); {
+	case autoA && autoZ:
+		return a + free/2, length
+	case autoA, !autoZ && outerFirst:
+		return a + free, length
+	}
+	return a, length
 }

@@ -135,7 +135,8 @@ func (st *Setter) context(ctx style.PageContext) (*style.Style, geometry) {
 // fitAxis applies width and height of the page box and auto margins
 // (CSS Page 3, §6).
 func fitAxis(s *style.Style, g *geometry) {
-	solve := func(size style.Size, total float64, a, b int) {
+	solve := func(size style.Size, sheet *float64, a, b int) {
+		total := *sheet
 		v := size.Resolve(total)
 		autoA, autoB := s.Margin[a].IsAuto(), s.Margin[b].IsAuto()
 		if math.IsNaN(v) {
@@ -149,12 +150,12 @@ func fitAxis(s *style.Style, g *geometry) {
 			g.margin[a] = free - g.margin[b]
 		case autoB:
 			g.margin[b] = free - g.margin[a]
-		default:
-			g.margin[b] = free - g.margin[a]
+		default: // the sheet takes the size of the page box
+			*sheet -= free - g.margin[a] - g.margin[b]
 		}
 	}
-	solve(s.Width, g.w, style.Left, style.Right)
-	solve(s.Height, g.h, style.Top, style.Bottom)
+	solve(s.Width, &g.w, style.Left, style.Right)
+	solve(s.Height, &g.h, style.Top, style.Bottom)
 }
 
 // Set lays the document out. It returns the number of pages. A document that
@@ -171,6 +172,13 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 	st.rootStyle = root.Style
 	st.canvas = canvasStyle(root)
 	st.fixed = layout.Fixed(root)
+	if root.Notes != nil { // the root's counters are there before the first page
+		st.now.counters = map[string]int{}
+		for _, c := range root.Notes.Counters {
+			st.now.counters[c.Name] = c.Value
+		}
+		root.Notes.Counters = nil
+	}
 	var at *layout.Break
 	forced := style.Keyword(0)
 	name := layout.PageName(root)
@@ -316,7 +324,9 @@ func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag
 		p := paint.NewPainter(c, st.Pictures, area, st.canvas)
 		p.Tags, p.Number = st.Tags, len(st.pages)
 		sheet := display.Rect{W: g.w, H: g.h}
-		p.Decorate(s, sheet.Inset(g.margin[0], g.margin[1], g.margin[2], g.margin[3]), sheet, g.border, g.padding)
+		if s.Visibility == style.Visible {
+			p.Decorate(s, sheet.Inset(g.margin[0], g.margin[1], g.margin[2], g.margin[3]), sheet, g.border, g.padding)
+		}
 		if frag == nil {
 			return
 		}
