@@ -729,16 +729,25 @@ func forcedBreak(k style.Keyword, column bool) bool {
 	return false
 }
 
-// forced gives the break that stands between two siblings, or 0.
+// forced gives the break that stands between two siblings of a block flow, or
+// 0; pages of another name are one too.
 func (l *Layout) forced(prev, next *box.Box, column bool) style.Keyword {
+	if k := l.breakBetween(prev, next, column); k != 0 {
+		return k
+	}
+	if a, b := pageName(prev, true), pageName(next, false); a != b && !column {
+		return style.PageKey
+	}
+	return 0
+}
+
+// breakBetween is the break that break-after and break-before ask for.
+func (l *Layout) breakBetween(prev, next *box.Box, column bool) style.Keyword {
 	if k := l.before(next); forcedBreak(k, column) {
 		return k
 	}
 	if k := l.after(prev); forcedBreak(k, column) {
 		return k
-	}
-	if a, b := pageName(prev, true), pageName(next, false); a != b && !column {
-		return style.PageKey
 	}
 	return 0
 }
@@ -791,9 +800,6 @@ func pageName(b *box.Box, last bool) string {
 	for d := 0; b != nil && d < 100; d++ {
 		if b.Style.Page != "" {
 			name = b.Style.Page
-		}
-		if b.Style.Display.IsFlexOrGrid() { // its items are no siblings in a block flow
-			break
 		}
 		b = edgeChild(b, last)
 	}

@@ -70,7 +70,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 			y = topEdge
 		}
 		if sp.cutting() && !first && y >= prevBottom-0.01 && i > 0 && p == nil {
-			if forced := l.forced(kids[i-1].b, k.b, sp.Column); forced != 0 && y < limit {
+			if forced := l.breakBetween(kids[i-1].b, k.b, sp.Column); forced != 0 && y < limit {
 				limit, rest.Forced = y, forced
 			}
 		}
@@ -163,7 +163,7 @@ func (l *Layout) forcedAmong(kids []flowKid, sp Space) bool {
 		return false
 	}
 	for i := 1; i < len(kids); i++ {
-		if kids[i].y >= kids[i-1].y+kids[i-1].f.H-0.01 && l.forced(kids[i-1].b, kids[i].b, sp.Column) != 0 {
+		if kids[i].y >= kids[i-1].y+kids[i-1].f.H-0.01 && l.breakBetween(kids[i-1].b, kids[i].b, sp.Column) != 0 {
 			return true
 		}
 	}
