@@ -98,10 +98,10 @@ func TestFootnotes(t *testing.T) {
 	}
 	pdf, doc := pdfOf(t, page.String(), Options{})
 	require.Greater(t, doc.Pages, 4)
-	for i, text := range textOf(t, pdf) {
+	for k, text := range textOf(t, pdf) {
 		for n := range 40 {
 			line, note := strings.Contains(text, fmt.Sprintf("line%02dx", n)), strings.Contains(text, fmt.Sprintf("%d. note%02dx", n+1, n))
-			assert.Equal(t, line, note, "page %d: note %d stands with its call", i+1, n)
+			assert.Equal(t, line, note, "page %d: note %d stands with its call", k+1, n)
 		}
 	}
 }
@@ -149,9 +149,9 @@ func TestOptionsForTheFile(t *testing.T) {
 	pdf, doc := pdfOf(t, `<html lang=en><p>one<p style="break-before: page">two`, o)
 	require.Equal(t, 2, doc.Pages)
 	tool(t, pdf, "qpdf", "--check", "FILE")
-	for i, text := range textOf(t, pdf) {
+	for k, text := range textOf(t, pdf) {
 		assert.Contains(t, text, "Fees")
-		assert.Contains(t, text, fmt.Sprintf("%d/2", i+1))
+		assert.Contains(t, text, fmt.Sprintf("%d/2", k+1))
 	}
 	assert.Contains(t, tool(t, pdf, "pdfdetach", "-list", "FILE"), "record.json")
 	assert.Contains(t, tool(t, pdf, "pdfinfo", "-meta", "FILE"), "<pdfaid:part>3</pdfaid:part>")

@@ -87,8 +87,8 @@ func TestBind(t *testing.T) {
 }
 
 func TestLinksLeadToTheirPages(t *testing.T) {
-	pdf, _ := bound(t, Options{}, Source{Name: "a", Data: pages(t, "a", 2)}, Source{Name: "b", Data: pages(t, "b", 3)})
-	f, err := pdfread.Open(pdf, "")
+	whole, _ := bound(t, Options{}, Source{Name: "a", Data: pages(t, "a", 2)}, Source{Name: "b", Data: pages(t, "b", 3)})
+	f, err := pdfread.Open(whole, "")
 	require.NoError(t, err)
 	list, err := f.Pages()
 	require.NoError(t, err)

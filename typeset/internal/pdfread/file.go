@@ -7,7 +7,7 @@ import (
 	"strconv"
 )
 
-// File is an open PDF file.
+// File is a PDF file whose structure has been read.
 type File struct {
 	Trailer Dict
 	Rebuilt bool // its cross-reference table was lost or wrong
