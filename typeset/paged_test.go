@@ -246,3 +246,31 @@ func TestPositionedBoxesGoOn(t *testing.T) {
 		assert.Equal(t, 1, n, "w%d", i)
 	}
 }
+
+func TestBleedAndMarks(t *testing.T) {
+	pdf, _ := pdfOf(t, `<style>@page { size: 100pt 80pt; margin: 10pt; bleed: 6pt; marks: crop }</style><p>x`, Options{})
+	boxes := tool(t, pdf, "pdfinfo", "-box", "FILE")
+	assert.Regexp(t, `TrimBox: +0.00 +0.00 +100.00 +80.00`, boxes)
+	assert.Regexp(t, `BleedBox: +-6.00 +-6.00 +106.00 +86.00`, boxes)
+	assert.Regexp(t, `MediaBox: +-2\d`, boxes)
+	plain, _ := pdfOf(t, `<style>@page { size: 100pt 80pt; margin: 10pt }</style><p>x`, Options{})
+	assert.Regexp(t, `MediaBox: +0.00 +0.00 +100.00 +80.00`, tool(t, plain, "pdfinfo", "-box", "FILE"))
+}
+
+func TestHyphenation(t *testing.T) {
+	page := `<html lang=%s><style>p { width: 60px; margin: 0; hyphens: auto; font: 16px monospace }</style><p>registration`
+	pdf, doc := pdfOf(t, fmt.Sprintf(page, "en"), Options{})
+	assert.Empty(t, doc.Findings)
+	assert.Contains(t, textOf(t, pdf)[0], "regis\u00AD", "the hyphen is a soft one")
+	_, doc = pdfOf(t, fmt.Sprintf(page, "tlh"), Options{})
+	require.Len(t, doc.Findings, 1)
+	assert.Equal(t, "hyphens-language", doc.Findings[0].Code)
+}
+
+func TestRubyAndEmphasis(t *testing.T) {
+	pdf, _ := pdfOf(t, `<style>@page { margin: 0 } body { margin: 20px; font: 20px serif }</style><ruby>base<rt>note</rt></ruby><p style="text-emphasis: 'x'; margin: 0">word`, Options{})
+	words := places(t, pdf)
+	assert.Less(t, words["note"].y, words["base"].y, "the annotation stands above")
+	assert.InDelta(t, (words["base"].x+words["base"].x1)/2, (words["note"].x+words["note"].x1)/2, 1)
+	assert.Equal(t, 4, strings.Count(strings.Join(textOf(t, pdf), ""), "x"))
+}

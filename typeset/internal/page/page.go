@@ -320,18 +320,20 @@ func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag
 		st.read(frag, foot, area, k, len(st.pages)-1)
 	}
 	m.page.Label = m.record.number
+	bleed := st.trimming(m)
 	m.page.Draw(func(c display.Canvas) {
 		p := paint.NewPainter(c, st.Pictures, area, st.canvas)
 		p.Tags, p.Number = st.Tags, len(st.pages)
-		sheet := display.Rect{W: g.w, H: g.h}
+		sheet := display.Rect{W: g.w, H: g.h}.Inset(-bleed, -bleed, -bleed, -bleed)
+		marks(c, m)
 		if s.Visibility == style.Visible {
-			p.Decorate(s, sheet.Inset(g.margin[0], g.margin[1], g.margin[2], g.margin[3]), sheet, g.border, g.padding)
+			p.Decorate(s, display.Rect{W: g.w, H: g.h}.Inset(g.margin[0], g.margin[1], g.margin[2], g.margin[3]), sheet, g.border, g.padding)
 		}
 		if frag == nil {
 			return
 		}
 		root := frag.Kids[0]
-		p.Canvas(st.canvas, display.Rect{X: area.X + root.X*k, Y: area.Y + root.Y*k, W: root.F.W * k, H: root.F.H * k}, sheet.Inset(g.margin[0]+g.border[0], g.margin[1]+g.border[1], g.margin[2]+g.border[2], g.margin[3]+g.border[3]))
+		p.Canvas(st.canvas, display.Rect{X: area.X + root.X*k, Y: area.Y + root.Y*k, W: root.F.W * k, H: root.F.H * k}, canvasArea(g, sheet, bleed))
 		at := area
 		if k != 1 {
 			c.Transform(display.Matrix{k, 0, 0, k, area.X, area.Y})
@@ -342,6 +344,18 @@ func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag
 			p.Context(foot, at.X, at.Y+at.H-foot.H)
 		}
 	})
+}
+
+// canvasArea is where the canvas's background shows: inside the page's border,
+// and into the bleed where there is no margin.
+func canvasArea(g geometry, sheet display.Rect, bleed float64) display.Rect {
+	var in [4]float64
+	for i := range in {
+		if v := g.margin[i] + g.border[i]; v != 0 {
+			in[i] = v + bleed
+		}
+	}
+	return sheet.Inset(in[0], in[1], in[2], in[3])
 }
 
 // pageCounter gives the counters that margin boxes know.

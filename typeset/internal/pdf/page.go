@@ -17,7 +17,9 @@ type Page struct {
 	width, h float64 // px
 	contents []Ref
 	res      resources
-	Label    int // the number that viewers show
+	Bleed    float64 // px that backgrounds reach beyond the sheet
+	Around   float64 // px of room around the sheet, for bleed and marks
+	Label    int     // the number that viewers show
 	links    []link
 	marks    *marked
 }
@@ -92,7 +94,7 @@ func (w *Writer) finishPage(p *Page, tree Ref) {
 	for _, c := range p.contents {
 		contents.WriteString(c.String() + " ")
 	}
-	s := fmt.Sprintf("<</Type/Page/Parent %s/MediaBox[0 0 %s %s]/Resources%s/Contents[%s]", tree, num(p.width*0.75), num(p.h*0.75), p.res.String(), contents.String())
+	s := fmt.Sprintf("<</Type/Page/Parent %s%s/Resources%s/Contents[%s]", tree, p.boxes(), p.res.String(), contents.String())
 	if len(p.links) > 0 {
 		s += "/Annots["
 		for _, l := range p.links {
@@ -104,6 +106,18 @@ func (w *Writer) finishPage(p *Page, tree Ref) {
 		s += fmt.Sprintf("/StructParents %d/Tabs/S", p.marks.key)
 	}
 	w.object(p.id, s+">>")
+}
+
+// boxes are the media box and, where there is room around the sheet, the
+// bleed and trim boxes (§14.11.2). The sheet's corner stays the origin.
+func (p *Page) boxes() string {
+	box := func(name string, by float64) string {
+		return fmt.Sprintf("/%s[%s %s %s %s]", name, num(-by*0.75), num(-by*0.75), num((p.width+by)*0.75), num((p.h+by)*0.75))
+	}
+	if p.Around == 0 {
+		return box("MediaBox", 0)
+	}
+	return box("MediaBox", p.Around) + box("BleedBox", p.Bleed) + box("TrimBox", 0)
 }
 
 // annotation writes a link (§12.5.6.5).

@@ -247,7 +247,9 @@ type Own struct {
 	MaskURL                      string
 	SVG                          map[string]LP // geometry properties: x, y, r, rx, ry, cx, cy
 	PageSize                     PageSize      // in a page context only
-	WasInline                    bool          // it was made a block by its position
+	Bleed                        Size          // in a page context only
+	CropMarks, CrossMarks        bool
+	WasInline                    bool // it was made a block by its position
 }
 
 // ZIndex is z-index.
@@ -418,6 +420,7 @@ func initialStyle() *Style {
 	s.ZIndex.Auto, s.Opacity = true, 1
 	s.Background = Background{Images: []*Image{nil}, Attachment: []Keyword{Scroll}, Clip: []Keyword{BorderBox}, Origin: []Keyword{PaddingBox},
 		Repeat: [][2]Keyword{{Repeat, Repeat}}, Size: []BackgroundSize{{Kind: Auto, W: auto, H: auto}}, Position: []Place{{}}, Blend: []Keyword{Normal}}
+	s.Bleed = auto
 	s.BookmarkState, s.ShowIn, s.FootnoteDisplay = Open, All, Block
 	s.Outline = Border{Width: 3, Style: None, Color: currentCol}
 	s.VerticalAlign.Kind, s.BaselineShift.Kind = Baseline, Baseline

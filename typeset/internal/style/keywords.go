@@ -93,6 +93,8 @@ const (
 	ContextStroke
 	Cover
 	CrispEdges
+	Crop
+	Cross
 	Darken
 	Dashed
 	Difference
@@ -441,6 +443,8 @@ var keywordNames = [...]string{
 	ContextStroke:        "context-stroke",
 	Cover:                "cover",
 	CrispEdges:           "crisp-edges",
+	Crop:                 "crop",
+	Cross:                "cross",
 	Darken:               "darken",
 	Dashed:               "dashed",
 	Difference:           "difference",

@@ -188,5 +188,25 @@ func (p *PageRule) Matches(c PageContext) bool {
 }
 
 func definePage() {
+	define("bleed", false, func(s *Style) *Size { return &s.Bleed }, size("auto", true))
+	define("marks", false, func(s *Style) *bool { return &s.CropMarks }, func(v *values) (spec[bool], bool) {
+		crop, cross := false, false
+		if !v.word("none") {
+			for !v.done() {
+				switch {
+				case v.word("crop") && !crop:
+					crop = true
+				case v.word("cross") && !cross:
+					cross = true
+				default:
+					return nil, false
+				}
+			}
+		}
+		return func(c *Computer) bool { // one property, two marks
+			c.S.CrossMarks = cross
+			return crop
+		}, true
+	})
 	define("size", false, func(s *Style) *PageSize { return &s.PageSize }, parsePageSize)
 }
