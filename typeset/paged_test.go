@@ -274,3 +274,18 @@ func TestRubyAndEmphasis(t *testing.T) {
 	assert.InDelta(t, (words["base"].x+words["base"].x1)/2, (words["note"].x+words["note"].x1)/2, 1)
 	assert.Equal(t, 4, strings.Count(strings.Join(textOf(t, pdf), ""), "x"))
 }
+
+func TestFormFields(t *testing.T) {
+	page := `<html lang=en><input name=who value="Gull &amp; Co"><input name=empty size=10><input type=checkbox name=power checked><input type=radio name=term value=a><input type=radio name=term value=b checked><select name=size><option value=s>Small<option value=l selected>Large</select><textarea name=note>one
+two</textarea>`
+	pdf, _ := pdfOf(t, page, Options{Fields: true})
+	tool(t, pdf, "qpdf", "--check", "FILE")
+	form := tool(t, pdf, "qpdf", "--json", "--json-key=acroform", "FILE")
+	for _, part := range []string{`"hasacroform": true`, `"fullname": "who"`, `"value": "u:Gull & Co"`, `"fullname": "power"`, `"value": "/Yes"`, `"fullname": "term"`, `"fullname": "note"`} {
+		assert.Contains(t, form, part)
+	}
+	assert.Equal(t, 2, strings.Count(form, `"fullname": "term"`), "one field with two widgets")
+	static, _ := pdfOf(t, page, Options{})
+	assert.Contains(t, tool(t, static, "qpdf", "--json", "--json-key=acroform", "FILE"), `"hasacroform": false`)
+	assert.Contains(t, textOf(t, static)[0], "Gull & Co")
+}

@@ -71,6 +71,7 @@ type Options struct {
 	Archive                   string  // an archive profile: PDF/A-2u or PDF/A-3u
 	Attach                    []Attachment
 	Protect                   *Protection
+	Fields                    bool // form controls can be filled in
 	Limits                    Limits
 }
 
@@ -203,6 +204,9 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 			s.tell("alt-missing", Note, fmt.Sprintf("the picture “%s” has no alternative text; a reader of the page aloud passes it over", pictureName(n)), "give it alt=\"…\", or alt=\"\" when it is decoration")
 		}
 		writer.Tagged(setter.Tags)
+	}
+	if s.o.Fields {
+		setter.Fields = map[*markup.Node]bool{}
 	}
 	pages, err := s.onto(writer, build, *setter, tree)
 	if err != nil {

@@ -15,16 +15,16 @@ import (
 // fileFlags are what a person reaches for without writing CSS: paper, text in
 // the margins, fitting, and what the PDF file itself says and allows.
 type fileFlags struct {
-	paper, margins, header, footer, watermark string
-	region                                    string
-	layoutWidth, leastScale                   float64
-	fitPages                                  int
-	continuous, untagged, noOutlinePane       bool
-	title, author, subject, keywords          string
-	archive                                   string
-	attach                                    []string
-	openPassword, ownerPassword               string
-	allow                                     []string
+	paper, margins, header, footer, watermark   string
+	region                                      string
+	layoutWidth, leastScale                     float64
+	fitPages                                    int
+	continuous, untagged, noOutlinePane, fields bool
+	title, author, subject, keywords            string
+	archive                                     string
+	attach                                      []string
+	openPassword, ownerPassword                 string
+	allow                                       []string
 }
 
 func (f *fileFlags) add(fl *pflag.FlagSet) {
@@ -44,6 +44,7 @@ func (f *fileFlags) add(fl *pflag.FlagSet) {
 	fl.StringVar(&f.keywords, "keywords", "", "keywords of the document")
 	fl.BoolVar(&f.noOutlinePane, "no-outline-pane", false, "viewers do not open the outline by themselves")
 	fl.BoolVar(&f.untagged, "untagged", false, "leave out the structure that screen readers need")
+	fl.BoolVar(&f.fields, "fields", false, "make form controls fields that can be filled in")
 	fl.StringVar(&f.archive, "archive", "", "archive profile: PDF/A-2u or PDF/A-3u")
 	fl.StringArrayVar(&f.attach, "attach", nil, "file that the PDF carries (repeatable)")
 	fl.StringVar(&f.openPassword, "open-password", "", "password for opening the PDF")
@@ -56,7 +57,7 @@ func (f *fileFlags) apply(o *typeset.Options) error {
 	o.Paper, o.Margins, o.Header, o.Footer, o.Watermark = f.paper, f.margins, f.header, f.footer, f.watermark
 	o.Region, o.LayoutWidth, o.FitPages, o.LeastScale, o.Continuous = f.region, f.layoutWidth, f.fitPages, f.leastScale, f.continuous
 	o.Title, o.Author, o.Subject, o.Keywords = f.title, f.author, f.subject, f.keywords
-	o.HideOutline, o.Untagged, o.Archive = f.noOutlinePane, f.untagged, f.archive
+	o.HideOutline, o.Untagged, o.Archive, o.Fields = f.noOutlinePane, f.untagged, f.archive, f.fields
 	if f.layoutWidth < 0 || f.leastScale <= 0 || f.leastScale > 1 {
 		return usage("--layout-width is a number of px above 0, and --least-scale lies between 0 and 1")
 	}

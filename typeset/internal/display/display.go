@@ -311,4 +311,28 @@ type Canvas interface {
 	Tag(e *tag.Element, order int) // what follows belongs to e; nil is decoration
 	Link(box Rect, address string)
 	Anchor(name string, x, y float64)
+	Field(f Field)
+}
+
+// FieldKind is a kind of form field.
+type FieldKind uint8
+
+// The kinds of fields.
+const (
+	TextField FieldKind = iota
+	CheckField
+	RadioField
+	ChoiceField
+)
+
+// Field is a form field that a reader of the document can fill in.
+type Field struct {
+	Kind                         FieldKind
+	Name, Value                  string
+	Box                          Rect
+	Size                         float64     // of its text, in px
+	Options                      [][2]string // value and label
+	Checked, Multiline, Password bool
+	ReadOnly, Required           bool
+	MaxLength                    int
 }

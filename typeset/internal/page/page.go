@@ -40,6 +40,7 @@ type Setter struct {
 	Shrink      float64               // scale that makes a document fit a number of pages; 0 for none
 	Continuous  bool                  // one page, as tall as its contents
 	Wide        func(layout.Overhang) // told of contents wider than the page area
+	Fields      map[*markup.Node]bool // not nil: form controls can be filled in
 	Tags        *tag.Tree             // nil: the file tells no structure
 	Footnotes   bool                  // some box calls a footnote
 	Watched     map[*markup.Node]bool // nodes whose pages are asked for
@@ -323,7 +324,7 @@ func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag
 	bleed := st.trimming(m)
 	m.page.Draw(func(c display.Canvas) {
 		p := paint.NewPainter(c, st.Pictures, area, st.canvas)
-		p.Tags, p.Number = st.Tags, len(st.pages)
+		p.Tags, p.Number, p.Fields = st.Tags, len(st.pages), st.Fields
 		sheet := display.Rect{W: g.w, H: g.h}.Inset(-bleed, -bleed, -bleed, -bleed)
 		marks(c, m)
 		if s.Visibility == style.Visible {

@@ -10,6 +10,7 @@ import (
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/layout"
+	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"
@@ -22,8 +23,9 @@ type Painter struct {
 	Page     display.Rect // for backgrounds that are fixed
 	canvas   *style.Style // the style whose background the page has taken over
 
-	Tags   *tag.Tree // nil: nothing is read, as in margin boxes
-	Number int       // of the page, for what is repeated
+	Tags   *tag.Tree             // nil: nothing is read, as in margin boxes
+	Fields map[*markup.Node]bool // controls that can be filled in, once drawn; nil: all are static
+	Number int                   // of the page, for what is repeated
 }
 
 // NewPainter starts a painter; taken is the style whose background has become
@@ -218,6 +220,9 @@ func apart(parent, k *layout.Fragment) bool {
 
 // inside runs draw within the overflow clip of f.
 func (p *Painter) inside(f *layout.Fragment, x, y float64, draw func()) {
+	if p.field(f, x, y) {
+		return
+	}
 	if c := overflowClip(f, x, y); c != nil {
 		p.C.Save()
 		p.C.Clip(c, false)

@@ -21,6 +21,7 @@ type Page struct {
 	Around   float64 // px of room around the sheet, for bleed and marks
 	Label    int     // the number that viewers show
 	links    []link
+	widgets  []Ref
 	marks    *marked
 }
 
@@ -95,8 +96,11 @@ func (w *Writer) finishPage(p *Page, tree Ref) {
 		contents.WriteString(c.String() + " ")
 	}
 	s := fmt.Sprintf("<</Type/Page/Parent %s%s/Resources%s/Contents[%s]", tree, p.boxes(), p.res.String(), contents.String())
-	if len(p.links) > 0 {
+	if len(p.links)+len(p.widgets) > 0 {
 		s += "/Annots["
+		for _, id := range p.widgets {
+			s += id.String() + " "
+		}
 		for _, l := range p.links {
 			s += w.annotation(p, l) + " "
 		}

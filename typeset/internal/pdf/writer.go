@@ -62,7 +62,9 @@ type Writer struct {
 	Attach      []Attachment
 	HideOutline bool // it is not shown when the file is opened
 	sealed      *sealed
-	cmyk        bool // some colour is CMYK's
+	fields      []field
+	form        string // the catalog\'s entry for them
+	cmyk        bool   // some colour is CMYK's
 	tags        *tag.Tree
 	structure   *structure
 }
@@ -237,6 +239,7 @@ func appendNum(b []byte, v float64) []byte {
 // Close writes what was put off, the cross-reference stream and the trailer.
 func (w *Writer) Close() error {
 	tree := w.alloc()
+	w.form = w.acroForm()
 	for _, p := range w.pages {
 		w.finishPage(p, tree)
 	}
@@ -292,7 +295,7 @@ func (w *Writer) catalog(tree Ref) string {
 	if names != "" {
 		s += "/Names<<" + names + ">>"
 	}
-	return s + w.labels() + ">>"
+	return s + w.labels() + w.form + ">>"
 }
 
 // dests is the name tree of the anchors (§12.3.2.3).

@@ -1,6 +1,7 @@
 package style
 
 import (
+	"fmt"
 	"strconv"
 	"strings"
 
@@ -138,6 +139,9 @@ func htmlHints(n *markup.Node, b *strings.Builder) {
 			put("caption-side", "bottom")
 		}
 	case "img", "iframe", "object", "embed", "video", "canvas", "input":
+		if n.Name == "input" && textual(n) {
+			put("width", fmt.Sprintf("calc(%dch + 6px)", countAttr(n, "size", 20)))
+		}
 		if n.Name != "input" || strings.EqualFold(n.Attr("type"), "image") {
 			length("width", "width")
 			length("height", "height")
@@ -167,6 +171,9 @@ func htmlHints(n *markup.Node, b *strings.Builder) {
 		if v := fontSizeAttr(n.Attr("size")); v != "" {
 			put("font-size", v)
 		}
+	case "textarea":
+		put("width", fmt.Sprintf("calc(%dch + 6px)", countAttr(n, "cols", 20)))
+		put("height", fmt.Sprintf("calc(%dlh + 6px)", countAttr(n, "rows", 2)))
 	case "hr":
 		color("color", "color")
 		length("width", "width")
@@ -284,4 +291,12 @@ func fontSizeAttr(s string) string {
 		n += 3
 	}
 	return []string{"x-small", "small", "medium", "large", "x-large", "xx-large", "xxx-large"}[min(max(n, 1), 7)-1]
+}
+
+// countAttr is an attribute that counts characters or lines.
+func countAttr(n *markup.Node, name string, otherwise int) int {
+	if v, err := strconv.Atoi(strings.TrimSpace(n.Attr(name))); n.Has(name) && err == nil && v > 0 {
+		return min(v, 1000)
+	}
+	return otherwise
 }

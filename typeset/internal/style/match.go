@@ -384,6 +384,7 @@ func matchForm(name string, n *markup.Node) bool {
 	return false
 }
 
+// textual tells whether an input is a line of text (HTML, §15.5.4).
 func textual(n *markup.Node) bool {
 	switch strings.ToLower(n.Attr("type")) {
 	case "checkbox", "radio", "button", "submit", "reset", "image", "range", "color", "hidden", "file":

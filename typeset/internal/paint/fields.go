@@ -1,0 +1,76 @@
+package paint
+
+import (
+	"strconv"
+	"strings"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/layout"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/style"
+)
+
+// field draws a form control as one that can be filled in, in place of its
+// static contents. It tells whether the fragment is such a control.
+func (p *Painter) field(f *layout.Fragment, x, y float64) bool {
+	if p.Fields == nil || f.Box == nil || f.Box.Node == nil || f.Box.Pseudo != "" || f.Text != nil || f.Box.Style.Visibility != style.Visible {
+		return false
+	}
+	n := f.Box.Node
+	out, ok := control(n)
+	if !ok {
+		return false
+	}
+	if !p.Fields[n] { // once, however many phases of painting pass it
+		p.Fields[n] = true
+		out.Box, out.Size = frame(f, x, y).Inset(f.Border[0], f.Border[1], f.Border[2], f.Border[3]), f.Box.Style.FontSize
+		p.C.Field(out)
+	}
+	return true
+}
+
+// control reads what a form control asks for (HTML, §4.10).
+func control(n *markup.Node) (display.Field, bool) {
+	name := n.Attr("name")
+	if name == "" {
+		name = n.ID
+	}
+	f := display.Field{Name: name, Value: n.Attr("value"), ReadOnly: n.Has("readonly") || n.Has("disabled"), Required: n.Has("required")}
+	if v, err := strconv.Atoi(n.Attr("maxlength")); err == nil && v > 0 {
+		f.MaxLength = v
+	}
+	switch n.Name {
+	case "textarea":
+		f.Multiline, f.Value = true, strings.TrimPrefix(n.Content(), "\n")
+	case "select":
+		f.Kind = display.ChoiceField
+		n.Walk(func(o *markup.Node) bool {
+			if o.Name == "option" {
+				label := strings.Join(strings.Fields(o.Content()), " ")
+				value := label
+				if o.Has("value") {
+					value = o.Attr("value")
+				}
+				if len(f.Options) == 0 || o.Has("selected") {
+					f.Value = value
+				}
+				f.Options = append(f.Options, [2]string{value, label})
+			}
+			return true
+		})
+	case "input":
+		switch strings.ToLower(n.Attr("type")) {
+		case "checkbox":
+			f.Kind, f.Checked = display.CheckField, n.Has("checked")
+		case "radio":
+			f.Kind, f.Checked = display.RadioField, n.Has("checked")
+		case "password":
+			f.Password = true
+		case "submit", "reset", "button", "image", "hidden", "file", "color", "range":
+			return f, false
+		}
+	default:
+		return f, false
+	}
+	return f, true
+}

@@ -1,0 +1,210 @@
+package pdf
+
+import (
+	"fmt"
+	"strings"
+
+	"golang.org/x/text/encoding/charmap"
+	"golang.org/x/text/unicode/norm"
+
+	"oliveledger/typeset/internal/display"
+)
+
+// field is a form field that waits for the end of the document.
+type field struct {
+	display.Field
+	page *Page
+	box  display.Rect // on the page, in px
+}
+
+// Field adds an interactive form field (§12.7).
+func (c *Content) Field(f display.Field) {
+	m := display.Matrix{1 / 0.75, 0, 0, -1 / 0.75, 0, c.page.h}.Mul(c.ctm)
+	p := &display.Path{}
+	p.Rect(f.Box)
+	c.w.fields = append(c.w.fields, field{f, c.page, p.Transform(m).Bounds()})
+}
+
+// Flags of fields (tables 221, 226, 228, 230).
+const (
+	fieldReadOnly  = 1 << 0
+	fieldRequired  = 1 << 1
+	textMultiline  = 1 << 12
+	textPassword   = 1 << 13
+	buttonNoOff    = 1 << 14
+	buttonRadio    = 1 << 15
+	choiceCombo    = 1 << 17
+	widgetPrint    = 4
+	defaultFont    = "/Helv<</Type/Font/Subtype/Type1/BaseFont/Helvetica/Encoding/WinAnsiEncoding>>"
+	checkFont      = "/ZaDb<</Type/Font/Subtype/Type1/BaseFont/ZapfDingbats>>"
+	fieldResources = "<</Font<<" + defaultFont + checkFont + ">>>>"
+)
+
+// acroForm writes the fields and returns the catalog's entry. Radio buttons of
+// one name are one field with several widgets.
+func (w *Writer) acroForm() string {
+	if len(w.fields) == 0 {
+		return ""
+	}
+	var refs strings.Builder
+	groups := map[string]*radioGroup{}
+	var order []*radioGroup
+	names := map[string]int{}
+	for i := range w.fields {
+		f := &w.fields[i]
+		if f.Kind == display.RadioField {
+			g := groups[f.Name]
+			if g == nil {
+				g = &radioGroup{id: w.alloc(), name: f.Name}
+				groups[f.Name] = g
+				order = append(order, g)
+			}
+			g.add(w, f)
+			continue
+		}
+		id := w.alloc()
+		name := f.Name
+		if names[name]++; names[name] > 1 || name == "" { // names are told apart
+			name = fmt.Sprintf("%s %d", name, i+1)
+		}
+		w.object(id, "<<"+w.widget(f)+"/T"+text(name)+w.fieldValue(f)+">>")
+		f.page.widgets = append(f.page.widgets, id)
+		refs.WriteString(id.String() + " ")
+	}
+	for _, g := range order {
+		w.object(g.id, fmt.Sprintf("<</FT/Btn/Ff %d/T%s/V/%s/Kids[%s]>>", buttonRadio|buttonNoOff, text(g.name), g.chosen(), g.kids))
+		refs.WriteString(g.id.String() + " ")
+	}
+	return "/AcroForm<</Fields[" + refs.String() + "]/DA(/Helv 0 Tf 0 g)/DR" + fieldResources + ">>"
+}
+
+type radioGroup struct {
+	id         Ref
+	name, kids string
+	value      string
+}
+
+func (g *radioGroup) chosen() string {
+	if g.value == "" {
+		return "Off"
+	}
+	return g.value
+}
+
+func (g *radioGroup) add(w *Writer, f *field) {
+	id := w.alloc()
+	state := nameOf(f.Value)
+	if state == "" {
+		state = "on"
+	}
+	now := "Off"
+	if f.Checked {
+		now, g.value = state, state
+	}
+	w.object(id, fmt.Sprintf("<<%s/Parent %s/AS/%s/AP<</N<</%s %s/Off %s>>>>>>", w.widget(f), g.id, now, state, w.tick(f, "l"), w.tick(f, "")))
+	f.page.widgets = append(f.page.widgets, id)
+	g.kids += id.String() + " "
+}
+
+// widget is what all fields say about their place.
+func (w *Writer) widget(f *field) string {
+	b := f.box
+	return fmt.Sprintf("/Type/Annot/Subtype/Widget/F %d/P %s/Rect[%s %s %s %s]", widgetPrint, f.page.id,
+		num(b.X*0.75), num((f.page.h-b.Y-b.H)*0.75), num((b.X+b.W)*0.75), num((f.page.h-b.Y)*0.75))
+}
+
+func (w *Writer) fieldValue(f *field) string {
+	flags := 0
+	if f.ReadOnly {
+		flags |= fieldReadOnly
+	}
+	if f.Required {
+		flags |= fieldRequired
+	}
+	size := num(f.Size * 0.75)
+	switch f.Kind {
+	case display.CheckField:
+		now := "Off"
+		if f.Checked {
+			now = "Yes"
+		}
+		return fmt.Sprintf("/FT/Btn/Ff %d/V/%s/AS/%s/AP<</N<</Yes %s/Off %s>>>>", flags, now, now, w.tick(f, "4"), w.tick(f, ""))
+	case display.ChoiceField:
+		var opts strings.Builder
+		for _, o := range f.Options {
+			opts.WriteString("[" + text(o[0]) + text(o[1]) + "]")
+		}
+		return fmt.Sprintf("/FT/Ch/Ff %d/Opt[%s]/V%s/DA(/Helv %s Tf 0 g)/AP<</N %s>>", flags|choiceCombo, opts.String(), text(f.Value), size, w.shown(f, f.label()))
+	}
+	if f.Multiline {
+		flags |= textMultiline
+	}
+	if f.Password {
+		flags |= textPassword
+	}
+	s := fmt.Sprintf("/FT/Tx/Ff %d/V%s/DA(/Helv %s Tf 0 g)/AP<</N %s>>", flags, text(f.Value), size, w.shown(f, f.Value))
+	if f.MaxLength > 0 {
+		s += fmt.Sprintf("/MaxLen %d", f.MaxLength)
+	}
+	return s
+}
+
+// label is what a choice shows for its value.
+func (f *field) label() string {
+	for _, o := range f.Options {
+		if o[0] == f.Value {
+			return o[1]
+		}
+	}
+	return f.Value
+}
+
+// shown draws a field's text for viewers that do not draw it themselves.
+func (w *Writer) shown(f *field, value string) Ref {
+	wide, high, size := f.box.W*0.75, f.box.H*0.75, f.Size*0.75
+	if f.Password {
+		value = strings.Repeat("*", len([]rune(value)))
+	}
+	y := (high-size)/2 + size*0.22
+	if f.Multiline {
+		y = high - size*1.1
+	}
+	var b strings.Builder
+	fmt.Fprintf(&b, "/Tx BMC q 0 0 %s %s re W n BT /Helv %s Tf 0 g %s TL 2 %s Td ", num(wide), num(high), num(size), num(size*1.15), num(y))
+	for line := range strings.SplitSeq(value, "\n") {
+		fmt.Fprintf(&b, "<%X> Tj T* ", latin(line))
+	}
+	b.WriteString("ET Q EMC")
+	id := w.alloc()
+	w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %s %s]/Resources%s", num(wide), num(high), fieldResources), []byte(b.String()), true)
+	return id
+}
+
+// latin encodes text for the standard fonts; characters that they lack lose
+// their accents, or become a question mark. The field's value keeps them.
+func latin(s string) []byte {
+	var out []byte
+	for _, r := range s {
+		if c, ok := charmap.Windows1252.EncodeRune(r); ok {
+			out = append(out, c)
+		} else if base := []rune(norm.NFD.String(string(r))); base[0] < 128 {
+			out = append(out, byte(base[0]))
+		} else {
+			out = append(out, '?')
+		}
+	}
+	return out
+}
+
+// tick draws the state of a button: a character of ZapfDingbats, or nothing.
+func (w *Writer) tick(f *field, mark string) Ref {
+	wide, high := f.box.W*0.75, f.box.H*0.75
+	content := ""
+	if mark != "" {
+		size := min(wide, high) * 0.8
+		content = fmt.Sprintf("q BT /ZaDb %s Tf 0 g %s %s Td (%s) Tj ET Q", num(size), num((wide-size*0.8)/2), num((high-size*0.7)/2), mark)
+	}
+	id := w.alloc()
+	w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %s %s]/Resources%s", num(wide), num(high), fieldResources), []byte(content), true)
+	return id
+}
