@@ -114,8 +114,16 @@ func stampPage(text string) string {
 
 // source reads one source: a file with its choice of pages and turn.
 func (f *bindFlags) source(ctx context.Context, arg string) (bind.Source, error) {
-	name, rest, _ := strings.Cut(arg, "=")
-	pages, turn, turned := strings.Cut(rest, "@")
+	name, pages, _ := strings.Cut(arg, "=")
+	rest := &pages
+	if pages == "" {
+		rest = &name
+	}
+	var turn string
+	turned := false
+	if i := strings.LastIndexByte(*rest, '@'); i >= 0 {
+		*rest, turn, turned = (*rest)[:i], (*rest)[i+1:], true
+	}
 	s := bind.Source{Name: filepath.Base(name), Pages: pages, Password: f.password}
 	if turned {
 		v, err := strconv.Atoi(turn)
