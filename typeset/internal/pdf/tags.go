@@ -2,7 +2,7 @@ package pdf
 
 import (
 	"fmt"
-	"sort"
+	"slices"
 	"strconv"
 
 	"oliveledger/typeset/internal/tag"
@@ -28,10 +28,17 @@ type item struct {
 
 // structure gathers the items of elements while pages are drawn.
 type structure struct {
-	items map[*tag.Element][]item
+	known []known // by the elements' Index - 1, parents before their children
 	seq   int
 	sets  []*marked
 	links []linkParent
+}
+
+// known is an element of the tree with what it holds.
+type known struct {
+	e     *tag.Element
+	id    Ref
+	items []item
 }
 
 type linkParent struct {
@@ -77,7 +84,20 @@ func (c *Content) unmark() {
 func (s *structure) add(e *tag.Element, it item) {
 	s.seq++
 	it.seq = s.seq
-	s.items[e] = append(s.items[e], it)
+	k := s.know(e)
+	s.known[k].items = append(s.known[k].items, it)
+}
+
+// know gives an element, and those around it, a place in the list.
+func (s *structure) know(e *tag.Element) int {
+	if e.Index == 0 {
+		if e.Parent != nil {
+			s.know(e.Parent)
+		}
+		s.known = append(s.known, known{e: e})
+		e.Index = len(s.known)
+	}
+	return e.Index - 1
 }
 
 // marks starts the numbering of a page's or form's marked content.
@@ -101,48 +121,34 @@ func (s *structure) parentKey(e *tag.Element, annotation, page Ref) int {
 // structTree writes the structure tree and returns its root (§14.7).
 func (w *Writer) structTree(root *tag.Element) Ref {
 	s := w.structure
-	kids := map[*tag.Element][]*tag.Element{}
-	ids := map[*tag.Element]Ref{}
+	s.know(root)
 	tree := w.alloc()
-	var all []*tag.Element
-	var know func(e *tag.Element)
-	know = func(e *tag.Element) {
-		if _, ok := ids[e]; ok {
-			return
-		}
-		ids[e] = w.alloc()
-		all = append(all, e)
-		if e.Parent != nil {
-			know(e.Parent)
-			kids[e.Parent] = append(kids[e.Parent], e)
-		}
+	for i := range s.known {
+		s.known[i].id = w.alloc()
 	}
-	know(root)
-	for _, m := range s.sets { // in the order of the pages, so that the bytes are always the same
-		for _, e := range m.elements {
-			know(e)
+	for i := range s.known { // its place among what the parent holds is that of its first contents
+		if k := &s.known[i]; k.e.Parent != nil {
+			up := &s.known[k.e.Parent.Index-1]
+			up.items = append(up.items, item{order: k.e.Order, kid: k.id})
 		}
-	}
-	for _, l := range s.links {
-		know(l.e)
 	}
 	var d []byte
-	for _, e := range all {
-		list := s.items[e]
-		for i, k := range kids[e] {
-			list = append(list, item{order: k.Order, seq: i - len(kids[e]), kid: ids[k]})
+	for i := range s.known {
+		k := &s.known[i]
+		e, list := k.e, k.items
+		if len(list) > 1 {
+			slices.SortStableFunc(list, func(a, b item) int {
+				if a.order != b.order {
+					return a.order - b.order
+				}
+				return a.seq - b.seq // children have none: they come first
+			})
 		}
-		sort.SliceStable(list, func(i, j int) bool {
-			if list[i].order != list[j].order {
-				return list[i].order < list[j].order
-			}
-			return list[i].seq < list[j].seq
-		})
 		d = append(d[:0], "<</S/"...)
 		d = append(d, e.Role...)
 		parent := tree
 		if e.Parent != nil {
-			parent = ids[e.Parent]
+			parent = s.known[e.Parent.Index-1].id
 		}
 		d = appendRef(append(d, "/P "...), parent)
 		page := Ref(0)
@@ -167,26 +173,28 @@ func (w *Writer) structTree(root *tag.Element) Ref {
 		if e.Attributes != "" {
 			d = append(append(append(d, "/A<<"...), e.Attributes...), ">>"...)
 		}
-		w.object(ids[e], string(append(d, ">>"...)))
+		w.object(k.id, string(append(d, ">>"...)))
 	}
-	w.object(tree, fmt.Sprintf("<</Type/StructTreeRoot/K %s/ParentTree %s/ParentTreeNextKey %d>>", ids[root], w.parentTree(ids), len(s.sets)+len(s.links)))
+	w.object(tree, fmt.Sprintf("<</Type/StructTreeRoot/K %s/ParentTree %s/ParentTreeNextKey %d>>", s.ref(root), w.parentTree(), len(s.sets)+len(s.links)))
 	return tree
 }
 
+func (s *structure) ref(e *tag.Element) Ref { return s.known[e.Index-1].id }
+
 // parentTree leads from marked content to its elements (§14.7.4.4).
-func (w *Writer) parentTree(ids map[*tag.Element]Ref) Ref {
+func (w *Writer) parentTree() Ref {
 	var nums, refs []byte
 	for _, m := range w.structure.sets {
 		refs = append(refs[:0], '[')
 		for _, e := range m.elements {
-			refs = append(appendRef(refs, ids[e]), ' ')
+			refs = append(appendRef(refs, w.structure.ref(e)), ' ')
 		}
 		list := w.alloc()
 		w.object(list, string(append(refs, ']')))
 		nums = append(appendRef(append(strconv.AppendInt(nums, int64(m.key), 10), ' '), list), ' ')
 	}
 	for _, l := range w.structure.links {
-		nums = append(appendRef(append(strconv.AppendInt(nums, int64(l.key), 10), ' '), ids[l.e]), ' ')
+		nums = append(appendRef(append(strconv.AppendInt(nums, int64(l.key), 10), ' '), w.structure.ref(l.e)), ' ')
 	}
 	id := w.alloc()
 	w.object(id, "<</Nums["+string(nums)+"]>>")

@@ -100,7 +100,7 @@ func New(out io.Writer) *Writer {
 
 // Tagged makes the document tell its structure; call it before the first page.
 func (w *Writer) Tagged(t *tag.Tree) {
-	w.tags, w.structure = t, &structure{items: map[*tag.Element][]item{}}
+	w.tags, w.structure = t, &structure{}
 }
 
 func (w *Writer) write(b []byte) {

@@ -19,6 +19,7 @@ type Element struct {
 	Lang       string // where it differs from around it
 	Alt        string // replacement for what cannot be read
 	Attributes string // the body of a PDF attribute dictionary
+	Index      int    // given by the file that writes it, from 1
 }
 
 // Tree finds the elements of a document.
