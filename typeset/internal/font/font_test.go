@@ -61,3 +61,20 @@ func TestParsedOnce(t *testing.T) {
 	_, err = Parsed([]byte("no font"), nil)
 	assert.Error(t, err)
 }
+
+func TestInk(t *testing.T) {
+	f, err := Parse(liberationsansregular.TTF, nil)
+	require.NoError(t, err)
+	lo, hi := -0.14*f.Upem, -0.08*f.Upem
+	for r, below := range map[rune]bool{'p': true, 'g': true, 'j': true, 'a': false, 'x': false, 'l': false} {
+		g := f.Glyph(r)
+		left, right, ok := f.Ink(g, lo, hi)
+		assert.Equal(t, below, ok, string(r))
+		if ok {
+			assert.Less(t, left, right)
+			assert.LessOrEqual(t, right-left, f.GlyphAdvance(g)*f.Upem)
+		}
+	}
+	left, right, ok := f.Ink(f.Glyph('p'), lo, hi)
+	assert.True(t, ok && right-left < 0.2*f.Upem, "only the stem of p goes below: %f to %f", left, right)
+}
