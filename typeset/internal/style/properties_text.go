@@ -234,9 +234,20 @@ func parseVariants(v *values) (spec[[]string], bool) {
 		return fixed([]string(nil)), true
 	}
 	var out []string
+	var named []alternate
 	n := 0
 	for !v.done() {
 		t := v.peek()
+		if alternateKinds[t.Text] && t.Kind == css.Function {
+			list, ok := parseAlternate(t)
+			if !ok {
+				return nil, false
+			}
+			named = append(named, list...)
+			v.pos++
+			n++
+			continue
+		}
 		f, ok := variantFeatures[t.Lower()]
 		if t.Kind != css.Ident || !ok {
 			break
@@ -245,7 +256,16 @@ func parseVariants(v *values) (spec[[]string], bool) {
 		v.pos++
 		n++
 	}
-	return fixed(out), n > 0
+	if len(named) == 0 {
+		return fixed(out), n > 0
+	}
+	return func(c *Computer) []string {
+		all := append([]string(nil), out...)
+		for _, a := range named {
+			all = append(all, c.resolver.alternate(c.S.Families, a)...)
+		}
+		return all
+	}, true
 }
 
 func parseLineHeight(v *values) (spec[LineHeight], bool) {
