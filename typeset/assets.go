@@ -191,6 +191,8 @@ func stretchRange(list []css.Token) (float64, float64) {
 	for _, t := range css.Words(list) {
 		if t.Kind == css.Percentage {
 			v = append(v, t.Num)
+		} else if w, ok := style.FontStretches[t.Lower()]; ok {
+			v = append(v, w)
 		}
 	}
 	switch len(v) {

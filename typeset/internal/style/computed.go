@@ -52,6 +52,7 @@ type Inherited struct {
 	FontVariations []Feature
 	FontKerning    Keyword
 	FontSynthesis  bool
+	SynthesisCaps  Keyword // auto or none: small capitals made of capitals
 	SizeAdjust     float64
 	LineHeight     LineHeight
 	Lang           string
@@ -386,7 +387,7 @@ func initialStyle() *Style {
 	s.Color = Black
 	s.Families = []string{"serif"}
 	s.FontSize, s.FontWeight, s.FontStyle, s.FontStretch = 16, 400, Normal, 100
-	s.FontCaps, s.FontKerning, s.FontSynthesis = Normal, Auto, true
+	s.FontCaps, s.FontKerning, s.FontSynthesis, s.SynthesisCaps = Normal, Auto, true, Auto
 	s.TextAlign, s.TextAlignLast, s.TextJustify = Start, Auto, Auto
 	s.TextTransform.Case = None
 	s.Collapse, s.Wrap, s.WrapStyle = CollapseSpace, WrapText, Auto

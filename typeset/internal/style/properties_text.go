@@ -53,8 +53,7 @@ func defineFont() {
 	})
 	define("font-stretch", true, func(s *Style) *float64 { return &s.FontStretch }, func(v *values) (spec[float64], bool) {
 		if k, ok := v.oneOf("ultra-condensed extra-condensed condensed semi-condensed normal semi-expanded expanded extra-expanded ultra-expanded"); ok {
-			return fixed(map[string]float64{"ultra-condensed": 50, "extra-condensed": 62.5, "condensed": 75, "semi-condensed": 87.5, "normal": 100,
-				"semi-expanded": 112.5, "expanded": 125, "extra-expanded": 150, "ultra-expanded": 200}[k.String()]), true
+			return fixed(FontStretches[k.String()]), true
 		}
 		if v.negative() {
 			return nil, false
@@ -117,6 +116,7 @@ func defineFont() {
 		return parseAnyOrder(v, []string{"font-variant-caps", "font-variant-features"}, set) > 0
 	})
 	short("font", "font-style font-variant-caps font-variant-features font-weight font-stretch font-size line-height font-family font-feature-settings font-kerning font-variation-settings font-size-adjust", parseFont)
+	words("font-synthesis-small-caps", true, "auto none", func(s *Style) *Keyword { return &s.SynthesisCaps })
 	short("font-synthesis-weight", "font-synthesis", func(v *values, set func(string, any)) bool {
 		k, ok := v.oneOf("auto none")
 		set("font-synthesis", fixed(k == Auto))
@@ -222,6 +222,11 @@ func parseWeight(v *values) (spec[float64], bool) {
 	n, ok := v.number(true)
 	return func(c *Computer) float64 { return math.Min(math.Max(n(c), 1), 1000) }, ok
 }
+
+// FontStretches are the widths that keywords stand for, in percent
+// (CSS Fonts 4, §2.3).
+var FontStretches = map[string]float64{"ultra-condensed": 50, "extra-condensed": 62.5, "condensed": 75, "semi-condensed": 87.5, "normal": 100,
+	"semi-expanded": 112.5, "expanded": 125, "extra-expanded": 150, "ultra-expanded": 200}
 
 var variantFeatures = map[string]string{"no-common-ligatures": "-liga -clig", "common-ligatures": "liga clig", "discretionary-ligatures": "dlig", "no-discretionary-ligatures": "-dlig",
 	"historical-ligatures": "hlig", "no-historical-ligatures": "-hlig", "contextual": "calt", "no-contextual": "-calt", "lining-nums": "lnum", "oldstyle-nums": "onum",
