@@ -289,3 +289,10 @@ two</textarea>`
 	assert.Contains(t, tool(t, static, "qpdf", "--json", "--json-key=acroform", "FILE"), `"hasacroform": false`)
 	assert.Contains(t, textOf(t, static)[0], "Gull & Co")
 }
+
+func TestSmallCapitals(t *testing.T) {
+	pdf, _ := pdfOf(t, `<style>p { font: 20px serif; font-variant: small-caps }</style><p>Quay<p style="font-synthesis-small-caps: none">Berth`, Options{})
+	text := textOf(t, pdf)[0]
+	assert.Contains(t, text, "QUAY", "capitals stand in where the font has no small ones")
+	assert.Contains(t, text, "Berth")
+}

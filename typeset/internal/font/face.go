@@ -261,3 +261,14 @@ func (f *Face) GlyphWidth(g uint32) float64 {
 	f.mu.Unlock()
 	return w
 }
+
+// HasFeature tells whether the face substitutes glyphs by an OpenType feature.
+func (f *Face) HasFeature(tag string) bool {
+	want := ot.MustNewTag(tag)
+	for _, feature := range f.font.GSUB.Features {
+		if feature.Tag == want {
+			return true
+		}
+	}
+	return false
+}

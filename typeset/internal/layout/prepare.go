@@ -212,6 +212,9 @@ func bidiControls(s *style.Style) (open, closing string) {
 func (c *collector) addText(k *box.Box, in *inl) {
 	s := k.Style
 	t := transform(k.Text, s, &c.capState)
+	if c.smallCaps(k, in, t) {
+		return
+	}
 	if s.Hyphens == style.Auto {
 		t = c.l.hyphenated(t, s, k)
 	}
