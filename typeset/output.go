@@ -33,9 +33,7 @@ const (
 func (s *setting) prepare(w *pdf.Writer, doc, root *markup.Node) error {
 	w.Info = pdf.Info{Title: s.title(doc), Author: s.meta(doc, s.o.Author, "author"), Subject: s.meta(doc, s.o.Subject, "description"), Keywords: s.meta(doc, s.o.Keywords, "keywords")}
 	w.Lang = root.Attr("lang")
-	if !s.o.Date.IsZero() {
-		w.Info.Date = "D:" + s.o.Date.UTC().Format("20060102150405") + "Z"
-	}
+	w.Info.Date = pdf.Date(s.o.Date)
 	w.HideOutline = s.o.HideOutline
 	w.Attach = s.o.Attach
 	w.Profile = pdf.Profile(s.o.Archive)

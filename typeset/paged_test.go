@@ -296,3 +296,13 @@ func TestSmallCapitals(t *testing.T) {
 	assert.Contains(t, text, "QUAY", "capitals stand in where the font has no small ones")
 	assert.Contains(t, text, "Berth")
 }
+
+func TestRootCountersHoldHoweverOftenATreeIsSet(t *testing.T) {
+	page := `<style>@page { size: 400px 300px; margin: 40px; @bottom-left { content: "foo" counter(foo) } } html { counter-reset: foo 7 }</style>` + strings.Repeat("<p>line", 12)
+	for _, o := range []Options{{}, {FitPages: 1}} {
+		pdf, _ := pdfOf(t, page, o)
+		for _, text := range textOf(t, pdf) {
+			assert.Contains(t, text, "foo7")
+		}
+	}
+}

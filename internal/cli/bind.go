@@ -87,12 +87,12 @@ are filled in.`,
 				if o.HTML, err = os.ReadFile(f.html); err != nil {
 					return usage("%s cannot be read: %v", f.html, errors.Unwrap(err))
 				}
-				folder, err := typeset.OpenFolder(filepath.Dir(f.html))
+				opts, folder, err := besides(f.html)
 				if err != nil {
-					return usage("the folder of %s cannot be opened", f.html)
+					return err
 				}
 				defer folder.Close()
-				o.Options = typeset.Options{Name: filepath.Base(f.html), Loader: folder}
+				o.Options = opts
 			}
 			return f.write(c, []bind.Source{s}, bind.Options{Title: f.title, Overlays: []bind.Overlay{o}})
 		},
@@ -140,13 +140,13 @@ func (f *bindFlags) source(ctx context.Context, arg string) (bind.Source, error)
 		s.Data = data
 		return s, nil
 	}
-	folder, err := typeset.OpenFolder(filepath.Dir(name))
+	opts, folder, err := besides(name)
 	if err != nil {
-		return s, usage("the folder of %s cannot be opened", name)
+		return s, err
 	}
 	defer folder.Close()
 	var out bytes.Buffer
-	doc, err := typeset.Set(ctx, data, typeset.Options{Name: filepath.Base(name), Loader: folder}, &out)
+	doc, err := typeset.Set(ctx, data, opts, &out)
 	if err != nil {
 		return s, fmt.Errorf("%s: %w", name, err)
 	}
@@ -154,27 +154,26 @@ func (f *bindFlags) source(ctx context.Context, arg string) (bind.Source, error)
 	return s, nil
 }
 
-func (f *bindFlags) write(c *cobra.Command, list []bind.Source, o bind.Options) error {
-	tmp, err := os.CreateTemp(filepath.Dir(f.out), ".olive-*.pdf")
+// besides are the options of a page that loads what lies beside it.
+func besides(page string) (typeset.Options, *typeset.Folder, error) {
+	folder, err := typeset.OpenFolder(filepath.Dir(page))
 	if err != nil {
-		return fmt.Errorf("the folder of %s cannot be written to: %w", f.out, err)
+		return typeset.Options{}, nil, usage("the folder of %s cannot be opened", page)
 	}
-	defer os.Remove(tmp.Name())
-	r, err := bind.Bind(c.Context(), list, o, tmp)
-	if err == nil {
-		err = tmp.Chmod(0o644)
-	}
-	if e := tmp.Close(); err == nil {
-		err = e
-	}
+	return typeset.Options{Name: filepath.Base(page), Loader: folder}, folder, nil
+}
+
+func (f *bindFlags) write(c *cobra.Command, list []bind.Source, o bind.Options) error {
+	var r *bind.Result
+	err := writeWhole(f.out, func(w io.Writer) (err error) {
+		r, err = bind.Bind(c.Context(), list, o, w)
+		return err
+	})
 	if err != nil {
 		return err
 	}
 	for _, name := range r.Repairs {
 		fmt.Fprintf(c.ErrOrStderr(), "warning: %s was damaged: its table of objects was lost and has been made anew; look at its pages\n", name)
-	}
-	if err := os.Rename(tmp.Name(), f.out); err != nil {
-		return err
 	}
 	fmt.Fprintf(c.OutOrStdout(), "%s: %s\n", f.out, pages(r.Pages))
 	return nil

@@ -165,25 +165,32 @@ func pages(n int) string {
 	return fmt.Sprintf("%d pages", n)
 }
 
-// writeDocument sets a page into a file that appears under its name only when
-// it is whole.
-func writeDocument(ctx context.Context, html []byte, o typeset.Options, out string) (*typeset.Document, error) {
+// writeDocument sets a page into a file.
+func writeDocument(ctx context.Context, html []byte, o typeset.Options, out string) (doc *typeset.Document, err error) {
+	err = writeWhole(out, func(w io.Writer) error {
+		doc, err = typeset.Set(ctx, html, o, w)
+		return err
+	})
+	return doc, err
+}
+
+// writeWhole writes a file that appears under its name only when it is whole.
+func writeWhole(out string, write func(io.Writer) error) error {
 	tmp, err := os.CreateTemp(filepath.Dir(out), ".olive-*.pdf")
 	if err != nil {
-		return nil, fmt.Errorf("the folder of %s cannot be written to: %w", out, err)
+		return fmt.Errorf("the folder of %s cannot be written to: %w", out, err)
 	}
 	defer os.Remove(tmp.Name())
-	doc, err := typeset.Set(ctx, html, o, tmp)
-	if err == nil {
+	if err = write(tmp); err == nil {
 		err = tmp.Chmod(0o644)
 	}
 	if e := tmp.Close(); err == nil {
 		err = e
 	}
 	if err != nil {
-		return nil, err
+		return err
 	}
-	return doc, os.Rename(tmp.Name(), out)
+	return os.Rename(tmp.Name(), out)
 }
 
 func (f *renderFlags) template(c *cobra.Command, dir string) error {

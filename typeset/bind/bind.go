@@ -253,10 +253,7 @@ func (b *book) before(data []byte) error {
 
 func (b *book) write(out io.Writer) (*Result, error) {
 	w := pdf.New(out)
-	w.Info = pdf.Info{Title: b.o.Title, Author: b.o.Author, Subject: b.o.Subject, Keywords: b.o.Keywords}
-	if !b.o.Date.IsZero() {
-		w.Info.Date = "D:" + b.o.Date.UTC().Format("20060102150405") + "Z"
-	}
+	w.Info = pdf.Info{Title: b.o.Title, Author: b.o.Author, Subject: b.o.Subject, Keywords: b.o.Keywords, Date: pdf.Date(b.o.Date)}
 	if b.o.Protect != nil {
 		if err := w.Protect(*b.o.Protect); err != nil {
 			return nil, err

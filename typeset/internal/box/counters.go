@@ -79,6 +79,15 @@ func (c *counters) isReversed(name string) bool {
 	return len(list) > 0 && list[len(list)-1].reversed
 }
 
+// copied gives counters as they stand now.
+func copied(live map[string][]instance) map[string][]instance {
+	out := map[string][]instance{}
+	for name, list := range live {
+		out[name] = append([]instance(nil), list...)
+	}
+	return out
+}
+
 // at returns the innermost instance, made here when there is none.
 func (c *counters) at(name string, own *scope) *instance {
 	list := c.live[name]

@@ -2,7 +2,6 @@ package box
 
 import (
 	"fmt"
-	"maps"
 	"strings"
 
 	"github.com/shopspring/decimal"
@@ -57,6 +56,20 @@ type Sum struct {
 	Name, Pattern string
 	Which         style.Keyword
 	Before        decimal.Decimal // where the table around begins
+}
+
+// Total is a running sum: before a page or part of a table, and with it.
+type Total struct{ Brought, Carried decimal.Decimal }
+
+// Part is what -olive-sum() shows of a running sum.
+func (t Total) Part(which style.Keyword) decimal.Decimal {
+	switch which {
+	case style.Brought:
+		return t.Brought
+	case style.PageKey:
+		return t.Carried.Sub(t.Brought)
+	}
+	return t.Carried
 }
 
 // Places is what an earlier round of setting the same document found out.
@@ -167,11 +180,7 @@ func (t *Notes) join(o *Notes) *Notes {
 
 // run keeps an element for margin boxes; the box that follows tells its place.
 func (b *Builder) run(n *markup.Node, s, parent *style.Style) {
-	counters := map[string][]instance{}
-	for name, list := range b.counters.live {
-		counters[name] = append([]instance(nil), list...)
-	}
-	b.pending = append(b.pending, &Running{Name: s.Running, node: n, parent: parent, counters: counters})
+	b.pending = append(b.pending, &Running{Name: s.Running, node: n, parent: parent, counters: copied(b.counters.live)})
 }
 
 // rest gives running elements without a box after them to the last box.
@@ -199,10 +208,7 @@ func (b *Builder) rest(root *Box) {
 func (b *Builder) Margin(r *Running, counters map[string]int) []*Box {
 	live, stack, pending := b.counters.live, b.counters.stack, b.pending
 	defer func() { b.counters.live, b.counters.stack, b.pending = live, stack, pending }()
-	b.counters.live, b.counters.stack = map[string][]instance{}, nil
-	for name, list := range r.counters {
-		b.counters.live[name] = append([]instance(nil), list...)
-	}
+	b.counters.live, b.counters.stack = copied(r.counters), nil
 	b.inMargin = counters
 	defer func() { b.inMargin = nil }()
 	s := *b.Styles.Style(r.node, "", r.parent)
@@ -356,7 +362,7 @@ func (b *Builder) rememberText(n *markup.Node, which string, kids []*Box) {
 		of = map[string]string{}
 		b.generated[n] = of
 	}
-	maps.Copy(of, map[string]string{which: t.String()})
+	of[which] = t.String()
 }
 
 // collapse makes each run of white space one space and trims the ends.

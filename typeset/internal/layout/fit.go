@@ -11,15 +11,7 @@ import (
 // need more (our property -olive-fit; docs/css.md). The box is set at the width
 // it needs and painted smaller, on all the pages that it crosses.
 func (l *Layout) fitted(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
-	m := memoOf(b)
-	if m.fitted == nil {
-		in := *b
-		s := *b.Style
-		s.Fit = 0
-		in.Style, in.Memo = &s, nil
-		m.fitted = &in
-	}
-	in := m.fitted
+	in := plainly(b)
 	e := l.edges(b, sp.W)
 	avail := sp.W - e.margin[style.Left] - e.margin[style.Right]
 	need, _ := l.sizes(in)
@@ -47,6 +39,19 @@ func (l *Layout) fitted(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	out.add(f, 0, 0, 0, 0)
 	out.Box = &box.Box{Style: style.Anonymous(b.Style, style.Display{Outer: style.Block, Inner: style.FlowRoot}), Node: b.Node, Anon: true}
 	return out, rest
+}
+
+// plainly is a fitted box as it would be without -olive-fit.
+func plainly(b *box.Box) *box.Box {
+	m := memoOf(b)
+	if m.fitted == nil {
+		in := *b
+		s := *b.Style
+		s.Fit = 0
+		in.Style, in.Memo = &s, nil
+		m.fitted = &in
+	}
+	return m.fitted
 }
 
 // Overhang tells what reaches beyond the right edge of a page area.

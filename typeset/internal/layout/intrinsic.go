@@ -47,11 +47,7 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 	e := l.edges(b, 0)
 	extra := e.inlineEdges()
 	if s.Fit > 0 { // it shrinks to what it gets
-		in := *b
-		st := *s
-		st.Fit = 0
-		in.Style, in.Memo = &st, nil
-		lo, hi = l.sizes(&in)
+		lo, hi = l.sizes(plainly(b))
 		m.min, m.max, m.sized = lo*s.Fit, hi, true
 		return m.min, hi
 	}

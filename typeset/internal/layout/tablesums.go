@@ -62,15 +62,8 @@ func (t *tableRun) showSums(gi, first, end int) {
 func (t *tableRun) writeSums(b *box.Box, first, end int) (found bool) {
 	if s := b.Sum; s != nil {
 		list := t.g.sumsOf(s.Name)
-		brought, carried := s.Before.Add(list[first]), s.Before.Add(list[end])
-		v := carried
-		switch s.Which {
-		case style.Brought:
-			v = brought
-		case style.PageKey:
-			v = carried.Sub(brought)
-		}
-		b.Text = style.Number(v, s.Pattern)
+		t := box.Total{Brought: s.Before.Add(list[first]), Carried: s.Before.Add(list[end])}
+		b.Text = style.Number(t.Part(s.Which), s.Pattern)
 		found = true
 	}
 	for _, c := range b.Children {

@@ -34,9 +34,8 @@ func (st *Setter) withNotes(root *box.Box, ctx style.PageContext, s *style.Style
 	most := area.H * mostNotes
 	whole, _ := st.footArea(ctx, s, area, called, over, most)
 	frag, rest = st.Layout.LayPage(root, area.W, area.H, whole.H, at)
-	if now := calls(frag); slices.Equal(now, called) {
-		foot, _ = st.footArea(ctx, s, area, called, over, most)
-		return frag, rest, foot
+	if slices.Equal(calls(frag), called) {
+		return frag, rest, whole
 	}
 	// some calls move on: find the least room that holds the beginning of each
 	// note whose call stays

@@ -96,7 +96,7 @@ func (st *Setter) marginBox(m *made, name string) *marginBox {
 	if s.Content.Kind != style.List || s.Display.Outer == style.None {
 		return nil
 	}
-	m.count(s)
+	m.record.count(s, 0)
 	c := *s
 	c.Display = style.Display{Outer: style.Block, Inner: style.FlowRoot}
 	if !declares(blocks, "vertical-align") {
@@ -131,7 +131,7 @@ func (st *Setter) marginContent(m *made, c *style.Style) *box.Box {
 				text(v, false)
 			}
 		case style.ContentSum:
-			text(style.Number(m.record.sum(it.Text, it.Which), it.Separator), false)
+			text(style.Number(m.record.sums[it.Text].Part(it.Which), it.Separator), false)
 		case style.ContentLeader:
 			text(it.Text, true)
 		case style.ContentElement:
@@ -148,24 +148,6 @@ func (st *Setter) marginContent(m *made, c *style.Style) *box.Box {
 	}
 	st.Build.Arrange(b)
 	return b
-}
-
-// count applies the counter properties of a margin box to the counters of its
-// page.
-func (m *made) count(s *style.Style) {
-	for _, op := range s.CounterReset {
-		m.record.counters[op.Name] = op.Value
-	}
-	for _, op := range s.CounterIncrement {
-		if op.Name == "page" {
-			m.record.number += op.Value
-		} else {
-			m.record.counters[op.Name] += op.Value
-		}
-	}
-	for _, op := range s.CounterSet {
-		m.record.counters[op.Name] = op.Value
-	}
 }
 
 func declares(blocks [][]style.Decl, name string) bool {

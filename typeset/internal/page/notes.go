@@ -1,8 +1,6 @@
 package page
 
 import (
-	"github.com/shopspring/decimal"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/layout"
@@ -43,9 +41,6 @@ func (c choice[T]) pick(which style.Keyword) (v T, ok bool) {
 	return c.entry, c.entered
 }
 
-// total is a running sum on one page: before it and with it.
-type total struct{ brought, carried decimal.Decimal }
-
 // chosen keeps the choices of the page that is being made, by name.
 type chosen[T any] map[string]choice[T]
 
@@ -76,39 +71,57 @@ type record struct {
 	number   int // the page counter
 	strings  chosen[string]
 	running  chosen[*box.Running]
-	sums     map[string]total
+	sums     map[string]box.Total
 	counters map[string]int
 }
 
 // open begins the record of a page: its counter goes up by one unless @page
 // says otherwise (CSS Page 3, §7.1).
 func (st *Setter) open(s *style.Style) *record {
-	r := &record{strings: st.now.strings.next(), running: st.now.running.next(), sums: map[string]total{}, counters: map[string]int{}}
+	r := &record{strings: st.now.strings.next(), running: st.now.running.next(), sums: map[string]box.Total{}, counters: map[string]int{}}
 	for name, t := range st.now.sums {
-		r.sums[name] = total{t.carried, t.carried}
+		r.sums[name] = box.Total{Brought: t.Carried, Carried: t.Carried}
 	}
 	for name, v := range st.now.counters {
 		r.counters[name] = v
 	}
 	r.number = st.now.number
-	change := func(list []style.CounterOp, how func(old, v int) int) (named bool) {
-		for _, op := range list {
-			if op.Name == "page" {
-				r.number, named = how(r.number, op.Value), true
-			} else {
-				r.counters[op.Name] = how(r.counters[op.Name], op.Value)
-			}
-		}
-		return named
-	}
-	put := func(_, v int) int { return v }
-	change(s.CounterReset, put)
-	if !change(s.CounterIncrement, func(old, v int) int { return old + v }) {
-		r.number++
-	}
-	change(s.CounterSet, put)
+	r.count(s, 1)
 	st.now = r
 	return r
+}
+
+// take sets counters to the values that a box leaves them with.
+func (r *record) take(list []box.Numbered) {
+	for _, c := range list {
+		r.counters[c.Name] = c.Value
+	}
+}
+
+// count applies the counter properties of @page or of a margin box. The page
+// counter goes up by step where they leave it alone.
+func (r *record) count(s *style.Style, step int) {
+	at := func(name string, value func(old int) int) {
+		if name == "page" {
+			r.number = value(r.number)
+		} else {
+			r.counters[name] = value(r.counters[name])
+		}
+	}
+	put := func(list []style.CounterOp) {
+		for _, op := range list {
+			at(op.Name, func(int) int { return op.Value })
+		}
+	}
+	put(s.CounterReset)
+	for _, op := range s.CounterIncrement {
+		at(op.Name, func(old int) int { return old + op.Value })
+		if op.Name == "page" {
+			step = 0
+		}
+	}
+	r.number += step
+	put(s.CounterSet)
 }
 
 // read walks the fragments of a page and notes what their boxes tell.
@@ -168,27 +181,15 @@ func (st *Setter) note(b *box.Box, y float64, at place) {
 	if t.Page != nil {
 		r.number = *t.Page
 	}
-	for _, c := range t.Counters {
-		r.counters[c.Name] = c.Value
+	if b != st.root { // the root's were there before the first page
+		r.take(t.Counters)
 	}
 	for _, a := range t.Adds {
 		sum := r.sums[a.Name]
-		sum.carried = sum.carried.Add(a.Value)
+		sum.Carried = sum.Carried.Add(a.Value)
 		r.sums[a.Name] = sum
 	}
 	if m := t.Bookmark; m != nil {
 		st.outline = append(st.outline, pdf.OutlineItem{Title: m.Label, Level: m.Level, Page: at.page, Y: at.top + (y-at.top/at.k)*at.k, Closed: m.Closed})
 	}
-}
-
-// sum is a part of a running sum as a page shows it.
-func (r *record) sum(name string, which style.Keyword) decimal.Decimal {
-	t := r.sums[name]
-	switch which {
-	case style.Brought:
-		return t.brought
-	case style.PageKey:
-		return t.carried.Sub(t.brought)
-	}
-	return t.carried
 }

@@ -46,6 +46,7 @@ type Setter struct {
 	Watched     map[*markup.Node]bool // nodes whose pages are asked for
 	Places      box.Places            // the answer
 	now         *record
+	root        *box.Box // of the tree that is set
 	seen        map[*box.Box]bool
 	starts      map[*markup.Node]bool
 	over        *overrun        // what is left of footnotes of the page before
@@ -162,7 +163,7 @@ func fitAxis(s *style.Style, g *geometry) {
 // Set lays the document out. It returns the number of pages. A document that
 // shows nothing (root is nil) is one blank page.
 func (st *Setter) Set(root *box.Box) (int, error) {
-	st.now = &record{}
+	st.now = &record{counters: map[string]int{}}
 	st.seen, st.starts = map[*box.Box]bool{}, map[*markup.Node]bool{}
 	st.Places.Number = map[*markup.Node]int{}
 	if root == nil {
@@ -173,12 +174,9 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 	st.rootStyle = root.Style
 	st.canvas = canvasStyle(root)
 	st.fixed = layout.Fixed(root)
-	if root.Notes != nil { // the root's counters are there before the first page
-		st.now.counters = map[string]int{}
-		for _, c := range root.Notes.Counters {
-			st.now.counters[c.Name] = c.Value
-		}
-		root.Notes.Counters = nil
+	st.root = root
+	if root.Notes != nil {
+		st.now.take(root.Notes.Counters)
 	}
 	var at *layout.Break
 	forced := style.Keyword(0)

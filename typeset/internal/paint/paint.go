@@ -433,7 +433,7 @@ func (p *Painter) anchor(f *layout.Fragment, x, y float64) {
 			p.C.Anchor(name, x, y)
 		}
 		if href := strings.TrimSpace(n.Attr("href")); href != "" && !strings.HasPrefix(strings.ToLower(href), "javascript:") {
-			if p.Tags != nil && !p.Tags.Repeated(n, p.Number) {
+			if p.Tags != nil && !p.Tags.Unread(n, p.Number) {
 				p.C.Tag(p.Tags.Text(n, "", f.Box.Order, false), f.Box.Order)
 			}
 			p.C.Link(frame(f, x, y), href)
@@ -534,7 +534,7 @@ func Transform(s *style.Style, w, h, x, y float64) display.Matrix {
 // tagFigure says that a picture follows; alone for its alternative text it can
 // be read.
 func (p *Painter) tagFigure(b *box.Box) {
-	if p.Tags == nil || b.Node == nil || b.Pseudo != "" || p.Tags.Repeated(b.Node, p.Number) {
+	if p.Tags == nil || b.Node == nil || b.Pseudo != "" || p.Tags.Unread(b.Node, p.Number) {
 		return
 	}
 	p.C.Tag(p.Tags.Figure(b.Node, b.Order), b.Order)
@@ -543,7 +543,7 @@ func (p *Painter) tagFigure(b *box.Box) {
 // tagText says that text of a box follows.
 func (p *Painter) tagText(f *layout.Fragment) {
 	b := f.Box
-	if p.Tags == nil || b.Node == nil || b.Leader || p.Tags.Repeated(b.Node, p.Number) {
+	if p.Tags == nil || b.Node == nil || b.Leader || p.Tags.Unread(b.Node, p.Number) {
 		return
 	}
 	blank := true

@@ -4,6 +4,7 @@ import (
 	"encoding/xml"
 	"fmt"
 	"strings"
+	"time"
 )
 
 // Profile is an archive profile (ISO 19005-2 and -3).
@@ -63,6 +64,15 @@ func (w *Writer) metadata() Ref {
 	id := w.alloc()
 	w.stream(id, "/Type/Metadata/Subtype/XML", []byte(b.String()), w.Profile == Plain)
 	return id
+}
+
+// Date writes a time as the information dictionary has it (§7.9.4); the zero
+// time is none.
+func Date(t time.Time) string {
+	if t.IsZero() {
+		return ""
+	}
+	return "D:" + t.UTC().Format("20060102150405") + "Z"
 }
 
 // isoDate turns D:YYYYMMDDHHmmSSZ into the form of ISO 8601.

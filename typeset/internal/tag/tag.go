@@ -181,36 +181,31 @@ func (e *Element) first(order int) {
 	}
 }
 
-// Repeated tells whether a node is part of a table head or foot that an
-// earlier page has shown already, or is not to be read at all: it is then no
-// content of its own.
-func (t *Tree) Repeated(n *markup.Node, page int) bool {
-	if Hidden(n) {
-		return true
-	}
-	for at := n; at != nil && at.Kind == markup.Element; at = at.Parent {
-		if at.Name == "thead" || at.Name == "tfoot" {
-			if first, ok := t.pageOf[at]; ok {
-				return first != page
-			}
-			t.pageOf[at] = page
-			return false
-		}
-		if at.Name == "table" || at.Name == "tbody" {
-			return false
-		}
-	}
-	return false
-}
-
-// Hidden tells whether a node says that it is not to be read.
-func Hidden(n *markup.Node) bool {
+// Unread tells whether a node is no content of its own: it says that it is not
+// to be read (aria-hidden), or is part of a table head or foot that an earlier
+// page has shown already.
+func (t *Tree) Unread(n *markup.Node, page int) bool {
+	repeated, decided := false, false
 	for ; n != nil && n.Kind == markup.Element; n = n.Parent {
 		if n.Attr("aria-hidden") == "true" {
 			return true
 		}
+		if decided {
+			continue
+		}
+		switch n.Name {
+		case "thead", "tfoot":
+			first, known := t.pageOf[n]
+			if !known {
+				first = page
+				t.pageOf[n] = page
+			}
+			repeated, decided = first != page, true
+		case "table", "tbody":
+			decided = true
+		}
 	}
-	return false
+	return repeated
 }
 
 // attributes are those of table cells and lists (§14.8.5).
