@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
@@ -27,7 +28,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	clamps := s.MaxLines > 0 && from == nil
 	bfc := b.IsBFC() || clamps || b.Anon && sp.Floats == nil || sp.Floats == nil
-	in := flowSpace{w: math.Max(w-e.inlineEdges(), 0), h: ch, x: e.left(), y: top, left: sp.Left - top, page: sp.Page, atTop: sp.AtTop, column: sp.Column, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y}
+	in := flowSpace{w: math.Max(w-e.inlineEdges(), 0), h: ch, x: e.left(), y: top, left: sp.Left - top, page: sp.Page, atTop: sp.AtTop, column: sp.Column, spans: sp.Spans, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y}
 	if b.Anon && !known(ch) { // percentages look past anonymous boxes (CSS 2.2, §9.2.1.1)
 		in.h = sp.H
 	}
@@ -40,6 +41,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	in.collapseTop = !bfc && from == nil && top == 0
 	minH := s.MinHeight.Resolve(sp.H)
 	in.collapseBottom = !bfc && bottom == 0 && !known(ch) && (!known(minH) || minH == 0)
+	in.bfc = bfc
 	used := 0.0
 	if from != nil {
 		used = from.Used
@@ -78,7 +80,8 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		h = math.Max(h, f.floatBottom(in, top))
 	}
 	total := top + h + bottom
-	if !known(ch) && rest == nil {
+	whole := rest == nil || rest.Ended
+	if !known(ch) && whole {
 		total = l.autoHeight(b, total, used, sp, &e)
 	} else if known(ch) {
 		total = ch + e.blockEdges() - used
@@ -86,12 +89,12 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 			total = definite - used
 		} else {
 			total = math.Max(l.clampHeight(b, ch+e.blockEdges(), sp, &e)-used, 0)
-			if s.MinHeight.IsAuto() && !b.Scrolls() && rest == nil { // content may grow it past the ratio
+			if s.MinHeight.IsAuto() && !b.Scrolls() && whole { // content may grow it past the ratio
 				total = math.Max(total, top+h+bottom)
 			}
 		}
 	}
-	if rest == nil && used == 0 && !known(sp.FixedH) {
+	if whole && used == 0 && !known(sp.FixedH) {
 		if byContent(s.MaxHeight) {
 			total = math.Min(total, top+h+bottom)
 		}
@@ -99,15 +102,26 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 			total = math.Max(total, top+h+bottom)
 		}
 	}
-	if sp.MinH > total && rest == nil && used == 0 {
+	if sp.MinH > total && whole && used == 0 {
 		total = sp.MinH
 	}
 	if s.AlignContent.Kind != style.Normal && rest == nil && from == nil {
 		f.alignContent(s.AlignContent, total-top-bottom-h, in)
 	}
+	if from != nil && from.Ended {
+		total = 0
+	}
+	ends := from != nil && from.Ended || rest != nil && (rest.Ended || known(ch) && !(sp.Spans && holdsSpanner(b))) && total <= sp.Left+0.01
 	switch {
+	case rest != nil && ends && rest.spanner() == nil:
+		f.H, f.goesOn = math.Max(total, 0), true
+		rest.Used, rest.Ended = used+f.H, true
+	case rest.spanner() != nil: // it goes on below the box across the columns
+		f.H, f.Cut, f.ended = top+h, true, true
+		rest.Used = used + f.H
+		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 	case rest != nil:
-		rest.Used = used + sp.Left
+		rest.Used, rest.Ended = used+sp.Left, false
 		if s.BreakInside == style.Avoid || s.BreakInside == style.AvoidPage && !sp.Column || s.BreakInside == style.AvoidColumn && sp.Column {
 			rest.Appeal = max(rest.Appeal, 2)
 		}
@@ -135,12 +149,12 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		f.Before = used
 		if known(ch) {
 			f.Whole = used + total
-		} else if rest == nil {
+		} else if !f.Cut {
 			f.Whole = used + f.H
 		}
 	}
 	f.through = from == nil && rest == nil && !bfc && f.H == 0 && !f.hasLines && contents == 0
-	if !in.collapseBottom || rest != nil {
+	if !in.collapseBottom || f.Cut {
 		f.end = strut{}
 	}
 	if from == nil && b.Marker != nil {
@@ -154,7 +168,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 				f.Whole = whole.H
 			}
 		}
-		l.settle(f, sp.Left)
+		l.settle(f, sp)
 	}
 	return f, rest
 }
@@ -216,6 +230,8 @@ type flowSpace struct {
 	x, y           float64 // of the content box in the border box
 	left, page     float64
 	atTop, column  bool
+	spans          bool // column-span works here
+	bfc            bool // the box makes a formatting context
 	floats         *floats
 	bfcX, bfcY     float64 // of the border box
 	collapseTop    bool
@@ -227,6 +243,7 @@ type flowSpace struct {
 type mark struct {
 	child          int
 	kids, out, flt int
+	pending, over  int
 	y              float64
 	appeal         int
 	inFlow         bool
@@ -247,6 +264,7 @@ type flowState struct {
 	marks   []mark
 	prev    *box.Box
 	pending []pendingFloat
+	over    []overflow
 	cleared bool
 }
 
@@ -260,6 +278,9 @@ func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float
 		st.after = from.Forced == 0
 		for _, p := range from.Float {
 			st.float(p.b, p.at)
+		}
+		for _, o := range from.Over {
+			st.goOn(o)
 		}
 	}
 	for i := start; i < len(b.Children); i++ {
@@ -282,16 +303,45 @@ func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float
 				if rest == nil {
 					return -1, nil
 				}
-				rest.Float = append(rest.Float, st.pending...)
+				rest.Float, rest.Over = append(rest.Float, st.pending...), append(rest.Over, st.over...)
 				return math.Max(st.y, 0), rest
 			}
 		}
 	}
 	h := st.finish()
-	if len(st.pending) > 0 {
-		return math.Max(h, 0), &Break{Child: len(b.Children), Float: st.pending}
+	if len(st.pending)+len(st.over) > 0 {
+		return math.Max(h, 0), &Break{Child: len(b.Children), Float: st.pending, Over: st.over, Ended: !in.bfc || len(st.pending) == 0 && !anyFloat(st.over)}
 	}
 	return h, nil
+}
+
+// anyFloat tells whether floats are among what overflows.
+func anyFloat(list []overflow) bool {
+	return slices.ContainsFunc(list, func(o overflow) bool {
+		for at := o.at; at != nil; at = at.Inner {
+			if len(at.Float) > 0 || anyFloat(at.Over) {
+				return true
+			}
+		}
+		return false
+	})
+}
+
+// goOn sets what still overflows a child that ended earlier.
+func (st *flowState) goOn(o overflow) {
+	c := st.b.Children[o.child]
+	e := st.l.edges(c, st.in.w)
+	x, sp := st.childSpace(c, &e, 0)
+	sp.AtTop = true
+	frag, rest := st.l.Lay(c, sp, o.at)
+	if frag == nil {
+		frag, rest = st.l.Lay(c, sp.uncut(), o.at)
+	}
+	dx, dy := relative(c, st.in.w, st.in.h, isRTL(st.b))
+	st.f.add(frag, x, st.in.y, dx, dy)
+	if rest != nil {
+		st.over = append(st.over, overflow{o.child, rest})
+	}
 }
 
 // finish closes the flow: the last margins stay inside or go on to the parent.
@@ -418,6 +468,11 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at
 // with nil when nothing fits at all.
 func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*Break, bool) {
 	l, in := st.l, st.in
+	if in.spans && spans(c) {
+		h := st.finish()
+		st.y = h
+		return &Break{Child: i, span: c}, true
+	}
 	cutting := !math.IsInf(in.left, 1)
 	if cutting && st.placed {
 		if k := l.forced(st.prev, c, in.column); k != 0 {
@@ -425,7 +480,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 		}
 	}
 	e := l.edges(c, in.w)
-	m := mark{child: i, kids: len(st.f.Kids), out: len(st.f.out), flt: in.floats.mark(), y: st.y, inFlow: st.placed, baseline: st.f.Baseline}
+	m := mark{child: i, kids: len(st.f.Kids), out: len(st.f.out), pending: len(st.pending), over: len(st.over), flt: in.floats.mark(), y: st.y, inFlow: st.placed, baseline: st.f.Baseline}
 	if st.prev != nil {
 		m.appeal = boundary(l.after(st.prev), l.before(c), in.column)
 	}
@@ -484,15 +539,19 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	if frag == nil {
 		frag = &Fragment{Box: c, Baseline: Auto, LastBaseline: Auto}
 	}
-	if cutting && rest == nil && pos+frag.H > in.left+0.01 && !sp.AtTop && frag.H > 0 {
+	if cutting && (rest == nil || rest.Ended) && pos+frag.H > in.left+0.01 && !sp.AtTop && frag.H > 0 {
 		return st.breakBefore(len(st.marks)-1, nil, 99)
 	}
-	if rest != nil && rest.Appeal > 0 && !sp.AtTop {
+	if rest != nil && rest.Appeal > 0 && !sp.AtTop && !rest.Ended && rest.spanner() == nil {
 		if r, stop := st.breakBefore(len(st.marks)-1, rest, rest.Appeal); r == nil || r.Inner == nil {
 			return r, stop
 		}
 	}
 	st.place(c, frag, x, pos, &e, cleared, strutBefore, topStrut)
+	if rest != nil && rest.Ended {
+		st.over = append(st.over, overflow{i, rest})
+		return nil, false
+	}
 	if rest != nil {
 		return &Break{Child: i, Inner: rest, Appeal: rest.Appeal, Forced: 0}, true
 	}
@@ -506,6 +565,7 @@ func (st *flowState) childSpace(c *box.Box, e *edges, pos float64) (float64, Spa
 	sp := newSpace(in.w, in.h)
 	sp.Page, sp.Column = in.page, in.column
 	sp.Floats, sp.clamp = in.floats, in.clamp
+	sp.Spans = in.spans && !c.IsBFC()
 	x0, x1 := in.x, in.x+in.w
 	if (c.IsBFC() || c.Kind == box.Replaced) && !in.floats.empty() {
 		pos, x0, x1 = st.beside(c, e, pos)
@@ -699,6 +759,7 @@ func (st *flowState) breakBefore(k int, inside *Break, appeal int) (*Break, bool
 	m := st.marks[at]
 	st.f.Kids, st.f.out = st.f.Kids[:m.kids], st.f.out[:m.out]
 	st.in.floats.back(m.flt)
+	st.pending, st.over = st.pending[:m.pending], st.over[:m.over]
 	st.y = m.y
 	st.f.Baseline = m.baseline
 	return &Break{Child: m.child, Appeal: m.appeal}, true

@@ -46,7 +46,7 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 		height = math.Max(definite-e.blockEdges(), 0)
 	}
 	top := f.Border[style.Top] + f.Padding[style.Top]
-	c := &columnSet{l: l, b: inner(b), f: f, sp: sp, n: n, w: colW, gap: gap, left: e.left(), y: top, rtl: isRTL(b)}
+	c := &columnSet{l: l, b: inner(b), box: b, f: f, sp: sp, n: n, w: colW, gap: gap, left: e.left(), y: top, rtl: isRTL(b)}
 	c.room = sp.Left - top - e.bottom()
 	var maxH float64 = inf
 	if v := s.MaxHeight.Resolve(sp.H); known(v) {
@@ -70,7 +70,10 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 		l.marker(f, b, flowSpace{w: cw, x: e.left(), y: top})
 	}
 	if contains(b) {
-		l.settle(f, sp.Left)
+		l.settle(f, sp)
+	}
+	if !sp.Column || !sp.cutting() { // no columns around wait for more of it
+		l.resolve(f)
 	}
 	return f, rest
 }
@@ -106,7 +109,8 @@ func inner(b *box.Box) *box.Box {
 
 type columnSet struct {
 	l       *Layout
-	b       *box.Box
+	b       *box.Box // the contents
+	box     *box.Box
 	f       *Fragment
 	sp      Space
 	n       int
@@ -115,57 +119,130 @@ type columnSet struct {
 	room    float64
 	rtl     bool
 	none    bool
-	loose   bool // nothing but the contents gives the columns their height
 }
 
-// run sets stretches of columns, with spanning boxes between them.
-func (c *columnSet) run(from *Break, height, maxH float64, fill style.Keyword) *Break {
-	at := from
-	spanners := c.spanners()
-	si := 0
-	if from != nil {
-		si = from.Row
-	}
-	for range 1000 {
-		// the contents up to the next spanning box
-		end := len(c.b.Children)
-		if !c.b.Inline && si < len(spanners) {
-			end = spanners[si]
-		}
-		part := c.b
-		if end < len(c.b.Children) || c.start(at) > 0 && len(spanners) > 0 {
-			p := *c.b
-			p.Children = c.b.Children[:end]
-			p.Memo = nil
-			part = &p
-		}
-		if c.start(at) < end || c.b.Inline || at != nil && (at.Inner != nil || len(at.Float) > 0) {
-			rest := c.stretch(part, at, height, maxH, fill, end < len(c.b.Children))
-			if c.none {
-				return nil
-			}
-			if rest != nil {
-				rest.Row = si
+// run sets stretches of columns, with spanning boxes between them (§6).
+func (c *columnSet) run(at *Break, height, maxH float64, fill style.Keyword) *Break {
+	var margin strut // of spanning boxes that follow each other
+	for range 10000 {
+		if b := at.spanner(); b != nil {
+			rest := c.spanning(b, at, &margin)
+			if c.none || rest != nil {
 				return rest
 			}
+			at = at.past()
+			continue
 		}
-		if end >= len(c.b.Children) {
-			return nil
+		rest := c.stretch(at, height, maxH, fill, &margin)
+		if c.none || rest.spanner() == nil {
+			if rest == nil {
+				c.y += margin.sum()
+			}
+			return rest
 		}
-		// the spanning box itself
-		sp := newSpace(c.f.W-c.f.Border[1]-c.f.Border[3]-c.f.Padding[1]-c.f.Padding[3], Auto)
-		box := c.b.Children[end]
-		e := c.l.edges(box, sp.W)
-		frag, _ := c.l.Lay(box, sp, nil)
-		if frag != nil {
-			dx, dy := relative(box, sp.W, Auto, c.rtl)
-			c.f.add(frag, c.left+e.margin[style.Left]+autoShift(&e, sp.W-frag.W), c.y+e.margin[style.Top], dx, dy)
-			c.y += e.margin[style.Top] + frag.H + e.margin[style.Bottom]
-		}
-		at = &Break{Child: end + 1}
-		si++
+		at = rest
 	}
 	return nil
+}
+
+// spanning sets a box across all columns, or the rest of it.
+func (c *columnSet) spanning(b *box.Box, at *Break, margin *strut) *Break {
+	top := c.f.Border[style.Top] + c.f.Padding[style.Top]
+	sp := newSpace(c.f.W-c.f.Border[1]-c.f.Border[3]-c.f.Padding[1]-c.f.Padding[3], Auto)
+	e := c.l.edges(b, sp.W)
+	from := at.deepest().Inner
+	before := *margin
+	if from == nil {
+		margin.add(e.margin[style.Top])
+	}
+	y := c.y + margin.sum()
+	sp.Left, sp.Page, sp.Column = c.room-(y-top), c.sp.Page, c.sp.Column
+	sp.AtTop = c.sp.AtTop && y <= top+0.01
+	frag, rest := c.l.Lay(b, sp, from)
+	if frag == nil || sp.cutting() && rest == nil && frag.H > sp.Left+0.01 && !sp.AtTop {
+		if !sp.AtTop {
+			*margin = before
+			if c.y <= top+0.01 && !c.sp.AtTop {
+				c.none = true
+			}
+			return at
+		}
+		frag, rest = c.l.Lay(b, sp.uncut(), from)
+	}
+	dx, dy := relative(b, sp.W, Auto, c.rtl)
+	c.f.add(frag, c.left+e.margin[style.Left]+autoShift(&e, sp.W-frag.W-e.margin[style.Left]-e.margin[style.Right]), y, dx, dy)
+	c.y = y + frag.H
+	*margin = strut{}
+	if rest != nil {
+		return at.into(rest)
+	}
+	margin.add(e.margin[style.Bottom])
+	return nil
+}
+
+// spanner is the box across all columns that a break stands before.
+func (b *Break) spanner() *box.Box {
+	for ; b != nil; b = b.Inner {
+		if b.span != nil {
+			return b.span
+		}
+	}
+	return nil
+}
+
+// parallel tells whether other flows go on beside the one that stands before
+// a spanning box.
+func (b *Break) parallel() bool {
+	for ; b != nil; b = b.Inner {
+		if len(b.Float)+len(b.Over) > 0 {
+			return true
+		}
+		if b.span != nil {
+			return false
+		}
+	}
+	return false
+}
+
+// deepest is the part of a break that stands at its spanning box.
+func (b *Break) deepest() *Break {
+	for b.span == nil {
+		b = b.Inner
+	}
+	return b
+}
+
+// past is the break after the spanning box; into is one inside of it.
+func (b *Break) past() *Break {
+	return b.atSpan(func(d *Break) { d.span, d.Inner, d.Child, d.Forced = nil, nil, d.Child+1, style.All })
+}
+func (b *Break) into(at *Break) *Break { return b.atSpan(func(d *Break) { d.Inner = at }) }
+
+func (b *Break) atSpan(change func(*Break)) *Break {
+	c := *b
+	if c.span != nil {
+		change(&c)
+	} else {
+		c.Inner = b.Inner.atSpan(change)
+	}
+	return &c
+}
+
+// spans tells whether a box asks to span the columns around it.
+func spans(b *box.Box) bool {
+	return b.Kind != box.Text && b.Style.ColumnSpan == style.All && !b.OutOfFlow()
+}
+
+func holdsSpanner(b *box.Box) bool {
+	if b.Inline {
+		return false
+	}
+	for _, k := range b.Children {
+		if spans(k) || k.Kind == box.Element && !k.IsBFC() && holdsSpanner(k) {
+			return true
+		}
+	}
+	return false
 }
 
 func autoShift(e *edges, free float64) float64 {
@@ -178,46 +255,36 @@ func autoShift(e *edges, free float64) float64 {
 	return 0
 }
 
-func (c *columnSet) start(at *Break) int {
-	if at == nil {
-		return 0
-	}
-	return at.Child
-}
-
-func (c *columnSet) spanners() []int {
-	var out []int
-	if c.b.Inline {
-		return nil
-	}
-	for i, k := range c.b.Children {
-		if k.Kind == box.Element && k.Style.ColumnSpan == style.All && !k.OutOfFlow() {
-			out = append(out, i)
-		}
-	}
-	return out
-}
-
 // stretch sets one row of columns.
-func (c *columnSet) stretch(b *box.Box, at *Break, height, maxH float64, fill style.Keyword, beforeSpan bool) *Break {
-	room := c.room - (c.y - c.f.Border[0] - c.f.Padding[0])
-	limit := math.Min(maxH, room)
+func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword, margin *strut) *Break {
+	done := c.y - c.f.Border[style.Top] - c.f.Padding[style.Top]
+	extra := margin.sum()
+	room := c.room - done - extra
+	limit := math.Min(maxH-done-extra, room)
 	if known(height) {
-		limit = math.Min(height, room)
+		limit = math.Min(height-done-extra, room)
 	}
+	fixed := known(height) || !math.IsInf(maxH, 1)
 	h := limit
-	c.loose = math.IsInf(limit, 1)
-	balanced := fill != style.Auto || beforeSpan || math.IsInf(limit, 1)
+	balanced := fill != style.Auto || math.IsInf(limit, 1)
+	if !balanced { // a spanning box further down has what stands before it balanced
+		balanced = c.endsAtSpanner(at, limit, c.columnsAllowed(fixed))
+	}
 	if balanced {
-		h = c.balance(b, at, limit)
+		h = c.balance(at, limit)
 	}
 	if h <= 0 {
 		h = math.Max(math.Min(limit, 1), 1)
 	}
-	frags, rest := c.set(b, at, h, c.columnsAllowed(known(height) || !math.IsInf(maxH, 1)))
-	if rest != nil && balanced && !math.IsInf(limit, 1) && h < limit {
+	frags, rest := c.set(at, h, c.columnsAllowed(fixed))
+	if rest != nil && rest.spanner() == nil && balanced && !math.IsInf(limit, 1) && h < limit {
 		h = limit
-		frags, rest = c.set(b, at, h, c.columnsAllowed(known(height)))
+		frags, rest = c.set(at, h, c.columnsAllowed(known(height)))
+	}
+	beforeSpan := rest.spanner() != nil
+	if shows(frags) {
+		c.y += extra
+		*margin = strut{}
 	}
 	if len(frags) == 0 {
 		if !c.sp.AtTop && c.sp.cutting() {
@@ -225,22 +292,34 @@ func (c *columnSet) stretch(b *box.Box, at *Break, height, maxH float64, fill st
 			return nil
 		}
 	}
-	used := 0.0
-	for i, fr := range frags {
-		x := c.left + float64(i)*(c.w+c.gap)
-		if c.rtl {
-			x = c.left + float64(c.n-1-i)*(c.w+c.gap)
+	used := tallest(frags)
+	first, step := c.left, c.w+c.gap
+	if c.rtl {
+		first, step = c.left+float64(c.n-1)*step, -step
+	}
+	row := &columnRow{box: c.box, n: c.n, step: step, fixed: fixed, start: first}
+	colH := h
+	if balanced && rest == nil {
+		colH = used
+	}
+	for i := range max(c.n, len(frags)) {
+		x := first + float64(i)*step
+		col := &columnPlace{x, c.y, colH, i, row}
+		c.f.carry().columns = append(c.f.carry().columns, col)
+		if i >= len(frags) {
+			continue
 		}
+		fr := frags[i]
+		fr.inColumn(col)
 		c.f.add(fr, x, c.y, 0, 0)
 		if i > 0 && i < max(c.n, len(frags)) && fr.Box != nil {
 			c.f.Rules = append(c.f.Rules, Kid{X: x - c.gap/2, Y: c.y, F: fr})
 		}
-		used = math.Max(used, fr.used())
 		if known(fr.Baseline) && !known(c.f.Baseline) {
 			c.f.Baseline = c.y + fr.Baseline
 		}
 	}
-	if rest != nil || !balanced {
+	if rest != nil && !beforeSpan || !balanced {
 		used = h
 	}
 	if known(height) && !beforeSpan {
@@ -255,9 +334,36 @@ func (c *columnSet) stretch(b *box.Box, at *Break, height, maxH float64, fill st
 	return rest
 }
 
+// tallest is the height of the tallest contents of columns.
+func tallest(frags []*Fragment) (h float64) {
+	for _, f := range frags {
+		h = math.Max(h, f.used())
+	}
+	return h
+}
+
+// shows tells whether columns hold anything.
+func shows(frags []*Fragment) bool {
+	for _, f := range frags {
+		if f.H > 0 || len(f.Kids) > 0 && f.used() > 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// endsAtSpanner tells whether the columns come to a box across them.
+func (c *columnSet) endsAtSpanner(at *Break, h float64, most int) bool {
+	if !holdsSpanner(c.b) {
+		return false
+	}
+	_, rest := c.set(at, math.Max(h, 1), most)
+	return rest.spanner() != nil
+}
+
 // used is how tall the contents of a column are.
 func (f *Fragment) used() float64 {
-	if !f.Cut {
+	if !f.Cut || f.ended {
 		return f.H
 	}
 	h := 0.0
@@ -279,59 +385,43 @@ func (c *columnSet) columnsAllowed(fixed bool) int {
 }
 
 // set fills columns of height h.
-func (c *columnSet) set(b *box.Box, at *Break, h float64, most int) (frags []*Fragment, rest *Break) {
+func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest *Break) {
 	rest = at
-	var over Leftover
 	for i := 0; i < most; i++ {
 		sp := newSpace(c.w, Auto)
 		sp.FixedW = c.w
-		sp.Left, sp.Page, sp.AtTop, sp.Column, sp.Loose = h, h, true, true, c.loose
-		f, r := c.l.Lay(b, sp, rest)
+		sp.Left, sp.Page, sp.AtTop, sp.Column, sp.Spans = h, h, true, true, true
+		f, r := c.l.Lay(c.b, sp, rest)
 		if f == nil { // not even one line fits: nothing is lost all the same
 			sp.Left = inf
-			if f, r = c.l.Lay(b, sp, rest); f == nil {
+			if f, r = c.l.Lay(c.b, sp, rest); f == nil {
 				return frags, nil
 			}
 		}
-		c.l.PutLate(f, &over, h)
 		frags = append(frags, f)
 		rest = r
-		if r == nil {
-			return c.overflowColumns(frags, &over, h), nil
+		if r == nil || r.spanner() != nil && !r.parallel() {
+			return frags, r
 		}
-	}
-	if n := len(frags); n > 0 {
-		c.l.PutLate(frags[n-1], &over, inf)
 	}
 	return frags, rest
 }
 
-// overflowColumns adds columns for positioned boxes that reach beyond the last
-// one.
-func (c *columnSet) overflowColumns(frags []*Fragment, over *Leftover, h float64) []*Fragment {
-	for n := 0; !over.Empty() && n < 1000; n++ {
-		f := &Fragment{W: c.w, Baseline: Auto, LastBaseline: Auto}
-		c.l.PutLate(f, over, h)
-		frags = append(frags, f)
-	}
-	return frags
-}
-
 // balance finds the least height at which the contents fit into the columns
 // (§7.1), by trying from the average up.
-func (c *columnSet) balance(b *box.Box, at *Break, limit float64) float64 {
+func (c *columnSet) balance(at *Break, limit float64) float64 {
 	sp := newSpace(c.w, Auto)
 	sp.FixedW = c.w
-	sp.Column = true
-	whole, _ := c.l.Lay(b, sp, at)
+	sp.Column, sp.Spans = true, true
+	whole, _ := c.l.Lay(c.b, sp, at)
 	if whole == nil {
 		return limit
 	}
 	lo, hi := math.Max(whole.H/float64(c.n), 1), math.Max(whole.H, 1)
 	hi = math.Min(hi, limit)
 	fits := func(h float64) bool {
-		frags, rest := c.set(b, at, h, c.n)
-		if rest != nil {
+		frags, rest := c.set(at, h, c.n)
+		if rest != nil && (rest.spanner() == nil || rest.parallel()) {
 			return false
 		}
 		for _, f := range frags {

@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
@@ -97,7 +98,7 @@ func SamePlace(a, b *Break) bool {
 		if a == nil || b == nil {
 			return a == b
 		}
-		if a.Child != b.Child || a.Line != b.Line || math.Abs(a.Used-b.Used) > 0.01 || len(a.Float) != len(b.Float) || a.table != nil || b.table != nil || a.placed != nil || b.placed != nil {
+		if a.Child != b.Child || a.Line != b.Line || math.Abs(a.Used-b.Used) > 0.01 || len(a.Float) != len(b.Float) || !sameOverflow(a.Over, b.Over) || a.table != nil || b.table != nil || a.placed != nil || b.placed != nil {
 			return false
 		}
 		if a.Inner == nil && b.Inner == nil {
@@ -105,6 +106,10 @@ func SamePlace(a, b *Break) bool {
 		}
 		a, b = a.Inner, b.Inner
 	}
+}
+
+func sameOverflow(a, b []overflow) bool {
+	return slices.EqualFunc(a, b, func(x, y overflow) bool { return x.child == y.child && SamePlace(x.at, y.at) })
 }
 
 // NextPageName is the page type of the box that a break goes on with.

@@ -165,7 +165,7 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		return nil, nil
 	}
 	if contains(b) {
-		l.settle(f, sp.Left)
+		l.settle(f, sp)
 	}
 	return f, rest
 }

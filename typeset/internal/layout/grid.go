@@ -60,7 +60,7 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		return nil, nil
 	}
 	if contains(b) {
-		l.settle(f, sp.Left)
+		l.settle(f, sp)
 	}
 	return f, rest
 }
@@ -137,7 +137,7 @@ func (g *gridBox) shareTracks(it *gridItem) {
 	}
 }
 
-// positioned places the positioned children, each in its grid area (§9).
+// positioned lists the positioned children, each with its grid area (§9).
 func (g *gridBox) positioned(f *Fragment, e *edges, height float64, from *Break) {
 	for _, c := range g.b.Children {
 		if !c.Positioned() || from != nil || f.H < 0 {
@@ -154,7 +154,8 @@ func (g *gridBox) positioned(f *Fragment, e *edges, height float64, from *Break)
 		cb := rect{e.left() + x0, e.top() + y0, x1 - x0, y1 - y0}
 		w.rect = rect{math.Max(cb.x, e.left()), math.Max(cb.y, e.top()), 0, 0}
 		w.w, w.h = math.Min(cb.x+cb.w, e.left()+g.w)-w.x, math.Min(cb.y+cb.h, e.top()+height)-w.y
-		g.l.positioned(f, w, cb, inf)
+		w.area = &cb
+		f.out = append(f.out, w)
 	}
 }
 

@@ -7,35 +7,37 @@ import (
 )
 
 // late is a positioned box, or the rest of one, that belongs on a later page
-// or column (CSS Break 4, §2: boxes out of flow are cut as those in flow are).
+// (CSS Break 4, §2: boxes out of flow are cut as those in flow are).
 type late struct {
 	b    *box.Box
 	sp   Space
 	at   *Break
-	x, y float64 // y from the top of the next page or column
+	x, y float64 // y from the top of the next page
 }
 
-// putPositioned places a positioned box whose size is known, and cuts it where
-// the page or column ends, left px below the top of f.
-func (l *Layout) putPositioned(f, frag *Fragment, b *box.Box, sp Space, x, y, left float64) {
-	if math.IsInf(left, 1) || y+frag.reach() <= left+0.01 || sp.Loose && y < left {
-		f.add(frag, x, y, 0, 0)
+// putPositioned adds a positioned box, and cuts it where the page ends, left px
+// below the top of f.
+func (l *Layout) putPositioned(f *Fragment, p positionedBox, left float64) {
+	if math.IsInf(left, 1) || p.y+p.frag.reach() <= left+0.01 {
+		f.add(p.frag, p.x, p.y, 0, 0)
 		return
 	}
-	if y >= left-0.01 {
-		f.late = append(f.late, late{b, sp, nil, x, math.Max(y-left, 0)})
+	if p.y >= left-0.01 {
+		f.leave(late{p.b, p.sp, nil, p.x, math.Max(p.y-left, 0)})
 		return
 	}
-	part, rest := l.Lay(b, sp.cutAt(left-y, y <= 0.01), nil)
+	part, rest := l.Lay(p.b, p.sp.cutAt(left-p.y, p.y <= 0.01), nil)
 	if part == nil {
-		f.late = append(f.late, late{b, sp, nil, x, 0})
+		f.leave(late{p.b, p.sp, nil, p.x, 0})
 		return
 	}
-	f.add(part, x, y, 0, 0)
+	f.add(part, p.x, p.y, 0, 0)
 	if rest != nil {
-		f.late = append(f.late, late{b, sp, rest, x, 0})
+		f.leave(late{p.b, p.sp, rest, p.x, 0})
 	}
 }
+
+func (f *Fragment) leave(w late) { f.carry().late = append(f.carry().late, w) }
 
 // reach is how far a fragment or what overflows it goes down from its top.
 func (f *Fragment) reach() float64 {
@@ -51,6 +53,16 @@ func (f *Fragment) reach() float64 {
 	return h
 }
 
+// rise is how far what f holds goes up above its top.
+func (f *Fragment) rise() (h float64) {
+	for _, k := range f.Kids {
+		if k.F.Text == nil {
+			h = math.Max(h, k.F.rise()-k.Y)
+		}
+	}
+	return h
+}
+
 func (s Space) cutAt(left float64, atTop bool) Space {
 	s.Left, s.AtTop = left, atTop
 	s.Page = math.Max(s.Page, left)
@@ -60,7 +72,12 @@ func (s Space) cutAt(left float64, atTop bool) Space {
 	return s
 }
 
-// PutLate places what earlier pages or columns left over into f, which is h px
+func (s Space) uncut() Space {
+	s.Left, s.Page = inf, inf
+	return s
+}
+
+// PutLate places what earlier pages left over into f, which is h px
 // tall, and leaves what belongs further on. What f itself leaves over joins
 // it.
 func (l *Layout) PutLate(f *Fragment, from *Leftover, h float64) {
@@ -74,8 +91,7 @@ func (l *Layout) PutLate(f *Fragment, from *Leftover, h float64) {
 		}
 		part, rest := l.Lay(w.b, w.sp.cutAt(h-w.y, true), w.at)
 		if part == nil {
-			w.sp.Left, w.sp.Page = inf, inf
-			if part, rest = l.Lay(w.b, w.sp, w.at); part == nil {
+			if part, rest = l.Lay(w.b, w.sp.uncut(), w.at); part == nil {
 				continue
 			}
 		}
@@ -88,13 +104,15 @@ func (l *Layout) PutLate(f *Fragment, from *Leftover, h float64) {
 	from.Take(f)
 }
 
-// Leftover is what pages or columns so far have left for later ones.
+// Leftover is what pages so far have left for later ones.
 type Leftover struct{ list []late }
 
 // Take moves what f leaves over.
 func (o *Leftover) Take(f *Fragment) {
-	o.list = append(o.list, f.late...)
-	f.late = nil
+	if f.carried != nil {
+		o.list = append(o.list, f.carried.late...)
+		f.carried.late = nil
+	}
 }
 
 // Empty tells whether nothing is left.

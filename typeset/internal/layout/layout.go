@@ -44,10 +44,12 @@ type Fragment struct {
 	Backs           []Back // table backgrounds behind the cells
 
 	out      []waiting
-	late     []late
+	carried  *carried
 	end      strut
 	through  bool // margins collapse through it
 	hasLines bool
+	goesOn   bool // what overflows it goes on in the next page or column
+	ended    bool // it is cut before a box across all columns: H is what it holds
 	settled  bool // its lines face the right way already
 }
 
@@ -92,7 +94,8 @@ type waiting struct {
 	b *box.Box
 	rect
 	sx, sy side
-	rtl    bool // the direction of its static containing block
+	rtl    bool  // the direction of its static containing block
+	area   *rect // of the grid it is placed in, from the fragment that settles it
 }
 
 // Space is all that a box may know of its surroundings.
@@ -104,10 +107,10 @@ type Space struct {
 	Page           float64  // the whole of it
 	AtTop          bool     // nothing stands above in this page or column
 	Column         bool     // the fragmentainer is a column
+	Spans          bool     // boxes in flow may span the columns around
 	Floats         *floats  // of the formatting context that the box belongs to
 	X, Y           float64  // of the border box in that context
 	Indefinite     bool     // FixedH does not make percentages definite
-	Loose          bool     // columns without a limit: positioned boxes may hang out of them
 	Cell           bool     // percentages of children's heights resolve to auto first
 	MinH           float64  // a lower bound from outside
 	clamp          *clamp   // limits the lines
@@ -132,16 +135,26 @@ type Break struct {
 	Appeal int // 0 breaks no rule; the worse, the higher
 	Forced style.Keyword
 	Float  []pendingFloat
+	Over   []overflow // children that are whole but for what overflows them
+	Ended  bool       // so is the box itself: its contents alone go on
 	Row    int
 	Height float64
 	table  *tableBreak
 	placed map[*box.Box]*Part // items of a flex container or grid
+	span   *box.Box           // the box across all columns that comes next
 }
 
 // Part is one of several flows side by side.
 type Part struct {
 	Done bool
 	At   *Break
+}
+
+// overflow is a parallel flow: what overflows a child whose own end has been
+// passed (CSS Break 4, §2.1).
+type overflow struct {
+	child int
+	at    *Break
 }
 
 type pendingFloat struct {
@@ -433,9 +446,8 @@ func relative(b *box.Box, cbW, cbH float64, rtl bool) (dx, dy float64) {
 // add puts a child into f; its waiting boxes move up with it.
 func (f *Fragment) add(c *Fragment, x, y, dx, dy float64) {
 	f.Kids = append(f.Kids, Kid{x + dx, y + dy, c})
-	for _, w := range c.late {
-		w.x += x + dx
-		f.late = append(f.late, w)
+	if c.carried != nil {
+		c.move(f, x+dx, y+dy, point{dx, dy})
 	}
 	for _, w := range c.out {
 		w.x += x + dx

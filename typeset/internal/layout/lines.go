@@ -103,7 +103,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 	}
 	f.hasLines = f.hasLines || st.n > 0
 	if len(st.pending) > 0 {
-		return st.y, &Break{Line: cursor{leaf: endOfText}, Lines: st.n, Float: st.pending}
+		return st.y, &Break{Line: cursor{leaf: endOfText}, Lines: st.n, Float: st.pending, Ended: !in.bfc}
 	}
 	return st.y, nil
 }

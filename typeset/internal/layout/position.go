@@ -22,10 +22,14 @@ func containsFixed(b *box.Box) bool {
 	return s.Transformed() || s.Filter || s.Contain.Any()
 }
 
-// settle places the positioned boxes that f is the containing block of. The
-// page or column ends left px below its top.
-func (l *Layout) settle(f *Fragment, left float64) {
+// settle places the positioned boxes that f is the containing block of; sp is
+// the space of f. In columns they wait for all its parts.
+func (l *Layout) settle(f *Fragment, sp Space) {
+	parted := sp.Column && sp.cutting() && (f.Cut || f.Continued || f.goesOn)
 	if len(f.out) == 0 {
+		if parted {
+			f.keep(nil)
+		}
 		return
 	}
 	cb := rect{f.Border[style.Left], f.Border[style.Top], f.W - f.Border[style.Left] - f.Border[style.Right], f.H - f.Border[style.Top] - f.Border[style.Bottom]}
@@ -33,7 +37,7 @@ func (l *Layout) settle(f *Fragment, left float64) {
 		cb.h = f.Whole - f.Border[style.Top] - f.Box.Style.Border[style.Bottom].Width
 	}
 	fixed := containsFixed(f.Box)
-	var later []waiting
+	var later, kept []waiting
 	list := f.out
 	f.out = nil
 	for i := 0; i < len(list); i++ {
@@ -42,10 +46,25 @@ func (l *Layout) settle(f *Fragment, left float64) {
 			later = append(later, w)
 			continue
 		}
-		l.positioned(f, w, cb, left)
+		if parted {
+			kept = append(kept, w)
+			continue
+		}
+		at := l.positioned(f.Box, w, cb)
+		if at.frag == nil {
+			continue
+		}
+		if sp.Column && sp.cutting() && (at.y+at.frag.reach() > sp.Left+0.01 || at.y-at.frag.rise() < sp.Left-sp.Page-0.01) {
+			kept = append(kept, w)
+			continue
+		}
+		l.putPositioned(f, at, sp.Left)
 		// boxes inside it that wait for f too
 		list = append(list, f.out...)
 		f.out = nil
+	}
+	if parted || len(kept) > 0 {
+		f.keep(kept)
 	}
 	f.out = later
 }
@@ -68,7 +87,13 @@ func (l *Layout) SettleAll(f *Fragment, w, h float64) {
 	list := f.out
 	f.out = nil
 	for i := 0; i < len(list); i++ {
-		l.positioned(f, list[i], rect{0, 0, w, h}, h)
+		if at := l.positioned(nil, list[i], rect{0, 0, w, h}); at.frag != nil {
+			left := h
+			if at.b.Style.Position == style.FixedKey {
+				left = inf
+			}
+			l.putPositioned(f, at, left)
+		}
 		list = append(list, f.out...)
 		f.out = nil
 	}
@@ -243,13 +268,25 @@ func fills(b *box.Box, self style.Align) bool {
 	return false
 }
 
-// positioned sets one absolutely positioned box in its containing block.
-func (l *Layout) positioned(f *Fragment, w waiting, cb rect, left float64) {
+// positionedBox is a positioned box with its size and place.
+type positionedBox struct {
+	b    *box.Box
+	frag *Fragment // set in one piece
+	sp   Space
+	x, y float64 // of the border box
+}
+
+// positioned sets one absolutely positioned box in its containing block: the
+// rectangle cb of the box by, or of the page when by is nil.
+func (l *Layout) positioned(by *box.Box, w waiting, cb rect) positionedBox {
 	b := w.b
-	if f.Box != nil {
-		b = b.InFrame(f.Box.Mode)
+	if by != nil {
+		b = b.InFrame(by.Mode)
 	} else if b.Frame.Vertical() { // the page's own frame
 		b = b.InFrame(style.HorizontalTb)
+	}
+	if w.area != nil {
+		cb = *w.area
 	}
 	s := b.Style
 	e := l.edges(b, cb.w)
@@ -266,14 +303,11 @@ func (l *Layout) positioned(f *Fragment, w waiting, cb rect, left float64) {
 	}
 	frag, _ := l.Lay(b, sp, nil)
 	if frag == nil {
-		return
+		return positionedBox{}
 	}
 	px := x.place(&e, style.Left, style.Right, frag.W, s.JustifySelf, w.rtl, isRTL(b))
 	py := y.place(&e, style.Top, style.Bottom, frag.H, s.AlignSelf, false, false)
-	if s.Position == style.FixedKey {
-		left = inf
-	}
-	l.putPositioned(f, frag, b, sp, cb.x+px, cb.y+py, left)
+	return positionedBox{b, frag, sp, cb.x + px, cb.y + py}
 }
 
 // positionedWidth is the border-box width of a positioned box.

@@ -128,13 +128,13 @@ func (l *Layout) table(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		}
 		outer.Box, outer.Hide = b, true
 		if contains(b) {
-			l.settle(outer, sp.Left)
+			l.settle(outer, sp)
 		}
 		return outer, rest
 	}
 	grid, rest := t.body(e, start, cut, 0)
 	if grid != nil && contains(b) {
-		l.settle(grid, sp.Left)
+		l.settle(grid, sp)
 	}
 	return grid, rest
 }

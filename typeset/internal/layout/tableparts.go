@@ -100,7 +100,7 @@ func (t *tableRun) put(part Kid) {
 
 func (t *tableRun) settlePart(f *Fragment) {
 	if contains(f.Box) {
-		t.l.settle(f, inf)
+		t.l.settle(f, newSpace(0, 0))
 	}
 }
 

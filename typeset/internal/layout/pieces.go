@@ -1,0 +1,348 @@
+package layout
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
+)
+
+// carried is what a fragment leaves to the pages or columns around it.
+type carried struct {
+	late    []late
+	pieces  []piece
+	columns []*columnPlace
+}
+
+func (f *Fragment) carry() *carried {
+	if f.carried == nil {
+		f.carried = &carried{}
+	}
+	return f.carried
+}
+
+// move gives what c carries to f, in which c stands at x, y.
+// relative positioning has moved it there by rel.
+func (c *Fragment) move(f *Fragment, x, y float64, rel point) {
+	to := f.carry()
+	for _, w := range c.carried.late {
+		w.x += x
+		to.late = append(to.late, w)
+	}
+	for _, p := range c.carried.pieces {
+		p.x += x
+		p.y += y
+		if p.col == nil {
+			p.rel = point{p.rel.x + rel.x, p.rel.y + rel.y}
+		}
+		to.pieces = append(to.pieces, p)
+	}
+	for _, k := range c.carried.columns {
+		k.x += x
+		k.y += y
+		to.columns = append(to.columns, k)
+	}
+	c.carried = nil
+}
+
+// columnPlace is the place of one column, from the fragment that lists it.
+type columnPlace struct {
+	x, y, h float64
+	n       int // in its row
+	row     *columnRow
+}
+
+// columnRow is what the columns that stand side by side share.
+type columnRow struct {
+	box   *box.Box     // the multi-column box
+	n     int          // columns that it has room for
+	step  float64      // from one to the next
+	fixed bool         // further columns overflow to the side
+	start float64      // x of the first, from the column around
+	outer *columnPlace // around the row, if any
+}
+
+// piece is one part, in a column, of a box that contains positioned boxes.
+// These are placed in the whole of it, once all its parts are known
+// (CSS Break 4, §2: the containing block is as tall as its parts together).
+type piece struct {
+	f    *Fragment
+	x, y float64 // of f, from the fragment that lists the parts
+	rel  point   // by which relative positioning has moved it in its column
+	col  *columnPlace
+	list []waiting
+}
+
+// top is where the part begins in its column.
+func (p *piece) top() float64 { return p.y - p.rel.y - p.col.y }
+
+type point struct{ x, y float64 }
+
+// keep leaves the positioned boxes of f to the columns around it.
+func (f *Fragment) keep(list []waiting) {
+	c := f.carry()
+	c.pieces = append(c.pieces, piece{f: f, list: list})
+}
+
+// inColumn tells what f carries that it stands in col.
+func (f *Fragment) inColumn(col *columnPlace) {
+	if f.carried == nil {
+		return
+	}
+	for i := range f.carried.pieces {
+		if p := &f.carried.pieces[i]; p.col == nil {
+			p.col = col
+		}
+	}
+	for _, k := range f.carried.columns {
+		if k.row.outer == nil {
+			k.row.outer, k.row.start = col, k.row.start-col.x
+		}
+	}
+}
+
+// resolver places positioned boxes in all columns of a multi-column box and of
+// those inside it.
+type resolver struct {
+	l       *Layout
+	f       *Fragment // of the multi-column box
+	columns []*columnPlace
+}
+
+// resolve places in f what the parts of containing blocks inside it have kept.
+// Boxes placed may contain further ones.
+func (l *Layout) resolve(f *Fragment) {
+	if f.carried == nil {
+		return
+	}
+	r := &resolver{l, f, f.carried.columns}
+	list := f.carried.pieces
+	f.carried.pieces, f.carried.columns = nil, nil
+	for len(list) > 0 {
+		var order []*box.Box
+		groups := map[*box.Box][]piece{}
+		for _, p := range list {
+			if groups[p.f.Box] == nil {
+				order = append(order, p.f.Box)
+			}
+			groups[p.f.Box] = append(groups[p.f.Box], p)
+		}
+		list = nil
+		for i, b := range order {
+			more, fixed := r.across(groups[b])
+			list = append(list, more...)
+			for _, w := range fixed {
+				r.passOn(w, groups[b], order[i+1:], groups)
+			}
+		}
+	}
+}
+
+// passOn gives a fixed box to the box around parts that contains such, or to
+// what is around the columns. Boxes around others are listed after them.
+func (r *resolver) passOn(w waitingIn, parts []piece, order []*box.Box, groups map[*box.Box][]piece) {
+	in := parts[w.part]
+	w.x, w.y = w.x+in.x, w.y+in.y
+	for _, b := range order {
+		if !containsFixed(b) {
+			continue
+		}
+		for i := range groups[b] {
+			if q := &groups[b][i]; q.f.holds(in.f) {
+				w.x, w.y = w.x-q.x, w.y-q.y
+				q.list = append(q.list, w.waiting)
+				return
+			}
+		}
+	}
+	r.f.out = append(r.f.out, w.waiting)
+}
+
+// holds tells whether c is among the descendants of f.
+func (f *Fragment) holds(c *Fragment) bool {
+	for _, k := range f.Kids {
+		if k.F == c || k.F.holds(c) {
+			return true
+		}
+	}
+	return false
+}
+
+// across places positioned boxes in a containing block of several parts. It
+// returns the parts of the boxes that contain others in turn, and fixed boxes
+// that have another containing block.
+func (r *resolver) across(parts []piece) (more []piece, fixed []waitingIn) {
+	before := make([]float64, len(parts)+1)
+	for i, p := range parts {
+		before[i+1] = before[i] + p.f.H
+	}
+	first, last := parts[0].f, parts[len(parts)-1].f
+	cb := rect{first.Border[style.Left], first.Border[style.Top], first.W - first.Border[style.Left] - first.Border[style.Right], 0}
+	cb.h = before[len(parts)] - cb.y - last.Border[style.Bottom]
+	for k, p := range parts {
+		for i := 0; i < len(p.list); i++ {
+			w := p.list[i]
+			w.y += before[k]
+			at := r.l.positioned(first.Box, w, cb)
+			if at.frag == nil {
+				continue
+			}
+			done := putAcross{resolver: r, parts: parts, before: before}
+			done.put(at)
+			more = append(more, done.more...)
+			for _, w := range done.out {
+				if w.b.Style.Position == style.FixedKey && !containsFixed(first.Box) {
+					fixed = append(fixed, w)
+					continue
+				}
+				w.y += before[w.part] - before[k]
+				p.list = append(p.list, w.waiting)
+			}
+		}
+	}
+	return more, fixed
+}
+
+// next is the column that follows c, one of the layout's or a further one.
+func (r *resolver) next(c *columnPlace) *columnPlace {
+	found := false
+	for _, k := range r.columns {
+		if found && k.row.box == c.row.box {
+			return k
+		}
+		found = found || k == c
+	}
+	row := *c.row
+	if c.n+1 < row.n || row.outer == nil || row.fixed {
+		return &columnPlace{c.x + row.step, c.y, c.h, c.n + 1, &row}
+	}
+	row.outer = r.next(row.outer)
+	return &columnPlace{row.outer.x + row.start, row.outer.y, row.outer.h, 0, &row}
+}
+
+// previous is the column before c, if any.
+func (r *resolver) previous(c *columnPlace) (prev *columnPlace) {
+	for _, k := range r.columns {
+		if k == c {
+			return prev
+		}
+		if k.row.box == c.row.box {
+			prev = k
+		}
+	}
+	return nil
+}
+
+// putAcross cuts one positioned box by the columns of its containing block.
+type putAcross struct {
+	*resolver
+	parts  []piece
+	before []float64
+	out    []waitingIn // boxes inside that wait for the same containing block or one around it
+	more   []piece
+}
+
+type waitingIn struct {
+	waiting
+	part int // that its place is measured from
+}
+
+// start finds the part and the column that a place in the containing block
+// falls in, and the place in that column.
+func (a *putAcross) start(y float64) (int, *columnPlace, float64) {
+	k := 0
+	for k+1 < len(a.parts) && y >= a.before[k+1]-0.01 {
+		k++
+	}
+	p := a.parts[k]
+	c := p.col
+	y += p.top() - a.before[k]
+	for y < -0.01 {
+		prev := a.previous(c)
+		if prev == nil {
+			break
+		}
+		c = prev
+		y += c.h
+	}
+	return k, c, y
+}
+
+func (a *putAcross) put(at positionedBox) {
+	k, c, y := a.start(at.y)
+	var brk *Break
+	for range 1000 {
+		p := a.parts[k]
+		room := c.h - y
+		isLast := k == len(a.parts)-1
+		if !isLast && c == p.col {
+			room = math.Min(room, p.top()+p.f.H-y)
+		}
+		part, rest := a.part(at, brk, room, y)
+		if c.h <= 0 && part == nil { // there is nothing to be cut by
+			part, rest = at.frag, nil
+		}
+		if part != nil {
+			a.add(k, part, c.x+p.x-p.col.x+at.x, c.y+y+p.rel.y, c)
+			if rest == nil || brk != nil && SamePlace(rest, brk) {
+				return
+			}
+			brk = rest
+		}
+		if !isLast && c == p.col {
+			k++
+			c, y = a.parts[k].col, a.parts[k].top()
+			continue
+		}
+		if part == nil && brk == nil {
+			y = math.Max(y-c.h, 0)
+		} else {
+			y = 0
+		}
+		c = a.next(c)
+		if !isLast && c == a.parts[k+1].col {
+			k++
+			y = a.parts[k].top()
+		}
+	}
+}
+
+// part is what fits into the room left, y px below the column's top; nil for
+// nothing.
+func (a *putAcross) part(at positionedBox, from *Break, room, y float64) (*Fragment, *Break) {
+	atTop := y <= 0.01
+	if from == nil && at.frag.reach() <= room+0.01 && y >= at.frag.rise()-0.01 {
+		return at.frag, nil
+	}
+	if room <= 0.01 {
+		return nil, nil
+	}
+	sp := at.sp.cutAt(room, atTop)
+	sp.Column = true
+	part, rest := a.l.Lay(at.b, sp, from)
+	if part == nil && atTop {
+		return a.l.Lay(at.b, at.sp.uncut(), from)
+	}
+	return part, rest
+}
+
+// add adds a part at a place measured as the containing block's parts are.
+func (a *putAcross) add(k int, part *Fragment, x, y float64, c *columnPlace) {
+	p := a.parts[k]
+	if part.carried != nil {
+		for _, q := range part.carried.pieces {
+			q.x, q.y = q.x+x, q.y+y
+			if q.col == nil {
+				q.col = c
+			}
+			a.more = append(a.more, q)
+		}
+		part.carried.pieces = nil
+	}
+	had := len(p.f.out)
+	p.f.add(part, x-p.x, y-p.y, 0, 0)
+	for _, w := range p.f.out[had:] {
+		a.out = append(a.out, waitingIn{w, k})
+	}
+	p.f.out = p.f.out[:had]
+}
