@@ -48,7 +48,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 
 	// a box of fixed height is cut by its height, not by what it holds
-	monolithic := b.Scrolls() && known(definite) && (s.OverflowY == style.Scroll || s.OverflowY == style.Auto)
+	monolithic := b.Scrolls() && known(definite) && (s.OverflowY == style.Scroll || s.OverflowY == style.Auto) || sizeContained(s) && sp.Column
 	if monolithic {
 		in.left = inf
 	}
@@ -70,6 +70,9 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	if h < 0 { // nothing fits
 		return nil, nil
+	}
+	if rest == nil && bottom > 0 && !known(ch) && sp.cutting() && top+h+bottom > sp.Left+0.01 && h > 0 {
+		h, rest = l.holdEdge(f, in, h, set)
 	}
 	_, contained := s.SizeContained()
 	if contained && rest == nil {
@@ -108,10 +111,20 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if s.AlignContent.Kind != style.Normal && rest == nil && from == nil {
 		f.alignContent(s.AlignContent, total-top-bottom-h, in)
 	}
+	if sp.Grows && whole && (used > 0 || rest != nil) {
+		total = math.Max(total, top+h+bottom)
+	}
 	if from != nil && from.Ended {
 		total = 0
 	}
-	ends := from != nil && from.Ended || rest != nil && (rest.Ended || known(ch) && !(sp.Spans && holdsSpanner(b))) && total <= sp.Left+0.01
+	if !known(ch) && rest != nil && !rest.Ended && sp.cutting() { // a greatest height ends it all the same
+		if v := s.MaxHeight.Resolve(sp.H); known(v) {
+			if left := borderBox(s, v, e.blockEdges()) - used; left <= sp.Left+0.01 {
+				total, rest.Ended = math.Max(left, 0), !holdsSpanner(b)
+			}
+		}
+	}
+	ends := from != nil && from.Ended || rest != nil && (rest.Ended || known(ch) && !sp.Grows && !(sp.Spans && holdsSpanner(b))) && total <= sp.Left+0.01
 	switch {
 	case rest != nil && ends && rest.spanner() == nil:
 		f.H, f.goesOn = math.Max(total, 0), true
@@ -173,6 +186,48 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	return f, rest
 }
 
+func sizeContained(s *style.Style) bool {
+	_, block := s.SizeContained()
+	return block
+}
+
+// holdEdge sets contents again so that the last of them goes on together with
+// the lower edge of the box, for which no room is left: between the two there
+// is no break (CSS Break 4, §4.1). The contents stay as they are when there is
+// no good place to break them.
+func (l *Layout) holdEdge(f *Fragment, in flowSpace, h float64, set func(flowSpace) (float64, *Break)) (float64, *Break) {
+	first := *f
+	f.Kids, f.out, f.carried = nil, nil, nil
+	floats := in.floats.mark()
+	left := in.left
+	in.left = h - 0.02
+	got, rest := set(in)
+	if got >= 0 && rest != nil && rest.Appeal == 0 && len(f.Kids) > 0 {
+		f.lengthenLast(rest, left-in.left)
+		return got, rest
+	}
+	*f = first
+	in.floats.back(floats)
+	return h, nil
+}
+
+// lengthen makes a part that was cut early, for the sake of a better break,
+// reach the end of its page or column, d px further down.
+func (f *Fragment) lengthen(rest *Break, d float64) {
+	if !f.Cut || rest.Ended {
+		return
+	}
+	f.H += d
+	rest.Used += d
+	f.lengthenLast(rest, d)
+}
+
+func (f *Fragment) lengthenLast(rest *Break, d float64) {
+	if n := len(f.Kids); rest.Inner != nil && n > 0 {
+		f.Kids[n-1].F.lengthen(rest.Inner, d)
+	}
+}
+
 // byContent tells whether a block size is given by the contents: in this axis
 // min-content, max-content and fit-content come to the same (Sizing 3, §5.1).
 func byContent(s style.Size) bool {
@@ -196,7 +251,7 @@ func (f *Fragment) floatBottom(in flowSpace, top float64) float64 {
 	if in.floats.empty() {
 		return 0
 	}
-	return in.floats.bottom() - top
+	return math.Min(in.floats.bottom()-top, math.Max(in.left, 0)) // not what goes on beyond the end
 }
 
 // alignContent moves the contents of a block container (Box Alignment 3, §5.1).
@@ -248,6 +303,12 @@ type mark struct {
 	appeal         int
 	inFlow         bool
 	baseline       float64
+	x, pos         float64 // where the child was set
+	sp             Space
+	e              *edges
+	before, strut  strut
+	cleared        bool
+	inner          *Break // that it went on from
 }
 
 // flowState is the progress of a flow.
@@ -357,7 +418,11 @@ func (st *flowState) finish() float64 {
 	if st.in.collapseBottom {
 		st.f.end = strut{}
 	}
-	return math.Max(st.y+st.strut.sum(), 0)
+	end := math.Max(st.y+st.strut.sum(), 0)
+	if left := st.in.left; st.y <= left && end > left { // margins end with the page (CSS Break 4, §5.2)
+		return left
+	}
+	return end
 }
 
 // wait notes a positioned box with its static position.
@@ -435,23 +500,34 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at
 	if frag == nil {
 		return nil
 	}
+	if at != nil {
+		e.margin[style.Top] = 0
+	}
+	left := c.Style.Float == style.LeftSide
 	mw, mh := frag.W+e.margin[style.Left]+e.margin[style.Right], frag.H+e.margin[style.Top]+e.margin[style.Bottom]
 	yy, lft, rgt := in.floats.fit(yy, mw, math.Max(mh, 1e-3), x0, x1)
 	top := yy - in.bfcY - in.y
-	if !math.IsInf(in.left, 1) && top+mh > in.left+0.01 {
-		if top > 0.01 || !in.atTop {
-			if c.Style.BreakInside == style.Avoid || mh <= in.page || in.left-top < 20 {
-				return &pendingFloat{c, at}
-			}
+	pageEnd := in.bfcY + in.y + in.left
+	if !math.IsInf(in.left, 1) && top+e.margin[style.Top]+frag.reach() > in.left+0.01 {
+		sp.Left, sp.AtTop = in.left-top-e.margin[style.Top], in.atTop && top <= 0.01
+		cut, brk2 := (*Fragment)(nil), (*Break)(nil)
+		if top <= in.left+0.01 {
+			cut, brk2 = l.Lay(c, sp, at)
 		}
-		sp.Left, sp.AtTop = in.left-top-e.margin[style.Top], true
-		if frag2, brk2 := l.Lay(c, sp, at); frag2 != nil {
-			frag, brk = frag2, brk2
+		switch {
+		case sp.AtTop && cut == nil: // nothing is gained further on
+		case cut == nil || !sp.AtTop && (brk2 != nil && brk2.Appeal > 0 || cut.H > sp.Left+0.01):
+			in.floats.push(left, pageEnd)
+			return &pendingFloat{c, at}
+		default:
+			frag, brk = cut, brk2
 			mh = frag.H + e.margin[style.Top] + e.margin[style.Bottom]
 		}
 	}
+	if brk != nil && !brk.Ended {
+		mh = pageEnd + beyond - yy
+	}
 	x := lft
-	left := c.Style.Float == style.LeftSide
 	if !left {
 		x = rgt - mw
 	}
@@ -508,9 +584,15 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 			}
 		}
 	}
+	if cleared && cutting && pos > in.left+beyond/2 {
+		return st.breakBefore(len(st.marks)-1, nil, 99)
+	}
 	x, sp := st.childSpace(c, &e, pos)
 	pos = sp.Y - in.bfcY - in.y
 	sp.AtTop = in.atTop && (!st.placed && pos < 1 || pos <= 0.001)
+	if inner != nil && !sp.AtTop && sp.Left <= 0.01 { // floats that went on fill all of the page
+		return &Break{Child: i, Inner: inner}, true
+	}
 	frag, rest := l.Lay(c, sp, inner)
 	for range 100 { // a formatting context must clear the floats with all its height
 		if frag == nil || !(c.IsBFC() || c.Kind == box.Replaced) || in.floats.empty() || cleared && pos > in.floats.bottom() {
@@ -535,6 +617,10 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 		} else {
 			return st.breakBefore(len(st.marks)-1, nil, 99)
 		}
+	}
+	if cutting {
+		m := &st.marks[len(st.marks)-1]
+		m.x, m.pos, m.sp, m.e, m.before, m.strut, m.cleared, m.inner = x, pos, sp, &e, strutBefore, topStrut, cleared, inner
 	}
 	if frag == nil {
 		frag = &Fragment{Box: c, Baseline: Auto, LastBaseline: Auto}
@@ -750,6 +836,11 @@ func (st *flowState) breakBefore(k int, inside *Break, appeal int) (*Break, bool
 			best, at = m.appeal, j
 		}
 	}
+	if best > 0 {
+		if r := st.breakInside(k, best); r != nil {
+			return r, true
+		}
+	}
 	if at < 0 {
 		if inside != nil {
 			return &Break{Inner: inside}, true
@@ -757,12 +848,47 @@ func (st *flowState) breakBefore(k int, inside *Break, appeal int) (*Break, bool
 		return nil, true
 	}
 	m := st.marks[at]
+	st.backTo(m)
+	return &Break{Child: m.child, Appeal: m.appeal}, true
+}
+
+// breakInside looks for a place to break inside the children before number k of
+// those marked, which breaks fewer rules than best, and cuts the flow there.
+func (st *flowState) breakInside(k, best int) *Break {
+	for j := k - 1; j >= 0 && j >= k-3; j-- {
+		m := st.marks[j]
+		c := st.b.Children[m.child]
+		if m.e == nil || m.kids >= len(st.f.Kids) || avoids(c.Style.BreakInside, st.in.column) {
+			continue
+		}
+		whole := st.f.Kids[m.kids].F
+		if whole.Box != c || whole.H < 1 || m.sp.AtTop && m.pos > 1 {
+			continue
+		}
+		floats := slices.Clone(st.in.floats.list)
+		st.in.floats.back(m.flt)
+		sp := m.sp
+		sp.Left = whole.H - 0.02
+		frag, rest := st.l.Lay(c, sp, m.inner)
+		if frag == nil || rest == nil || rest.Ended || rest.Appeal >= best || rest.spanner() != nil {
+			st.in.floats.list = floats
+			continue
+		}
+		frag.lengthen(rest, m.sp.Left-sp.Left)
+		st.backTo(m)
+		st.place(c, frag, m.x, m.pos, m.e, m.cleared, m.before, m.strut)
+		return &Break{Child: m.child, Inner: rest, Appeal: rest.Appeal}
+	}
+	return nil
+}
+
+// backTo takes the flow back to where it stood before a child.
+func (st *flowState) backTo(m mark) {
 	st.f.Kids, st.f.out = st.f.Kids[:m.kids], st.f.out[:m.out]
 	st.in.floats.back(m.flt)
 	st.pending, st.over = st.pending[:m.pending], st.over[:m.over]
 	st.y = m.y
 	st.f.Baseline = m.baseline
-	return &Break{Child: m.child, Appeal: m.appeal}, true
 }
 
 // boundary is how bad a break between two siblings is.

@@ -143,21 +143,22 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	f.H = total
 	var kids []flowKid
-	for _, ln := range lines {
+	for i, ln := range lines {
 		for _, it := range ln.items {
-			kx, ky := it.mainPos, it.crossPos
+			k := flowKid{b: it.b, f: it.frag, x: left + it.mainPos, y: top + it.crossPos, it: it, row: top + ln.pos}
 			if x.column {
-				kx, ky = ky, kx
+				k.x, k.y, k.flow = left+it.crossPos, top+it.mainPos, i
+				k.row = k.y
 			}
-			kids = append(kids, flowKid{it.b, it.frag, left + kx, top + ky, it})
+			kids = append(kids, k)
 		}
 	}
 	for _, c := range b.Children {
-		if c.Positioned() {
+		if c.Positioned() && from == nil {
 			x.wait(f, c, &e, total)
 		}
 	}
-	rest := x.cut(f, kids, lines, from, e)
+	rest := l.cutPlaced(f, b, kids, from, sp, e, x.w, x.h)
 	if rest == nil || from == nil {
 		x.baselines(f, lines, top)
 	}
@@ -168,13 +169,6 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		l.settle(f, sp)
 	}
 	return f, rest
-}
-
-type flowKid struct {
-	b    *box.Box
-	f    *Fragment
-	x, y float64
-	it   *flexItem
 }
 
 // items makes the flex items with their base sizes (§9.2).

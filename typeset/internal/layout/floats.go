@@ -18,6 +18,14 @@ type floated struct {
 	x, y, w, h float64
 }
 
+// beyond is how far below the end of a page or column floats end that go on
+// after it, so that nothing can clear them before.
+const beyond = 1
+
+// push notes that a float moves to the next page or column, as the following
+// ones must then (CSS 2.2, §9.5.1, rule 5).
+func (f *floats) push(left bool, end float64) { f.add(floated{left: left, y: end + beyond}) }
+
 func (f *floats) mark() int     { return len(f.list) }
 func (f *floats) back(mark int) { f.list = f.list[:mark] }
 func (f *floats) add(x floated) { f.list = append(f.list, x) }

@@ -117,7 +117,7 @@ func (g *gridBox) placed(e *edges, f *Fragment) []flowKid {
 		x, w := g.axis[inlineAxis].area(it.at[0], it.span[0])
 		y, h := g.axis[blockAxis].area(it.at[1], it.span[1])
 		dx, dy := g.placeItem(it, w, h)
-		kids = append(kids, flowKid{it.b, it.frag, e.left() + x + dx, e.top() + y + dy, nil})
+		kids = append(kids, flowKid{b: it.b, f: it.frag, x: e.left() + x + dx, y: e.top() + y + dy, row: e.top() + y})
 	}
 	f.Baseline, f.LastBaseline = g.containerBaselines(kids)
 	return kids

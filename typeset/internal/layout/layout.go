@@ -111,6 +111,7 @@ type Space struct {
 	Floats         *floats  // of the formatting context that the box belongs to
 	X, Y           float64  // of the border box in that context
 	Indefinite     bool     // FixedH does not make percentages definite
+	Grows          bool     // FixedH grows by what breaks add to the contents
 	Cell           bool     // percentages of children's heights resolve to auto first
 	MinH           float64  // a lower bound from outside
 	clamp          *clamp   // limits the lines
@@ -141,6 +142,7 @@ type Break struct {
 	Height float64
 	table  *tableBreak
 	placed map[*box.Box]*Part // items of a flex container or grid
+	starts []float64          // where the next page begins in each of their flows
 	span   *box.Box           // the box across all columns that comes next
 }
 

@@ -40,7 +40,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 	type placed struct {
 		at           cursor
 		n, kids, out int
-		flt          int
+		flt, pending int
 		y            float64
 	}
 	var marks []placed
@@ -55,7 +55,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 			}
 			break
 		}
-		m := placed{st.at, st.n, len(f.Kids), len(f.out), in.floats.mark(), st.y}
+		m := placed{st.at, st.n, len(f.Kids), len(f.out), in.floats.mark(), len(st.pending), st.y}
 		frag, y := st.line()
 		if frag == nil {
 			continue
@@ -64,7 +64,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 			st.at = st.p.moveTo(st.at, p)
 			st.b, st.p = b, p
 		}
-		if cutting && y+frag.H > in.left+0.01 && !(in.atTop && len(marks) == 0) {
+		if cutting && y+frag.H > in.left+0.01 && !(in.atTop && len(marks) == 0 && y < 0.01) {
 			// cut before this line, or before an earlier one so that enough
 			// lines go together (CSS Break 3, §3.3)
 			set := len(marks)
@@ -84,7 +84,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 				k = set
 			}
 			if k == 0 {
-				if !in.atTop {
+				if set == 0 && (m.pending == 0 || !in.atTop) {
 					return -1, nil
 				}
 				k, appeal = set, 1
@@ -95,6 +95,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 			}
 			f.Kids, f.out = f.Kids[:at.kids], f.out[:at.out]
 			in.floats.back(at.flt)
+			st.pending = st.pending[:at.pending]
 			st.fixBaselines()
 			return at.y, &Break{Line: at.at, Lines: at.n, Appeal: appeal, Float: st.pending}
 		}

@@ -8,146 +8,357 @@ import (
 	"oliveledger/typeset/internal/style"
 )
 
-// cut cuts a set of placed children where the page ends: lines of a flex
-// container, rows of a grid. What lies wholly above the end stays, what lies
-// below moves on, and what is crossed is cut inside when it can be
-// (Flexbox 1, §10; Grid 1, §10). The fragment's height is -1 when nothing fits.
-func (x *flexBox) cut(f *Fragment, kids []flowKid, lines []*flexLine, from *Break, e edges) *Break {
-	return x.l.cutPlaced(f, x.b, kids, from, x.sp, e, x.w, x.h)
+// flowKid is a child of a flex container or grid, with its size and place as
+// they are when nothing is cut.
+type flowKid struct {
+	b    *box.Box
+	f    *Fragment
+	x, y float64
+	it   *flexItem
+	flow int     // children of different flows are cut without regard to each other
+	row  float64 // where its row begins
 }
 
-// cutPlaced goes on from a break by moving everything up by what was used.
-func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break, sp Space, e edges, w, h float64) *Break {
-	put := func(k flowKid, y float64) {
-		dx, dy := relative(k.b, w, h, isRTL(b))
-		f.add(k.f, k.x, y, dx, dy)
+// flowRow is children side by side.
+type flowRow struct {
+	y    float64
+	kids []*flowKid
+}
+
+// flowsOf sorts children into their flows and rows.
+func flowsOf(kids []flowKid) [][]flowRow {
+	order := make([]*flowKid, len(kids))
+	n := 0
+	for i := range kids {
+		order[i] = &kids[i]
+		n = max(n, kids[i].flow+1)
 	}
-	if from == nil && (!sp.cutting() || f.H <= sp.Left+0.01 && reachOf(kids) <= sp.Left+0.01) && !l.forcedAmong(kids, sp) {
+	sort.SliceStable(order, func(i, j int) bool { return order[i].row < order[j].row })
+	flows := make([][]flowRow, max(n, 1))
+	for _, k := range order {
+		rows := flows[k.flow]
+		if m := len(rows); m > 0 && k.row < rows[m-1].y+0.01 {
+			rows[m-1].kids = append(rows[m-1].kids, k)
+		} else {
+			rows = append(rows, flowRow{k.row, []*flowKid{k}})
+		}
+		flows[k.flow] = rows
+	}
+	return flows
+}
+
+// sideways cuts the placed children of a flex container or grid where a page
+// or column ends (Flexbox 1, §10; Grid 1, §10).
+type sideways struct {
+	l       *Layout
+	b       *box.Box
+	sp      Space
+	w, h    float64 // of the content box
+	end     float64 // nothing stands below
+	topEdge float64 // that each part has of its own
+	goesOn  bool    // it is not the first part
+	parts   map[*box.Box]*Part
+	rest    *Break
+	laid    map[*flowKid]laidKid
+	over    bool // something overflows a child that has ended
+}
+
+type laidKid struct {
+	f *Fragment
+	y float64
+}
+
+// cutPlaced puts children into f, from a break on, and cuts what does not fit.
+// The fragment's height is -1 when nothing fits.
+func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break, sp Space, e edges, w, h float64) *Break {
+	flows := flowsOf(kids)
+	if from == nil && (!sp.cutting() || f.H <= sp.Left+0.01 && reachOf(kids) <= sp.Left+0.01) && !l.forcedAmong(flows, sp) {
 		for _, k := range kids {
-			put(k, k.y)
+			dx, dy := relative(k.b, w, h, isRTL(b))
+			f.add(k.f, k.x, k.y, dx, dy)
 		}
 		return nil
 	}
 	clone := b.Style.BoxDecorationBreak == style.Clone
-	topEdge, bottomEdge := 0.0, 0.0 // that each part has of its own
+	s := &sideways{l: l, b: b, sp: sp, w: w, h: h, end: math.Max(sp.Left, 0), rest: &Break{placed: map[*box.Box]*Part{}}, laid: map[*flowKid]laidKid{}}
+	bottomEdge, used := 0.0, 0.0
 	if clone {
-		topEdge, bottomEdge = e.top(), e.bottom()
+		s.topEdge, bottomEdge = e.top(), e.bottom()
+		s.end = math.Max(s.end-bottomEdge, 0)
 	}
-	used := 0.0
-	parts := map[*box.Box]*Part{}
+	starts := make([]float64, len(flows))
 	if from != nil {
-		used = from.Used
-		parts = from.placed
+		used, s.parts, s.goesOn = from.Used, from.placed, true
+		copy(starts, from.starts)
 		if !clone {
 			f.Border[style.Top], f.Padding[style.Top] = 0, 0
 		}
 	}
 	f.Before, f.Whole = used, f.H
-	end := math.Max(sp.Left-bottomEdge, 0)
-	sort.SliceStable(kids, func(i, j int) bool { return kids[i].y < kids[j].y })
-	rest := &Break{placed: map[*box.Box]*Part{}}
-	more := false
-	limit := end // nothing below this is set here
-	prevBottom, first := 0.0, true
-	shift, growth, rowBottom := 0.0, 0.0, math.Inf(-1) // what items grew by as they were cut moves the rows below
-	for i, k := range kids {
-		p := parts[k.b]
-		if p != nil && p.Done {
-			rest.placed[k.b] = p
-			continue
-		}
-		if k.y >= rowBottom-0.01 {
-			shift, growth = shift+growth, 0
-		}
-		rowBottom = math.Max(rowBottom, k.y+k.f.H)
-		y := k.y - used + shift
-		planned := y + k.f.H
-		var at *Break
-		if p != nil {
-			at = p.At
-			y = topEdge
-		} else if y < topEdge && from != nil {
-			y = topEdge
-		}
-		if sp.cutting() && !first && y >= prevBottom-0.01 && i > 0 && p == nil {
-			if forced := l.breakBetween(kids[i-1].b, k.b, sp.Column); forced != 0 && y < limit {
-				limit, rest.Forced = y, forced
-			}
-		}
-		if y >= limit-0.01 && !(sp.AtTop && first) {
-			more = true
-			limit = math.Min(limit, y)
-			continue
-		}
-		frag, inner := k.f, (*Break)(nil)
-		if at != nil || sp.cutting() && y+k.f.reach() > limit+0.01 {
-			s := newSpace(w, h)
-			s.FixedW = k.f.W
-			s.Left, s.Page, s.Column = limit-y, sp.Page, sp.Column
-			s.AtTop = sp.AtTop && y <= topEdge+0.01
-			if k.b.Style.BreakInside == style.Avoid && !s.AtTop && k.f.H <= sp.Page {
-				frag = nil
-			} else {
-				frag, inner = l.Lay(k.b, s, at)
-			}
-			if frag == nil || frag.H > limit-y+0.01 && inner == nil && !s.AtTop {
-				if s.AtTop {
-					s.Left = inf
-					frag, inner = l.Lay(k.b, s, at)
-				} else {
-					more = true
-					limit = math.Min(limit, math.Max(y, 0))
-					continue
-				}
-			}
-		}
-		k.f = frag
-		put(k, y)
-		first = false
-		prevBottom = math.Max(prevBottom, y+frag.H)
-		if inner != nil {
-			more = true
-			rest.placed[k.b] = &Part{At: inner}
-			rest.Appeal = max(rest.Appeal, inner.Appeal)
-		} else {
-			rest.placed[k.b] = &Part{Done: true}
-			growth = math.Max(growth, y+frag.H-planned)
+	more, height := false, 0.0
+	s.rest.starts = starts
+	for i, rows := range flows {
+		next, shift, cut := s.flow(rows, starts[i])
+		height = math.Max(height, f.H-starts[i]+shift)
+		if cut {
+			starts[i], more = next, true
 		}
 	}
-	if !more {
-		if !known(h) { // rows grew as they were cut
-			used -= shift + growth
+	for i := range kids {
+		if p, ok := s.laid[&kids[i]]; ok {
+			dx, dy := relative(kids[i].b, w, h, isRTL(b))
+			f.add(p.f, kids[i].x, p.y, dx, dy)
 		}
-		f.H = math.Max(f.H-used, 0)
-		if sp.cutting() && f.H > sp.Left+0.01 && sp.Left > 0 && known(h) {
-			rest.Used = used + sp.Left
-			f.H, f.Cut = sp.Left, true
+	}
+	fixed := known(h) && !sp.Grows
+	if fixed {
+		height = f.H - used
+	}
+	ended := from != nil && from.Ended
+	if ended {
+		height = 0
+	}
+	height = math.Max(height, 0)
+	return s.close(f, height, used, bottomEdge, clone, more, ended || fixed && height <= sp.Left+0.01)
+}
+
+// close gives the part its height, and says where the next one goes on.
+func (s *sideways) close(f *Fragment, height, used, bottomEdge float64, clone, more, ends bool) *Break {
+	rest, sp := s.rest, s.sp
+	switch {
+	case more && !ends:
+		if len(s.laid) == 0 && !s.goesOn && !sp.AtTop {
+			f.H = -1
+			return nil
+		}
+		f.H, f.Cut = s.end+bottomEdge, true
+		if math.IsInf(f.H, 1) {
+			f.H = height
+		}
+		if s.b.Style.BreakInside == style.Avoid {
+			rest.Appeal = 2
+		}
+	case sp.cutting() && height > sp.Left+0.01 && sp.Left > 0:
+		f.H, f.Cut = sp.Left, true
+	default:
+		f.H = height
+		if more || s.over {
+			rest.Used, rest.Ended, f.goesOn = used+height, true, true
 			return rest
 		}
-		if from == nil { // it is whole after all
+		if used == 0 && !s.goesOn { // it is whole after all
 			f.Whole = 0
 		}
 		return nil
 	}
-	if first && !sp.AtTop {
-		f.H = -1
-		return nil
-	}
-	if math.IsInf(limit, 1) {
-		limit = prevBottom
-	}
-	rest.Used = used + limit - shift - topEdge
-	f.H, f.Cut = end+bottomEdge, true
-	if math.IsInf(end, 1) {
-		f.H = limit
-	}
+	rest.Used = used + f.H
 	if !clone {
 		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 	}
-	if b.Style.BreakInside == style.Avoid {
-		rest.Appeal = 2
-	}
 	return rest
+}
+
+// flow cuts one flow of rows, used px of which are on earlier pages. It returns
+// where the next page begins in it, by how much rows have grown, and whether
+// something is left.
+func (s *sideways) flow(rows []flowRow, used float64) (next, shift float64, more bool) {
+	first, prevEnd := true, math.Inf(-1)
+	growth, growsAt := 0.0, inf // rows from growsAt on move by growth
+	stop := inf                 // rows from here on stand below a child that goes on
+	var done []int              // rows set here
+	for r, row := range rows {
+		if s.finished(row) {
+			continue
+		}
+		if row.y >= growsAt-0.01 {
+			shift, growth, growsAt = shift+growth, 0, inf
+		}
+		y := row.y - used + shift
+		resumed := s.resumed(row)
+		if !resumed {
+			at := used + s.end - shift
+			switch forced := s.forced(rows, r); {
+			case row.y >= stop-0.01:
+				return at, shift, true
+			case !first && forced != 0:
+				s.rest.Forced = forced
+				return row.y - s.topEdge, shift, true
+			case y >= s.end-0.01 && !(s.sp.AtTop && first):
+				if prevEnd <= s.end+0.01 || r == 0 { // gaps end with the page
+					at = row.y - s.topEdge
+				}
+				return at, shift, true
+			}
+		}
+		grown, bottom, pushed := s.row(row, used-shift, resumed)
+		if pushed && !resumed && !(s.sp.AtTop && first) {
+			r = s.backFrom(rows, r, done)
+			for _, k := range rows[r].kids {
+				delete(s.laid, k)
+				delete(s.rest.placed, k.b)
+			}
+			return rows[r].y - s.topEdge, shift, true
+		}
+		more = more || pushed
+		for _, k := range row.kids {
+			if p := s.rest.placed[k.b]; p != nil && p.At != nil && !p.At.Ended {
+				stop, more = math.Min(stop, k.y+k.f.H), true
+			}
+		}
+		if grown > growth {
+			growth = grown
+		}
+		growsAt = math.Min(growsAt, bottom)
+		prevEnd = math.Max(prevEnd, bottom-used+shift+growth)
+		first = false
+		done = append(done, r)
+	}
+	return used + s.end - shift, shift + growth, more
+}
+
+// row sets the children of a row; what is measured from the start of the flow
+// moves up by off. It returns how much longer the row got and where it was
+// planned to end, and tells whether a child has to go to the next page.
+func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom float64, pushed bool) {
+	for _, k := range row.kids {
+		bottom = math.Max(bottom, k.y+k.f.H)
+		var at *Break
+		p := s.parts[k.b]
+		if p != nil {
+			if p.Done {
+				s.rest.placed[k.b] = p
+				continue
+			}
+			at = p.At
+		}
+		y := k.y - off
+		if at != nil || s.goesOn && y < s.topEdge {
+			y = s.topEdge
+		}
+		frag, inner := s.kid(k, y, at)
+		if frag == nil {
+			pushed = true
+			continue
+		}
+		s.laid[k] = laidKid{frag, y}
+		switch {
+		case inner == nil:
+			s.rest.placed[k.b] = &Part{Done: true}
+		default:
+			s.rest.placed[k.b] = &Part{At: inner}
+			s.over = s.over || inner.Ended
+			s.rest.Appeal = max(s.rest.Appeal, inner.Appeal)
+		}
+		if (inner == nil || inner.Ended) && !(at != nil && at.Ended) {
+			growth = math.Max(growth, y+frag.H-(k.y+k.f.H-off))
+		}
+	}
+	return growth, bottom, pushed
+}
+
+// kid sets one child y px below the top, as far as it fits; nil says that it
+// belongs on the next page.
+func (s *sideways) kid(k *flowKid, y float64, at *Break) (*Fragment, *Break) {
+	sp := s.sp
+	if at == nil && (!sp.cutting() || y+k.f.reach() <= s.end+0.01) {
+		return k.f, nil
+	}
+	in := newSpace(s.w, s.h)
+	in.FixedW, in.FixedH = k.f.W, k.f.H
+	in.Grows = k.b.Style.Height.IsAuto() && k.f.reach() <= k.f.H+0.01
+	in.Left, in.Page, in.Column = s.end-y, sp.Page, sp.Column
+	in.AtTop = sp.AtTop && y <= s.topEdge+0.01
+	if at == nil && !in.AtTop && (in.Left <= 0.01 || k.b.Style.BreakInside == style.Avoid && k.f.H <= sp.Page) {
+		return nil, nil
+	}
+	frag, inner := s.l.Lay(k.b, in, at)
+	bad := frag == nil || inner != nil && inner.Appeal > 0 && at == nil || inner == nil && frag.H > in.Left+0.01
+	if bad && !in.AtTop && at == nil {
+		return nil, nil
+	}
+	if frag == nil {
+		return s.l.Lay(k.b, in.uncut(), at)
+	}
+	return frag, inner
+}
+
+func (s *sideways) finished(row flowRow) bool {
+	for _, k := range row.kids {
+		if p := s.parts[k.b]; p == nil || !p.Done {
+			return false
+		}
+	}
+	for _, k := range row.kids {
+		s.rest.placed[k.b] = s.parts[k.b]
+	}
+	return true
+}
+
+// resumed tells whether the earlier page has begun a row.
+func (s *sideways) resumed(row flowRow) bool {
+	for _, k := range row.kids {
+		if s.parts[k.b] != nil {
+			return true
+		}
+	}
+	return false
+}
+
+// forced is the break that stands before row r, or 0.
+func (s *sideways) forced(rows []flowRow, r int) style.Keyword {
+	if !s.sp.cutting() || r == 0 {
+		return 0
+	}
+	return s.l.forcedBetween(rows[r-1], rows[r], s.sp.Column)
+}
+
+func (l *Layout) forcedBetween(above, below flowRow, column bool) style.Keyword {
+	for _, k := range below.kids {
+		if v := l.before(k.b); forcedBreak(v, column) {
+			return v
+		}
+	}
+	for _, k := range above.kids {
+		if v := l.after(k.b); forcedBreak(v, column) {
+			return v
+		}
+	}
+	return 0
+}
+
+// backFrom is the row to break before instead of row r, when that break is to
+// be avoided: the nearest one before which no rule is broken.
+func (s *sideways) backFrom(rows []flowRow, r int, done []int) int {
+	for i := len(done); i > 0; i-- {
+		at := r
+		if i < len(done) {
+			at = done[i]
+		}
+		if s.resumed(rows[at]) {
+			break
+		}
+		if s.appeal(rows[at-1], rows[at]) == 0 {
+			for _, d := range done[i:] {
+				for _, k := range rows[d].kids {
+					delete(s.laid, k)
+					delete(s.rest.placed, k.b)
+				}
+			}
+			return at
+		}
+	}
+	return r
+}
+
+func (s *sideways) appeal(above, below flowRow) int {
+	for _, a := range above.kids {
+		for _, b := range below.kids {
+			if v := boundary(s.l.after(a.b), s.l.before(b.b), s.sp.Column); v > 0 {
+				return v
+			}
+		}
+	}
+	return 0
 }
 
 // reachOf is how far the lowest of placed children reaches.
@@ -158,13 +369,15 @@ func reachOf(kids []flowKid) (h float64) {
 	return h
 }
 
-func (l *Layout) forcedAmong(kids []flowKid, sp Space) bool {
+func (l *Layout) forcedAmong(flows [][]flowRow, sp Space) bool {
 	if !sp.cutting() {
 		return false
 	}
-	for i := 1; i < len(kids); i++ {
-		if kids[i].y >= kids[i-1].y+kids[i-1].f.H-0.01 && l.breakBetween(kids[i-1].b, kids[i].b, sp.Column) != 0 {
-			return true
+	for _, rows := range flows {
+		for i := 1; i < len(rows); i++ {
+			if l.forcedBetween(rows[i-1], rows[i], sp.Column) != 0 {
+				return true
+			}
 		}
 	}
 	return false
