@@ -100,9 +100,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 	for i, rows := range flows {
 		next, shift, cut := s.flow(rows, starts[i])
 		height = math.Max(height, f.H-starts[i]+shift)
-		if cut {
-			starts[i], more = next, true
-		}
+		starts[i], more = next, more || cut
 	}
 	for i := range kids {
 		if p, ok := s.laid[&kids[i]]; ok {
@@ -141,7 +139,7 @@ func (s *sideways) close(f *Fragment, height, used, bottomEdge float64, clone, m
 	case sp.cutting() && height > sp.Left+0.01 && sp.Left > 0:
 		f.H, f.Cut = sp.Left, true
 	default:
-		f.H = height
+		f.H, f.Whole = height, used+height
 		if more || s.over {
 			rest.Used, rest.Ended, f.goesOn = used+height, true, true
 			return rest
@@ -162,7 +160,7 @@ func (s *sideways) close(f *Fragment, height, used, bottomEdge float64, clone, m
 // where the next page begins in it, by how much rows have grown, and whether
 // something is left.
 func (s *sideways) flow(rows []flowRow, used float64) (next, shift float64, more bool) {
-	first, prevEnd := true, math.Inf(-1)
+	first := true
 	growth, growsAt := 0.0, inf // rows from growsAt on move by growth
 	stop := inf                 // rows from here on stand below a child that goes on
 	var done []int              // rows set here
@@ -180,14 +178,11 @@ func (s *sideways) flow(rows []flowRow, used float64) (next, shift float64, more
 			switch forced := s.forced(rows, r); {
 			case row.y >= stop-0.01:
 				return at, shift, true
-			case !first && forced != 0:
+			case y >= s.end-0.01 && !(s.sp.AtTop && first):
+				return at, shift, true
+			case forced != 0 && !(s.goesOn && y <= s.topEdge+0.01):
 				s.rest.Forced = forced
 				return row.y - s.topEdge, shift, true
-			case y >= s.end-0.01 && !(s.sp.AtTop && first):
-				if prevEnd <= s.end+0.01 || r == 0 { // gaps end with the page
-					at = row.y - s.topEdge
-				}
-				return at, shift, true
 			}
 		}
 		grown, bottom, pushed := s.row(row, used-shift, resumed)
@@ -209,7 +204,6 @@ func (s *sideways) flow(rows []flowRow, used float64) (next, shift float64, more
 			growth = grown
 		}
 		growsAt = math.Min(growsAt, bottom)
-		prevEnd = math.Max(prevEnd, bottom-used+shift+growth)
 		first = false
 		done = append(done, r)
 	}
