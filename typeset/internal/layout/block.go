@@ -960,9 +960,15 @@ func (l *Layout) after(b *box.Box) style.Keyword {
 	return style.Auto
 }
 
-// edgeChild is the first or last in-flow block-level child.
+// edgeChild is the first or last in-flow child that stands at the edge of its
+// parent, where a break at one is a break at the other.
 func edgeChild(b *box.Box, last bool) *box.Box {
-	if b.Inline || b.Kind != box.Element || b.Style.Display.Inner != style.Flow && b.Style.Display.Inner != style.FlowRoot && b.Style.Display.Inner != style.Table {
+	if b.Inline || b.Kind != box.Element {
+		return nil
+	}
+	switch b.Style.Display.Inner {
+	case style.Flow, style.FlowRoot, style.Table, style.Flex, style.Grid:
+	default:
 		return nil
 	}
 	n := len(b.Children)
@@ -987,6 +993,9 @@ func pageName(b *box.Box, last bool) string {
 	for d := 0; b != nil && d < 100; d++ {
 		if b.Style.Page != "" {
 			name = b.Style.Page
+		}
+		if in := b.Style.Display.Inner; in == style.Flex || in == style.Grid { // their items begin no pages
+			return name
 		}
 		b = edgeChild(b, last)
 	}

@@ -119,6 +119,7 @@ type columnSet struct {
 	room    float64
 	rtl     bool
 	none    bool
+	appeal  int // of the worst break in the columns set last
 }
 
 // run sets stretches of columns, with spanning boxes between them (§6).
@@ -386,7 +387,7 @@ func (c *columnSet) columnsAllowed(fixed bool) int {
 
 // set fills columns of height h.
 func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest *Break) {
-	rest = at
+	rest, c.appeal = at, 0
 	for i := 0; i < most; i++ {
 		sp := newSpace(c.w, Auto)
 		sp.FixedW = c.w
@@ -403,6 +404,7 @@ func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest
 		if r == nil || r.spanner() != nil && !r.parallel() {
 			return frags, r
 		}
+		c.appeal = max(c.appeal, r.Appeal)
 	}
 	return frags, rest
 }
@@ -421,7 +423,7 @@ func (c *columnSet) balance(at *Break, limit float64) float64 {
 	hi = math.Min(hi, limit)
 	fits := func(h float64) bool {
 		frags, rest := c.set(at, h, c.n)
-		if rest != nil && (rest.spanner() == nil || rest.parallel()) {
+		if c.appeal > 0 || rest != nil && (rest.spanner() == nil || rest.parallel()) {
 			return false
 		}
 		for _, f := range frags {

@@ -120,7 +120,7 @@ func NextPageName(root *box.Box, at *Break) string {
 		if b.Style.Page != "" {
 			name = b.Style.Page
 		}
-		if at.Child >= len(b.Children) || b.Inline {
+		if at.Child >= len(b.Children) || b.Inline || at.placed != nil {
 			return name
 		}
 		b = b.Children[at.Child]

@@ -188,6 +188,9 @@ func (s *sideways) flow(rows []flowRow, used float64) (next, shift float64, more
 		grown, bottom, pushed := s.row(row, used-shift, resumed)
 		if pushed && !resumed && !(s.sp.AtTop && first) {
 			r = s.backFrom(rows, r, done)
+			if r > 0 {
+				s.rest.Appeal = max(s.rest.Appeal, s.appeal(rows[r-1], rows[r]))
+			}
 			for _, k := range rows[r].kids {
 				delete(s.laid, k)
 				delete(s.rest.placed, k.b)
