@@ -63,6 +63,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	var h float64
 	var rest *Break
+	before := in.floats.mark()
 	if clamps {
 		h, rest = clampFlow(f, s, in, set)
 	} else {
@@ -72,7 +73,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		return nil, nil
 	}
 	if rest == nil && bottom > 0 && !known(ch) && sp.cutting() && top+h+bottom > sp.Left+0.01 && h > 0 {
-		h, rest = l.holdEdge(f, in, h, set)
+		h, rest = l.holdEdge(f, in, h, before, set)
 	}
 	_, contained := s.SizeContained()
 	if contained && rest == nil {
@@ -195,10 +196,11 @@ func sizeContained(s *style.Style) bool {
 // the lower edge of the box, for which no room is left: between the two there
 // is no break (CSS Break 4, §4.1). The contents stay as they are when there is
 // no good place to break them.
-func (l *Layout) holdEdge(f *Fragment, in flowSpace, h float64, set func(flowSpace) (float64, *Break)) (float64, *Break) {
+func (l *Layout) holdEdge(f *Fragment, in flowSpace, h float64, before int, set func(flowSpace) (float64, *Break)) (float64, *Break) {
 	first := *f
 	f.Kids, f.out, f.carried = nil, nil, nil
-	floats := in.floats.mark()
+	floats := slices.Clone(in.floats.list)
+	in.floats.back(before)
 	left := in.left
 	in.left = h - 0.02
 	got, rest := set(in)
@@ -207,7 +209,7 @@ func (l *Layout) holdEdge(f *Fragment, in flowSpace, h float64, set func(flowSpa
 		return got, rest
 	}
 	*f = first
-	in.floats.back(floats)
+	in.floats.list = floats
 	return h, nil
 }
 
@@ -629,7 +631,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 		return st.breakBefore(len(st.marks)-1, nil, 99)
 	}
 	if rest != nil && rest.Appeal > 0 && !sp.AtTop && !rest.Ended && rest.spanner() == nil {
-		if r, stop := st.breakBefore(len(st.marks)-1, rest, rest.Appeal); r == nil || r.Inner == nil {
+		if r, stop := st.breakBefore(len(st.marks)-1, rest, rest.Appeal); r == nil || r.Inner != rest {
 			return r, stop
 		}
 	}
@@ -858,7 +860,7 @@ func (st *flowState) breakInside(k, best int) *Break {
 	for j := k - 1; j >= 0 && j >= k-3; j-- {
 		m := st.marks[j]
 		c := st.b.Children[m.child]
-		if m.e == nil || m.kids >= len(st.f.Kids) || avoids(c.Style.BreakInside, st.in.column) {
+		if m.e == nil || m.inner != nil || m.kids >= len(st.f.Kids) || avoids(c.Style.BreakInside, st.in.column) {
 			continue
 		}
 		whole := st.f.Kids[m.kids].F
@@ -870,7 +872,7 @@ func (st *flowState) breakInside(k, best int) *Break {
 		sp := m.sp
 		sp.Left = whole.H - 0.02
 		frag, rest := st.l.Lay(c, sp, m.inner)
-		if frag == nil || rest == nil || rest.Ended || rest.Appeal >= best || rest.spanner() != nil {
+		if frag == nil || rest == nil || len(frag.Kids) == 0 || rest.Ended || rest.Appeal >= best || rest.spanner() != nil {
 			st.in.floats.list = floats
 			continue
 		}

@@ -98,7 +98,7 @@ func SamePlace(a, b *Break) bool {
 		if a == nil || b == nil {
 			return a == b
 		}
-		if a.Child != b.Child || a.Line != b.Line || math.Abs(a.Used-b.Used) > 0.01 || len(a.Float) != len(b.Float) || !sameOverflow(a.Over, b.Over) || a.table != nil || b.table != nil || a.placed != nil || b.placed != nil {
+		if a.Child != b.Child || a.Line != b.Line || math.Abs(a.Used-b.Used) > 0.01 || !sameFloats(a.Float, b.Float) || !sameOverflow(a.Over, b.Over) || a.table != nil || b.table != nil || a.placed != nil || b.placed != nil {
 			return false
 		}
 		if a.Inner == nil && b.Inner == nil {
@@ -110,6 +110,10 @@ func SamePlace(a, b *Break) bool {
 
 func sameOverflow(a, b []overflow) bool {
 	return slices.EqualFunc(a, b, func(x, y overflow) bool { return x.child == y.child && SamePlace(x.at, y.at) })
+}
+
+func sameFloats(a, b []pendingFloat) bool {
+	return slices.EqualFunc(a, b, func(x, y pendingFloat) bool { return x.b == y.b && SamePlace(x.at, y.at) })
 }
 
 // NextPageName is the page type of the box that a break goes on with.

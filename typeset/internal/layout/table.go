@@ -12,6 +12,9 @@ type tableBreak struct {
 	row   int             // the row to go on with
 	parts []*Part         // the cells of that row, when it was cut
 	spans map[*cell]*Part // cells that reach down from rows above
+	used  float64         // height of that row already set
+	tall  map[int]float64 // heights of rows that a height of the table gives them
+	empty float64         // height still to come below all rows
 }
 
 // tableWidth is the used border-box width of a table (CSS 2.2, §17.5.2).
@@ -66,6 +69,10 @@ type tableRun struct {
 	placed []placedRow
 	spans  map[*cell]*spanned
 	owners []int // the row that each child of f belongs to
+
+	clip bool            // the row being set is cut at the end of the room
+	used float64         // height of the row to go on with that is already set
+	tall map[int]float64 // heights that a height of the table gives to rows
 
 	first, last bool // which parts of the table are set here; last is known when its foot is set
 }
@@ -195,7 +202,18 @@ func (t *tableRun) captionsAt(f *Fragment, side style.Keyword, y float64) float6
 func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fragment, *Break) {
 	g, f := t.g, t.f
 	cutting := t.sp.cutting()
-	t.limit = t.sp.Left - above - e.bottom()
+	t.limit = t.sp.Left - above
+	edge := 0.0 // what must follow the last row
+	if g.collapse {
+		t.limit -= e.bottom()
+	} else {
+		edge = g.spacing[1] + e.bottom()
+	}
+	if cut != nil {
+		t.used, t.tall = cut.used, cut.tall
+	} else if cutting {
+		t.tall = t.tallRows(e)
+	}
 	t.y = e.top()
 	clone := cut != nil
 	if clone && !g.collapse {
@@ -213,8 +231,11 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 		firstBody = g.groups[g.head].end
 	}
 	repeatHead := cut != nil && g.head >= 0 && start >= firstBody
-	t.y += g.spacing[1]
-	if len(g.rows) == 0 {
+	resumed := cut != nil && cut.parts != nil
+	if !resumed {
+		t.y += g.spacing[1]
+	}
+	if len(g.rows) == 0 && cut == nil {
 		t.y = e.top()
 	}
 	t.first = cut == nil
@@ -257,16 +278,26 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 		room := t.limit - t.y
 		atTop := t.sp.AtTop && above == 0 && t.y <= headEnd+0.01
 		h, rowRest := t.row(r, parts, room)
+		if cutting && rowRest == nil && t.y+h > t.limit+0.01 && (atTop || h > t.sp.Page || parts != nil) && !t.keepsRow(r) {
+			t.undoRow(marks[len(marks)-1])
+			h, rowRest = t.cutRow(r, parts, room)
+		}
 		over := cutting && t.y+h > t.limit+0.01
+		if r == endBody-1 && rowRest == nil {
+			over = over || cutting && t.y+h+edge > t.limit+0.01
+		}
 		if cutting && (over || rowRest != nil) {
 			if !atTop && (over || rowRest.avoid) {
 				// before this row, or before an earlier one
 				at := t.pick(marks, start)
 				if at < 0 {
-					if !t.sp.AtTop || above > 0 {
+					if (!t.sp.AtTop || above > 0) && t.y+h > t.limit+0.01 {
 						return nil, nil
 					}
-					at = len(marks) - 1
+					at = 0
+					if t.y+h > t.limit+0.01 {
+						at = len(marks) - 1
+					}
 				}
 				if at > 0 {
 					m := marks[at]
@@ -279,6 +310,10 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 		t.y += h
 		if rowRest != nil {
 			rest = &Break{table: t.breakAt(r, rowRest.parts)}
+			rest.table.used = h
+			if r == start {
+				rest.table.used += t.used
+			}
 			break
 		}
 		if r+1 < len(g.rows) {
@@ -304,10 +339,22 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 	if len(g.rows) > 0 && rest == nil {
 		t.y += g.spacing[1]
 	}
-	t.stretch(e, rest)
+	if t.tall == nil {
+		t.stretch(e, rest)
+	}
 	f.H = math.Max(t.y+f.Border[style.Bottom]+f.Padding[style.Bottom], 0)
+	if len(g.rows) == 0 && cut != nil {
+		f.H = cut.empty
+	}
+	if end := t.sp.Left - above; rest == nil && cutting && len(g.rows) == 0 && f.H > end+0.01 && end > 0 {
+		rest = &Break{table: &tableBreak{empty: f.H - end}}
+	}
 	if rest != nil {
 		f.Cut = true
+		rest.table.tall = t.tall
+		if !g.collapse && t.b.Style.BoxDecorationBreak != style.Clone {
+			f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
+		}
 		if t.b.Style.BreakInside == style.Avoid || t.b.Style.BreakInside == style.AvoidPage {
 			rest.Appeal = max(rest.Appeal, 2)
 		}
@@ -320,7 +367,52 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 		t.collapsedEdges()
 	}
 	t.wrapParts()
+	if rest != nil && cutting {
+		f.H = math.Max(f.H, t.sp.Left-above)
+	}
 	return f, rest
+}
+
+// tallRows gives the heights of the rows of a table that is to be taller than
+// they are, and is cut; nil when it asks for no height.
+func (t *tableRun) tallRows(e edges) map[int]float64 {
+	if s := t.b.Style; s.Height.IsAuto() && s.MinHeight.IsAuto() && !known(t.sp.FixedH) {
+		return nil
+	}
+	if want := t.l.definiteHeight(t.b, t.sp, &e); !known(want) || len(t.g.rows) == 0 {
+		return nil
+	}
+	try := *t
+	try.f, try.spans, try.placed, try.owners = &Fragment{Box: t.b, W: t.f.W, Border: t.f.Border, Padding: t.f.Padding}, map[*cell]*spanned{}, nil, nil
+	try.sp = t.sp.uncut()
+	try.body(e, 0, nil, 0)
+	tall := map[int]float64{}
+	for _, p := range try.placed {
+		tall[p.row] = p.h
+	}
+	return tall
+}
+
+// keepsRow tells whether a row is not to be cut.
+func (t *tableRun) keepsRow(r int) bool {
+	row := t.g.rows[r]
+	return avoids(row.box.Style.BreakInside, t.sp.Column) || avoids(t.g.groups[row.group].box.Style.BreakInside, t.sp.Column)
+}
+
+// cutRow sets a row that is taller than the room for it though its cells' contents
+// are not.
+func (t *tableRun) cutRow(r int, parts []*Part, room float64) (float64, *rowRest) {
+	t.clip = true
+	h, rest := t.row(r, parts, room)
+	t.clip = false
+	return h, rest
+}
+
+// undoRow takes back the row set last.
+func (t *tableRun) undoRow(m rowMark) {
+	y := t.y
+	t.undo(m)
+	t.y = y
 }
 
 type rowMark struct {
@@ -361,7 +453,7 @@ func (t *tableRun) rowAppeal(r int) int {
 	if r == 0 {
 		return 0
 	}
-	a := boundary(t.g.rows[r-1].box.Style.BreakAfter, t.g.rows[r].box.Style.BreakBefore, t.sp.Column)
+	a := boundary(t.rowBreak(r-1, t.l.after), t.rowBreak(r, t.l.before), t.sp.Column)
 	g := t.g.groups[t.g.rows[r].group]
 	if g.first == r {
 		a = max(a, boundary(t.l.after(t.g.groups[t.g.rows[r-1].group].box), t.l.before(g.box), t.sp.Column))
@@ -386,7 +478,25 @@ func (t *tableRun) forcedRow(r int) style.Keyword {
 			return k
 		}
 	}
+	if k := t.rowBreak(r, t.l.before); forcedBreak(k, t.sp.Column) {
+		return k
+	}
+	if k := t.rowBreak(r-1, t.l.after); forcedBreak(k, t.sp.Column) {
+		return k
+	}
 	return t.l.forced(prev.box, next.box, t.sp.Column)
+}
+
+// rowBreak is the break that a row or one of its cells asks for at an edge.
+func (t *tableRun) rowBreak(r int, edge func(*box.Box) style.Keyword) style.Keyword {
+	row := &t.g.rows[r]
+	best := edge(row.box)
+	for i := range row.cells {
+		if k := edge(row.cells[i].box); forcedBreak(k, t.sp.Column) || best == style.Auto {
+			best = k
+		}
+	}
+	return best
 }
 
 // breakAt is the break before row r, or inside it; cells that reach over it
@@ -507,12 +617,18 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	}
 	frags := make([]*Fragment, len(row.cells))
 	rests := make([]*Break, len(row.cells))
-	h := 0.0
+	h, used := 0.0, 0.0 // used is the height that earlier parts have
+	if parts != nil {
+		used = t.used
+	}
 	if v := rs.Height.Resolve(Auto); known(v) {
-		h = v
+		h = v - used
 	}
 	if v := rs.MinHeight.Resolve(Auto); known(v) {
-		h = math.Max(h, v)
+		h = math.Max(h, v-used)
+	}
+	if v, ok := t.tall[r]; ok {
+		h = math.Max(h, v-used)
 	}
 	cut := false
 	base, below := 0.0, 0.0
@@ -525,6 +641,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 			if parts[i].Done {
 				frags[i] = &Fragment{Box: c.box, W: w, Border: c.border, Baseline: Auto, LastBaseline: Auto, Continued: true}
 				frags[i].Border[style.Top] = 0
+				h = math.Max(h, t.cellHeight(c)-used)
 				continue
 			}
 			at = parts[i].At
@@ -542,10 +659,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 			t.spans[c] = &spanned{frag: frag, y: t.y, need: math.Max(frag.H, t.cellHeight(c)), rest: rest}
 			continue
 		}
-		need := frag.H
-		if at == nil {
-			need = math.Max(need, t.cellHeight(c))
-		}
+		need := math.Max(frag.H, t.cellHeight(c)-used)
 		h = math.Max(h, need)
 		if c.box.Style.VerticalAlign.Kind == style.Baseline && known(frag.Baseline) {
 			base = math.Max(base, frag.Baseline)
@@ -560,6 +674,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		}
 	}
 	h = math.Max(h, t.groupRest(r))
+	cut = cut || t.clip
 	if cut && !math.IsInf(room, 1) {
 		h = math.Max(math.Min(h, room), 0)
 	}
@@ -569,6 +684,9 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		f := frags[i]
 		if c.rows == 1 {
 			f = t.alignCell(c, f, h, base, rests[i] != nil)
+			if cut && c.box.Style.BoxDecorationBreak != style.Clone {
+				f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
+			}
 		}
 		if !g.collapse && c.box.Style.EmptyCells == style.Hide && len(f.Kids) == 0 {
 			f.Hide = true
