@@ -298,19 +298,20 @@ type flowSpace struct {
 
 // mark is a state of a flow before one of its children.
 type mark struct {
-	child          int
-	kids, out, flt int
-	pending, over  int
-	y              float64
-	appeal         int
-	inFlow         bool
-	baseline       float64
-	x, pos         float64 // where the child was set
-	sp             Space
-	e              *edges
-	before, strut  strut
-	cleared        bool
-	inner          *Break // that it went on from
+	child         int
+	had           extent
+	flt           int
+	pending, over int
+	y             float64
+	appeal        int
+	inFlow        bool
+	baseline      float64
+	x, pos        float64 // where the child was set
+	sp            Space
+	e             *edges
+	before, strut strut
+	cleared       bool
+	inner         *Break // that it went on from
 }
 
 // flowState is the progress of a flow.
@@ -558,7 +559,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 		}
 	}
 	e := l.edges(c, in.w)
-	m := mark{child: i, kids: len(st.f.Kids), out: len(st.f.out), pending: len(st.pending), over: len(st.over), flt: in.floats.mark(), y: st.y, inFlow: st.placed, baseline: st.f.Baseline}
+	m := mark{child: i, had: st.f.extent(), pending: len(st.pending), over: len(st.over), flt: in.floats.mark(), y: st.y, inFlow: st.placed, baseline: st.f.Baseline}
 	if st.prev != nil {
 		m.appeal = boundary(l.after(st.prev), l.before(c), in.column)
 	}
@@ -860,10 +861,10 @@ func (st *flowState) breakInside(k, best int) *Break {
 	for j := k - 1; j >= 0 && j >= k-3; j-- {
 		m := st.marks[j]
 		c := st.b.Children[m.child]
-		if m.e == nil || m.inner != nil || m.kids >= len(st.f.Kids) || avoids(c.Style.BreakInside, st.in.column) {
+		if m.e == nil || m.inner != nil || m.had.kids >= len(st.f.Kids) || avoids(c.Style.BreakInside, st.in.column) {
 			continue
 		}
-		whole := st.f.Kids[m.kids].F
+		whole := st.f.Kids[m.had.kids].F
 		if whole.Box != c || whole.H < 1 || m.sp.AtTop && m.pos > 1 {
 			continue
 		}
@@ -886,7 +887,7 @@ func (st *flowState) breakInside(k, best int) *Break {
 
 // backTo takes the flow back to where it stood before a child.
 func (st *flowState) backTo(m mark) {
-	st.f.Kids, st.f.out = st.f.Kids[:m.kids], st.f.out[:m.out]
+	st.f.backTo(m.had)
 	st.in.floats.back(m.flt)
 	st.pending, st.over = st.pending[:m.pending], st.over[:m.over]
 	st.y = m.y

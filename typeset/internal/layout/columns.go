@@ -158,7 +158,7 @@ func (c *columnSet) spanning(b *box.Box, at *Break, margin *strut) *Break {
 	}
 	y := c.y + margin.sum()
 	sp.Left, sp.Page, sp.Column = c.room-(y-top), c.sp.Page, c.sp.Column
-	sp.AtTop = c.sp.AtTop && y <= top+0.01
+	sp.AtTop = c.sp.AtTop && c.y <= top+0.01
 	frag, rest := c.l.Lay(b, sp, from)
 	if frag == nil || sp.cutting() && rest == nil && frag.H > sp.Left+0.01 && !sp.AtTop {
 		if !sp.AtTop {
@@ -382,8 +382,11 @@ func (c *columnSet) columnsAllowed(fixed bool) int {
 	if c.sp.cutting() && !fixed {
 		return c.n
 	}
-	return 1000 // columns overflow to the side
+	return manyColumns // columns overflow to the side
 }
+
+// manyColumns is as many columns as there may be.
+const manyColumns = 1000
 
 // set fills columns of height h.
 func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest *Break) {
@@ -393,9 +396,8 @@ func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest
 		sp.FixedW = c.w
 		sp.Left, sp.Page, sp.AtTop, sp.Column, sp.Spans = h, h, true, true, true
 		f, r := c.l.Lay(c.b, sp, rest)
-		if f == nil { // not even one line fits: nothing is lost all the same
-			sp.Left = inf
-			if f, r = c.l.Lay(c.b, sp, rest); f == nil {
+		if f == nil || rest != nil && r != nil && SamePlace(rest, r) || i == manyColumns-1 { // nothing is lost where nothing fits
+			if f, r = c.l.Lay(c.b, sp.uncut(), rest); f == nil {
 				return frags, nil
 			}
 		}

@@ -39,7 +39,8 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 	s := b.Style
 	type placed struct {
 		at           cursor
-		n, kids, out int
+		n            int
+		had          extent
 		flt, pending int
 		y            float64
 	}
@@ -55,7 +56,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 			}
 			break
 		}
-		m := placed{st.at, st.n, len(f.Kids), len(f.out), in.floats.mark(), len(st.pending), st.y}
+		m := placed{st.at, st.n, f.extent(), in.floats.mark(), len(st.pending), st.y}
 		frag, y := st.line()
 		if frag == nil {
 			continue
@@ -93,7 +94,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 			if k < set {
 				at = marks[k]
 			}
-			f.Kids, f.out = f.Kids[:at.kids], f.out[:at.out]
+			f.backTo(at.had)
 			in.floats.back(at.flt)
 			st.pending = st.pending[:at.pending]
 			st.fixBaselines()

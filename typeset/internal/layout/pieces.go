@@ -21,6 +21,25 @@ func (f *Fragment) carry() *carried {
 	return f.carried
 }
 
+// extent is how much a fragment holds, to go back to.
+type extent struct{ kids, out, late, pieces, columns int }
+
+func (f *Fragment) extent() extent {
+	x := extent{kids: len(f.Kids), out: len(f.out)}
+	if c := f.carried; c != nil {
+		x.late, x.pieces, x.columns = len(c.late), len(c.pieces), len(c.columns)
+	}
+	return x
+}
+
+// backTo takes out of f what has been added since it held x.
+func (f *Fragment) backTo(x extent) {
+	f.Kids, f.out = f.Kids[:x.kids], f.out[:x.out]
+	if c := f.carried; c != nil {
+		c.late, c.pieces, c.columns = c.late[:x.late], c.pieces[:x.pieces], c.columns[:x.columns]
+	}
+}
+
 // move gives what c carries to f, in which c stands at x, y.
 // relative positioning has moved it there by rel.
 func (c *Fragment) move(f *Fragment, x, y float64, rel point) {

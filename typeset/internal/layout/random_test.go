@@ -28,7 +28,8 @@ func (g *grower) look() string {
 		s = append(s, g.pick("margin:5px", "padding:3px 7px", "border:1px solid", "width:60%", "width:120px", "height:30px", "min-height:50px", "max-width:90px",
 			"break-inside:avoid", "break-before:page", "break-after:avoid", "text-align:right", "text-indent:1em", "overflow:hidden", "orphans:3", "widows:4",
 			"float:left", "float:right", "clear:both", "position:relative", "box-sizing:border-box", "line-height:2", "font-size:20px", "columns:2", "aspect-ratio:2",
-			"text-wrap:balance", "direction:rtl", "margin-top:-4px", "width:min-content", "height:50%", "writing-mode:vertical-rl", "justify-self:center", "flex:1 1 0", "order:2"))
+			"text-wrap:balance", "direction:rtl", "margin-top:-4px", "width:min-content", "height:50%", "writing-mode:vertical-rl", "justify-self:center", "flex:1 1 0", "order:2",
+			"column-span:all", "max-height:40px", "position:absolute", "columns:3;column-fill:auto;height:60px", "box-decoration-break:clone", "transform:scale(1)", "break-before:avoid"))
 	}
 	return strings.Join(s, ";")
 }

@@ -270,7 +270,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 				break
 			}
 		}
-		marks = append(marks, rowMark{r, len(f.Kids), len(f.out), len(f.Backs), t.y, t.rowAppeal(r), len(t.placed)})
+		marks = append(marks, rowMark{r, f.extent(), t.y, t.rowAppeal(r), len(t.placed)})
 		var parts []*Part
 		if cut != nil && r == start {
 			parts = cut.parts
@@ -416,14 +416,16 @@ func (t *tableRun) undoRow(m rowMark) {
 }
 
 type rowMark struct {
-	row, kids, out, backs int
-	y                     float64
-	appeal                int
-	placed                int
+	row    int
+	had    extent
+	y      float64
+	appeal int
+	placed int
 }
 
 func (t *tableRun) undo(m rowMark) {
-	t.f.Kids, t.f.out, t.owners = t.f.Kids[:m.kids], t.f.out[:m.out], t.owners[:m.kids]
+	t.f.backTo(m.had)
+	t.owners = t.owners[:m.had.kids]
 	t.placed = t.placed[:m.placed]
 	t.y = m.y - t.g.spacing[1]
 	for c := range t.spans {
