@@ -19,6 +19,10 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		f.Border[style.Top], f.Padding[style.Top] = 0, 0
 	}
 	top, bottom := f.Border[style.Top]+f.Padding[style.Top], e.bottom()
+	cloned := 0.0 // edges that every part has for itself
+	if clone {
+		cloned = top + bottom
+	}
 	definite := l.definiteHeight(b, sp, &e)
 	ch := Auto
 	if known(definite) {
@@ -127,6 +131,13 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	ends := from != nil && from.Ended || rest != nil && (rest.Ended || known(ch) && !sp.Grows && !(sp.Spans && holdsSpanner(b))) && total <= sp.Left+0.01
 	switch {
+	case rest != nil && ends && rest.spanner() == nil && clips(s):
+		// what overflows is not seen; it stays here
+		f.Kids, f.out, f.carried = nil, nil, nil
+		in.left = inf
+		in.floats.back(before)
+		set(in)
+		f.H, rest = math.Max(total, 0), nil
 	case rest != nil && ends && rest.spanner() == nil:
 		f.H, f.goesOn = math.Max(total, 0), true
 		rest.Used, rest.Ended = used+f.H, true
@@ -135,7 +146,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		rest.Used = used + f.H
 		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 	case rest != nil:
-		rest.Used, rest.Ended = used+sp.Left, false
+		rest.Used, rest.Ended = used+sp.Left-cloned, false
 		if s.BreakInside == style.Avoid || s.BreakInside == style.AvoidPage && !sp.Column || s.BreakInside == style.AvoidColumn && sp.Column {
 			rest.Appeal = max(rest.Appeal, 2)
 		}
@@ -151,11 +162,13 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	case sp.cutting() && total > sp.Left+0.01 && known(ch) && !monolithic && sp.Left > 0:
 		// what it holds is set; the box itself goes on
 		f.H, f.Cut = sp.Left, true
-		rest = &Break{Child: len(b.Children), Used: used + sp.Left, Line: cursor{leaf: endOfText}}
+		rest = &Break{Child: len(b.Children), Used: used + sp.Left - cloned, Line: cursor{leaf: endOfText}}
 		if s.BreakInside == style.Avoid {
 			rest.Appeal = 2
 		}
-		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
+		if !clone {
+			f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
+		}
 	default:
 		f.H = math.Max(total, 0)
 	}
@@ -191,6 +204,9 @@ func sizeContained(s *style.Style) bool {
 	_, block := s.SizeContained()
 	return block
 }
+
+// clips tells whether nothing is seen of what overflows a box downwards.
+func clips(s *style.Style) bool { return s.OverflowY != style.Visible }
 
 // holdEdge sets contents again so that the last of them goes on together with
 // the lower edge of the box, for which no room is left: between the two there

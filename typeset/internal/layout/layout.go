@@ -127,23 +127,24 @@ func (s Space) cutting() bool { return !math.IsInf(s.Left, 1) }
 
 // Break says where to go on. It mirrors the boxes that were cut.
 type Break struct {
-	Child  int
-	Inner  *Break
-	Parts  []*Part // parallel flows: cells of a row, items of a line
-	Used   float64 // block size of the box already set
-	Line   cursor
-	Lines  int
-	Appeal int // 0 breaks no rule; the worse, the higher
-	Forced style.Keyword
-	Float  []pendingFloat
-	Over   []overflow // children that are whole but for what overflows them
-	Ended  bool       // so is the box itself: its contents alone go on
-	Row    int
-	Height float64
-	table  *tableBreak
-	placed map[*box.Box]*Part // items of a flex container or grid
-	starts []float64          // where the next page begins in each of their flows
-	span   *box.Box           // the box across all columns that comes next
+	Child   int
+	Inner   *Break
+	Parts   []*Part // parallel flows: cells of a row, items of a line
+	Used    float64 // block size of the box already set
+	Line    cursor
+	Lines   int
+	floated map[int]bool // floats of the next line that are placed
+	Appeal  int          // 0 breaks no rule; the worse, the higher
+	Forced  style.Keyword
+	Float   []pendingFloat
+	Over    []overflow // children that are whole but for what overflows them
+	Ended   bool       // so is the box itself: its contents alone go on
+	Row     int
+	Height  float64
+	table   *tableBreak
+	placed  map[*box.Box]*Part // items of a flex container or grid
+	starts  []float64          // where the next page begins in each of their flows
+	span    *box.Box           // the box across all columns that comes next
 }
 
 // Part is one of several flows side by side.

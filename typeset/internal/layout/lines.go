@@ -24,7 +24,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 	p := l.prepare(b)
 	st := &lineState{l: l, f: f, b: b, in: in, p: p, first: true}
 	if from != nil {
-		st.at, st.n = from.Line, from.Lines
+		st.at, st.n, st.floated = from.Line, from.Lines, maps.Clone(from.floated)
 		st.first = from.Lines == 0
 		for _, pf := range from.Float {
 			st.float(pf.b, pf.at, 0)
@@ -81,14 +81,18 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 			if k > 0 && before+k < s.Orphans && before == 0 || k < 0 {
 				k = 0
 			}
-			if k == 0 && from != nil {
-				k = set
+			if from != nil {
+				k = max(k, min(s.Orphans, set))
 			}
+			pushed := y > m.y+0.01 // by floats, which stay
 			if k == 0 {
-				if set == 0 && (m.pending == 0 || !in.atTop) {
+				if set == 0 && !(pushed && in.atTop) {
 					return -1, nil
 				}
 				k, appeal = set, 1
+			}
+			if pushed && k == set {
+				return m.y, &Break{Line: m.at, Lines: m.n, Appeal: appeal, Float: st.pending, floated: st.floated}
 			}
 			at := m
 			if k < set {

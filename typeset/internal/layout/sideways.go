@@ -150,7 +150,9 @@ func (s *sideways) close(f *Fragment, height, used, bottomEdge float64, clone, m
 		return nil
 	}
 	rest.Used = used + f.H
-	if !clone {
+	if clone {
+		rest.Used -= s.topEdge + bottomEdge
+	} else {
 		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 	}
 	return rest
