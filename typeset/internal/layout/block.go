@@ -152,7 +152,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		}
 		f.Cut = true
 		if known(ch) {
-			f.H = math.Min(total, sp.Left)
+			f.H = math.Max(math.Min(total, sp.Left), 0)
 		} else {
 			f.H = sp.Left
 		}

@@ -181,6 +181,21 @@ func (st *lineState) float(b *box.Box, at *Break, y float64) {
 	}
 }
 
+// floatBelow places floats, given by their leaves, for which a line has no room.
+func (st *lineState) floatBelow(leaves []int, y float64) {
+	for _, i := range leaves {
+		st.float(st.p.leaves[i].box, nil, y)
+		st.hasFloated(i)
+	}
+}
+
+func (st *lineState) hasFloated(leaf int) {
+	if st.floated == nil {
+		st.floated = map[int]bool{}
+	}
+	st.floated[leaf] = true
+}
+
 // unit is a leaf, or a part of one, on the line that is being made.
 type unit struct {
 	*leaf
@@ -223,9 +238,7 @@ func (st *lineState) line() (*Fragment, float64) {
 					st.wait(u.box, l, r, y)
 				}
 			}
-			for _, fb := range floats {
-				st.float(fb, nil, y)
-			}
+			st.floatBelow(floats, y)
 			return nil, y
 		}
 		switch c := st.in.clamp; {
@@ -237,9 +250,7 @@ func (st *lineState) line() (*Fragment, float64) {
 		last := forced || next.leaf >= len(st.p.leaves)
 		frag := st.build(units, l, r, last)
 		st.first, st.after = false, forced
-		for _, fb := range floats {
-			st.float(fb, nil, y+frag.H)
-		}
+		st.floatBelow(floats, y+frag.H)
 		return frag, y
 	}
 	return nil, y
@@ -303,7 +314,7 @@ func (st *lineState) indent() float64 {
 }
 
 // fill takes units for a line of width avail.
-func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, floats []*box.Box, forced, tooWide bool) {
+func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, floats []int, forced, tooWide bool) {
 	p := st.p
 	x := st.indent()
 	bestLen, bestNext := -1, cursor{}
@@ -331,14 +342,11 @@ func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, fl
 			// beside what is on the line when it fits, else below it
 			if st.floated[i] {
 			} else if st.floatNow(lf.box, x-hang, avail, y, solid) {
-				if st.floated == nil {
-					st.floated = map[int]bool{}
-				}
-				st.floated[i] = true
+				st.hasFloated(i)
 				l2, r2 := st.band(y, st.strutHeight())
 				avail = r2 - l2
 			} else {
-				floats = append(floats, lf.box)
+				floats = append(floats, i)
 			}
 			u.w = 0
 		case leafAtomic:
