@@ -159,7 +159,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		if !clone {
 			f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 		}
-	case sp.cutting() && total > sp.Left+0.01 && known(ch) && !monolithic && sp.Left > 0:
+	case sp.cutting() && total > sp.Left+0.01 && (known(ch) || known(minH) && total > top+h+bottom+0.01) && !monolithic && sp.Left > 0:
 		// what it holds is set; the box itself goes on
 		f.H, f.Cut = sp.Left, true
 		rest = &Break{Child: len(b.Children), Used: used + sp.Left - cloned, Line: cursor{leaf: endOfText}}

@@ -41,30 +41,56 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 	gap := columnGap(s, cw)
 	n, colW := columnCount(s, cw, gap)
 	definite := l.definiteHeight(b, sp, &e)
-	height := Auto // of the columns
-	if known(definite) {
-		height = math.Max(definite-e.blockEdges(), 0)
+	used := 0.0
+	if from != nil {
+		used = from.Used
 	}
 	top := f.Border[style.Top] + f.Padding[style.Top]
-	c := &columnSet{l: l, b: inner(b), box: b, f: f, sp: sp, n: n, w: colW, gap: gap, left: e.left(), y: top, rtl: isRTL(b)}
-	c.room = sp.Left - top - e.bottom()
+	c := &columnSet{l: l, b: inner(b), box: b, f: f, sp: sp, n: n, w: colW, gap: gap, left: e.left(), y: top, top: top, rtl: isRTL(b)}
+	c.room = sp.Left - top
+	height := Auto // of the columns
+	if known(definite) {
+		height = math.Max(definite-used-top-e.bottom(), 0)
+	} else {
+		c.room -= e.bottom()
+	}
 	var maxH float64 = inf
 	if v := s.MaxHeight.Resolve(sp.H); known(v) {
-		maxH = math.Max(borderBox(s, v, e.blockEdges())-e.blockEdges(), 0)
+		maxH = math.Max(borderBox(s, v, e.blockEdges())-used-top-e.bottom(), 0)
 	}
 	rest := c.run(from, height, maxH, s.ColumnFill)
 	if c.none {
 		return nil, nil
 	}
-	h := c.y + e.bottom()
 	switch {
+	case known(definite) && sp.cutting() && definite-used > sp.Left+0.01 && sp.Left > 0:
+		f.H, f.Cut = sp.Left, true
+		if rest == nil {
+			rest = &Break{Child: len(b.Children), Line: cursor{leaf: endOfText}}
+		}
 	case known(definite):
-		f.H = definite
+		f.H = math.Max(definite-used, 0)
+		if rest != nil {
+			rest.Ended, f.goesOn = true, true
+		}
 	case rest != nil:
-		f.H = sp.Left
-		f.Cut = true
+		f.H, f.Cut = sp.Left, true
 	default:
-		f.H = l.autoHeight(b, h, 0, sp, &e)
+		f.H = l.autoHeight(b, c.y+e.bottom(), used, sp, &e)
+	}
+	if rest != nil {
+		rest.Used = used + f.H
+		if f.Cut {
+			f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
+		}
+	}
+	if f.Continued || f.Cut {
+		f.Before = used
+		if known(definite) {
+			f.Whole = definite
+		} else if !f.Cut {
+			f.Whole = used + f.H
+		}
 	}
 	if from == nil && b.Marker != nil {
 		l.marker(f, b, flowSpace{w: cw, x: e.left(), y: top})
@@ -116,7 +142,10 @@ type columnSet struct {
 	n       int
 	w, gap  float64
 	left, y float64
+	top     float64 // of the contents
 	room    float64
+	held    bool // what does not fit here goes on after the room, not to the side
+	runs    int  // stretches of contents between forced breaks
 	rtl     bool
 	none    bool
 	appeal  int // of the worst break in the columns set last
@@ -258,18 +287,23 @@ func autoShift(e *edges, free float64) float64 {
 
 // stretch sets one row of columns.
 func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword, margin *strut) *Break {
-	done := c.y - c.f.Border[style.Top] - c.f.Padding[style.Top]
+	done := c.y - c.top
 	extra := margin.sum()
 	room := c.room - done - extra
-	limit := math.Min(maxH-done-extra, room)
+	wanted := maxH - done - extra
 	if known(height) {
-		limit = math.Min(height-done-extra, room)
+		wanted = height - done - extra
 	}
-	fixed := known(height) || !math.IsInf(maxH, 1)
+	limit := math.Min(wanted, room)
+	c.held = c.sp.cutting() && room < wanted-0.01
+	most := manyColumns
+	if c.held {
+		most = c.n
+	}
 	h := limit
 	balanced := fill != style.Auto || math.IsInf(limit, 1)
 	if !balanced { // a spanning box further down has what stands before it balanced
-		balanced = c.endsAtSpanner(at, limit, c.columnsAllowed(fixed))
+		balanced = c.endsAtSpanner(at, limit, most)
 	}
 	if balanced {
 		h = c.balance(at, limit)
@@ -277,10 +311,10 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 	if h <= 0 {
 		h = math.Max(math.Min(limit, 1), 1)
 	}
-	frags, rest := c.set(at, h, c.columnsAllowed(fixed))
-	if rest != nil && rest.spanner() == nil && balanced && !math.IsInf(limit, 1) && h < limit {
+	frags, rest := c.set(at, h, most)
+	if (len(frags) == 0 || rest != nil && rest.spanner() == nil) && balanced && !math.IsInf(limit, 1) && h < limit {
 		h = limit
-		frags, rest = c.set(at, h, c.columnsAllowed(known(height)))
+		frags, rest = c.set(at, h, most)
 	}
 	beforeSpan := rest.spanner() != nil
 	if shows(frags) {
@@ -288,17 +322,15 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 		*margin = strut{}
 	}
 	if len(frags) == 0 {
-		if !c.sp.AtTop && c.sp.cutting() {
-			c.none = true
-			return nil
-		}
+		c.none = c.y <= c.top+0.01 && !c.sp.AtTop && c.sp.cutting()
+		return at
 	}
 	used := tallest(frags)
 	first, step := c.left, c.w+c.gap
 	if c.rtl {
 		first, step = c.left+float64(c.n-1)*step, -step
 	}
-	row := &columnRow{box: c.box, n: c.n, step: step, fixed: fixed, start: first}
+	row := &columnRow{box: c.box, n: c.n, step: step, fixed: !c.held, start: first}
 	colH := h
 	if balanced && rest == nil {
 		colH = used
@@ -378,24 +410,21 @@ func (f *Fragment) used() float64 {
 	return h
 }
 
-func (c *columnSet) columnsAllowed(fixed bool) int {
-	if c.sp.cutting() && !fixed {
-		return c.n
-	}
-	return manyColumns // columns overflow to the side
-}
-
 // manyColumns is as many columns as there may be.
 const manyColumns = 1000
 
 // set fills columns of height h.
 func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest *Break) {
-	rest, c.appeal = at, 0
+	rest, c.appeal, c.runs = at, 0, 1
+	atTop := !c.held || c.sp.AtTop && c.y <= c.top+0.01
 	for i := 0; i < most; i++ {
 		sp := newSpace(c.w, Auto)
 		sp.FixedW = c.w
-		sp.Left, sp.Page, sp.AtTop, sp.Column, sp.Spans = h, h, true, true, true
+		sp.Left, sp.Page, sp.AtTop, sp.Column, sp.Spans = h, h, atTop, true, true
 		f, r := c.l.Lay(c.b, sp, rest)
+		if !atTop && (f == nil || r != nil && (i == 0 && r.Appeal > 0 || rest != nil && SamePlace(rest, r))) {
+			return frags, rest
+		}
 		if f == nil || rest != nil && r != nil && SamePlace(rest, r) || i == manyColumns-1 { // nothing is lost where nothing fits
 			if f, r = c.l.Lay(c.b, sp.uncut(), rest); f == nil {
 				return frags, nil
@@ -407,8 +436,18 @@ func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest
 			return frags, r
 		}
 		c.appeal = max(c.appeal, r.Appeal)
+		if r.innermost().Forced != 0 {
+			c.runs++
+		}
 	}
 	return frags, rest
+}
+
+func (b *Break) innermost() *Break {
+	for b.Inner != nil {
+		b = b.Inner
+	}
+	return b
 }
 
 // balance finds the least height at which the contents fit into the columns
@@ -421,11 +460,16 @@ func (c *columnSet) balance(at *Break, limit float64) float64 {
 	if whole == nil {
 		return limit
 	}
-	lo, hi := math.Max(whole.H/float64(c.n), 1), math.Max(whole.H, 1)
-	hi = math.Min(hi, limit)
+	hi := math.Min(math.Max(whole.H, 1), limit)
+	n := c.n
+	if !c.held { // forced breaks may ask for more columns than there are
+		c.set(at, hi, manyColumns)
+		n = max(n, c.runs)
+	}
+	lo := math.Min(math.Max(whole.H/float64(n), 1), hi)
 	fits := func(h float64) bool {
-		frags, rest := c.set(at, h, c.n)
-		if c.appeal > 0 || rest != nil && (rest.spanner() == nil || rest.parallel()) {
+		frags, rest := c.set(at, h, n)
+		if len(frags) == 0 || c.appeal > 0 || rest != nil && (rest.spanner() == nil || rest.parallel()) {
 			return false
 		}
 		for _, f := range frags {
