@@ -58,6 +58,10 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 	if v := s.MaxHeight.Resolve(sp.H); known(v) {
 		maxH = math.Max(borderBox(s, v, e.blockEdges())-used-top-e.bottom(), 0)
 	}
+	c.tall = Auto
+	if known(definite) {
+		c.tall = math.Max(definite-e.blockEdges(), 0)
+	}
 	rest := c.run(from, height, maxH, s.ColumnFill)
 	if c.none {
 		return nil, nil
@@ -143,6 +147,7 @@ type columnSet struct {
 	w, gap  float64
 	left, y float64
 	top     float64 // of the contents
+	tall    float64 // what percentages of heights refer to
 	room    float64
 	held    bool // what does not fit here goes on after the room, not to the side
 	runs    int  // stretches of contents between forced breaks
@@ -178,7 +183,7 @@ func (c *columnSet) run(at *Break, height, maxH float64, fill style.Keyword) *Br
 // spanning sets a box across all columns, or the rest of it.
 func (c *columnSet) spanning(b *box.Box, at *Break, margin *strut) *Break {
 	top := c.f.Border[style.Top] + c.f.Padding[style.Top]
-	sp := newSpace(c.f.W-c.f.Border[1]-c.f.Border[3]-c.f.Padding[1]-c.f.Padding[3], Auto)
+	sp := newSpace(c.f.W-c.f.Border[1]-c.f.Border[3]-c.f.Padding[1]-c.f.Padding[3], c.tall)
 	e := c.l.edges(b, sp.W)
 	from := at.deepest().Inner
 	before := *margin
@@ -352,7 +357,7 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 			c.f.Baseline = c.y + fr.Baseline
 		}
 	}
-	if rest != nil && !beforeSpan || !balanced {
+	if rest != nil && !beforeSpan || !balanced && len(frags) > 1 {
 		used = h
 	}
 	if known(height) && !beforeSpan {
@@ -418,7 +423,7 @@ func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest
 	rest, c.appeal, c.runs = at, 0, 1
 	atTop := !c.held || c.sp.AtTop && c.y <= c.top+0.01
 	for i := 0; i < most; i++ {
-		sp := newSpace(c.w, Auto)
+		sp := newSpace(c.w, c.tall)
 		sp.FixedW = c.w
 		sp.Left, sp.Page, sp.AtTop, sp.Column, sp.Spans = h, h, atTop, true, true
 		f, r := c.l.Lay(c.b, sp, rest)
@@ -453,7 +458,7 @@ func (b *Break) innermost() *Break {
 // balance finds the least height at which the contents fit into the columns
 // (§7.1), by trying from the average up.
 func (c *columnSet) balance(at *Break, limit float64) float64 {
-	sp := newSpace(c.w, Auto)
+	sp := newSpace(c.w, c.tall)
 	sp.FixedW = c.w
 	sp.Column, sp.Spans = true, true
 	whole, _ := c.l.Lay(c.b, sp, at)

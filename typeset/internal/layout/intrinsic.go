@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
@@ -158,10 +159,37 @@ func (l *Layout) contentSizes(b *box.Box) (lo, hi float64) {
 		lo, hi = l.blockSizes(b)
 	}
 	if s.ColumnCount > 0 || s.ColumnWidth.Kind == style.Length {
+		across, acrossHi := 0.0, 0.0
+		if holdsSpanner(b) {
+			across, acrossHi = l.spannerSizes(b)
+			lo, hi = l.besideSpanners(b)
+		}
 		lo, hi = columnSizes(s, lo, hi)
+		lo, hi = math.Max(lo, across), math.Max(hi, acrossHi)
 	}
 	m.cMin, m.cMax, m.cSized = lo, hi, true
 	return lo, hi
+}
+
+// spannerSizes are those of the boxes that span the columns of b.
+func (l *Layout) spannerSizes(b *box.Box) (lo, hi float64) {
+	for _, c := range b.Children {
+		a, z := 0.0, 0.0
+		if spans(c) {
+			a, z = l.outer(c)
+		} else if c.Kind == box.Element && !c.Inline && !c.IsBFC() {
+			a, z = l.spannerSizes(c)
+		}
+		lo, hi = math.Max(lo, a), math.Max(hi, z)
+	}
+	return lo, hi
+}
+
+// besideSpanners are the sizes of what stands in the columns of b.
+func (l *Layout) besideSpanners(b *box.Box) (lo, hi float64) {
+	rest := *b
+	rest.Children = slices.DeleteFunc(slices.Clone(b.Children), spans)
+	return l.blockSizes(&rest)
 }
 
 func columnSizes(s *style.Style, lo, hi float64) (float64, float64) {
