@@ -182,7 +182,7 @@ func (b *lineBuilder) measure(units []unit) {
 			if s := u.box.Style; s.EmphasisMark != "" {
 				e := l.emphasisOf(s)
 				_, _, ascent, descent := l.strutOf(s, l.Fonts.First(query(s)))
-				if s.EmphasisOver {
+				if s.EmphasisOver() {
 					note(u.in, ascent+e.above+e.below, 0)
 				} else {
 					note(u.in, 0, descent+e.above+e.below)

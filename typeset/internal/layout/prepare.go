@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"fmt"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -212,6 +213,7 @@ func bidiControls(s *style.Style) (open, closing string) {
 func (c *collector) addText(k *box.Box, in *inl) {
 	s := k.Style
 	t := transform(k.Text, s, &c.capState)
+	t = c.l.showControls(t, k)
 	if c.smallCaps(k, in, t) {
 		return
 	}
@@ -265,6 +267,30 @@ func (c *collector) addText(k *box.Box, in *inl) {
 		}
 	}
 	flush(len(t))
+}
+
+// controlSign stands for a control character, which has no look of its own but
+// must be seen (CSS Text 3, §4.1).
+const controlSign = '\u25A1'
+
+func (l *Layout) showControls(t string, b *box.Box) string {
+	isControl := func(r rune) bool {
+		return r < ' ' && r != '\t' && r != '\n' && r != '\r' && r != '\f' || r >= 0x7F && r < 0xA0
+	}
+	i := strings.IndexFunc(t, isControl)
+	if i < 0 {
+		return t
+	}
+	if l.Tell != nil {
+		r, _ := utf8.DecodeRuneInString(t[i:])
+		l.Tell("control-character", fmt.Sprintf("the text holds the control character U+%04X, shown as %c; take it out of the data", r, controlSign), b)
+	}
+	return strings.Map(func(r rune) rune {
+		if isControl(r) {
+			return controlSign
+		}
+		return r
+	}, t)
 }
 
 // hyphenated puts soft hyphens where the language of the text allows them

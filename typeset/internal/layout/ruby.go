@@ -52,6 +52,8 @@ type emphasis struct {
 	run          *font.Run
 	above, below float64 // of the mark's line box around its baseline
 	ascent       float64 // of the mark's own face
+	top          float64 // from its baseline up to the top of its text
+	upright      bool
 }
 
 func (l *Layout) emphasisOf(s *style.Style) *emphasis {
@@ -70,8 +72,15 @@ func (l *Layout) emphasisOf(s *style.Style) *emphasis {
 			e.above, e.below = math.Max(e.above, above), math.Max(e.below, below)
 		}
 	}
-	e.ascent, _, _ = l.metrics(e.match, e.style.FontSize)
+	asc, desc, _ := l.metrics(e.match, e.style.FontSize)
+	e.ascent, e.top = asc, asc
 	e.run = e.match.Face.Shape(s.EmphasisMark, 0, s.Lang, false, "")
+	if central(s) {
+		e.top = (asc + desc) / 2
+		if e.upright = s.Orientation == style.Upright || standsUpright(r); e.upright {
+			e.run = stacked(e.run, e.match.Face)
+		}
+	}
 	return e
 }
 
@@ -89,7 +98,7 @@ func (b *lineBuilder) emphasise(u *unit, parent *Fragment, x, py, baseline, lett
 	e := b.st.l.emphasisOf(s)
 	_, _, ascent, descent := b.st.l.strutOf(s, b.st.l.Fonts.First(query(s)))
 	at := baseline + b.shift(u.in)
-	if s.EmphasisOver {
+	if s.EmphasisOver() {
 		at -= ascent + e.below
 	} else {
 		at += descent + e.above
@@ -101,8 +110,8 @@ func (b *lineBuilder) emphasise(u *unit, parent *Fragment, x, py, baseline, lett
 		if g.Chars > 0 && g.Cluster < len(u.run.Text) {
 			if r, _ := utf8.DecodeRuneInString(u.run.Text[g.Cluster:]); marked(r) {
 				f := &Fragment{Box: &box.Box{Kind: box.Text, Style: &e.style}, W: w, H: e.above + e.below, Baseline: Auto, LastBaseline: Auto,
-					Text: &TextRun{Match: e.match, Style: &e.style, Size: e.style.FontSize, Runs: []*font.Run{e.run}, Ascent: e.ascent}}
-				parent.add(f, x+(adv-letter-w)/2, at-e.ascent-py, 0, 0)
+					Text: &TextRun{Match: e.match, Style: &e.style, Size: e.style.FontSize, Runs: []*font.Run{e.run}, Ascent: e.ascent, Upright: e.upright}}
+				parent.add(f, x+(adv-letter-w)/2, at-e.top-py, 0, 0)
 			}
 		}
 		x += adv

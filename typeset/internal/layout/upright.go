@@ -10,7 +10,8 @@ import (
 // of mixed orientation (Unicode Standard Annex 50, in its broad strokes).
 func standsUpright(r rune) bool {
 	return unicode.In(r, unicode.Han, unicode.Hiragana, unicode.Katakana, unicode.Hangul, unicode.Bopomofo, unicode.Yi) ||
-		r >= 0x3000 && r <= 0x303F || r >= 0xFF01 && r <= 0xFF60 || r >= 0x1F300 && r <= 0x1FAFF || r >= 0x2E80 && r <= 0x2FDF
+		r >= 0x3000 && r <= 0x303F || r >= 0xFF01 && r <= 0xFF60 || r >= 0x1F300 && r <= 0x1FAFF || r >= 0x2E80 && r <= 0x2FDF ||
+		r >= 0x2150 && r <= 0x218F || r >= 0x2460 && r <= 0x24FF || r >= 0x25A0 && r <= 0x2767 && (r < 0x261A || r > 0x261F) || r >= 0x2B12 && r <= 0x2B2F
 }
 
 // stacked gives a run whose glyphs follow each other downwards, one em each.

@@ -83,7 +83,7 @@ type Inherited struct {
 	UnderlineOffset                       Size
 	EmphasisMark                          string
 	EmphasisColor                         Color
-	EmphasisOver                          bool
+	EmphasisAt                            EmphasisPlace
 	RubyUnder                             bool // annotations stand below their base
 	ImageRendering                        Keyword
 	ImageOrientation                      Keyword
@@ -399,7 +399,7 @@ func initialStyle() *Style {
 	s.BorderCollapse, s.CaptionSide, s.EmptyCells = Separate, TopSide, Show
 	s.Orphans, s.Widows = 2, 2
 	s.SkipInk, s.UnderlinePosition, s.UnderlineOffset = Auto, Auto, auto
-	s.EmphasisColor, s.EmphasisOver = currentCol, true
+	s.EmphasisColor = currentCol
 	s.ImageRendering, s.ImageOrientation, s.PrintAdjust = Auto, FromImage, Economy
 	s.Fill = Paint{Color: Black}
 	s.Stroke = Paint{None: true}

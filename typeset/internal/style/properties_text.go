@@ -555,16 +555,19 @@ func defineDecoration() {
 	define("text-emphasis-style", true, func(s *Style) *string { return &s.EmphasisMark }, parseEmphasis)
 	define("text-emphasis-color", true, func(s *Style) *Color { return &s.EmphasisColor }, (*values).color)
 	anyOrder("text-emphasis", "text-emphasis-style text-emphasis-color")
-	define("text-emphasis-position", true, func(s *Style) *bool { return &s.EmphasisOver }, func(v *values) (spec[bool], bool) {
-		over, n := true, 0
+	define("text-emphasis-position", true, func(s *Style) *EmphasisPlace { return &s.EmphasisAt }, func(v *values) (spec[EmphasisPlace], bool) {
+		at, n := EmphasisPlace{}, 0
 		for {
 			k, ok := v.oneOf("over under left right auto")
 			if !ok {
-				return fixed(over), n > 0
+				return fixed(at), n > 0
 			}
 			n++
-			if k == keyword("under") {
-				over = false
+			switch k {
+			case Under:
+				at.Under = true
+			case LeftSide:
+				at.Left = true
 			}
 		}
 	})
