@@ -479,7 +479,7 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 func (b *lineBuilder) text(u *unit, parent *Fragment, x *float64, px, py, baseline, gap, perGlyph float64) {
 	s := u.box.Style
 	extra := 0.0
-	if u.kind == leafSpace {
+	if u.kind == leafSpace && !u.other {
 		extra = gap
 	}
 	letter := s.LetterSpacing.Of(s.FontSize) + perGlyph

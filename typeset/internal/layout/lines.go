@@ -624,7 +624,7 @@ func hanging(units []unit) (w float64) {
 	for k := len(units) - 1; k >= 0; k-- {
 		switch u := &units[k]; u.kind {
 		case leafSpace:
-			if !u.hang {
+			if !u.hang && !(u.collapse && u.w == 0) {
 				return w
 			}
 			w += u.w
@@ -661,7 +661,7 @@ func (st *lineState) align(units []unit, free float64, last bool) (start, gap, p
 		n := 0
 		end := contentEnd(units)
 		for i := range units[:end] {
-			if u := &units[i]; u.kind == leafSpace && u.w > 0 && u.run != nil {
+			if u := &units[i]; u.kind == leafSpace && u.w > 0 && u.run != nil && !u.other {
 				n++
 			} else if u.kind == leafText {
 				n += strings.Count(st.p.text[u.start:u.end], "\u00A0")

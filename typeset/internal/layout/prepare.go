@@ -8,6 +8,7 @@ import (
 
 	"github.com/go-text/typesetting/language"
 	"github.com/go-text/typesetting/segmenter"
+	"golang.org/x/text/width"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
@@ -54,6 +55,7 @@ type leaf struct {
 	script     language.Script
 	collapse   bool // a space that vanishes at a line's end
 	hang       bool // a preserved space that may hang at a line's end
+	other      bool // a space that separates no words
 }
 
 // para is the prepared inline content of a block container.
@@ -241,6 +243,10 @@ func (c *collector) addText(k *box.Box, in *inl) {
 			continue
 		}
 		flush(i)
+		if end := spaceRun(t, i); !keepSpace && !keepBreaks && c.joins(t, i, end) {
+			i, word = end, end
+			continue
+		}
 		if ch == '\r' && i+1 < len(t) && t[i+1] == '\n' && keepBreaks {
 			i++
 			ch = '\n'
@@ -267,6 +273,43 @@ func (c *collector) addText(k *box.Box, in *inl) {
 		}
 	}
 	flush(len(t))
+}
+
+// spaceRun is where the white space that begins at i ends.
+func spaceRun(t string, i int) int {
+	for i < len(t) && strings.IndexByte(" \t\n\r\f", t[i]) >= 0 {
+		i++
+	}
+	return i
+}
+
+// joins tells whether the break of the source's lines within the white space
+// from i to end leaves no space: beside a zero width space, and between wide
+// characters of East Asian scripts (CSS Text 3, §4.1.3).
+func (c *collector) joins(t string, i, end int) bool {
+	if strings.IndexByte(t[i:end], '\n') < 0 {
+		return false
+	}
+	before, _ := utf8.DecodeLastRuneInString(c.text.String())
+	after, _ := utf8.DecodeRuneInString(t[end:])
+	return before == '\u200B' || after == '\u200B' || eastAsian(before) && eastAsian(after)
+}
+
+func eastAsian(r rune) bool {
+	if r < 0x1100 || unicode.Is(unicode.Hangul, r) {
+		return false
+	}
+	switch width.LookupRune(r).Kind() {
+	case width.EastAsianFullwidth, width.EastAsianWide, width.EastAsianHalfwidth:
+		return true
+	}
+	return false
+}
+
+// otherSpace tells whether a character is a space of a width of its own. Such
+// hang at a line's end (CSS Text 4, §4.3.2).
+func otherSpace(r rune) bool {
+	return r == 0x1680 || r >= 0x2000 && r <= 0x200A && r != 0x2007 || r == 0x205F || r == 0x3000
 }
 
 // controlSign stands for a control character, which has no look of its own but
@@ -649,7 +692,7 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
 	var cur font.Match
 	var script language.Script
 	curLevel := level
-	open, upright := false, false
+	open, upright, spaces := false, false, false
 	emit := func(end int) {
 		if end <= start {
 			return
@@ -659,6 +702,9 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
 		lf.soft = strings.HasSuffix(t, "\u00AD")
 		if lf.soft && st.Hyphens == style.None {
 			lf.canBreak, lf.soft = false, false
+		}
+		if spaces {
+			lf.kind, lf.other, lf.hang = leafSpace, true, wraps(st) && st.Collapse != style.BreakSpaces
 		}
 		l.measure(&lf, t, feats)
 		p.leaves = append(p.leaves, lf)
@@ -689,12 +735,13 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
 		if central(st) && !font.Ignorable(r) && !unicode.Is(unicode.Mn, r) {
 			up = st.Orientation == style.Upright || standsUpright(r)
 		}
-		if open && (up != upright || m.Face != cur.Face || lv != curLevel || sc != 0 && script != 0 && sc != script) {
+		sp := otherSpace(r)
+		if open && (sp != spaces || up != upright || m.Face != cur.Face || lv != curLevel || sc != 0 && script != 0 && sc != script) {
 			emit(i)
 			open = false
 		}
 		if !open {
-			cur, script, curLevel, open, upright = m, sc, lv, true, up
+			cur, script, curLevel, open, upright, spaces = m, sc, lv, true, up, sp
 		}
 		if sc != 0 {
 			script = sc
