@@ -348,7 +348,7 @@ func minBreaks(s *style.Style) bool {
 // widest is the width of the widest glyph of a leaf.
 func (l *Layout) widest(p *para, lf *leaf) (w float64) {
 	for i := range lf.run.Glyphs {
-		w = math.Max(w, lf.run.Glyphs[i].Advance*lf.box.Style.FontSize/lf.match.Face.Upem)
+		w = math.Max(w, lf.run.Glyphs[i].Advance*l.sizeOf(lf.box.Style, lf.match.Face)/lf.match.Face.Upem)
 	}
 	return w
 }

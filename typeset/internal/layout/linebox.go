@@ -18,10 +18,35 @@ func (m metricsOf) Metrics(s *style.Style) style.Metrics {
 	if size <= 0 {
 		size = 16
 	}
+	k := m.sizeOf(s, f) / math.Max(s.FontSize, 1e-6)
+	e := measures(f)
 	// lines stand on whole px, as ascent and descent do
-	return style.Metrics{Ex: f.XHeight, Ch: f.Advance('0'), Cap: f.CapHeight, Ic: ideograph(f),
-		Ascent: math.Round(f.Ascent*size) / size, Descent: math.Round(f.Descent*size) / size, LineGap: math.Round(f.LineGap*size) / size}
+	return style.Metrics{Ex: e.Ex * k, Ch: e.Ch * k, Cap: e.Cap * k, Ic: e.Ic * k,
+		Ascent: math.Round(f.Ascent*size*k) / size, Descent: math.Round(f.Descent*size*k) / size, LineGap: math.Round(f.LineGap*size*k) / size}
 }
+
+func measures(f *font.Face) style.Metrics {
+	return style.Metrics{Ex: f.XHeight, Ch: f.Advance('0'), Cap: f.CapHeight, Ic: ideograph(f)}
+}
+
+// sizeOf is the size in px at which a style sets a face: the font size, but for
+// font-size-adjust.
+func (m metricsOf) sizeOf(s *style.Style, f *font.Face) float64 {
+	a := s.SizeAdjust
+	if !a.On {
+		return s.FontSize
+	}
+	want, own := a.Value, a.Of(measures(f))
+	if a.FromFont {
+		want = a.Of(measures(m.set.First(query(s)).Face))
+	}
+	if own <= 0 {
+		return s.FontSize
+	}
+	return s.FontSize * want / own
+}
+
+func (l *Layout) sizeOf(s *style.Style, f *font.Face) float64 { return metricsOf{l.Fonts}.sizeOf(s, f) }
 
 // ideograph is the advance of the ideograph for water, in em
 // (CSS Values 4, §6.1.1).
@@ -58,7 +83,7 @@ type alignedBox struct {
 // strutOf is the inline box of a style: its extent above and below its
 // baseline with half-leading, and its ascent and descent without.
 func (l *Layout) strutOf(s *style.Style, m font.Match) (above, below, ascent, descent float64) {
-	asc, desc, gap := l.metrics(m, s.FontSize)
+	asc, desc, gap := l.metrics(m, l.sizeOf(s, m.Face))
 	if central(s) {
 		asc, desc = (asc+desc)/2, (asc+desc)/2
 	}
@@ -497,12 +522,13 @@ func (b *lineBuilder) text(u *unit, parent *Fragment, x *float64, px, py, baseli
 			return
 		}
 	}
-	asc, desc, _ := b.st.l.metrics(u.match, s.FontSize)
+	size := b.st.l.sizeOf(s, u.match.Face)
+	asc, desc, _ := b.st.l.metrics(u.match, size)
 	above := asc
 	if central(s) {
 		above = (asc + desc) / 2
 	}
-	t := &TextRun{Upright: u.upright, Match: u.match, Style: s, Decor: u.box.Decor, Size: s.FontSize, Runs: []*font.Run{u.run}, LetterSpacing: letter, WordSpacing: word, Ascent: asc, RTL: u.level&1 == 1}
+	t := &TextRun{Upright: u.upright, Match: u.match, Style: s, Decor: u.box.Decor, Size: size, Runs: []*font.Run{u.run}, LetterSpacing: letter, WordSpacing: word, Ascent: asc, RTL: u.level&1 == 1}
 	if u.hyphen {
 		h := b.st.hyphenRun(u.leaf)
 		if t.RTL {

@@ -424,7 +424,7 @@ func (st *lineState) styleOf(lf *leaf) *style.Style {
 
 func (st *lineState) hyphenWidth(lf *leaf) float64 {
 	r := st.hyphenRun(lf)
-	return r.Width * lf.box.Style.FontSize / lf.match.Face.Upem
+	return r.Width * st.l.sizeOf(lf.box.Style, lf.match.Face) / lf.match.Face.Upem
 }
 
 func (st *lineState) hyphenRun(lf *leaf) *font.Run {

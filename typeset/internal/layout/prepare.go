@@ -670,12 +670,9 @@ func (l *Layout) shapeSpace(lf *leaf) {
 	s := lf.box.Style
 	lf.match = l.Fonts.First(query(s))
 	lf.run = lf.match.Face.Shape(" ", language.Latin, "", false, "")
-	lf.w = lf.run.Width*s.FontSize/lf.match.Face.Upem + s.LetterSpacing.Of(s.FontSize) + s.WordSpacing.Of(spaceWidth(lf))
+	space := lf.run.Width * l.sizeOf(s, lf.match.Face) / lf.match.Face.Upem
+	lf.w = space + s.LetterSpacing.Of(s.FontSize) + s.WordSpacing.Of(space)
 	lf.hang = s.Collapse == style.Preserve && wraps(s)
-}
-
-func spaceWidth(lf *leaf) float64 {
-	return lf.run.Width * lf.box.Style.FontSize / lf.match.Face.Upem
 }
 
 // cut makes the leaves of one stretch of text.
@@ -770,7 +767,7 @@ func (l *Layout) measure(lf *leaf, t string, feats font.Features) {
 	if lf.upright {
 		lf.run = stacked(lf.run, lf.match.Face)
 	}
-	lf.w = lf.run.Width * s.FontSize / lf.match.Face.Upem
+	lf.w = lf.run.Width * l.sizeOf(s, lf.match.Face) / lf.match.Face.Upem
 	if !s.LetterSpacing.IsZero() {
 		n := 0
 		for i := range lf.run.Glyphs {

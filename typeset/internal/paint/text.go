@@ -23,7 +23,7 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 		return
 	}
 	base := display.Snap(y + t.Ascent)
-	out := display.Text{Face: t.Match.Face, Size: t.Size, Bold: t.Match.Bold && s.FontSynthesis, Oblique: t.Match.Oblique && s.FontSynthesis, X: x, Y: base, Runs: t.Runs,
+	out := display.Text{Face: t.Match.Face, Size: t.Size, Bold: t.Match.Bold && s.SynthesisWeight != style.None, Oblique: t.Match.Oblique && s.SynthesisStyle != style.None, X: x, Y: base, Runs: t.Runs,
 		LetterSpacing: t.LetterSpacing, WordSpacing: t.WordSpacing}
 	for i := len(s.TextShadow) - 1; i >= 0; i-- {
 		sh := s.TextShadow[i]

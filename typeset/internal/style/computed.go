@@ -40,22 +40,22 @@ type LineHeight struct {
 
 // Inherited holds the properties that children inherit.
 type Inherited struct {
-	Color          Color
-	Families       []string
-	FontSize       float64 // px
-	FontWeight     float64
-	FontStyle      Keyword // normal, italic, oblique
-	FontStretch    float64 // percent
-	FontCaps       Keyword
-	FontVariants   []string // OpenType features that font-variant-* ask for
-	FontFeatures   []Feature
-	FontVariations []Feature
-	FontKerning    Keyword
-	FontSynthesis  bool
-	SynthesisCaps  Keyword // auto or none: small capitals made of capitals
-	SizeAdjust     float64
-	LineHeight     LineHeight
-	Lang           string
+	Color                           Color
+	Families                        []string
+	FontSize                        float64 // px
+	FontWeight                      float64
+	FontStyle                       Keyword // normal, italic, oblique
+	FontStretch                     float64 // percent
+	FontCaps                        Keyword
+	FontVariants                    []string // OpenType features that font-variant-* ask for
+	FontFeatures                    []Feature
+	FontVariations                  []Feature
+	FontKerning                     Keyword
+	SynthesisWeight, SynthesisStyle Keyword
+	SynthesisCaps                   Keyword // auto or none: small capitals made of capitals
+	SizeAdjust                      SizeAdjust
+	LineHeight                      LineHeight
+	Lang                            string
 
 	TextAlign, TextAlignLast, TextJustify Keyword
 	TextIndent                            Indent
@@ -387,7 +387,8 @@ func initialStyle() *Style {
 	s.Color = Black
 	s.Families = []string{"serif"}
 	s.FontSize, s.FontWeight, s.FontStyle, s.FontStretch = 16, 400, Normal, 100
-	s.FontCaps, s.FontKerning, s.FontSynthesis, s.SynthesisCaps = Normal, Auto, true, Auto
+	s.FontCaps, s.FontKerning = Normal, Auto
+	s.SynthesisWeight, s.SynthesisStyle, s.SynthesisCaps = Auto, Auto, Auto
 	s.TextAlign, s.TextAlignLast, s.TextJustify = Start, Auto, Auto
 	s.TextTransform.Case = None
 	s.Collapse, s.Wrap, s.WrapStyle = CollapseSpace, WrapText, Auto

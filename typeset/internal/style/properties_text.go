@@ -89,22 +89,10 @@ func defineFont() {
 	define("font-feature-settings", true, func(s *Style) *[]Feature { return &s.FontFeatures }, features)
 	define("font-variation-settings", true, func(s *Style) *[]Feature { return &s.FontVariations }, features)
 	words("font-kerning", true, "auto normal none", func(s *Style) *Keyword { return &s.FontKerning })
-	define("font-synthesis", true, func(s *Style) *bool { return &s.FontSynthesis }, func(v *values) (spec[bool], bool) {
-		on := !v.word("none")
-		for {
-			if _, ok := v.oneOf("weight style small-caps position"); !ok {
-				break
-			}
-		}
-		return fixed(on), v.done()
-	})
-	define("font-size-adjust", true, func(s *Style) *float64 { return &s.SizeAdjust }, func(v *values) (spec[float64], bool) {
-		if v.word("none") {
-			return fixed(0.0), true
-		}
-		v.word("ex-height")
-		return v.number(true)
-	})
+	words("font-synthesis-weight", true, "auto none", func(s *Style) *Keyword { return &s.SynthesisWeight })
+	words("font-synthesis-style", true, "auto none oblique-only", func(s *Style) *Keyword { return &s.SynthesisStyle })
+	words("font-synthesis-small-caps", true, "auto none", func(s *Style) *Keyword { return &s.SynthesisCaps })
+	define("font-size-adjust", true, func(s *Style) *SizeAdjust { return &s.SizeAdjust }, parseSizeAdjust)
 	define("line-height", true, func(s *Style) *LineHeight { return &s.LineHeight }, parseLineHeight)
 	for _, p := range properties { // all of these come before other properties
 		p.early = p.name != "line-height"
@@ -116,12 +104,30 @@ func defineFont() {
 		return parseAnyOrder(v, []string{"font-variant-caps", "font-variant-features"}, set) > 0
 	})
 	short("font", "font-style font-variant-caps font-variant-features font-weight font-stretch font-size line-height font-family font-feature-settings font-kerning font-variation-settings font-size-adjust", parseFont)
-	words("font-synthesis-small-caps", true, "auto none", func(s *Style) *Keyword { return &s.SynthesisCaps })
-	short("font-synthesis-weight", "font-synthesis", func(v *values, set func(string, any)) bool {
-		k, ok := v.oneOf("auto none")
-		set("font-synthesis", fixed(k == Auto))
-		return ok
-	})
+	short("font-synthesis", "font-synthesis-weight font-synthesis-style font-synthesis-small-caps", parseSynthesis)
+}
+
+// parseSynthesis reads font-synthesis: what is not named is not made up
+// (CSS Fonts 4, §2.9).
+func parseSynthesis(v *values, set func(string, any)) bool {
+	on := map[string]Keyword{"weight": None, "style": None, "small-caps": None, "position": None}
+	if !v.word("none") {
+		for !v.done() {
+			found := false
+			for name := range on {
+				if v.word(name) {
+					on[name], found = Auto, true
+				}
+			}
+			if !found {
+				return false
+			}
+		}
+	}
+	for _, name := range []string{"weight", "style", "small-caps"} {
+		set("font-synthesis-"+name, fixed(on[name]))
+	}
+	return true
 }
 
 func keywordSpec(set string) func(v *values) (spec[Keyword], bool) {
