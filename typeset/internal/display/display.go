@@ -251,6 +251,7 @@ type Text struct {
 	WordSpacing   float64 // after each space
 	Paint         Paint
 	Upright       bool // glyphs stand in a vertical line
+	Hidden        bool // it can be found and copied but is not seen
 	Source        string
 }
 

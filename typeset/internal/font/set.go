@@ -160,6 +160,14 @@ type Match struct {
 	src     *Source
 }
 
+// Family is the name that styles know the font by.
+func (m Match) Family() string {
+	if m.src == nil {
+		return ""
+	}
+	return m.src.Family
+}
+
 func sameQuery(a, b Query) bool {
 	if a.Weight != b.Weight || a.Stretch != b.Stretch || a.Italic != b.Italic || len(a.Families) != len(b.Families) {
 		return false

@@ -41,6 +41,8 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 	case s.Color.A == 0:
 	case t.Upright:
 		p.uprightText(f, &out)
+	case t.Match.Face.HasColors():
+		p.colorText(t, &out)
 	default:
 		p.C.Text(&out)
 	}

@@ -261,6 +261,11 @@ func (c *Content) Text(t *display.Text) {
 		c.alpha(float64(t.Paint.Color.A))
 		c.fillColor(t.Paint.Color)
 	}
+	if t.Hidden {
+		c.Save()
+		defer c.Restore()
+		c.op("3 Tr")
+	}
 	if t.Bold {
 		c.Save()
 		defer c.Restore()

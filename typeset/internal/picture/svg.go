@@ -991,7 +991,7 @@ func (t *svgText) flush() {
 				t.c.Text(&out)
 			}
 			if paint, ok := t.d.paint(s.Stroke, s, s.StrokeOpacity, box); ok {
-				t.c.Stroke(outline(p.m.Face, p.run, s.FontSize, x, y), paint, t.d.stroke(s))
+				t.c.Stroke(display.Outline(p.m.Face, p.run, s.FontSize, x, y), paint, t.d.stroke(s))
 			}
 		}
 		x += p.w
@@ -1005,44 +1005,4 @@ func firstRune(s string) rune {
 		return r
 	}
 	return 0
-}
-
-// outline gives the shapes of a run's glyphs.
-func outline(f *font.Face, run *font.Run, size, x, y float64) *display.Path {
-	p := &display.Path{}
-	k := size / f.Upem
-	var px, py float64
-	for _, g := range run.Glyphs {
-		at := func(ax, ay float32) (float64, float64) { return x + (float64(ax)+g.XOff)*k, y - (float64(ay)+g.YOff)*k }
-		for i, s := range f.Outline(g.ID) {
-			a := s.ArgsSlice()
-			switch len(a) {
-			case 1:
-				nx, ny := at(a[0].X, a[0].Y)
-				if s.Op == 0 {
-					if i > 0 {
-						p.Close()
-					}
-					p.MoveTo(nx, ny)
-				} else {
-					p.LineTo(nx, ny)
-				}
-				px, py = nx, ny
-			case 2:
-				cx, cy := at(a[0].X, a[0].Y)
-				nx, ny := at(a[1].X, a[1].Y)
-				p.QuadTo(px, py, cx, cy, nx, ny)
-				px, py = nx, ny
-			case 3:
-				ax, ay := at(a[0].X, a[0].Y)
-				bx, by := at(a[1].X, a[1].Y)
-				nx, ny := at(a[2].X, a[2].Y)
-				p.CurveTo(ax, ay, bx, by, nx, ny)
-				px, py = nx, ny
-			}
-		}
-		p.Close()
-		x += g.Advance * k
-	}
-	return p
 }

@@ -53,6 +53,7 @@ type Inherited struct {
 	FontKerning                     Keyword
 	SynthesisWeight, SynthesisStyle Keyword
 	SynthesisCaps                   Keyword // auto or none: small capitals made of capitals
+	FontPalette                     *FontPalette
 	SizeAdjust                      SizeAdjust
 	LineHeight                      LineHeight
 	Lang                            string

@@ -92,6 +92,7 @@ func defineFont() {
 	words("font-synthesis-weight", true, "auto none", func(s *Style) *Keyword { return &s.SynthesisWeight })
 	words("font-synthesis-style", true, "auto none oblique-only", func(s *Style) *Keyword { return &s.SynthesisStyle })
 	words("font-synthesis-small-caps", true, "auto none", func(s *Style) *Keyword { return &s.SynthesisCaps })
+	define("font-palette", true, func(s *Style) **FontPalette { return &s.FontPalette }, parsePalette)
 	define("font-size-adjust", true, func(s *Style) *SizeAdjust { return &s.SizeAdjust }, parseSizeAdjust)
 	define("line-height", true, func(s *Style) *LineHeight { return &s.LineHeight }, parseLineHeight)
 	for _, p := range properties { // all of these come before other properties

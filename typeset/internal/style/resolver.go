@@ -68,6 +68,7 @@ type Resolver struct {
 	pageBase string
 
 	features map[featureKey][]int
+	palettes map[string][]*PaletteRule
 	Faces    []FontFace
 	Pages    []PageRule
 	Counters CounterStyles
@@ -220,6 +221,8 @@ func (a *adder) one(r *css.Rule, parent []css.Selector, layer string) {
 		a.Faces = append(a.Faces, f)
 	case "font-feature-values":
 		a.featureValues(r)
+	case "font-palette-values":
+		a.paletteValues(r)
 	case "counter-style":
 		w := css.Words(r.Prelude)
 		if len(w) == 1 && w[0].Kind == css.Ident {
@@ -244,7 +247,7 @@ func (a *adder) one(r *css.Rule, parent []css.Selector, layer string) {
 		} else {
 			a.tell(a.sheet.Sheet, r.Pos, "css-unsupported", "@"+r.At+" is not supported and was left out")
 		}
-	case "charset", "namespace", "keyframes", "-webkit-keyframes", "property", "font-palette-values", "view-transition", "-ms-viewport", "viewport":
+	case "charset", "namespace", "keyframes", "-webkit-keyframes", "property", "view-transition", "-ms-viewport", "viewport":
 	default:
 		if !strings.HasPrefix(r.At, "-") {
 			a.tell(a.sheet.Sheet, r.Pos, "css-unsupported", "@"+r.At+" is not supported and was left out")

@@ -1,0 +1,53 @@
+package display
+
+import "oliveledger/typeset/internal/font"
+
+// Outline gives the shapes of a run's glyphs from x on, on the baseline y, at a
+// size in px.
+func Outline(f *font.Face, run *font.Run, size, x, y float64) *Path {
+	p := &Path{}
+	k := size / f.Upem
+	for _, g := range run.Glyphs {
+		p.Glyph(f, g.ID, x+g.XOff*k, y-g.YOff*k, k)
+		x += g.Advance * k
+	}
+	return p
+}
+
+// Glyph adds the shape of one glyph at x on the baseline y; a font unit is k px
+// long.
+func (p *Path) Glyph(f *font.Face, id uint32, x, y, k float64) {
+	var px, py float64
+	at := func(ax, ay float32) (float64, float64) { return x + float64(ax)*k, y - float64(ay)*k }
+	segments := f.Outline(id)
+	for i, s := range segments {
+		a := s.ArgsSlice()
+		switch len(a) {
+		case 1:
+			nx, ny := at(a[0].X, a[0].Y)
+			if s.Op == 0 {
+				if i > 0 {
+					p.Close()
+				}
+				p.MoveTo(nx, ny)
+			} else {
+				p.LineTo(nx, ny)
+			}
+			px, py = nx, ny
+		case 2:
+			cx, cy := at(a[0].X, a[0].Y)
+			nx, ny := at(a[1].X, a[1].Y)
+			p.QuadTo(px, py, cx, cy, nx, ny)
+			px, py = nx, ny
+		case 3:
+			ax, ay := at(a[0].X, a[0].Y)
+			bx, by := at(a[1].X, a[1].Y)
+			nx, ny := at(a[2].X, a[2].Y)
+			p.CurveTo(ax, ay, bx, by, nx, ny)
+			px, py = nx, ny
+		}
+	}
+	if len(segments) > 0 {
+		p.Close()
+	}
+}
