@@ -1,0 +1,118 @@
+package layout
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// columnsOf is a multi-column box of n columns of 50 px by 100 px around html.
+func columnsOf(n string, html string) string {
+	return "<div style='columns:" + n + ";column-fill:auto;column-gap:0;height:100px;width:calc(50px*" + n + ")'>" + html + "</div>"
+}
+
+// TestCutting sets boxes that a column's end cuts. What is wanted follows from
+// the standard sections named.
+func TestCutting(t *testing.T) {
+	cases := []struct{ name, html, want string }{
+		{"a box goes on (CSS Break 4, §2)", columnsOf("3", `<div id=a style="height:250px"></div>`),
+			"a 0,0 50×100\na 50,0 50×100\na 100,0 50×50"},
+		{"what overflows a box is a flow of its own (§2.1)", columnsOf("3", `<div style="height:50px"><div id=a style="height:150px"></div></div><div id=b style="height:100px"></div>`),
+			"a 0,0 50×100\nb 0,50 50×50\na 50,0 50×50\nb 50,0 50×50"},
+		{"clipped overflow ends with its box", columnsOf("2", `<div style="height:50px;overflow:clip"><div id=a style="height:150px"></div></div><div id=b style="height:60px"></div>`),
+			"a 0,0 50×150\nb 0,50 50×50\nb 50,0 50×10"},
+		{"a positioned box is cut", columnsOf("3", `<div style="position:relative;height:50px"><div id=a style="position:absolute;top:20px;width:10px;height:150px"></div></div>`),
+			"a 0,20 10×80\na 50,0 10×70"},
+		{"its containing block is all parts together", columnsOf("4", `<div style="position:relative;height:250px"><div id=a style="position:absolute;top:120px;bottom:0;width:10px"></div></div>`),
+			"a 50,20 10×80\na 100,0 10×50"},
+		{"it may reach back", columnsOf("2", `<div style="height:110px"></div><div style="position:relative"><div id=a style="position:absolute;top:-30px;width:10px;height:30px"></div></div>`),
+			"a 0,80 10×20\na 50,0 10×10"},
+		{"it may stand after all columns", columnsOf("2", `<div style="position:relative;height:150px"><div id=a style="position:absolute;top:260px;width:10px;height:20px"></div></div>`),
+			"a 100,60 10×20"},
+		{"columns inside columns", columnsOf("2", `<div style="columns:2;column-gap:0;column-fill:auto"><div style="position:relative"><div id=a style="position:absolute;width:5px;height:350px"></div></div></div>`),
+			"a 0,0 5×100\na 25,0 5×100\na 50,0 5×100\na 75,0 5×50"},
+		{"a float that moves on takes later ones with it (CSS 2.2, §9.5.1)", columnsOf("2", `<div style="height:80px"></div><div id=a style="float:left;break-inside:avoid;width:10px;height:40px"></div><div id=b style="float:right;width:10px;height:10px"></div><div id=c style="height:20px"></div>`),
+			"c 0,80 50×20\na 50,0 10×40\nb 90,0 10×10"},
+		{"nothing clears a float that goes on", columnsOf("2", `<div style="height:80px"></div><div id=a style="float:left;width:10px;height:50px"></div><div id=b style="clear:left;height:10px"></div>`),
+			"a 0,80 10×20\na 50,0 10×30\nb 50,30 50×10"},
+		{"a lower edge stays with the last line (CSS Break 4, §4.1)", columnsOf("2", `<div id=a style="padding-bottom:30px;orphans:1;widows:1;font:40px/40px serif"><span>x<br>x</span></div>`),
+			"a 0,0 50×100\na 50,0 50×70"},
+		{"a break to be avoided is made inside the box before", columnsOf("2", `<div id=a><div id=b style="height:50px;break-inside:avoid"></div><div id=c style="height:40px;break-inside:avoid"></div></div><div id=d style="break-before:avoid;height:30px;break-inside:avoid"></div>`),
+			"a 0,0 50×100\nb 0,0 50×50\na 50,0 50×40\nc 50,0 50×40\nd 50,40 50×30"},
+		{"a greatest height ends a box", columnsOf("2", `<div id=a style="max-height:60px"><div style="height:150px"></div></div><div id=b style="height:20px"></div>`),
+			"a 0,0 50×60\nb 0,60 50×20\na 50,0 50×0"},
+		{"edges of every part (§5.4)", columnsOf("2", `<div id=a style="box-decoration-break:clone;border:solid;border-width:10px 0;height:100px"></div>`),
+			"a 0,0 50×100\na 50,0 50×40"},
+		{"rows of a flex container (Flexbox 1, §10)", columnsOf("2", `<div style="height:70px"></div><div id=a style="display:flex;flex-wrap:wrap"><div id=b style="width:100%;height:20px"></div><div id=c style="width:50%;height:40px;break-inside:avoid"></div><div id=d style="width:50%;height:5px"></div></div>`),
+			"a 0,70 50×30\nb 0,70 50×20\na 50,0 50×40\nc 50,0 25×40\nd 75,0 25×5"},
+		{"lines of a column container are flows side by side", columnsOf("2", `<div id=a style="display:flex;flex-flow:column wrap;height:150px"><div id=b style="width:20px;height:90px"></div><div id=c style="width:20px;height:60px;break-inside:avoid"></div><div id=d style="width:20px;height:150px"></div></div>`),
+			"a 0,0 50×100\nb 0,0 20×90\nd 25,0 20×100\na 50,0 50×50\nc 50,0 20×60\nd 75,0 20×50"},
+		{"a row that grew moves the rows below", columnsOf("2", `<div style="display:grid"><div id=a><div style="height:70px"></div><div style="height:40px;break-inside:avoid"></div></div><div id=b style="height:10px"></div></div>`),
+			"a 0,0 50×100\na 50,0 50×40\nb 50,40 50×10"},
+		{"a break to avoid between rows", columnsOf("2", `<div style="display:grid"><div id=a style="height:60px"></div><div id=b style="height:30px"></div><div id=c style="height:20px;break-before:avoid;break-inside:avoid"></div></div>`),
+			"a 0,0 50×60\nb 50,0 50×30\nc 50,30 50×20"},
+		{"a table of a given height", columnsOf("2", `<table id=a style="height:150px;border-spacing:0;width:50px"><tr><td style="padding:0"></table>`),
+			"a 0,0 50×100\na 50,0 50×50"},
+		{"a multi-column box of a given height", columnsOf("2", `<div style="columns:2;column-gap:0;column-fill:auto;height:150px"><div id=b style="height:260px"></div></div><div id=c style="height:5px"></div>`),
+			"b 0,0 25×100\nb 25,0 25×100\nb 50,0 25×50\nb 75,0 25×10\nc 50,50 50×5"},
+	}
+	for _, c := range cases {
+		t.Run(c.name, func(t *testing.T) {
+			l, root := tree(t, c.html, "")
+			page, rest := l.LayPage(root, 400, 300, 0, nil)
+			assert.Nil(t, rest)
+			l.SettleAll(page, 400, 300)
+			assert.Equal(t, c.want, strings.TrimSpace(dump(page)))
+		})
+	}
+}
+
+func TestSpanningBoxes(t *testing.T) {
+	l, root := tree(t, `<div style="columns:2;column-gap:0;width:100px"><div id=a><div id=b style="height:40px"></div><div id=c style="column-span:all;height:10px;margin:5px 0"></div><div id=d style="column-span:all;height:10px;margin:3px 0"></div><div id=e style="height:60px"></div></div></div>`, "")
+	page, rest := l.LayPage(root, 400, 300, 0, nil)
+	require.Nil(t, rest)
+	assert.Equal(t, strings.TrimSpace(`
+a 0,0 50×20
+b 0,0 50×20
+a 50,0 50×20
+b 50,0 50×20
+c 0,25 100×10
+a 0,35 50×0
+d 0,40 100×10
+a 0,53 50×30
+e 0,53 50×30
+a 50,53 50×30
+e 50,53 50×30`), strings.TrimSpace(dump(page)), "margins of spanning boxes collapse with each other (Multi-column 1, §6)")
+}
+
+// TestTableEdges: a table's border is open where a page cuts it.
+func TestTableEdges(t *testing.T) {
+	l, root := tree(t, `<table id=a style="border:10px solid;border-spacing:0;width:100px"><tr><td id=b style="padding:0;height:60px"><tr><td id=c style="padding:0;height:60px"></table>`, "")
+	page, rest := l.LayPage(root, 400, 100, 0, nil)
+	require.NotNil(t, rest)
+	assert.Equal(t, "a 0,0 100×100\nb 10,10 80×60", strings.TrimSpace(dump(page)))
+	page, rest = l.LayPage(root, 400, 100, 0, rest)
+	assert.Nil(t, rest)
+	assert.Equal(t, "a 0,0 100×70\nc 10,0 80×60", strings.TrimSpace(dump(page)))
+}
+
+// TestPiecesAreTakenBack: a row that is set twice leaves one positioned box.
+func TestPiecesAreTakenBack(t *testing.T) {
+	l, root := tree(t, `<table><tr><td><div style="height:80px"></div><tr><td><div style="position:relative"><div id=a style="position:absolute;height:200px;width:5px"></div></div><div style="height:40px"></div></table>`, "")
+	count, over := 0, Leftover{}
+	var at *Break
+	for range 10 {
+		page, rest := l.LayPage(root, 400, 100, 0, at)
+		l.PutLate(page, &over, 100)
+		count += strings.Count(dump(page), "a ")
+		if at = rest; rest == nil && over.Empty() {
+			break
+		}
+		if rest == nil {
+			at = Nothing(root)
+		}
+	}
+	assert.Equal(t, 3, count, "200 px on three pages of 100 px")
+}
