@@ -357,7 +357,7 @@ func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float
 		start = from.Child
 		st.after = from.Forced == 0
 		for _, p := range from.Float {
-			st.float(p.b, p.at)
+			st.float(p.b, p.at, true)
 		}
 		for _, o := range from.Over {
 			st.goOn(o)
@@ -377,7 +377,7 @@ func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float
 		case c.Positioned():
 			st.wait(c)
 		case c.Floats():
-			st.float(c, nil)
+			st.float(c, nil, false)
 		default:
 			if rest, stop := st.child(c, i, inner, from != nil && i == start && from.Forced != 0); stop {
 				if rest == nil {
@@ -491,19 +491,20 @@ func inlinePlace(c, parent *box.Box, r rect) waiting {
 }
 
 // float places a floating child at the current position.
-func (st *flowState) float(c *box.Box, at *Break) {
+func (st *flowState) float(c *box.Box, at *Break, moved bool) {
 	y := st.y + st.strut.sum()
 	if st.top {
 		y = 0
 	}
-	if rest := st.l.placeFloat(st.f, c, st.in, y, at); rest != nil {
+	if rest := st.l.placeFloat(st.f, c, st.in, y, at, moved); rest != nil {
 		st.pending = append(st.pending, *rest)
 	}
 }
 
 // placeFloat sets a float at or below y (content coordinates) and adds it to
-// f. What does not fit on the page is returned to go on with.
-func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at *Break) *pendingFloat {
+// f. What does not fit on the page is returned to go on with; moved tells that it
+// comes from the page before.
+func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at *Break, moved bool) *pendingFloat {
 	e := l.edges(c, in.w)
 	sp := newSpace(in.w, in.h)
 	sp.Shrink = true
@@ -527,6 +528,10 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at
 	yy, lft, rgt := in.floats.fit(yy, mw, math.Max(mh, 1e-3), x0, x1)
 	top := yy - in.bfcY - in.y
 	pageEnd := in.bfcY + in.y + in.left
+	if !moved && !math.IsInf(in.left, 1) && forcedBreak(c.Style.BreakBefore, in.column) && !(in.atTop && top <= 0.01) {
+		in.floats.push(left, pageEnd)
+		return &pendingFloat{c, nil}
+	}
 	if !math.IsInf(in.left, 1) && top+e.margin[style.Top]+frag.reach() > in.left+0.01 {
 		sp.Left, sp.AtTop = in.left-top-e.margin[style.Top], in.atTop && top <= 0.01
 		cut, brk2 := (*Fragment)(nil), (*Break)(nil)

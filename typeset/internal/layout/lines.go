@@ -27,7 +27,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 		st.at, st.n, st.floated = from.Line, from.Lines, maps.Clone(from.floated)
 		st.first = from.Lines == 0
 		for _, pf := range from.Float {
-			st.float(pf.b, pf.at, 0)
+			st.float(pf.b, pf.at, 0, true)
 		}
 	}
 	if b.FirstLine != nil && st.first {
@@ -175,8 +175,8 @@ func (st *lineState) fixBaselines() {
 	}
 }
 
-func (st *lineState) float(b *box.Box, at *Break, y float64) {
-	if rest := st.l.placeFloat(st.f, b, st.in, y, at); rest != nil {
+func (st *lineState) float(b *box.Box, at *Break, y float64, moved bool) {
+	if rest := st.l.placeFloat(st.f, b, st.in, y, at, moved); rest != nil {
 		st.pending = append(st.pending, *rest)
 	}
 }
@@ -184,7 +184,7 @@ func (st *lineState) float(b *box.Box, at *Break, y float64) {
 // floatBelow places floats, given by their leaves, for which a line has no room.
 func (st *lineState) floatBelow(leaves []int, y float64) {
 	for _, i := range leaves {
-		st.float(st.p.leaves[i].box, nil, y)
+		st.float(st.p.leaves[i].box, nil, y, false)
 		st.hasFloated(i)
 	}
 }
@@ -548,7 +548,7 @@ func (st *lineState) atomic(u *unit) {
 // floatNow places a float at the current line when there is room for it.
 func (st *lineState) floatNow(b *box.Box, x, avail, y float64, solid bool) bool {
 	if !solid {
-		st.float(b, nil, y)
+		st.float(b, nil, y, false)
 		return true
 	}
 	e := st.l.edges(b, st.in.w)
@@ -558,7 +558,7 @@ func (st *lineState) floatNow(b *box.Box, x, avail, y float64, solid bool) bool 
 	if w := frag.W + e.margin[style.Left] + e.margin[style.Right]; x+w > avail+0.001 || b.Style.Clear != style.None {
 		return false
 	}
-	st.float(b, nil, y)
+	st.float(b, nil, y, false)
 	return true
 }
 
