@@ -104,6 +104,9 @@ func (l *Layout) table(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	t.widths = l.columnWidths(b, g, w-e.inlineEdges())
 	t.columns(e.left())
 	start := 0
+	if from == nil {
+		g.released = 0
+	}
 	var cut *tableBreak
 	if from != nil {
 		cut = from.table
@@ -111,6 +114,7 @@ func (l *Layout) table(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 			cut = &tableBreak{row: len(g.rows)}
 		}
 		start = cut.row
+		g.release(start)
 	}
 	// captions make a box around the grid; what follows is the grid's own
 	topCap, botCap := 0.0, 0.0

@@ -21,6 +21,7 @@ type tableGrid struct {
 	edge       [4]float64 // half of the outer collapsed borders
 	styles     map[cellLook]*style.Style
 	sums       map[string][]decimal.Decimal // what rows add to running sums
+	released   int                          // rows before it, but for the head's, have been forgotten
 }
 
 // cellLook is what makes the styles of two cells differ.
@@ -310,6 +311,9 @@ func (l *Layout) measureColumns(b *box.Box, g *tableGrid) {
 				k.pct = math.Max(k.pct, pct)
 				k.max = math.Max(k.max, k.min)
 			}
+			if g.long() {
+				forgetText(c.box)
+			}
 		}
 	}
 	for n := 2; n <= most; n++ {
@@ -326,6 +330,48 @@ func (l *Layout) measureColumns(b *box.Box, g *tableGrid) {
 		c := &g.columns[i]
 		c.pct = math.Min(c.pct, 100-sum)
 		sum += c.pct
+	}
+}
+
+// longTable is from how many rows on a table keeps little of what it has worked
+// out for its cells: memory weighs more then than shaping the text twice.
+const longTable = 5000
+
+func (g *tableGrid) long() bool { return len(g.rows) > longTable }
+
+// forgetText drops the prepared text in a box; its sizes stay known.
+func forgetText(b *box.Box) {
+	if m, ok := b.Memo.(*memo); ok {
+		m.para = nil
+	}
+	for _, c := range b.Children {
+		forgetText(c)
+	}
+}
+
+// release forgets what was worked out for the rows before start, which stand on
+// pages that are done.
+func (g *tableGrid) release(start int) {
+	if !g.long() {
+		return
+	}
+	for r := g.released; r < start; r++ {
+		if g.rows[r].group == g.head {
+			continue
+		}
+		for i := range g.rows[r].cells {
+			c := &g.rows[r].cells[i]
+			c.laid = nil
+			forget(c.box)
+		}
+	}
+	g.released = max(g.released, start)
+}
+
+func forget(b *box.Box) {
+	b.Memo = nil
+	for _, c := range b.Children {
+		forget(c)
 	}
 }
 

@@ -54,6 +54,9 @@ func dimension(s string) string {
 	for end < len(s) && (s[end] >= '0' && s[end] <= '9' || s[end] == '.') {
 		end++
 	}
+	if end == 0 {
+		return ""
+	}
 	if _, err := strconv.ParseFloat(s[:end], 64); err != nil {
 		return ""
 	}
