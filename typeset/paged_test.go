@@ -306,3 +306,45 @@ func TestRootCountersHoldHoweverOftenATreeIsSet(t *testing.T) {
 		}
 	}
 }
+
+const tall = `data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' width='50' height='400'%3E%3Crect width='50' height='400'/%3E%3C/svg%3E`
+
+func TestTallPicturesGoOn(t *testing.T) {
+	page := func(body string) (int, []string) {
+		pdf, doc := pdfOf(t, `<style>@page { size: 300px 200px; margin: 20px } body, p { margin: 0 } img { vertical-align: top }</style>`+body, Options{})
+		return doc.Pages, textOf(t, pdf)
+	}
+	pages, text := page(`<p>before<img style="display: block" alt=x src="` + tall + `"><p>after`)
+	require.Equal(t, 4, pages, "the picture begins on a page of its own and takes 160, 160 and 80 px")
+	assert.Contains(t, text[0], "before")
+	assert.Contains(t, text[3], "after")
+
+	_, text = page(`<p>beside <img style="vertical-align: baseline" alt=x src="` + tall + `"> it<p>after`)
+	require.Len(t, text, 3)
+	assert.Empty(t, strings.TrimSpace(text[0]+text[1]))
+	assert.Equal(t, "beside it after", strings.Join(strings.Fields(text[2]), " "), "words on the line of a tall picture stand where it ends")
+
+	pages, _ = page(`<img style="display: block; height: 162px" alt=x src="` + tall + `">`)
+	assert.Equal(t, 1, pages, "a hair's breadth is no reason for a page")
+	pages, _ = page(`<p>x<img style="position: absolute; top: 100px" alt=x src="` + tall + `">`)
+	assert.LessOrEqual(t, pages, 4)
+}
+
+func TestTextThatNeedsCare(t *testing.T) {
+	pdf, doc := pdfOf(t, "<p>a\u009Bb", Options{})
+	assert.Contains(t, textOf(t, pdf)[0], "a□b")
+	require.NotEmpty(t, doc.Findings)
+	assert.Equal(t, "control-character", doc.Findings[0].Code)
+	assert.Contains(t, doc.Findings[0].Message, "U+009B")
+
+	pdf, _ = pdfOf(t, "<p>言葉\n言葉 a\nb&#x200B;\nc", Options{})
+	assert.Contains(t, textOf(t, pdf)[0], "言葉言葉 a b")
+	pos := at(t, "<p style='width: 100px; text-align: right; font: 20px/20px monospace; white-space: pre-wrap'>ab\u3000\ncd")
+	assert.InDelta(t, pos["ab"].x, pos["cd"].x, 0.5, "a space of its own width hangs at a line's end")
+}
+
+func TestSizesOfFallbackFaces(t *testing.T) {
+	plain := at(t, "<p style='font: 40px monospace'>xxxx <span>end</span>")
+	wide := at(t, "<p style='font: 40px monospace; font-size-adjust: ch-width 1.2'>xxxx <span>end</span>")
+	assert.InDelta(t, 2*(plain["end"].x-plain["xxxx"].x), wide["end"].x-wide["xxxx"].x, 1, "the zero of this face is 0.6 em wide")
+}

@@ -61,7 +61,7 @@ func TestCutting(t *testing.T) {
 	for _, c := range cases {
 		t.Run(c.name, func(t *testing.T) {
 			l, root := tree(t, c.html, "")
-			page, rest := l.LayPage(root, 400, 300, 0, nil)
+			page, rest := l.LayPage(root, 400, 300, 0, 0, nil)
 			assert.Nil(t, rest)
 			l.SettleAll(page, 400, 300)
 			assert.Equal(t, c.want, strings.TrimSpace(dump(page)))
@@ -71,7 +71,7 @@ func TestCutting(t *testing.T) {
 
 func TestSpanningBoxes(t *testing.T) {
 	l, root := tree(t, `<div style="columns:2;column-gap:0;width:100px"><div id=a><div id=b style="height:40px"></div><div id=c style="column-span:all;height:10px;margin:5px 0"></div><div id=d style="column-span:all;height:10px;margin:3px 0"></div><div id=e style="height:60px"></div></div></div>`, "")
-	page, rest := l.LayPage(root, 400, 300, 0, nil)
+	page, rest := l.LayPage(root, 400, 300, 0, 0, nil)
 	require.Nil(t, rest)
 	assert.Equal(t, strings.TrimSpace(`
 a 0,0 50×20
@@ -90,10 +90,10 @@ e 50,53 50×30`), strings.TrimSpace(dump(page)), "margins of spanning boxes coll
 // TestTableEdges: a table's border is open where a page cuts it.
 func TestTableEdges(t *testing.T) {
 	l, root := tree(t, `<table id=a style="border:10px solid;border-spacing:0;width:100px"><tr><td id=b style="padding:0;height:60px"><tr><td id=c style="padding:0;height:60px"></table>`, "")
-	page, rest := l.LayPage(root, 400, 100, 0, nil)
+	page, rest := l.LayPage(root, 400, 100, 0, 0, nil)
 	require.NotNil(t, rest)
 	assert.Equal(t, "a 0,0 100×100\nb 10,10 80×60", strings.TrimSpace(dump(page)))
-	page, rest = l.LayPage(root, 400, 100, 0, rest)
+	page, rest = l.LayPage(root, 400, 100, 0, 0, rest)
 	assert.Nil(t, rest)
 	assert.Equal(t, "a 0,0 100×70\nc 10,0 80×60", strings.TrimSpace(dump(page)))
 }
@@ -104,7 +104,7 @@ func TestPiecesAreTakenBack(t *testing.T) {
 	count, over := 0, Leftover{}
 	var at *Break
 	for range 10 {
-		page, rest := l.LayPage(root, 400, 100, 0, at)
+		page, rest := l.LayPage(root, 400, 100, 0, 0, at)
 		l.PutLate(page, &over, 100)
 		count += strings.Count(dump(page), "a ")
 		if at = rest; rest == nil && over.Empty() {

@@ -10,17 +10,16 @@ import (
 
 // LayPage sets the part of the root that fits a page area. The fragment holds
 // the root's, for positioned boxes to be placed in. The last part of the area's
-// height may be kept free for footnotes.
-func (l *Layout) LayPage(root *box.Box, w, h, kept float64, from *Break) (*Fragment, *Break) {
+// height may be kept free for footnotes, and what fits is set below top.
+func (l *Layout) LayPage(root *box.Box, w, h, top, kept float64, from *Break) (*Fragment, *Break) {
 	area := &Fragment{W: w, H: h, Baseline: Auto, LastBaseline: Auto}
 	e := l.edges(root, w)
 	sp := newSpace(w, h)
-	sp.Left, sp.Page, sp.AtTop = h-kept, h-kept, true
-	y := 0.0
+	y := top
 	if from == nil {
-		y = e.margin[style.Top]
-		sp.Left -= y
+		y += e.margin[style.Top]
 	}
+	sp.Left, sp.Page, sp.AtTop = h-kept-y, h-kept, top == 0
 	x := e.margin[style.Left]
 	if root.Turned() && orthogonal(root) { // vertical lines begin at the page's own edge
 		if root.Style.Width.IsAuto() {
@@ -35,7 +34,15 @@ func (l *Layout) LayPage(root *box.Box, w, h, kept float64, from *Break) (*Fragm
 		x += autoShift(&e, free)
 	}
 	sp.FixedW = rw
-	frag, rest := l.Lay(root, sp, from)
+	var frag *Fragment
+	var rest *Break
+	if top == 0 || sp.Left >= 1 {
+		frag, rest = l.Lay(root, sp, from)
+	}
+	if frag == nil && top > 0 { // nothing yet: the next page has the room
+		area.add(&Fragment{Box: root, W: rw, Continued: true, Cut: true, Baseline: Auto, LastBaseline: Auto}, x, y, 0, 0)
+		return area, from
+	}
 	if frag == nil {
 		sp.Left = inf
 		frag, rest = l.Lay(root, sp, from)

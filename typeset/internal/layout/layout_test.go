@@ -47,21 +47,21 @@ func dump(f *Fragment) string {
 func TestFragments(t *testing.T) {
 	l, root := tree(t, `<div id=a><p id=b>x<p id=c></div><div id=d><div id=e></div><div id=f></div></div>`,
 		`#a { padding: 5px } p { margin: 10px 0; height: 20px } #d { display: flex; width: 200px } #e { flex: 1; height: 7px } #f { width: 50px }`)
-	page, rest := l.LayPage(root, 400, 300, 0, nil)
+	page, rest := l.LayPage(root, 400, 300, 0, 0, nil)
 	assert.Nil(t, rest)
 	assert.Equal(t, "a 0,0 400×80\nb 5,15 390×20\nc 5,45 390×20\nd 0,80 200×7\ne 0,80 150×7\nf 150,80 50×7\n", dump(page))
 }
 
 func TestGoingOnFromABreak(t *testing.T) {
 	l, root := tree(t, strings.Repeat("<p>x", 9), "p { margin: 0; height: 40px }")
-	first, rest := l.LayPage(root, 400, 100, 0, nil)
+	first, rest := l.LayPage(root, 400, 100, 0, 0, nil)
 	require.NotNil(t, rest)
-	again, restAgain := l.LayPage(root, 400, 100, 0, nil)
+	again, restAgain := l.LayPage(root, 400, 100, 0, 0, nil)
 	assert.Equal(t, dump(first), dump(again))
 	assert.True(t, SamePlace(rest, restAgain), "laying out is a pure function")
 	pages := 1
 	for rest != nil && pages < 20 {
-		_, rest = l.LayPage(root, 400, 100, 0, rest)
+		_, rest = l.LayPage(root, 400, 100, 0, 0, rest)
 		pages++
 	}
 	assert.Equal(t, 4, pages, "360 px of boxes that go on over the edge")
@@ -83,7 +83,7 @@ func laid(t *testing.T, html, sheet string) string {
 	t.Helper()
 	l, root := tree(t, html, sheet)
 	l.Viewport = [2]float64{400, 300}
-	page, rest := l.LayPage(root, 400, 300, 0, nil)
+	page, rest := l.LayPage(root, 400, 300, 0, 0, nil)
 	require.NotNil(t, page)
 	require.Nil(t, rest)
 	l.SettleAll(page, 400, 300)
@@ -128,7 +128,7 @@ func TestRowsThatStandAlone(t *testing.T) {
 
 func TestCollapsedBordersAreJoined(t *testing.T) {
 	l, root := tree(t, "<table><tr><td><td><tr><td><td></table>", "table { border-collapse: collapse } td { padding: 0; width: 20px; height: 10px; border: 2px solid }")
-	page, _ := l.LayPage(root, 400, 300, 0, nil)
+	page, _ := l.LayPage(root, 400, 300, 0, 0, nil)
 	var edges []BorderEdge
 	var walk func(f *Fragment)
 	walk = func(f *Fragment) {
@@ -143,7 +143,7 @@ func TestCollapsedBordersAreJoined(t *testing.T) {
 
 func TestFirstLineIsWider(t *testing.T) {
 	l, root := tree(t, "<p>Quay and pier and berth", "p { margin: 0; width: 60px; font: 10px/10px sans-serif } p::first-line { font-size: 20px; line-height: 30px }")
-	page, _ := l.LayPage(root, 400, 300, 0, nil)
+	page, _ := l.LayPage(root, 400, 300, 0, 0, nil)
 	var sizes []float64
 	var walk func(f *Fragment)
 	walk = func(f *Fragment) {
@@ -164,7 +164,7 @@ func TestBalancedLines(t *testing.T) {
 	words := strings.Repeat("berth ", 9)
 	widths := func(sheet string) (out []float64) {
 		l, root := tree(t, "<p>"+words, "p { margin: 0; width: 200px; font: 10px/12px sans-serif;"+sheet+"}")
-		page, _ := l.LayPage(root, 400, 300, 0, nil)
+		page, _ := l.LayPage(root, 400, 300, 0, 0, nil)
 		var walk func(f *Fragment)
 		walk = func(f *Fragment) {
 			if f.Line {

@@ -111,7 +111,7 @@ func everyWordOnce(t *testing.T, seed int64) {
 	var over Leftover
 	pages := 0
 	for {
-		page, rest := l.LayPage(root, 300, 200, 0, at)
+		page, rest := l.LayPage(root, 300, 200, 0, 0, at)
 		require.NotNil(t, page, "seed %d: %s", seed, html)
 		l.SettleAll(page, 300, 200)
 		l.PutLate(page, &over, 200)
@@ -156,7 +156,7 @@ func TestWordsOfRowsAreNotRepeated(t *testing.T) {
 	seen := map[string]int{}
 	var at *Break
 	for {
-		page, rest := l.LayPage(root, 300, 200, 0, at)
+		page, rest := l.LayPage(root, 300, 200, 0, 0, at)
 		wordsOn(page, seen)
 		if at = rest; rest == nil {
 			break

@@ -23,7 +23,7 @@ type overrun struct {
 // room, which may push their calls to the next page: the body is set again
 // with the room that is left.
 func (st *Setter) withNotes(root *box.Box, ctx style.PageContext, s *style.Style, area display.Rect, at *layout.Break) (frag *layout.Fragment, rest *layout.Break, foot *layout.Fragment) {
-	frag, rest = st.Layout.LayPage(root, area.W, area.H, 0, at)
+	frag, rest = st.Layout.LayPage(root, area.W, area.H, st.top(), 0, at)
 	if !st.Footnotes || frag == nil {
 		return frag, rest, nil
 	}
@@ -33,7 +33,7 @@ func (st *Setter) withNotes(root *box.Box, ctx style.PageContext, s *style.Style
 	}
 	most := area.H * mostNotes
 	whole, _ := st.footArea(ctx, s, area, called, over, most)
-	frag, rest = st.Layout.LayPage(root, area.W, area.H, whole.H, at)
+	frag, rest = st.Layout.LayPage(root, area.W, area.H, st.top(), whole.H, at)
 	if slices.Equal(calls(frag), called) {
 		return frag, rest, whole
 	}
@@ -43,7 +43,7 @@ func (st *Setter) withNotes(root *box.Box, ctx style.PageContext, s *style.Style
 	const steps = 6
 	for k := range steps + 1 {
 		room := fewer.H + (whole.H-fewer.H)*float64(k)/steps
-		frag, rest = st.Layout.LayPage(root, area.W, area.H, room, at)
+		frag, rest = st.Layout.LayPage(root, area.W, area.H, st.top(), room, at)
 		f, begun := st.footArea(ctx, s, area, calls(frag), over, room+0.01)
 		if foot = f; begun {
 			break
@@ -79,7 +79,7 @@ func (st *Setter) footArea(ctx style.PageContext, s *style.Style, area display.R
 	} else {
 		return &layout.Fragment{W: area.W}, true
 	}
-	out, rest := st.Layout.LayPage(b, area.W, area.H, area.H-most, at)
+	out, rest := st.Layout.LayPage(b, area.W, area.H, 0, area.H-most, at)
 	if out == nil {
 		return &layout.Fragment{W: area.W}, true
 	}

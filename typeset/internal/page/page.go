@@ -51,6 +51,7 @@ type Setter struct {
 	starts      map[*markup.Node]bool
 	over        *overrun        // what is left of footnotes of the page before
 	late        layout.Leftover // positioned boxes that go on
+	slices      []layout.Kid    // pictures that go on
 }
 
 // made is a page whose body is written and whose margins wait.
@@ -195,18 +196,19 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 			continue
 		}
 		ctx := style.PageContext{Name: name, Index: i, Left: left}
+		sliced := len(st.slices) > 0
 		next, err := st.one(root, ctx, at)
 		if err != nil {
 			return 0, err
 		}
-		if next == nil && st.over == nil && st.late.Empty() {
+		if next == nil && st.over == nil && st.late.Empty() && len(st.slices) == 0 {
 			break
 		}
 		done := next == nil
 		if done { // a page for what is left of footnotes and positioned boxes
 			next = layout.Nothing(root)
 		}
-		if at != nil && !done && layout.SamePlace(at, next) {
+		if at != nil && !done && !sliced && layout.SamePlace(at, next) {
 			return 0, errors.New("the layout makes no progress; please report the page")
 		}
 		at = next
@@ -291,12 +293,19 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 	}
 	st.Layout.SettleAll(frag, area.W, area.H)
 	st.late.Take(frag)
+	above := st.slices
+	st.slices = layout.Slices(frag, area.H)
+	for _, k := range above {
+		if k.Y+k.F.H > area.H*(1+1e-6) {
+			st.slices = append(st.slices, layout.Kid{X: k.X, Y: k.Y - area.H, F: k.F})
+		}
+	}
 	if st.Wide != nil {
 		if o := layout.Overhanging(frag, area.W); o.By != nil {
 			st.Wide(o)
 		}
 	}
-	st.finish(ctx, s, g, frag, foot)
+	st.finish(ctx, s, g, frag, foot, above)
 	return rest, nil
 }
 
@@ -306,11 +315,11 @@ const endless = 1e8
 // blank writes a page that only brings the next one to its side.
 func (st *Setter) blank(ctx style.PageContext) {
 	s, g := st.context(ctx)
-	st.finish(ctx, s, g, nil, nil)
+	st.finish(ctx, s, g, nil, nil, nil)
 }
 
 // finish writes the body of a page and keeps what its margins need.
-func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag, foot *layout.Fragment) {
+func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag, foot *layout.Fragment, above []layout.Kid) {
 	m := &made{page: st.Out.AddPage(g.w, g.h), ctx: ctx, s: s, box: g, record: st.open(s)}
 	st.pages = append(st.pages, m)
 	area := g.area()
@@ -338,12 +347,41 @@ func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag
 			c.Transform(display.Matrix{k, 0, 0, k, area.X, area.Y})
 			at = display.Rect{W: area.W / k, H: area.H / k}
 		}
-		p.Context(frag, at.X, at.Y)
+		st.body(p, frag, at, above)
 		if foot != nil {
 			p.Context(foot, at.X, at.Y+at.H-foot.H)
 		}
 	})
 }
+
+// body paints what a page holds, and the parts of pictures that the page before
+// had no room for.
+func (st *Setter) body(p *paint.Painter, frag *layout.Fragment, area display.Rect, above []layout.Kid) {
+	clip := func(r display.Rect, draw func()) {
+		path := &display.Path{}
+		path.Rect(r)
+		p.C.Save()
+		p.C.Clip(path, false)
+		draw()
+		p.C.Restore()
+	}
+	for _, k := range above {
+		if k.Y >= area.H-0.5 { // further on
+			continue
+		}
+		clip(area, func() { p.Context(k.F, area.X+k.X, area.Y+k.Y) })
+	}
+	if len(st.slices) == 0 {
+		p.Context(frag, area.X, area.Y)
+		return
+	}
+	const far = 1e5 // what hangs out to the sides or above stays
+	clip(display.Rect{X: -far, Y: -far, W: 2 * far, H: far + area.Y + area.H}, func() { p.Context(frag, area.X, area.Y) })
+}
+
+// top is where a page's own content begins, below pictures from the page
+// before.
+func (st *Setter) top() float64 { return layout.SlicesEnd(st.slices) }
 
 // canvasArea is where the canvas's background shows: inside the page's border,
 // and into the bleed where there is no margin.

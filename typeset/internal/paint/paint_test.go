@@ -77,7 +77,7 @@ func painted(t *testing.T, html string) [][]string {
 	var out [][]string
 	var at *layout.Break
 	for {
-		page, rest := l.LayPage(root, 200, 100, 0, at)
+		page, rest := l.LayPage(root, 200, 100, 0, 0, at)
 		l.SettleAll(page, 200, 100)
 		rec := &recorder{}
 		p := NewPainter(rec, func(string) *picture.Picture { return nil }, display.Rect{W: 200, H: 100}, nil)
