@@ -965,23 +965,45 @@ func (l *Layout) breakBetween(prev, next *box.Box, column bool) style.Keyword {
 
 // before is break-before with that of the first children (CSS Break 3, §3.1).
 func (l *Layout) before(b *box.Box) style.Keyword {
-	for d := 0; b != nil && d < 100; d++ {
-		if k := b.Style.BreakBefore; k != style.Auto {
-			return k
-		}
-		b = edgeChild(b, false)
-	}
-	return style.Auto
+	return edgeBreak(b, false, func(s *style.Style) style.Keyword { return s.BreakBefore })
 }
 
 func (l *Layout) after(b *box.Box) style.Keyword {
-	for d := 0; b != nil && d < 100; d++ {
-		if k := b.Style.BreakAfter; k != style.Auto {
-			return k
+	return edgeBreak(b, true, func(s *style.Style) style.Keyword { return s.BreakAfter })
+}
+
+// edgeBreak is what a box and those at its edge ask for there: a forced break
+// counts most, then what stands furthest outside. Boxes side by side share the
+// edge.
+func edgeBreak(b *box.Box, last bool, ask func(*style.Style) style.Keyword) style.Keyword {
+	best := style.Auto
+	note := func(k style.Keyword) bool {
+		if best == style.Auto || forcedBreak(k, true) {
+			best = k
 		}
-		b = edgeChild(b, true)
+		return forcedBreak(k, true)
 	}
-	return style.Auto
+	for d := 0; b != nil && d < 100; d++ {
+		if note(ask(b.Style)) {
+			break
+		}
+		if sideBySide(b) {
+			for _, c := range b.Children {
+				if !c.OutOfFlow() && note(edgeBreak(c, last, ask)) {
+					break
+				}
+			}
+			break
+		}
+		b = edgeChild(b, last)
+	}
+	return best
+}
+
+// sideBySide tells whether all children stand in one row.
+func sideBySide(b *box.Box) bool {
+	s := b.Style
+	return b.Kind == box.Element && (s.Display.Outer == style.TableRow || s.Display.Inner == style.Flex && s.FlexWrap == style.Nowrap && (s.FlexDirection == style.Row || s.FlexDirection == style.RowReverse))
 }
 
 // edgeChild is the first or last in-flow child that stands at the edge of its

@@ -459,7 +459,7 @@ func (t *tableRun) rowAppeal(r int) int {
 	if r == 0 {
 		return 0
 	}
-	a := boundary(t.rowBreak(r-1, t.l.after), t.rowBreak(r, t.l.before), t.sp.Column)
+	a := boundary(t.l.after(t.g.rows[r-1].box), t.l.before(t.g.rows[r].box), t.sp.Column)
 	g := t.g.groups[t.g.rows[r].group]
 	if g.first == r {
 		a = max(a, boundary(t.l.after(t.g.groups[t.g.rows[r-1].group].box), t.l.before(g.box), t.sp.Column))
@@ -484,25 +484,7 @@ func (t *tableRun) forcedRow(r int) style.Keyword {
 			return k
 		}
 	}
-	if k := t.rowBreak(r, t.l.before); forcedBreak(k, t.sp.Column) {
-		return k
-	}
-	if k := t.rowBreak(r-1, t.l.after); forcedBreak(k, t.sp.Column) {
-		return k
-	}
 	return t.l.forced(prev.box, next.box, t.sp.Column)
-}
-
-// rowBreak is the break that a row or one of its cells asks for at an edge.
-func (t *tableRun) rowBreak(r int, edge func(*box.Box) style.Keyword) style.Keyword {
-	row := &t.g.rows[r]
-	best := edge(row.box)
-	for i := range row.cells {
-		if k := edge(row.cells[i].box); forcedBreak(k, t.sp.Column) || best == style.Auto {
-			best = k
-		}
-	}
-	return best
 }
 
 // breakAt is the break before row r, or inside it; cells that reach over it
