@@ -399,3 +399,12 @@ func TestDocumentsAtOnce(t *testing.T) {
 		assert.Equal(t, want, g)
 	}
 }
+
+func TestBareFieldsHaveAWidth(t *testing.T) {
+	for _, field := range []string{"input", "textarea"} {
+		bare := at(t, "<"+field+"></"+field+"><span>end</span>")
+		given := at(t, "<"+field+" required></"+field+"><span>end</span>")
+		assert.InDelta(t, given["end"].x, bare["end"].x, 0.01, field)
+		assert.Greater(t, bare["end"].x, 100.0, field)
+	}
+}

@@ -12,7 +12,7 @@ import (
 // presentation adds what attributes say about style (HTML, §15.3): author
 // rules of no specificity, before all others.
 func (r *Resolver) presentation(n *markup.Node) {
-	if len(n.Attrs) == 0 && n.Name != "td" && n.Name != "th" {
+	if len(n.Attrs) == 0 && n.Name != "td" && n.Name != "th" && n.Name != "input" && n.Name != "textarea" {
 		return
 	}
 	var b strings.Builder
