@@ -15,6 +15,7 @@ type tableBreak struct {
 	used  float64         // height of that row already set
 	tall  map[int]float64 // heights of rows that a height of the table gives them
 	empty float64         // height still to come below all rows
+	whole bool            // the captions alone are set; all of the table is to come
 }
 
 // tableWidth is the used border-box width of a table (CSS 2.2, §17.5.2).
@@ -110,11 +111,17 @@ func (l *Layout) table(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	var cut *tableBreak
 	if from != nil {
 		cut = from.table
-		if cut == nil {
+		switch {
+		case cut == nil:
 			cut = &tableBreak{row: len(g.rows)}
+		case cut.whole:
+			cut = nil
 		}
-		start = cut.row
-		g.release(start)
+		if cut != nil {
+			start = cut.row
+			g.release(start)
+		}
+		f.Continued = cut != nil
 	}
 	// captions make a box around the grid; what follows is the grid's own
 	topCap, botCap := 0.0, 0.0
@@ -124,6 +131,10 @@ func (l *Layout) table(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 			topCap = t.captionsAt(outer, style.TopSide, 0)
 		}
 		grid, rest := t.body(e, start, cut, topCap)
+		if grid == nil && topCap > 0 && sp.AtTop { // a caption that leaves no room stands alone
+			outer.Box, outer.Hide, outer.Cut, outer.H = b, true, true, math.Max(sp.Left, topCap)
+			return outer, &Break{table: &tableBreak{whole: true}}
+		}
 		if grid == nil {
 			return nil, nil
 		}
