@@ -51,6 +51,8 @@ func TestCutting(t *testing.T) {
 			"a 0,0 50×100\nb 0,0 20×90\nd 25,0 20×100\na 50,0 50×50\nc 50,0 20×60\nd 75,0 20×50"},
 		{"a row that grew moves the rows below", columnsOf("2", `<div style="display:grid"><div id=a><div style="height:70px"></div><div style="height:40px;break-inside:avoid"></div></div><div id=b style="height:10px"></div></div>`),
 			"a 0,0 50×100\na 50,0 50×40\nb 50,40 50×10"},
+		{"a row stays with the lower edge of its container", columnsOf("2", `<div style="height:40px"></div><div id=a style="display:flex;flex-direction:column;border-bottom:20px solid"><div id=b style="height:25px"></div><div id=c style="height:25px;break-inside:avoid"></div></div>`),
+			"a 0,40 50×60\nb 0,40 50×25\na 50,0 50×45\nc 50,0 50×25"},
 		{"a break to avoid between rows", columnsOf("2", `<div style="display:grid"><div id=a style="height:60px"></div><div id=b style="height:30px"></div><div id=c style="height:20px;break-before:avoid;break-inside:avoid"></div></div>`),
 			"a 0,0 50×60\nb 50,0 50×30\nc 50,30 50×20"},
 		{"a table of a given height", columnsOf("2", `<table id=a style="height:150px;border-spacing:0;width:50px"><tr><td style="padding:0"></table>`),

@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 	"sort"
 
 	"oliveledger/typeset/internal/box"
@@ -95,12 +96,16 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 		}
 	}
 	f.Before, f.Whole = used, f.H
-	more, height := false, 0.0
-	s.rest.starts = starts
-	for i, rows := range flows {
-		next, shift, cut := s.flow(rows, starts[i])
-		height = math.Max(height, f.H-starts[i]+shift)
-		starts[i], more = next, more || cut
+	fixed := known(h) && !sp.Grows
+	more, height := s.flows(flows, starts, f.H)
+	if edge := e.bottom(); !more && !fixed && !clone && sp.cutting() && edge > 0 && height > sp.Left+0.01 && height-edge <= sp.Left {
+		// the last row goes on together with the lower edge (CSS Break 4, §4.1)
+		again := *s
+		again.end, again.laid, again.rest = height-edge-0.02, map[*flowKid]laidKid{}, &Break{placed: map[*box.Box]*Part{}}
+		if cut, h := again.flows(flows, starts, f.H); cut && len(again.laid) > 0 && again.rest.Appeal == 0 {
+			s, more, height = &again, true, h
+			s.end = sp.Left
+		}
 	}
 	for i := range kids {
 		if p, ok := s.laid[&kids[i]]; ok {
@@ -108,7 +113,6 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 			f.add(p.f, kids[i].x, p.y, dx, dy)
 		}
 	}
-	fixed := known(h) && !sp.Grows
 	if fixed {
 		height = f.H - used
 	}
@@ -118,6 +122,19 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 	}
 	height = math.Max(height, 0)
 	return s.close(f, height, used, bottomEdge, clone, more, ended || fixed && height <= sp.Left+0.01)
+}
+
+// flows cuts all flows, which begin at starts. It tells whether something is
+// left, and how tall the container is from here on; whole is its height
+// uncut.
+func (s *sideways) flows(list [][]flowRow, starts []float64, whole float64) (more bool, height float64) {
+	s.rest.starts = slices.Clone(starts)
+	for i, rows := range list {
+		next, shift, cut := s.flow(rows, starts[i])
+		height = math.Max(height, whole-starts[i]+shift)
+		s.rest.starts[i], more = next, more || cut
+	}
+	return more, height
 }
 
 // close gives the part its height, and says where the next one goes on.
