@@ -52,7 +52,8 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 
 	// a box of fixed height is cut by its height, not by what it holds
-	monolithic := b.Scrolls() && known(definite) && (s.OverflowY == style.Scroll || s.OverflowY == style.Auto) || sizeContained(s) && sp.Column
+	_, contained := s.SizeContained()
+	monolithic := b.Scrolls() && known(definite) && (s.OverflowY == style.Scroll || s.OverflowY == style.Auto) || contained && sp.Column
 	if monolithic {
 		in.left = inf
 	}
@@ -79,7 +80,6 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if rest == nil && bottom > 0 && !known(ch) && sp.cutting() && top+h+bottom > sp.Left+0.01 && h > 0 {
 		h, rest = l.holdEdge(f, in, h, before, set)
 	}
-	_, contained := s.SizeContained()
 	if contained && rest == nil {
 		h = s.IntrinsicSize[1]
 	}
@@ -147,7 +147,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 	case rest != nil:
 		rest.Used, rest.Ended = used+sp.Left-cloned, false
-		if s.BreakInside == style.Avoid || s.BreakInside == style.AvoidPage && !sp.Column || s.BreakInside == style.AvoidColumn && sp.Column {
+		if avoids(s.BreakInside, sp.Column) {
 			rest.Appeal = max(rest.Appeal, 2)
 		}
 		f.Cut = true
@@ -198,11 +198,6 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		l.settle(f, sp)
 	}
 	return f, rest
-}
-
-func sizeContained(s *style.Style) bool {
-	_, block := s.SizeContained()
-	return block
 }
 
 // clips tells whether nothing is seen of what overflows a box downwards.

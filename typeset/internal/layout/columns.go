@@ -182,7 +182,6 @@ func (c *columnSet) run(at *Break, height, maxH float64, fill style.Keyword) *Br
 
 // spanning sets a box across all columns, or the rest of it.
 func (c *columnSet) spanning(b *box.Box, at *Break, margin *strut) *Break {
-	top := c.f.Border[style.Top] + c.f.Padding[style.Top]
 	sp := newSpace(c.f.W-c.f.Border[1]-c.f.Border[3]-c.f.Padding[1]-c.f.Padding[3], c.tall)
 	e := c.l.edges(b, sp.W)
 	from := at.deepest().Inner
@@ -191,13 +190,13 @@ func (c *columnSet) spanning(b *box.Box, at *Break, margin *strut) *Break {
 		margin.add(e.margin[style.Top])
 	}
 	y := c.y + margin.sum()
-	sp.Left, sp.Page, sp.Column = c.room-(y-top), c.sp.Page, c.sp.Column
-	sp.AtTop = c.sp.AtTop && c.y <= top+0.01
+	sp.Left, sp.Page, sp.Column = c.room-(y-c.top), c.sp.Page, c.sp.Column
+	sp.AtTop = c.sp.AtTop && c.y <= c.top+0.01
 	frag, rest := c.l.Lay(b, sp, from)
 	if frag == nil || sp.cutting() && rest == nil && frag.H > sp.Left+0.01 && !sp.AtTop {
 		if !sp.AtTop {
 			*margin = before
-			if c.y <= top+0.01 && !c.sp.AtTop {
+			if c.y <= c.top+0.01 && !c.sp.AtTop {
 				c.none = true
 			}
 			return at
@@ -427,10 +426,11 @@ func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest
 		sp.FixedW = c.w
 		sp.Left, sp.Page, sp.AtTop, sp.Column, sp.Spans = h, h, atTop, true, true
 		f, r := c.l.Lay(c.b, sp, rest)
-		if !atTop && (f == nil || r != nil && (i == 0 && r.Appeal > 0 || rest != nil && SamePlace(rest, r))) {
+		stuck := f == nil || rest != nil && r != nil && SamePlace(rest, r)
+		if !atTop && (stuck || i == 0 && r != nil && r.Appeal > 0) {
 			return frags, rest
 		}
-		if f == nil || rest != nil && r != nil && SamePlace(rest, r) || i == manyColumns-1 { // nothing is lost where nothing fits
+		if stuck || i == manyColumns-1 { // nothing is lost where nothing fits
 			if f, r = c.l.Lay(c.b, sp.uncut(), rest); f == nil {
 				return frags, nil
 			}
@@ -441,14 +441,15 @@ func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest
 			return frags, r
 		}
 		c.appeal = max(c.appeal, r.Appeal)
-		if r.innermost().Forced != 0 {
+		if r.Innermost().Forced != 0 {
 			c.runs++
 		}
 	}
 	return frags, rest
 }
 
-func (b *Break) innermost() *Break {
+// Innermost is the part of a break in the deepest box.
+func (b *Break) Innermost() *Break {
 	for b.Inner != nil {
 		b = b.Inner
 	}

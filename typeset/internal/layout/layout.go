@@ -450,7 +450,7 @@ func relative(b *box.Box, cbW, cbH float64, rtl bool) (dx, dy float64) {
 func (f *Fragment) add(c *Fragment, x, y, dx, dy float64) {
 	f.Kids = append(f.Kids, Kid{x + dx, y + dy, c})
 	if c.carried != nil {
-		c.move(f, x+dx, y+dy, point{dx, dy})
+		c.move(f, x+dx, y+dy, dy)
 	}
 	for _, w := range c.out {
 		w.x += x + dx

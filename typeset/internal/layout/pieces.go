@@ -40,9 +40,9 @@ func (f *Fragment) backTo(x extent) {
 	}
 }
 
-// move gives what c carries to f, in which c stands at x, y.
-// relative positioning has moved it there by rel.
-func (c *Fragment) move(f *Fragment, x, y float64, rel point) {
+// move gives what c carries to f, in which c stands at x, y; relative
+// positioning has moved it down by down px.
+func (c *Fragment) move(f *Fragment, x, y, down float64) {
 	to := f.carry()
 	for _, w := range c.carried.late {
 		w.x += x
@@ -52,7 +52,7 @@ func (c *Fragment) move(f *Fragment, x, y float64, rel point) {
 		p.x += x
 		p.y += y
 		if p.col == nil {
-			p.rel = point{p.rel.x + rel.x, p.rel.y + rel.y}
+			p.down += down
 		}
 		to.pieces = append(to.pieces, p)
 	}
@@ -87,15 +87,13 @@ type columnRow struct {
 type piece struct {
 	f    *Fragment
 	x, y float64 // of f, from the fragment that lists the parts
-	rel  point   // by which relative positioning has moved it in its column
+	down float64 // by which relative positioning has moved it in its column
 	col  *columnPlace
 	list []waiting
 }
 
 // top is where the part begins in its column.
-func (p *piece) top() float64 { return p.y - p.rel.y - p.col.y }
-
-type point struct{ x, y float64 }
+func (p *piece) top() float64 { return p.y - p.down - p.col.y }
 
 // keep leaves the positioned boxes of f to the columns around it.
 func (f *Fragment) keep(list []waiting) {
@@ -302,7 +300,7 @@ func (a *putAcross) put(at positionedBox) {
 			part, rest = at.frag, nil
 		}
 		if part != nil {
-			a.add(k, part, c.x+p.x-p.col.x+at.x, c.y+y+p.rel.y, c)
+			a.add(k, part, c.x+p.x-p.col.x+at.x, c.y+y+p.down, c)
 			if rest == nil || brk != nil && SamePlace(rest, brk) {
 				return
 			}

@@ -179,7 +179,6 @@ func (s *sideways) close(f *Fragment, height, used, bottomEdge float64, clone, m
 // where the next page begins in it, by how much rows have grown, and whether
 // something is left.
 func (s *sideways) flow(rows []flowRow, used float64) (next, shift float64, more bool) {
-	first := true
 	growth, growsAt := 0.0, inf // rows from growsAt on move by growth
 	stop := inf                 // rows from here on stand below a child that goes on
 	var done []int              // rows set here
@@ -197,7 +196,7 @@ func (s *sideways) flow(rows []flowRow, used float64) (next, shift float64, more
 			switch forced := s.forced(rows, r); {
 			case row.y >= stop-0.01:
 				return at, shift, true
-			case y >= s.end-0.01 && !(s.sp.AtTop && first):
+			case y >= s.end-0.01 && !(s.sp.AtTop && len(done) == 0):
 				return at, shift, true
 			case forced != 0 && !(s.goesOn && y <= s.topEdge+0.01):
 				s.rest.Forced = forced
@@ -205,7 +204,7 @@ func (s *sideways) flow(rows []flowRow, used float64) (next, shift float64, more
 			}
 		}
 		grown, bottom, pushed := s.row(row, used-shift, resumed)
-		if pushed && !resumed && !(s.sp.AtTop && first) {
+		if pushed && !resumed && !(s.sp.AtTop && len(done) == 0) {
 			r = s.backFrom(rows, r, done)
 			if r > 0 {
 				s.rest.Appeal = max(s.rest.Appeal, s.appeal(rows[r-1], rows[r]))
@@ -226,7 +225,6 @@ func (s *sideways) flow(rows []flowRow, used float64) (next, shift float64, more
 			growth = grown
 		}
 		growsAt = math.Min(growsAt, bottom)
-		first = false
 		done = append(done, r)
 	}
 	return used + s.end - shift, shift + growth, more

@@ -294,7 +294,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 		atTop := t.sp.AtTop && above == 0 && t.y <= headEnd+0.01
 		h, rowRest := t.row(r, parts, room)
 		if cutting && rowRest == nil && t.y+h > t.limit+0.01 && (atTop || h > t.sp.Page || parts != nil) && !t.keepsRow(r) {
-			t.undoRow(marks[len(marks)-1])
+			t.undo(marks[len(marks)-1])
 			h, rowRest = t.cutRow(r, parts, room)
 		}
 		over := cutting && t.y+h > t.limit+0.01
@@ -317,6 +317,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 				if at > 0 {
 					m := marks[at]
 					t.undo(m)
+					t.y -= g.spacing[1] // none stands before a break
 					rest = &Break{table: t.breakAt(m.row, nil), Appeal: m.appeal}
 					break
 				}
@@ -423,13 +424,6 @@ func (t *tableRun) cutRow(r int, parts []*Part, room float64) (float64, *rowRest
 	return h, rest
 }
 
-// undoRow takes back the row set last.
-func (t *tableRun) undoRow(m rowMark) {
-	y := t.y
-	t.undo(m)
-	t.y = y
-}
-
 type rowMark struct {
 	row    int
 	had    extent
@@ -442,7 +436,7 @@ func (t *tableRun) undo(m rowMark) {
 	t.f.backTo(m.had)
 	t.owners = t.owners[:m.had.kids]
 	t.placed = t.placed[:m.placed]
-	t.y = m.y - t.g.spacing[1]
+	t.y = m.y
 	for c := range t.spans {
 		if c.row >= m.row {
 			delete(t.spans, c)
@@ -631,7 +625,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	}
 	cut := false
 	base, below := 0.0, 0.0
-	avoid := avoids(rs.BreakInside, t.sp.Column) || avoids(g.groups[row.group].box.Style.BreakInside, t.sp.Column)
+	avoid := t.keepsRow(r)
 	for i := range row.cells {
 		c := &row.cells[i]
 		_, w := t.cellBox(c)

@@ -312,7 +312,7 @@ func (l *Layout) measureColumns(b *box.Box, g *tableGrid) {
 				k.max = math.Max(k.max, k.min)
 			}
 			if g.long() {
-				forgetText(c.box)
+				inAll(c.box, forgetText)
 			}
 		}
 	}
@@ -339,13 +339,18 @@ const longTable = 5000
 
 func (g *tableGrid) long() bool { return len(g.rows) > longTable }
 
-// forgetText drops the prepared text in a box; its sizes stay known.
+// inAll does something to a box and all in it.
+func inAll(b *box.Box, do func(*box.Box)) {
+	do(b)
+	for _, c := range b.Children {
+		inAll(c, do)
+	}
+}
+
+// forgetText drops the prepared text of a box; its sizes stay known.
 func forgetText(b *box.Box) {
 	if m, ok := b.Memo.(*memo); ok {
 		m.para = nil
-	}
-	for _, c := range b.Children {
-		forgetText(c)
 	}
 }
 
@@ -362,18 +367,13 @@ func (g *tableGrid) release(start int) {
 		for i := range g.rows[r].cells {
 			c := &g.rows[r].cells[i]
 			c.laid = nil
-			forget(c.box)
+			inAll(c.box, forget)
 		}
 	}
 	g.released = max(g.released, start)
 }
 
-func forget(b *box.Box) {
-	b.Memo = nil
-	for _, c := range b.Children {
-		forget(c)
-	}
-}
+func forget(b *box.Box) { b.Memo = nil }
 
 // spread shares what a spanning cell needs among its columns.
 func (l *Layout) spread(g *tableGrid, c *cell) {

@@ -212,7 +212,7 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 			return 0, errors.New("the layout makes no progress; please report the page")
 		}
 		at = next
-		forced = innermost(next).Forced
+		forced = next.Innermost().Forced
 		name = layout.NextPageName(root, next)
 	}
 	return st.close()
@@ -239,13 +239,6 @@ func wrongSide(k style.Keyword, left bool) bool {
 		return left
 	}
 	return false
-}
-
-func innermost(b *layout.Break) *layout.Break {
-	for b.Inner != nil {
-		b = b.Inner
-	}
-	return b
 }
 
 // canvasStyle finds the element whose background is the canvas's: the root,
