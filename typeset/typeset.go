@@ -180,7 +180,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	}
 	s.faces()
 	build := &box.Builder{Styles: s.styles, Pictures: s.picture, Inline: s.inlineSVG, PageCounters: s.styles.HasMarginContent(), Tell: func(code, message string) { s.tell(code, Warning, message, "") }}
-	tree, err := s.rounds(build, root, setter)
+	tree, err := s.rounds(build, s.build(build, root, setter), root, setter)
 	if err != nil {
 		return nil, err
 	}
@@ -232,10 +232,26 @@ func pictureName(n *markup.Node) string {
 // page numbers.
 const maxRounds = 4
 
-// rounds builds the box tree. Text that shows page numbers of the document
-// itself needs to know them: the tree is set, without a file, until they hold.
-func (s *setting) rounds(build *box.Builder, root *markup.Node, setter *page.Setter) (*box.Box, error) {
+// build makes the box tree. The name of the first page and the root's writing
+// mode are known with it only: when they change the page area, which lengths
+// may refer to, the tree is made again.
+func (s *setting) build(build *box.Builder, root *markup.Node, setter *page.Setter) *box.Box {
 	tree := build.Build(root)
+	if tree == nil {
+		return nil
+	}
+	env := s.styles.Env()
+	if w, h := setter.FirstArea(tree); w != env.Width || h != env.Height {
+		env.Width, env.Height = w, h
+		s.styles.SetEnv(env)
+		tree = build.Build(root)
+	}
+	return tree
+}
+
+// rounds sets the box tree. Text that shows page numbers of the document
+// itself needs to know them: the tree is set, without a file, until they hold.
+func (s *setting) rounds(build *box.Builder, tree *box.Box, root *markup.Node, setter *page.Setter) (*box.Box, error) {
 	for round := 0; len(build.Watched) > 0 && round < maxRounds; round++ {
 		places, err := s.onto(pdf.New(io.Discard), build, *setter, tree)
 		if err != nil {
@@ -389,7 +405,7 @@ func (s *setting) settle(sheets []sheet, env style.Env, setter *page.Setter) {
 		env.SizeAsked, notices = &asked, nil
 		s.resolve(sheets, env, func(n style.Notice) { notices = append(notices, n) })
 		setter.Styles = s.styles
-		w, h := setter.FirstArea()
+		w, h := setter.FirstArea(nil)
 		same := w == env.Width && h == env.Height
 		env.Width, env.Height = w, h
 		if same || !asked {

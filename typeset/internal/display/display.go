@@ -29,6 +29,9 @@ func (r Rect) Inset(top, right, bottom, left float64) Rect {
 	return Rect{r.X + left, r.Y + top, math.Max(r.W-left-right, 0), math.Max(r.H-top-bottom, 0)}
 }
 
+// Within is the rectangle inside edges of these widths, from the top clockwise.
+func (r Rect) Within(e [4]float64) Rect { return r.Inset(e[0], e[1], e[2], e[3]) }
+
 // Matrix maps (x, y) to (a·x + c·y + e, b·x + d·y + f).
 type Matrix [6]float64
 

@@ -687,7 +687,7 @@ func (st *flowState) childSpace(c *box.Box, e *edges, pos float64) (float64, Spa
 		}
 	}
 	w := sp.FixedW
-	if !known(w) && (c.Kind == box.Replaced || c.Style.Width.Kind != style.Auto || c.Style.MaxWidth.Kind != style.None || c.Style.Display.Inner == style.Table || c.Style.AspectRatio.Ratio > 0 || legacyAlign(st.b.Style.TextAlign) || justifies(c)) {
+	if !known(w) && (c.Kind == box.Replaced || c.Style.Width.Kind != style.Auto || c.Style.MaxWidth.Kind != style.None || c.Style.Display.Inner == style.Table || c.Style.AspectRatio.Ratio > 0 || legacyAlign(st.b.Style.TextAlign) || justifies(c) || c.Turned() && orthogonal(c) && e.auto[style.Left]) {
 		w = st.l.blockWidth(c, sp, e)
 	}
 	x := x0 + e.margin[style.Left]

@@ -12,6 +12,9 @@ import (
 // the root's, for positioned boxes to be placed in. The last part of the area's
 // height may be kept free for footnotes, and what fits is set below top.
 func (l *Layout) LayPage(root *box.Box, w, h, top, kept float64, from *Break) (*Fragment, *Break) {
+	if root.Turned() && orthogonal(root) {
+		return l.layTurnedPage(root, w, h, kept, from)
+	}
 	area := &Fragment{W: w, H: h, Baseline: Auto, LastBaseline: Auto}
 	e := l.edges(root, w)
 	sp := newSpace(w, h)
@@ -21,14 +24,6 @@ func (l *Layout) LayPage(root *box.Box, w, h, top, kept float64, from *Break) (*
 	}
 	sp.Left, sp.Page, sp.AtTop = h-kept-y, h-kept, top == 0
 	x := e.margin[style.Left]
-	if root.Turned() && orthogonal(root) { // vertical lines begin at the page's own edge
-		if root.Style.Width.IsAuto() {
-			sp.FixedW = math.Max(w-e.margin[style.Left]-e.margin[style.Right], 0)
-		}
-		if root.Style.Height.IsAuto() {
-			sp.FixedH = math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], 0)
-		}
-	}
 	rw := l.blockWidth(root, sp, &e)
 	if free := w - rw - e.margin[style.Left] - e.margin[style.Right]; free > 0 {
 		x += autoShift(&e, free)
@@ -52,6 +47,21 @@ func (l *Layout) LayPage(root *box.Box, w, h, top, kept float64, from *Break) (*
 	}
 	dx, dy := relative(root, w, h, false)
 	area.add(frag, x, y, dx, dy)
+	return area, rest
+}
+
+// layTurnedPage sets a root whose lines are vertical: its pages follow each
+// other in its own block direction (CSS Page 3, §3.1), so the page is set in
+// the root's frame and then turned.
+func (l *Layout) layTurnedPage(root *box.Box, w, h, kept float64, from *Break) (*Fragment, *Break) {
+	area, rest := l.LayPage(innerOf(root), h-kept, w, 0, 0, from)
+	if area == nil {
+		return nil, nil
+	}
+	area = area.turn(root.Mode, root.Frame)
+	area.H = h
+	f := area.Kids[0].F
+	f.Box, f.settled = root, true
 	return area, rest
 }
 

@@ -34,7 +34,8 @@ type Fragment struct {
 	LastBaseline    float64
 	Continued       bool         // it is not the first part of its box
 	Cut             bool         // it is not the last part of its box
-	Before, Whole   float64      // of a part: height of the earlier parts and of the whole box; Whole is 0 when not known
+	Before, Whole   float64      // of a part: block size of the earlier parts and of the whole box; Whole is 0 when not known
+	Start           int          // the side that the earlier parts lie at
 	Edges           []BorderEdge // of a table with collapsed borders
 	Rules           []Kid        // column rules: F.W and F.H give the line's box
 	Overflow        float64      // how far floats reach below the top

@@ -9,10 +9,6 @@ import (
 // around it (Writing Modes 4, §7.3). The contents are set in the frame of
 // their own mode and then turned into the frame around.
 func (l *Layout) turned(b *box.Box, sp Space) *Fragment {
-	m := memoOf(b)
-	if m.inner == nil {
-		m.inner = b.InFrame(b.Mode)
-	}
 	in := sp
 	in.Left, in.Page, in.Floats, in.clamp = inf, inf, nil, nil
 	if orthogonal(b) {
@@ -27,7 +23,7 @@ func (l *Layout) turned(b *box.Box, sp Space) *Fragment {
 		}
 		in.Shrink = true
 	}
-	f, _ := l.Lay(m.inner, in, nil)
+	f, _ := l.Lay(innerOf(b), in, nil)
 	f = f.turn(b.Mode, b.Frame)
 	f.Box = b
 	f.settled = true
@@ -35,6 +31,15 @@ func (l *Layout) turned(b *box.Box, sp Space) *Fragment {
 		f.Baseline, f.LastBaseline = Auto, Auto
 	}
 	return f
+}
+
+// innerOf is the box in the frame of its own writing mode.
+func innerOf(b *box.Box) *box.Box {
+	m := memoOf(b)
+	if m.inner == nil {
+		m.inner = b.InFrame(b.Mode)
+	}
+	return m.inner
 }
 
 func orthogonal(b *box.Box) bool { return b.Mode.Vertical() != b.Frame.Vertical() }
@@ -138,6 +143,9 @@ func (f *Fragment) mapped(m mapping) *Fragment {
 	}
 	for i, from := range m.sides {
 		out.Border[i], out.Padding[i] = f.Border[from], f.Padding[from]
+		if from == f.Start {
+			out.Start = i
+		}
 	}
 	place := func(r rect) rect { return m.rect(r, f.W, f.H) }
 	kids := func(list []Kid) []Kid {

@@ -64,19 +64,45 @@ func (st *Setter) margins(m *made) {
 			b.at = r
 		}
 	}
-	m.page.Draw(func(c display.Canvas) {
-		p := paint.NewPainter(c, st.Pictures, display.Rect{W: g.w, H: g.h}, nil)
-		var list []*marginBox
-		for _, name := range style.MarginBoxes { // clockwise from the upper left corner (§5.5)
-			if b := boxes[name]; b != nil {
-				list = append(list, b)
+	var under, over []*marginBox
+	for _, name := range style.MarginBoxes { // clockwise from the upper left corner (§5.5)
+		switch b := boxes[name]; {
+		case b == nil:
+		case b.b.Style.ZIndex.V < 0:
+			under = append(under, b)
+		default:
+			over = append(over, b)
+		}
+	}
+	write := func(list []*marginBox) func(display.Canvas) {
+		slices.SortStableFunc(list, func(a, b *marginBox) int { return a.b.Style.ZIndex.V - b.b.Style.ZIndex.V })
+		return func(c display.Canvas) {
+			p := paint.NewPainter(c, st.Pictures, display.Rect{W: g.w, H: g.h}, nil)
+			for _, b := range list {
+				st.put(p, b)
 			}
 		}
-		slices.SortStableFunc(list, func(a, b *marginBox) int { return a.b.Style.ZIndex.V - b.b.Style.ZIndex.V })
-		for _, b := range list {
-			st.put(p, b)
+	}
+	if len(under) > 0 {
+		m.page.DrawAt(m.body, write(under))
+	}
+	if len(over) > 0 {
+		m.page.Draw(write(over))
+	}
+}
+
+// layered tells whether a page may have margin boxes under its body.
+func (st *Setter) layered(ctx style.PageContext) bool {
+	for i := range st.Styles.Pages {
+		if r := &st.Styles.Pages[i]; r.Matches(ctx) {
+			for _, decls := range r.Margins {
+				if declares([][]style.Decl{decls}, "z-index") {
+					return true
+				}
+			}
 		}
-	})
+	}
+	return false
 }
 
 // marginBox generates one margin box; nil when its content is none.

@@ -61,6 +61,7 @@ type made struct {
 	s      *style.Style
 	box    geometry
 	record *record
+	body   int // where the body stands in the order of drawing
 }
 
 // geometry of a page: the sheet and its areas in px.
@@ -80,9 +81,15 @@ func (g geometry) area() display.Rect {
 var ErrTooManyPages = errors.New("too many pages")
 
 // FirstArea is the page area of the first page, which media queries and
-// viewport units look at.
-func (st *Setter) FirstArea() (w, h float64) {
-	_, g := st.context(style.PageContext{Index: 1})
+// viewport units look at. The root tells its name and writing mode; nil before
+// it is known.
+func (st *Setter) FirstArea(root *box.Box) (w, h float64) {
+	ctx := style.PageContext{Index: 1}
+	if root != nil {
+		st.rootStyle = root.Look()
+		ctx.Name, ctx.Left = layout.PageName(root), leftward(st.rootStyle)
+	}
+	_, g := st.context(ctx)
 	a := g.area()
 	k := st.scale(a)
 	return a.W / k, a.H / k
@@ -172,7 +179,7 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 		st.blank(style.PageContext{Index: 1})
 		return st.close()
 	}
-	st.rootStyle = root.Style
+	st.rootStyle = root.Look()
 	st.canvas = canvasStyle(root)
 	st.fixed = layout.Fixed(root)
 	st.root = root
@@ -182,6 +189,7 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 	var at *layout.Break
 	forced := style.Keyword(0)
 	name := layout.PageName(root)
+	first := leftward(st.rootStyle)
 	for i := 1; ; i++ {
 		if err := st.Check(); err != nil {
 			return 0, err
@@ -189,8 +197,8 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 		if st.MaxPages > 0 && i > st.MaxPages {
 			return 0, fmt.Errorf("%w: the document is longer than %d pages", ErrTooManyPages, st.MaxPages)
 		}
-		left := i%2 == 0
-		if wrongSide(forced, left) {
+		left := i%2 == 0 != first
+		if wrongSide(forced, left, first) {
 			st.blank(style.PageContext{Name: name, Index: i, Left: left, Blank: true})
 			forced = 0
 			continue
@@ -231,12 +239,30 @@ func (st *Setter) close() (int, error) {
 	return len(st.pages), nil
 }
 
-func wrongSide(k style.Keyword, left bool) bool {
+// wrongSide tells whether a page is not on the side that a break asks for.
+// Recto is the side of the first page (CSS Break 3, §3.1).
+func wrongSide(k style.Keyword, left, first bool) bool {
 	switch k {
-	case style.LeftSide, style.Verso:
+	case style.LeftSide:
 		return !left
-	case style.RightSide, style.Recto:
+	case style.RightSide:
 		return left
+	case style.Recto:
+		return left != first
+	case style.Verso:
+		return left == first
+	}
+	return false
+}
+
+// leftward tells whether pages progress to the left, so that the first one is
+// a left page (CSS Page 3, §3.1).
+func leftward(root *style.Style) bool {
+	switch root.WritingMode {
+	case style.VerticalRl, style.SidewaysRl:
+		return true
+	case style.HorizontalTb:
+		return root.Direction == style.Rtl
 	}
 	return false
 }
@@ -322,19 +348,30 @@ func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag
 	}
 	m.page.Label = m.record.number
 	bleed := st.trimming(m)
-	m.page.Draw(func(c display.Canvas) {
-		p := paint.NewPainter(c, st.Pictures, area, st.canvas)
-		p.Tags, p.Number, p.Fields = st.Tags, len(st.pages), st.Fields
-		sheet := display.Rect{W: g.w, H: g.h}.Inset(-bleed, -bleed, -bleed, -bleed)
+	sheet := display.Rect{W: g.w, H: g.h}.Inset(-bleed, -bleed, -bleed, -bleed)
+	decorate := func(c display.Canvas) {
 		marks(c, m)
 		if s.Visibility == style.Visible {
-			p.Decorate(s, display.Rect{W: g.w, H: g.h}.Inset(g.margin[0], g.margin[1], g.margin[2], g.margin[3]), sheet, g.border, g.padding)
+			p := paint.NewPainter(c, st.Pictures, area, st.canvas)
+			p.Decorate(s, display.Rect{W: g.w, H: g.h}.Within(g.margin), sheet, g.border, g.padding)
+		}
+	}
+	layered := st.layered(ctx)
+	if layered {
+		m.page.Draw(decorate)
+		m.body = m.page.Mark()
+	}
+	m.page.Draw(func(c display.Canvas) {
+		if !layered {
+			decorate(c)
 		}
 		if frag == nil {
 			return
 		}
+		p := paint.NewPainter(c, st.Pictures, area, st.canvas)
+		p.Tags, p.Number, p.Fields = st.Tags, len(st.pages), st.Fields
 		root := frag.Kids[0]
-		p.Canvas(st.canvas, display.Rect{X: area.X + root.X*k, Y: area.Y + root.Y*k, W: root.F.W * k, H: root.F.H * k}, canvasArea(g, sheet, bleed))
+		p.Canvas(st.canvas, display.Rect{X: area.X + root.X*k, Y: area.Y + root.Y*k, W: root.F.W * k, H: root.F.H * k}, canvasArea(g, sheet, bleed), scaled(root.F.Border, k), scaled(root.F.Padding, k))
 		at := area
 		if k != 1 {
 			c.Transform(display.Matrix{k, 0, 0, k, area.X, area.Y})
@@ -345,6 +382,13 @@ func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag
 			p.Context(foot, at.X, at.Y+at.H-foot.H)
 		}
 	})
+}
+
+func scaled(edges [4]float64, k float64) [4]float64 {
+	for i := range edges {
+		edges[i] *= k
+	}
+	return edges
 }
 
 // body paints what a page holds, and the parts of pictures that the page before

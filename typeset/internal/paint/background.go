@@ -11,6 +11,19 @@ import (
 
 func at[T any](list []T, i int) T { return list[i%len(list)] }
 
+// edge is how far a box of one kind lies inside the border box.
+func edge(k style.Keyword, border, padding [4]float64) (in [4]float64) {
+	switch k {
+	case style.PaddingBox:
+		return border
+	case style.ContentBox:
+		for i := range in {
+			in[i] = border[i] + padding[i]
+		}
+	}
+	return in
+}
+
 // background paints colour and images (CSS Backgrounds 3, §3).
 func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]float64) {
 	b := &s.Background
@@ -25,17 +38,8 @@ func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]
 	}
 	rad := radii(s, r)
 	boxes := func(k style.Keyword) (display.Rect, display.Radii) {
-		switch k {
-		case style.PaddingBox:
-			return r.Inset(border[0], border[1], border[2], border[3]), innerRadii(rad, border)
-		case style.ContentBox:
-			e := border
-			for i := range e {
-				e[i] += padding[i]
-			}
-			return r.Inset(e[0], e[1], e[2], e[3]), innerRadii(rad, e)
-		}
-		return r, rad
+		e := edge(k, border, padding)
+		return r.Within(e), innerRadii(rad, e)
 	}
 	if col.A > 0 {
 		area, rr := boxes(at(b.Clip, n-1))
@@ -101,7 +105,7 @@ func borderArea(s *style.Style, r display.Rect, outer display.Radii, w [4]float6
 
 // Canvas paints the background of the page's canvas over area, positioned by
 // the root's box.
-func (p *Painter) Canvas(s *style.Style, root, area display.Rect) {
+func (p *Painter) Canvas(s *style.Style, root, area display.Rect, border, padding [4]float64) {
 	b := &s.Background
 	if col := s.BackgroundColor.Or(s.Color); col.A > 0 {
 		p.fill(area, col)
@@ -110,7 +114,7 @@ func (p *Painter) Canvas(s *style.Style, root, area display.Rect) {
 		if b.Images[i] == nil {
 			continue
 		}
-		origin := root
+		origin := root.Within(edge(at(b.Origin, i), border, padding))
 		if at(b.Attachment, i) == style.FixedKey {
 			origin = p.Page
 		}
@@ -647,6 +651,6 @@ func ClipShape(c *style.ClipPath, border display.Rect, f *layout.Fragment) (*dis
 // Decorate paints the background of a page over the whole sheet and the border
 // of its page box (CSS Page 3, §3.1).
 func (p *Painter) Decorate(s *style.Style, r, sheet display.Rect, border, padding [4]float64) {
-	p.Canvas(s, r, sheet)
+	p.Canvas(s, r, sheet, border, padding)
 	p.border(s, r, border)
 }

@@ -393,15 +393,18 @@ func (p *Painter) decorations(f *layout.Fragment, x, y float64) {
 // whole gives the box that a part was cut from, and clips to the part: its
 // decorations are those of the whole box, cut too (CSS Break 3, §5.2).
 func (p *Painter) whole(f *layout.Fragment, r display.Rect) (display.Rect, [4]float64, [4]float64) {
-	clip := p.extent()
-	bottom := clip.Y + clip.H
-	if f.Continued {
-		clip.Y = r.Y
+	clip, whole := p.extent(), r
+	switch f.Start {
+	case style.Top:
+		clip.Y, clip.H = slice(clip.Y, clip.H, r.Y, r.H, f.Continued, f.Cut)
+		whole.Y, whole.H = r.Y-f.Before, f.Whole
+	case style.Left:
+		clip.X, clip.W = slice(clip.X, clip.W, r.X, r.W, f.Continued, f.Cut)
+		whole.X, whole.W = r.X-f.Before, f.Whole
+	case style.Right:
+		clip.X, clip.W = slice(clip.X, clip.W, r.X, r.W, f.Cut, f.Continued)
+		whole.X, whole.W = r.X+r.W+f.Before-f.Whole, f.Whole
 	}
-	if f.Cut {
-		bottom = r.Y + r.H
-	}
-	clip.H = bottom - clip.Y
 	path := &display.Path{}
 	path.Rect(clip)
 	p.C.Clip(path, false)
@@ -410,7 +413,20 @@ func (p *Painter) whole(f *layout.Fragment, r display.Rect) (display.Rect, [4]fl
 		border[i] = f.Box.Look().Border[i].Width
 		padding[i] = f.Box.Look().Padding[i].Of(f.W)
 	}
-	return display.Rect{X: r.X, Y: r.Y - f.Before, W: r.W, H: f.Whole}.Snapped(), border, padding
+	return whole.Snapped(), border, padding
+}
+
+// slice narrows a stretch (start and size) to that of a part, at the ends where
+// it was cut.
+func slice(at, size, part, partSize float64, cutStart, cutEnd bool) (float64, float64) {
+	end := at + size
+	if cutStart {
+		at = part
+	}
+	if cutEnd {
+		end = part + partSize
+	}
+	return at, end - at
 }
 
 // collapsedTable tells whether the table draws the borders of this box.

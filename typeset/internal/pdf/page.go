@@ -2,6 +2,7 @@ package pdf
 
 import (
 	"fmt"
+	"slices"
 	"sort"
 	"strings"
 
@@ -88,6 +89,16 @@ func (p *Page) Draw(draw func(display.Canvas)) {
 	id := p.w.alloc()
 	p.w.stream(id, "", c.buf, true)
 	p.contents = append(p.contents, id)
+}
+
+// Mark is a place between what is drawn on a page so far and what comes.
+func (p *Page) Mark() int { return len(p.contents) }
+
+// DrawAt draws at a mark: under what was drawn after it.
+func (p *Page) DrawAt(mark int, draw func(display.Canvas)) {
+	p.Draw(draw)
+	last := len(p.contents) - 1
+	p.contents = slices.Insert(p.contents[:last], mark, p.contents[last])
 }
 
 func (w *Writer) finishPage(p *Page, tree Ref) {
