@@ -88,11 +88,12 @@ func (l *Layout) SettleAll(f *Fragment, w, h float64) {
 	f.out = nil
 	for i := 0; i < len(list); i++ {
 		if at := l.positioned(nil, list[i], rect{0, 0, w, h}); at.frag != nil {
-			left := h
 			if at.b.Style.Position == style.FixedKey {
-				left = inf
+				l.putPositioned(f, at, inf)
+			} else {
+				l.putPositioned(f, at, h)
+				f.DropFixed()
 			}
-			l.putPositioned(f, at, left)
 		}
 		list = append(list, f.out...)
 		f.out = nil
