@@ -40,6 +40,7 @@ type entry struct {
 	x, y  float64
 	z     int
 	clips []clip
+	flat  bool // its positioned descendants belong to the context around
 }
 
 type clip struct {
@@ -72,8 +73,21 @@ func positioned(f *layout.Fragment) bool {
 
 // Context paints a fragment as a stacking context of its own.
 func (p *Painter) Context(f *layout.Fragment, x, y float64) {
+	var list []entry
+	p.gather(f, x, y, nil, &list)
+	sort.SliceStable(list, func(i, j int) bool {
+		if list[i].z != list[j].z {
+			return list[i].z < list[j].z
+		}
+		return list[i].f.Box.Order < list[j].f.Box.Order
+	})
+	p.context(f, x, y, list)
+}
+
+// context paints a fragment with its effects and those that stack in it.
+func (p *Painter) context(f *layout.Fragment, x, y float64, list []entry) {
 	if f.Box == nil {
-		p.contents(f, x, y)
+		p.contents(f, x, y, list)
 		return
 	}
 	s := f.Box.Look()
@@ -117,11 +131,11 @@ func (p *Painter) Context(f *layout.Fragment, x, y float64) {
 		defer func() { p.C = old }()
 		p.C.Group(display.Group{Alpha: s.Opacity, Blend: blendName(s.BlendMode), Box: p.extent()}, func(c display.Canvas) {
 			p.C = c
-			p.contents(f, x, y)
+			p.contents(f, x, y, list)
 		})
 		return
 	}
-	p.contents(f, x, y)
+	p.contents(f, x, y, list)
 }
 
 // extent is large enough for whatever a group paints.
@@ -143,16 +157,8 @@ func blendName(k style.Keyword) string {
 	return strings.Join(parts, "")
 }
 
-// contents paints the layers of a stacking context.
-func (p *Painter) contents(f *layout.Fragment, x, y float64) {
-	var list []entry
-	p.gather(f, x, y, nil, &list)
-	sort.SliceStable(list, func(i, j int) bool {
-		if list[i].z != list[j].z {
-			return list[i].z < list[j].z
-		}
-		return list[i].f.Box.Order < list[j].f.Box.Order
-	})
+// contents paints the layers of a stacking context (CSS 2.2, Appendix E).
+func (p *Painter) contents(f *layout.Fragment, x, y float64, list []entry) {
 	p.decorations(f, x, y)
 	i := 0
 	for ; i < len(list) && list[i].z < 0; i++ {
@@ -174,7 +180,11 @@ func (p *Painter) entry(e entry) {
 		p.C.Save()
 		p.C.Clip(c.path, false)
 	}
-	p.Context(e.f, e.x, e.y)
+	if e.flat {
+		p.context(e.f, e.x, e.y, nil)
+	} else {
+		p.Context(e.f, e.x, e.y)
+	}
 	for range e.clips {
 		p.C.Restore()
 	}
@@ -191,13 +201,13 @@ func (p *Painter) gather(f *layout.Fragment, x, y float64, clips []clip, list *[
 			continue
 		}
 		if stacks(k.F) || positioned(k.F) {
-			e := entry{f: k.F, x: kx, y: ky, clips: clips}
+			e := entry{f: k.F, x: kx, y: ky, clips: clips, flat: !stacks(k.F)}
 			s := k.F.Box.Look()
 			if !s.ZIndex.Auto && (positioned(k.F) || f.Box != nil && f.Box.Look().Display.IsFlexOrGrid()) {
 				e.z = s.ZIndex.V
 			}
 			*list = append(*list, e)
-			if !stacks(k.F) { // its own descendants belong to this context
+			if e.flat {
 				p.gather(k.F, kx, ky, clips, list)
 			}
 			continue

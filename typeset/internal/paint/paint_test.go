@@ -140,3 +140,10 @@ func TestInnerShadowsLeaveNoLines(t *testing.T) {
 func TestBackgroundsOfNoSizePaintNothing(t *testing.T) {
 	assert.Empty(t, one(t, "<div style='width:20px;height:0;background:red'></div>"))
 }
+
+// A positioned box belongs to the nearest stacking context, which paints it once.
+func TestPositionedBoxesInOneAnotherArePaintedOnce(t *testing.T) {
+	got := one(t, `<div style="position:relative"><div style="position:absolute">outer<div style="position:relative">inner</div></div></div>`)
+	assert.Equal(t, 1, strings.Count(got, "text outer"), got)
+	assert.Equal(t, 1, strings.Count(got, "text inner"), got)
+}
