@@ -185,7 +185,16 @@ func (l *Layout) Lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		l.depth--
 		return &Fragment{Box: b, Baseline: Auto, LastBaseline: Auto}, nil
 	}
-	defer func() { l.depth-- }()
+	f, rest := l.lay(b, sp, from)
+	if f != nil && b.Scrolls() && hasSticky(b) {
+		f = stick(f)
+	}
+	l.depth--
+	return f, rest
+}
+
+// lay is Lay by the kind of box.
+func (l *Layout) lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if b.Kind == box.Replaced {
 		return l.replaced(b, sp)
 	}
@@ -423,10 +432,7 @@ func (l *Layout) clampHeight(b *box.Box, h float64, sp Space, e *edges) float64 
 
 // relative is the offset of a relatively positioned box (CSS 2.2, §9.4.3).
 func relative(b *box.Box, cbW, cbH float64, rtl bool) (dx, dy float64) {
-	if b.Kind == box.Text || b.Style.Position != style.Relative && b.Style.Position != style.Sticky {
-		return 0, 0
-	}
-	if b.Style.Position == style.Sticky {
+	if b.Kind == box.Text || b.Style.Position != style.Relative {
 		return 0, 0
 	}
 	in := b.Style.Inset
