@@ -78,6 +78,10 @@ func (f *Fragment) mirrored() *Fragment {
 	out.Kids = append([]Kid(nil), f.Kids...)
 	for i, k := range out.Kids {
 		out.Kids[i].Y = f.H - k.Y - k.F.H
+		if k.F.Box != nil && k.F.Text == nil { // a relative box moves as before
+			_, dy := relative(k.F.Box, f.W, f.H, false)
+			out.Kids[i].Y += 2 * dy
+		}
 		switch {
 		case k.F.Text != nil:
 		case k.F.Box != nil && k.F.Box.Kind == box.Element && !k.F.Box.IsAtomic() && !k.F.Box.IsBlockLevel():
