@@ -97,7 +97,7 @@ func (s *setting) svg(data []byte, address string) (*picture.Picture, error) {
 	r.SetBase(address)
 	doc.Walk(func(n *markup.Node) bool {
 		if n.Name == "style" {
-			r.AddSheet(style.ParseSheet(address, address, n.Content()), style.Author, css.ParseValues(n.Attr("media")))
+			r.AddSheet(style.ParseSheet(address, address, n.Content()), style.Author, css.ParseValues(n.Attr("media")), nil)
 		}
 		return true
 	})

@@ -312,19 +312,30 @@ type sheet struct {
 	parsed *style.Sheet
 	origin style.Origin
 	media  []css.Token
+	tree   *markup.Node // the shadow tree that it is limited to
 }
 
 // sheets collects the style sheets of a page in their order.
 func (s *setting) sheets(doc *markup.Node) ([]sheet, error) {
 	var list []sheet
-	for _, b := range s.o.Base {
-		list = append(list, sheet{style.ParseSheet(b.Name, b.Name, b.Text), style.User, nil})
+	add := func(parsed *style.Sheet, origin style.Origin, media string, tree *markup.Node) {
+		list = append(list, sheet{parsed, origin, css.ParseValues(media), tree})
 	}
-	doc.Walk(func(n *markup.Node) bool {
+	for _, b := range s.o.Base {
+		add(style.ParseSheet(b.Name, b.Name, b.Text), style.User, "", nil)
+	}
+	var visit func(n, tree *markup.Node) bool
+	walk := func(root, tree *markup.Node) {
+		root.Walk(func(n *markup.Node) bool { return visit(n, tree) })
+	}
+	visit = func(n, tree *markup.Node) bool {
+		if r := n.ShadowRoot(); r != nil {
+			walk(r, r)
+		}
 		switch n.Name {
 		case "style":
 			if t := n.Attr("type"); t == "" || strings.EqualFold(t, "text/css") {
-				list = append(list, sheet{style.ParseSheet(s.o.Name, s.base, n.Content()), style.Author, css.ParseValues(n.Attr("media"))})
+				add(style.ParseSheet(s.o.Name, s.base, n.Content()), style.Author, n.Attr("media"), tree)
 			}
 			return false
 		case "link":
@@ -335,7 +346,7 @@ func (s *setting) sheets(doc *markup.Node) ([]sheet, error) {
 					s.tell("sheet-missing", Warning, fmt.Sprintf("the style sheet “%s” did not load: %v", href, err), "check the address, or widen the folder with --within")
 					return true
 				}
-				list = append(list, sheet{style.ParseSheet(address, address, text), style.Author, css.ParseValues(n.Attr("media"))})
+				add(style.ParseSheet(address, address, text), style.Author, n.Attr("media"), tree)
 			}
 		case "script":
 			if !n.Foreign && n.Parent != nil && (n.Has("src") || strings.TrimSpace(n.Content()) != "") && scriptRuns(n.Attr("type")) {
@@ -344,16 +355,17 @@ func (s *setting) sheets(doc *markup.Node) ([]sheet, error) {
 			return false
 		}
 		return true
-	})
+	}
+	walk(doc, nil)
 	for _, a := range s.o.Add {
-		list = append(list, sheet{style.ParseSheet(a.Name, a.Name, a.Text), style.Author, nil})
+		add(style.ParseSheet(a.Name, a.Name, a.Text), style.Author, "", nil)
 	}
 	typed, err := s.typed(s.title(doc))
 	if err != nil {
 		return nil, err
 	}
 	if typed != "" {
-		list = append(list, sheet{style.ParseSheet("options", s.base, typed), style.Author, nil})
+		add(style.ParseSheet("options", s.base, typed), style.Author, "", nil)
 	}
 	return list, nil
 }
@@ -390,7 +402,7 @@ func (s *setting) resolve(sheets []sheet, env style.Env, notice func(style.Notic
 	s.styles = style.NewResolver(env, layout.NewMetrics(s.fonts), s.loadText, notice)
 	s.styles.SetBase(s.base)
 	for _, sh := range sheets {
-		s.styles.AddSheet(sh.parsed, sh.origin, sh.media)
+		s.styles.AddSheet(sh.parsed, sh.origin, sh.media, sh.tree)
 	}
 	s.styles.Finish()
 }

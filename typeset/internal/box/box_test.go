@@ -26,7 +26,7 @@ func treeOf(t *testing.T, html string) *Box {
 	require.NoError(t, err)
 	r := style.NewResolver(style.Env{Medium: "print", Width: 400, Height: 300}, plain{}, nil, nil)
 	if s := doc.Find("style"); s != nil {
-		r.AddSheet(style.ParseSheet("", "", s.Content()), style.Author, nil)
+		r.AddSheet(style.ParseSheet("", "", s.Content()), style.Author, nil, nil)
 	}
 	r.Finish()
 	b := &Builder{Styles: r}

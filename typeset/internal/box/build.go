@@ -229,7 +229,7 @@ func (b *Builder) contents(n *markup.Node, s *style.Style, decor *Decor) []*Box 
 		return list
 	}
 	var kids []*Box
-	for c := n.First; c != nil; c = c.Next {
+	for c := range n.Flat() {
 		switch c.Kind {
 		case markup.Text:
 			if c.Text != "" {

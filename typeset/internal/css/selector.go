@@ -385,7 +385,11 @@ func parseFunctional(test *Test, t Token, sel *Selector) (err error) {
 			return fmt.Errorf("%q in :%s()", Text(t.Args), test.Name)
 		}
 		sel.Specificity[1]++
-	case "host", "host-context": // there are no shadow trees: valid, and nothing matches
+	case "host", "host-context":
+		if test.List, err = ParseSelectors(t.Args, false, false); len(test.List) != 1 {
+			return fmt.Errorf(":%s() takes one compound selector", test.Name)
+		}
+		sel.addMost(test.List)
 		sel.Specificity[1]++
 	case "lang", "dir", "state", "nth-col", "nth-last-col":
 		for _, w := range Words(t.Args) {

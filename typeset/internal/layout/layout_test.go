@@ -22,7 +22,7 @@ func tree(t *testing.T, html, sheet string) (*Layout, *box.Box) {
 	require.NoError(t, err)
 	fonts := font.NewSet()
 	r := style.NewResolver(style.Env{Medium: "print", Width: 400, Height: 300}, NewMetrics(fonts), nil, nil)
-	r.AddSheet(style.ParseSheet("", "", "body { margin: 0 } "+sheet), style.Author, nil)
+	r.AddSheet(style.ParseSheet("", "", "body { margin: 0 } "+sheet), style.Author, nil, nil)
 	r.Finish()
 	b := &box.Builder{Styles: r}
 	return &Layout{Fonts: fonts, Styles: r, Tell: func(string, string, *box.Box) {}}, b.Build(doc.Find("html"))

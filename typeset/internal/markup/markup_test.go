@@ -26,3 +26,24 @@ func TestXML(t *testing.T) {
 	_, err = ParseXML([]byte("<a>\n<b"))
 	assert.ErrorContains(t, err, "line 2")
 }
+
+func TestDeclaredShadowTrees(t *testing.T) {
+	doc, err := ParseHTML([]byte(`<div><template shadowrootmode=open><b>before</b><slot name=a>none</slot><slot></slot></template>rest<i slot=a>named</i></div><p><template shadowrootmode=x>y</template></p>`))
+	require.NoError(t, err)
+	host := doc.Find("div")
+	require.NotNil(t, host.ShadowRoot())
+	var shown []string
+	var walk func(n *Node)
+	walk = func(n *Node) {
+		if n.Kind == Text {
+			shown = append(shown, n.Text)
+		}
+		for c := range n.Flat() {
+			walk(c)
+		}
+	}
+	walk(host)
+	assert.Equal(t, []string{"before", "named", "rest"}, shown)
+	assert.Nil(t, doc.Find("b"), "the document's own tree does not hold it")
+	assert.Nil(t, doc.Find("p").ShadowRoot(), "an unknown mode makes none")
+}

@@ -10,6 +10,7 @@ const (
 	Document Kind = iota
 	Element
 	Text
+	Shadow // the root of a shadow tree
 )
 
 // Attr is one attribute of an element.
@@ -20,6 +21,7 @@ type Attr struct{ Name, Value string }
 type Node struct {
 	Kind    Kind
 	Foreign bool   // in the SVG or MathML namespace, or from an XML file
+	Inner   bool   // in a shadow tree
 	Name    string // tag name; lower case in HTML
 	Text    string // of a Text node
 	Attrs   []Attr
@@ -27,6 +29,7 @@ type Node struct {
 	Class   []string
 
 	Parent, Prev, Next, First, Last *Node
+	Tree                            *Tree // nil without shadow trees
 }
 
 // Attr returns the value of an attribute, "" when it is not there.

@@ -56,7 +56,7 @@ func convert(to *Node, from *html.Node, depth int) error {
 		case html.TextNode:
 			to.append(&Node{Kind: Text, Text: c.Data})
 		case html.ElementNode:
-			n := &Node{Kind: Element, Name: c.Data, Foreign: c.Namespace != ""}
+			n := &Node{Kind: Element, Name: c.Data, Foreign: c.Namespace != "", Inner: to.Inner || to.Kind == Shadow}
 			for _, a := range c.Attr {
 				name := a.Key
 				if a.Namespace != "" {
@@ -64,12 +64,20 @@ func convert(to *Node, from *html.Node, depth int) error {
 				}
 				n.Attrs = append(n.Attrs, Attr{name, a.Val})
 			}
-			n.finish()
-			to.append(n)
+			if declares(n.Name, n.Attrs) && to.Kind == Element && to.ShadowRoot() == nil {
+				n = &Node{Kind: Shadow, Tree: &Tree{Host: to}}
+				to.tree().Shadow = n
+			} else {
+				n.finish()
+				to.append(n)
+			}
 			if err := convert(n, c, depth+1); err != nil {
 				return err
 			}
 		}
+	}
+	if to.ShadowRoot() != nil {
+		to.assign()
 	}
 	return nil
 }

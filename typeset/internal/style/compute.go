@@ -94,6 +94,12 @@ func (r *Resolver) collect(n *markup.Node, pseudo string) {
 	if ix := r.ua[pseudo]; ix != nil {
 		r.tryAll(ix, n)
 	}
+	if n.Inner || n.Tree != nil {
+		r.shadowRules(n, pseudo)
+	}
+	if n.Inner {
+		return
+	}
 	if ix := r.index[pseudo]; ix != nil {
 		r.tryAll(ix, n)
 	}
@@ -119,7 +125,13 @@ func (r *Resolver) tryAll(ix *ruleIndex, n *markup.Node) {
 
 func (r *Resolver) try(list []*rule, n *markup.Node) {
 	for _, x := range list {
-		if matches(x.sel, n, nil) {
+		if x.scope != nil {
+			if hops, ok := x.scope.find(x.sel, n); ok {
+				m := x.match
+				m.hops = hops
+				r.matched = append(r.matched, &m)
+			}
+		} else if matches(x.sel, n, nil) {
 			r.matched = append(r.matched, &x.match)
 		}
 	}
@@ -137,6 +149,9 @@ func before(a, b *match) bool {
 		return a.layer < b.layer
 	case a.spec != b.spec:
 		return css.Less(a.spec, b.spec)
+	}
+	if a.hops != b.hops { // the nearer scope wins; no scope is the farthest
+		return a.hops > b.hops
 	}
 	return a.order < b.order
 }

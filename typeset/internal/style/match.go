@@ -7,7 +7,6 @@ import (
 	"oliveledger/typeset/internal/markup"
 )
 
-// matches tests sel against n from right to left (Selectors 4).
 // Select finds the elements at or below a node that a selector list matches,
 // in document order.
 func Select(root *markup.Node, text string) ([]*markup.Node, error) {
@@ -28,6 +27,7 @@ func Select(root *markup.Node, text string) ([]*markup.Node, error) {
 	return out, nil
 }
 
+// matches tests sel against n from right to left (Selectors 4).
 func matches(sel *css.Selector, n *markup.Node, scope *markup.Node) bool {
 	return matchAt(sel, len(sel.Compounds)-1, n, scope)
 }
@@ -48,12 +48,19 @@ func matchAt(sel *css.Selector, i int, n, scope *markup.Node) bool {
 	switch c.Comb {
 	case css.Child:
 		p := n.Parent
+		if host := p.Host(); host != nil {
+			return matchHost(sel, i-1, host)
+		}
 		return p != nil && p.Kind == markup.Element && matchAt(sel, i-1, p, scope)
 	case css.Descendant:
-		for p := n.Parent; p != nil && p.Kind == markup.Element; p = p.Parent {
+		p := n.Parent
+		for ; p != nil && p.Kind == markup.Element; p = p.Parent {
 			if matchAt(sel, i-1, p, scope) {
 				return true
 			}
+		}
+		if p != nil && p.Host() != nil {
+			return matchHost(sel, i-1, p.Host())
 		}
 	case css.Next:
 		p := n.PrevElement()
@@ -111,7 +118,7 @@ func matchTest(t *css.Test, n, scope *markup.Node) bool {
 	case css.TestAttr:
 		return matchAttr(t, n)
 	case css.TestNesting:
-		return n.Parent != nil && n.Parent.Kind == markup.Document || scope == n
+		return scope == n || scope == nil && n.Parent != nil && n.Parent.Kind == markup.Document
 	}
 	return matchPseudo(t, n, scope)
 }

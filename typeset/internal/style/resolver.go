@@ -12,6 +12,7 @@ import (
 	"golang.org/x/text/unicode/bidi"
 
 	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
 )
 
 //go:embed ua.css
@@ -53,9 +54,10 @@ type Resolver struct {
 	load     Loader
 	notice   func(Notice)
 	rules    []*rule
-	index    map[string]*ruleIndex // by pseudo-element, "" for none
-	ua       map[string]*ruleIndex // of the default style sheet, which all resolvers share
-	layers   map[string]int        // full name → order
+	index    map[string]*ruleIndex                  // by pseudo-element, "" for none
+	trees    map[*markup.Node]map[string]*ruleIndex // of shadow trees, by their root
+	ua       map[string]*ruleIndex                  // of the default style sheet, which all resolvers share
+	layers   map[string]int                         // full name → order
 	layerSeq []string
 	root     *Style
 	shared   map[shareKey][]*sharedStyle
@@ -94,9 +96,13 @@ type PageRule struct {
 }
 
 type rule struct {
-	sel *css.Selector
+	sel   *css.Selector
+	scope *scope // of @scope, or nil
 	match
 }
+
+// unscoped stands for the hops of a rule that is not in @scope.
+const unscoped = 1 << 30
 
 // match is a block of declarations that holds for an element, with its place in
 // the cascade.
@@ -105,6 +111,7 @@ type match struct {
 	origin Origin
 	layer  int
 	spec   [3]int32
+	hops   int // to the scoping root
 	order  int
 	inline bool
 	hint   bool
@@ -129,7 +136,7 @@ type sharedStyle struct {
 
 // NewResolver starts a resolver with the default style sheet.
 func NewResolver(env Env, fonts Fonts, load Loader, notice func(Notice)) *Resolver {
-	r := &Resolver{env: env, fonts: fonts, load: load, notice: notice, index: map[string]*ruleIndex{}, replaced: map[*pending]map[string]map[PropID]any{}, wins: make([]winner, len(properties)),
+	r := &Resolver{env: env, fonts: fonts, load: load, notice: notice, index: map[string]*ruleIndex{}, trees: map[*markup.Node]map[string]*ruleIndex{}, replaced: map[*pending]map[string]map[PropID]any{}, wins: make([]winner, len(properties)),
 		layers: map[string]int{}, shared: map[shareKey][]*sharedStyle{}, attrs: map[string][]Decl{}, Counters: CounterStyles{}}
 	ua := defaults()
 	r.ua = ua.index
@@ -141,7 +148,7 @@ func NewResolver(env Env, fonts Fonts, load Loader, notice func(Notice)) *Resolv
 // defaults holds the default style sheet, parsed once.
 var defaults = sync.OnceValue(func() *Resolver {
 	r := &Resolver{index: map[string]*ruleIndex{}, wins: make([]winner, len(properties)), layers: map[string]int{}, Counters: CounterStyles{}}
-	r.AddSheet(ParseSheet("default style sheet", "", uaCSS), UserAgent, nil)
+	r.AddSheet(ParseSheet("default style sheet", "", uaCSS), UserAgent, nil, nil)
 	return r
 })
 
@@ -159,8 +166,9 @@ func (r *Resolver) tell(s *css.Sheet, pos int, code, message string) {
 	r.notice(Notice{Code: code, Message: message, Sheet: s.Name, Line: line, Col: col})
 }
 
-// AddSheet adds a sheet's rules; media limits it.
-func (r *Resolver) AddSheet(s *Sheet, origin Origin, media []css.Token) {
+// AddSheet adds a sheet's rules; media limits it. One in a shadow tree holds for
+// that tree only.
+func (r *Resolver) AddSheet(s *Sheet, origin Origin, media []css.Token, tree *markup.Node) {
 	if !MatchMedia(media, r.env) {
 		r.tell(s.Sheet, 0, "sheet-skipped", "the style sheet is meant for “"+css.Text(media)+"”, not for this medium, and was left out")
 		return
@@ -168,7 +176,7 @@ func (r *Resolver) AddSheet(s *Sheet, origin Origin, media []css.Token) {
 	for _, f := range s.Bad {
 		r.tell(s.Sheet, f.Pos, "css-syntax", f.What+" was left out")
 	}
-	a := &adder{Resolver: r, sheet: s, origin: origin}
+	a := &adder{Resolver: r, sheet: s, origin: origin, tree: tree}
 	a.imports = true
 	a.add(s.Rules, nil, "")
 }
@@ -177,7 +185,9 @@ type adder struct {
 	*Resolver
 	sheet   *Sheet
 	origin  Origin
-	imports bool // @import is still allowed here
+	tree    *markup.Node // the shadow tree of the sheet, or nil
+	scope   *scope       // the @scope around, or nil
+	imports bool         // @import is still allowed here
 	depth   int
 }
 
@@ -241,12 +251,10 @@ func (a *adder) one(r *css.Rule, parent []css.Selector, layer string) {
 		}
 	case "page":
 		a.pageRule(r, layer)
-	case "scope", "container", "starting-style":
-		if r.At == "scope" {
-			a.group(r, parent, layer)
-		} else {
-			a.tell(a.sheet.Sheet, r.Pos, "css-unsupported", "@"+r.At+" is not supported and was left out")
-		}
+	case "scope":
+		a.scopeRule(r, parent, layer)
+	case "container", "starting-style":
+		a.tell(a.sheet.Sheet, r.Pos, "css-unsupported", "@"+r.At+" is not supported and was left out")
 	case "charset", "namespace", "keyframes", "-webkit-keyframes", "property", "view-transition", "-ms-viewport", "viewport":
 	default:
 		if !strings.HasPrefix(r.At, "-") {
@@ -375,13 +383,13 @@ func (a *adder) importRule(r *css.Rule, layer string) {
 		a.tell(a.sheet.Sheet, r.Pos, "sheet-missing", "the imported style sheet "+address+" could not be read: "+err.Error())
 		return
 	}
-	sub := &adder{Resolver: a.Resolver, sheet: ParseSheet(address, address, text), origin: a.origin, imports: true, depth: a.depth + 1}
+	sub := &adder{Resolver: a.Resolver, tree: a.tree, scope: a.scope, sheet: ParseSheet(address, address, text), origin: a.origin, imports: true, depth: a.depth + 1}
 	sub.add(sub.sheet.Rules, nil, layer)
 }
 
 // Supported pseudo-elements; rules for others are parsed but match nothing.
 func (a *adder) styleRule(r *css.Rule, parent []css.Selector, layer string) {
-	sels, err := a.sheet.selectorsOf(r, parent != nil)
+	sels, err := a.sheet.selectorsOf(r, parent != nil || a.scope != nil)
 	if errors.Is(err, css.ErrForeign) {
 		return
 	}
@@ -389,7 +397,7 @@ func (a *adder) styleRule(r *css.Rule, parent []css.Selector, layer string) {
 		a.tell(a.sheet.Sheet, r.Pos, "css-selector", "the rule “"+css.Text(r.Prelude)+"” was left out: "+err.Error()+" is not understood")
 		return
 	}
-	if parent != nil {
+	if parent != nil && !a.scope.holds(parent) {
 		sels = nest(sels, parent)
 	}
 	a.bodyOf(r, sels, layer)
@@ -415,7 +423,7 @@ func (a *adder) declare(decls []css.Declaration, sels []css.Selector, layer stri
 	list := a.parseDecls(decls)
 	for i := range sels {
 		a.order++
-		a.addRule(&rule{&sels[i], match{decls: list, origin: a.origin, order: a.order, layer: a.layerRef(layer), spec: sels[i].Specificity}})
+		a.addRule(&rule{sel: &sels[i], scope: a.scope, match: match{hops: unscoped, decls: list, origin: a.origin, order: a.order, layer: a.layerRef(layer), spec: sels[i].Specificity}})
 	}
 }
 
@@ -446,12 +454,19 @@ func (a *adder) parseDecls(decls []css.Declaration) []Decl {
 	return b.decls
 }
 
-func (r *Resolver) addRule(x *rule) {
-	r.rules = append(r.rules, x)
-	ix := r.index[x.sel.Pseudo]
+func (a *adder) addRule(x *rule) {
+	a.rules = append(a.rules, x)
+	index := a.index
+	if a.tree != nil {
+		if index = a.trees[a.tree]; index == nil {
+			index = map[string]*ruleIndex{}
+			a.trees[a.tree] = index
+		}
+	}
+	ix := index[x.sel.Pseudo]
 	if ix == nil {
 		ix = &ruleIndex{ids: map[string][]*rule{}, classes: map[string][]*rule{}, tags: map[string][]*rule{}}
-		r.index[x.sel.Pseudo] = ix
+		index[x.sel.Pseudo] = ix
 	}
 	ix.add(x)
 }

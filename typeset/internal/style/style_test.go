@@ -17,7 +17,7 @@ func styled(t *testing.T, html, sheet string) *Style {
 	doc, err := markup.ParseHTML([]byte(html))
 	require.NoError(t, err)
 	r := NewResolver(Env{Medium: "print", Width: 800, Height: 600}, plainFonts{}, nil, nil)
-	r.AddSheet(ParseSheet("test.css", "", sheet), Author, nil)
+	r.AddSheet(ParseSheet("test.css", "", sheet), Author, nil, nil)
 	r.Finish()
 	var found *Style
 	var walk func(n *markup.Node, parent *Style)
@@ -159,8 +159,8 @@ func TestStylesAreShared(t *testing.T) {
 func TestNoticesNameTheirPlace(t *testing.T) {
 	var got []Notice
 	r := NewResolver(Env{Medium: "print"}, plainFonts{}, nil, func(n Notice) { got = append(got, n) })
-	r.AddSheet(ParseSheet("a.css", "", "p {\n  colour: red;\n  width: wide }\n@nope { }"), Author, nil)
-	r.AddSheet(ParseSheet("b.css", "", "p {}"), Author, css.ParseValues("screen"))
+	r.AddSheet(ParseSheet("a.css", "", "p {\n  colour: red;\n  width: wide }\n@nope { }"), Author, nil, nil)
+	r.AddSheet(ParseSheet("b.css", "", "p {}"), Author, css.ParseValues("screen"), nil)
 	require.Len(t, got, 4)
 	assert.Equal(t, Notice{Code: "css-unsupported", Message: "the property “colour” is not known and was left out", Sheet: "a.css", Line: 2, Col: 3}, got[0])
 	assert.Equal(t, 3, got[1].Line)
@@ -200,7 +200,7 @@ func TestPageSizes(t *testing.T) {
 
 func TestPageSelectors(t *testing.T) {
 	r := NewResolver(Env{Medium: "print"}, plainFonts{}, nil, nil)
-	r.AddSheet(ParseSheet("", "", "@page :first { margin: 1px } @page chapter:left { margin: 2px } @page :nth(3n) { margin: 3px } @page { margin: 4px }"), Author, nil)
+	r.AddSheet(ParseSheet("", "", "@page :first { margin: 1px } @page chapter:left { margin: 2px } @page :nth(3n) { margin: 3px } @page { margin: 4px }"), Author, nil, nil)
 	r.Finish()
 	used := func(c PageContext) float64 {
 		var blocks [][]Decl
@@ -224,7 +224,7 @@ func FuzzDeclarations(f *testing.F) {
 	f.Fuzz(func(t *testing.T, s string) {
 		doc, _ := markup.ParseHTML([]byte("<p>x"))
 		r := NewResolver(Env{Medium: "print", Width: 100, Height: 100}, plainFonts{}, nil, nil)
-		r.AddSheet(ParseSheet("", "", "p {"+s+"}"), Author, nil)
+		r.AddSheet(ParseSheet("", "", "p {"+s+"}"), Author, nil, nil)
 		r.Finish()
 		r.Style(doc.Find("p"), "", Initial())
 	})
