@@ -60,12 +60,6 @@ type Kid struct {
 	F    *Fragment
 }
 
-// Back is a background that a row, a group or a column paints behind cells.
-type Back struct {
-	X, Y, W, H float64
-	Style      *style.Style
-}
-
 // BorderEdge is one stretch of a collapsed border.
 type BorderEdge struct {
 	X, Y, Len, Width float64

@@ -16,6 +16,7 @@ type tableBreak struct {
 	tall  map[int]float64 // heights of rows that a height of the table gives them
 	empty float64         // height still to come below all rows
 	whole bool            // the captions alone are set; all of the table is to come
+	above above           // what earlier parts hold
 }
 
 // tableWidth is the used border-box width of a table (CSS 2.2, §17.5.2).
@@ -69,11 +70,14 @@ type tableRun struct {
 	limit  float64 // where the page ends, less the repeated foot
 	placed []placedRow
 	spans  map[*cell]*spanned
-	owners []int // the row that each child of f belongs to
+	cells  []*cell // what each child of f is the fragment of
 
 	clip bool            // the row being set is cut at the end of the room
 	used float64         // height of the row to go on with that is already set
 	tall map[int]float64 // heights that a height of the table gives to rows
+
+	above above // what earlier parts of the table hold
+	start int   // the first row set here, but for a repeated head
 
 	first, last bool // which parts of the table are set here; last is known when its foot is set
 }
@@ -218,24 +222,25 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 	g, f := t.g, t.f
 	cutting := t.sp.cutting()
 	t.limit = t.sp.Left - above
-	edge := 0.0 // what must follow the last row
+	edge := 0.0                                                        // what must follow the last row
+	open := !g.collapse && t.b.Style.BoxDecorationBreak != style.Clone // at breaks
 	if g.collapse {
 		t.limit -= e.bottom()
-	} else {
-		edge = g.spacing[1] + e.bottom()
+	} else if edge = g.spacing[1] + e.bottom(); !open {
+		t.limit -= edge
+		edge = 0
 	}
 	if cut != nil {
-		t.used, t.tall = cut.used, cut.tall
+		t.used, t.tall, t.above, t.start = cut.used, cut.tall, cut.above, start
 	} else if cutting {
 		t.tall = t.tallRows(e)
 	}
 	t.y = e.top()
-	clone := cut != nil
-	if clone && !g.collapse {
+	if cut != nil && open {
 		f.Border[style.Top], f.Padding[style.Top] = 0, 0
 		t.y = 0
 	}
-	if g.collapse && clone {
+	if g.collapse && cut != nil {
 		t.y = g.edge[style.Top]
 	}
 	firstBody, endBody := 0, len(g.rows)
@@ -247,7 +252,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 	}
 	repeatHead := cut != nil && g.head >= 0 && start >= firstBody
 	resumed := cut != nil && cut.parts != nil
-	if !resumed {
+	if !resumed || !open && !g.collapse {
 		t.y += g.spacing[1]
 	}
 	if len(g.rows) == 0 && cut == nil {
@@ -352,11 +357,14 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 		}
 	}
 	t.finishSpans()
-	if len(g.rows) > 0 && rest == nil {
+	if len(g.rows) > 0 && (rest == nil || !open) {
 		t.y += g.spacing[1]
 	}
 	if t.tall == nil {
 		t.stretch(e, rest)
+	}
+	if rest != nil && open {
+		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 	}
 	f.H = math.Max(t.y+f.Border[style.Bottom]+f.Padding[style.Bottom], 0)
 	if len(g.rows) == 0 && cut != nil {
@@ -368,9 +376,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 	if rest != nil {
 		f.Cut = true
 		rest.table.tall = t.tall
-		if !g.collapse && t.b.Style.BoxDecorationBreak != style.Clone {
-			f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
-		}
+		rest.table.above = t.after(rest.table)
 		if t.b.Style.BreakInside == style.Avoid || t.b.Style.BreakInside == style.AvoidPage {
 			rest.Appeal = max(rest.Appeal, 2)
 		}
@@ -399,7 +405,7 @@ func (t *tableRun) tallRows(e edges) map[int]float64 {
 		return nil
 	}
 	try := *t
-	try.f, try.spans, try.placed, try.owners = &Fragment{Box: t.b, W: t.f.W, Border: t.f.Border, Padding: t.f.Padding}, map[*cell]*spanned{}, nil, nil
+	try.f, try.spans, try.placed, try.cells = &Fragment{Box: t.b, W: t.f.W, Border: t.f.Border, Padding: t.f.Padding}, map[*cell]*spanned{}, nil, nil
 	try.sp = t.sp.uncut()
 	try.body(e, 0, nil, 0)
 	tall := map[int]float64{}
@@ -434,7 +440,7 @@ type rowMark struct {
 
 func (t *tableRun) undo(m rowMark) {
 	t.f.backTo(m.had)
-	t.owners = t.owners[:m.had.kids]
+	t.cells = t.cells[:m.had.kids]
 	t.placed = t.placed[:m.placed]
 	t.y = m.y
 	for c := range t.spans {
@@ -524,7 +530,7 @@ func (t *tableRun) carry(c *cell, p *Part) {
 	s.need = s.frag.H
 	t.spans[c] = s
 	t.f.add(s.frag, x, t.y, 0, 0)
-	t.owners = append(t.owners, c.row)
+	t.cells = append(t.cells, c)
 }
 
 func (t *tableRun) headHeight() float64 { return t.groupHeight(t.g.head, false) }
@@ -689,7 +695,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		}
 		dx, dy := relative(c.box, t.f.W, Auto, isRTL(t.b))
 		t.f.add(f, x, t.y, dx, dy)
-		t.owners = append(t.owners, r)
+		t.cells = append(t.cells, c)
 	}
 	if !known(t.f.Baseline) && len(row.cells) > 0 {
 		if base > 0 {
@@ -907,53 +913,4 @@ func (t *tableRun) stretch(e edges, rest *Break) {
 		t.placed[i].h += grow[i]
 	}
 	t.y += free
-}
-
-// backgrounds notes what columns, groups and rows paint behind the cells
-// (CSS 2.2, §17.5.1).
-func (t *tableRun) backgrounds() {
-	if len(t.placed) == 0 {
-		return
-	}
-	has := func(b *box.Box) bool {
-		if b == nil || b.Style.Visibility != style.Visible {
-			return false
-		}
-		s := b.Style
-		return s.BackgroundColor.A > 0 || s.BackgroundColor.Space == style.Current || len(s.Background.Images) > 0 && s.Background.Images[0] != nil
-	}
-	top, bottom := t.placed[0].y, t.placed[len(t.placed)-1].y+t.placed[len(t.placed)-1].h
-	for i := range t.g.columns {
-		c := &t.g.columns[i]
-		if has(c.group) {
-			t.f.Backs = append(t.f.Backs, Back{t.xs[i], top, t.widths[i], bottom - top, c.group.Style})
-		}
-		if has(c.box) {
-			t.f.Backs = append(t.f.Backs, Back{t.xs[i], top, t.widths[i], bottom - top, c.box.Style})
-		}
-	}
-	left, right := math.Inf(1), 0.0
-	for i := range t.widths {
-		left, right = math.Min(left, t.xs[i]), math.Max(right, t.xs[i]+t.widths[i])
-	}
-	for gi := range t.g.groups {
-		grp := &t.g.groups[gi]
-		if !has(grp.box) || ownFragment(grp.box) {
-			continue
-		}
-		y0, y1 := math.Inf(1), 0.0
-		for _, p := range t.placed {
-			if t.g.rows[p.row].group == gi {
-				y0, y1 = math.Min(y0, p.y), math.Max(y1, p.y+p.h)
-			}
-		}
-		if y1 > y0 {
-			t.f.Backs = append(t.f.Backs, Back{left, y0, right - left, y1 - y0, grp.box.Style})
-		}
-	}
-	for _, p := range t.placed {
-		if row := t.g.rows[p.row].box; has(row) && !ownFragment(row) {
-			t.f.Backs = append(t.f.Backs, Back{left, p.y, right - left, p.h, row.Style})
-		}
-	}
 }

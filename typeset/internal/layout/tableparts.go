@@ -31,28 +31,28 @@ func (t *tableRun) wrapParts() {
 	kids := t.f.Kids
 	t.f.Kids, t.f.out = nil, nil
 	for i := 0; i < len(kids); {
-		group := t.g.rows[t.owners[i]].group
+		group := t.g.rows[t.cells[i].row].group
 		end := i
-		for end < len(kids) && t.g.rows[t.owners[end]].group == group {
+		for end < len(kids) && t.g.rows[t.cells[end].row].group == group {
 			end++
 		}
 		if b := t.g.groups[group].box; ownFragment(b) {
 			part := t.part(b, func(row int) bool { return t.g.rows[row].group == group })
-			t.addRows(part.F, part.X, part.Y, kids[i:end], t.owners[i:end])
+			t.addRows(part.F, part.X, part.Y, kids[i:end], t.cells[i:end])
 			t.put(part)
 		} else {
-			t.addRows(t.f, 0, 0, kids[i:end], t.owners[i:end])
+			t.addRows(t.f, 0, 0, kids[i:end], t.cells[i:end])
 		}
 		i = end
 	}
 }
 
 // addRows puts cells into a parent whose corner stands at x, y in the table.
-func (t *tableRun) addRows(parent *Fragment, x, y float64, kids []Kid, owners []int) {
+func (t *tableRun) addRows(parent *Fragment, x, y float64, kids []Kid, cells []*cell) {
 	for i := 0; i < len(kids); {
-		row := owners[i]
+		row := cells[i].row
 		end := i
-		for end < len(kids) && owners[end] == row {
+		for end < len(kids) && cells[end].row == row {
 			end++
 		}
 		b := t.g.rows[row].box

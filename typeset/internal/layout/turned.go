@@ -165,7 +165,8 @@ func (f *Fragment) mapped(m mapping) *Fragment {
 	out.Backs = make([]Back, len(f.Backs))
 	for i, b := range f.Backs {
 		r := place(rect{b.X, b.Y, b.W, b.H})
-		out.Backs[i] = Back{r.x, r.y, r.w, r.h, b.Style}
+		in := place(rect{b.Shown[0], b.Shown[1], b.Shown[2], b.Shown[3]})
+		out.Backs[i] = Back{r.x, r.y, r.w, r.h, [4]float64{in.x, in.y, in.w, in.h}, b.Style}
 	}
 	out.Edges = make([]BorderEdge, len(f.Edges))
 	for i, e := range f.Edges {

@@ -289,7 +289,7 @@ func overflowClip(f *layout.Fragment, x, y float64) *display.Path {
 // blocks paints the backgrounds of in-flow blocks.
 func (p *Painter) blocks(f *layout.Fragment, x, y float64) {
 	for _, b := range f.Backs {
-		p.background(b.Style, display.Rect{X: x + b.X, Y: y + b.Y, W: b.W, H: b.H}, [4]float64{}, [4]float64{})
+		p.behindCells(b, x, y)
 	}
 	for _, k := range f.Kids {
 		if k.F.Line || k.F.Text != nil || apart(f, k.F) || k.F.Box != nil && k.F.Box.Floats() {
@@ -300,6 +300,20 @@ func (p *Painter) blocks(f *layout.Fragment, x, y float64) {
 	}
 	p.collapsed(f, x, y)
 	p.rules(f, x, y)
+}
+
+// behindCells paints the background of a table's part where it shows.
+func (p *Painter) behindCells(b layout.Back, x, y float64) {
+	whole := display.Rect{X: x + b.X, Y: y + b.Y, W: b.W, H: b.H}
+	shown := display.Rect{X: x + b.Shown[0], Y: y + b.Shown[1], W: b.Shown[2], H: b.Shown[3]}
+	if whole != shown {
+		path := &display.Path{}
+		path.Rect(shown)
+		p.C.Save()
+		defer p.C.Restore()
+		p.C.Clip(path, false)
+	}
+	p.background(b.Style, whole, [4]float64{}, [4]float64{})
 }
 
 // floats paints each float as if it made a stacking context.
