@@ -9,14 +9,15 @@ import (
 
 // tableBreak is where a table goes on.
 type tableBreak struct {
-	row   int             // the row to go on with
-	parts []*Part         // the cells of that row, when it was cut
-	spans map[*cell]*Part // cells that reach down from rows above
-	used  float64         // height of that row already set
-	tall  map[int]float64 // heights of rows that a height of the table gives them
-	empty float64         // height still to come below all rows
-	whole bool            // the captions alone are set; all of the table is to come
-	above above           // what earlier parts hold
+	row     int             // the row to go on with
+	parts   []*Part         // the cells of that row, when it was cut
+	spans   map[*cell]*Part // cells that reach down from rows above
+	used    float64         // height of that row already set
+	tall    map[int]float64 // heights of rows that a height of the table gives them
+	empty   float64         // height still to come below all rows
+	whole   bool            // the captions alone are set; all of the table is to come
+	caption *captionBreak   // a caption is to go on with
+	above   above           // what earlier parts hold
 }
 
 // tableWidth is the used border-box width of a table (CSS 2.2, §17.5.2).
@@ -120,6 +121,10 @@ func (l *Layout) table(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 			cut = &tableBreak{row: len(g.rows)}
 		case cut.whole:
 			cut = nil
+		case cut.caption != nil && cut.caption.side == style.BottomSide:
+			cut = &tableBreak{row: len(g.rows)}
+		case cut.caption != nil:
+			cut = nil
 		}
 		if cut != nil {
 			start = cut.row
@@ -127,33 +132,9 @@ func (l *Layout) table(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		}
 		f.Continued = cut != nil
 	}
-	// captions make a box around the grid; what follows is the grid's own
-	topCap, botCap := 0.0, 0.0
 	if len(g.captions) > 0 {
-		outer := &Fragment{Box: nil, W: w, Baseline: Auto, LastBaseline: Auto}
-		if from == nil {
-			topCap = t.captionsAt(outer, style.TopSide, 0)
-		}
-		grid, rest := t.body(e, start, cut, topCap)
-		if grid == nil && topCap > 0 && sp.AtTop { // a caption that leaves no room stands alone
-			outer.Box, outer.Hide, outer.Cut, outer.H = b, true, true, math.Max(sp.Left, topCap)
-			return outer, &Break{table: &tableBreak{whole: true}}
-		}
-		if grid == nil {
-			return nil, nil
-		}
-		outer.add(grid, 0, topCap, 0, 0)
-		outer.H = topCap + grid.H
-		if rest == nil {
-			botCap = t.captionsAt(outer, style.BottomSide, outer.H)
-			outer.H += botCap
-		}
-		if known(grid.Baseline) {
-			outer.Baseline = topCap + grid.Baseline
-			outer.LastBaseline = outer.Baseline
-		}
-		outer.Box, outer.Hide = b, true
-		if contains(b) {
+		outer, rest := t.captioned(e, start, cut, from)
+		if outer != nil && contains(b) {
 			l.settle(outer, sp)
 		}
 		return outer, rest
@@ -197,26 +178,6 @@ func (t *tableRun) cellBox(c *cell) (x, w float64) {
 	return t.xs[first], t.xs[last] + t.widths[last] - t.xs[first]
 }
 
-func (t *tableRun) captionsAt(f *Fragment, side style.Keyword, y float64) float64 {
-	start := y
-	for _, c := range t.g.captions {
-		if c.Style.CaptionSide != side {
-			continue
-		}
-		e := t.l.edges(c, t.f.W)
-		sp := newSpace(t.f.W, Auto)
-		frag, _ := t.l.Lay(c, sp, nil)
-		if frag == nil {
-			continue
-		}
-		x := e.margin[style.Left]
-		dx, dy := relative(c, f.W, Auto, isRTL(t.b))
-		f.add(frag, x, y+e.margin[style.Top], dx, dy)
-		y += e.margin[style.Top] + frag.H + e.margin[style.Bottom]
-	}
-	return y - start
-}
-
 // body sets the rows that fit.
 func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fragment, *Break) {
 	g, f := t.g, t.f
@@ -227,8 +188,8 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 	if g.collapse {
 		t.limit -= e.bottom()
 	} else if edge = g.spacing[1] + e.bottom(); !open {
-		t.limit -= edge
-		edge = 0
+		t.limit -= e.bottom()
+		edge = g.spacing[1]
 	}
 	if cut != nil {
 		t.used, t.tall, t.above, t.start = cut.used, cut.tall, cut.above, start
@@ -252,7 +213,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 	}
 	repeatHead := cut != nil && g.head >= 0 && start >= firstBody
 	resumed := cut != nil && cut.parts != nil
-	if !resumed || !open && !g.collapse {
+	if !resumed {
 		t.y += g.spacing[1]
 	}
 	if len(g.rows) == 0 && cut == nil {
@@ -346,6 +307,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 		end := endBody
 		if rest != nil {
 			end = rest.table.row
+			t.y += g.spacing[1]
 		}
 		t.showSums(g.foot, start, end)
 		for r := endBody; r < len(g.rows); r++ {
@@ -357,7 +319,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 		}
 	}
 	t.finishSpans()
-	if len(g.rows) > 0 && (rest == nil || !open) {
+	if len(g.rows) > 0 && rest == nil {
 		t.y += g.spacing[1]
 	}
 	if t.tall == nil {

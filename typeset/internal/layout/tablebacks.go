@@ -173,10 +173,10 @@ func (t *tableRun) groupExtent(i int) (x, w float64) {
 
 // after is what the parts up to this one hold.
 func (t *tableRun) after(cut *tableBreak) above {
-	out := above{in: t.g.rows[min(cut.row, len(t.g.rows)-1)].group}
-	if len(t.placed) == 0 {
+	if len(t.placed) == 0 || cut.row >= len(t.g.rows) {
 		return t.above
 	}
+	out := above{in: t.g.rows[cut.row].group}
 	last := t.placed[len(t.placed)-1]
 	out.rows = t.above.rows + last.y + last.h - t.placed[0].y
 	y0, y1 := math.Inf(1), 0.0
