@@ -176,7 +176,7 @@ func (b *Builder) generate(n *markup.Node, s, parent *style.Style, decor *Decor)
 	}
 	if d.Outer != style.Inline {
 		if first := b.Styles.Style(n, "first-letter", s); first != nil {
-			kids = firstLetter(kids, first)
+			kids = firstLetter(kids, b.Styles.InitialLetter(first, s))
 		}
 	}
 	if n.Name == "ruby" && d.Outer == style.Inline && d.Inner == style.Flow {
@@ -265,7 +265,7 @@ func (b *Builder) pseudo(n *markup.Node, which string, parent *style.Style, deco
 	box.Children = b.content(n, which, s, decor)
 	b.rememberText(n, which, box.Children)
 	if first := b.Styles.Style(n, which+"::first-letter", s); first != nil {
-		box.Children = firstLetter(box.Children, first)
+		box.Children = firstLetter(box.Children, b.Styles.InitialLetter(first, s))
 	}
 	if s.Display.Outer == style.Contents {
 		return box.Children

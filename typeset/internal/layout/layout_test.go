@@ -2,6 +2,7 @@ package layout
 
 import (
 	"fmt"
+	"math"
 	"strings"
 	"testing"
 
@@ -160,27 +161,80 @@ func TestFirstLineIsWider(t *testing.T) {
 	assert.Equal(t, 10.0, sizes[len(sizes)-1])
 }
 
-func TestBalancedLines(t *testing.T) {
-	words := strings.Repeat("berth ", 9)
-	widths := func(sheet string) (out []float64) {
-		l, root := tree(t, "<p>"+words, "p { margin: 0; width: 200px; font: 10px/12px sans-serif;"+sheet+"}")
-		page, _ := l.LayPage(root, 400, 300, 0, 0, nil)
-		var walk func(f *Fragment)
-		walk = func(f *Fragment) {
-			if f.Line {
-				w := 0.0
-				for _, k := range f.Kids {
-					w = max(w, k.X+k.F.W)
-				}
-				out = append(out, w)
-				return
-			}
+// linesOf gives the places where each line's contents begin and end.
+func linesOf(t *testing.T, text, sheet string) (starts, ends []float64) {
+	l, root := tree(t, "<p>"+text, "p { margin: 0; width: 200px; font: 10px/12px sans-serif;"+sheet+"}")
+	page, _ := l.LayPage(root, 400, 300, 0, 0, nil)
+	var walk func(f *Fragment)
+	walk = func(f *Fragment) {
+		if !f.Line {
 			for _, k := range f.Kids {
 				walk(k.F)
 			}
+			return
 		}
-		walk(page)
-		return out
+		lo, hi := math.Inf(1), 0.0
+		for _, k := range f.Kids {
+			lo, hi = min(lo, k.X), max(hi, k.X+k.F.W)
+		}
+		starts, ends = append(starts, lo), append(ends, hi)
+	}
+	walk(page)
+	return starts, ends
+}
+
+func TestPrettyParagraphsEndInNoStub(t *testing.T) {
+	text := "moorings buoys lanterns harbour wall and quay walls in it"
+	_, plain := linesOf(t, text, "width: 140px")
+	_, pretty := linesOf(t, text, "width: 140px; text-wrap: pretty")
+	require.Len(t, pretty, len(plain), "%v %v", plain, pretty)
+	last := len(plain) - 1
+	require.Less(t, plain[last], 25.0, "%v: a stub without it", plain)
+	assert.Greater(t, pretty[last], plain[last])
+}
+
+func TestHangingPunctuation(t *testing.T) {
+	starts, ends := linesOf(t, "“quay,<br>wall.”", "hanging-punctuation: first force-end last; text-align: left")
+	assert.Less(t, starts[0], -2.0, "the quote hangs out")
+	assert.Zero(t, starts[1])
+	_, ends = linesOf(t, "“quay,<br>wall.”", "hanging-punctuation: force-end last; text-align: right")
+	assert.Greater(t, ends[0], 202.0, "the comma hangs out")
+	assert.Greater(t, ends[1], 202.0, "the closing quote hangs out")
+	_, ends = linesOf(t, "quay,", "hanging-punctuation: allow-end; text-align: right")
+	assert.InDelta(t, 200, ends[0], 0.01, "it need not hang")
+}
+
+func TestInitialLetterSpansItsLines(t *testing.T) {
+	l, root := tree(t, "<p>Harbour lights stand along the outer wall and on the quay", "p { margin: 0; width: 120px; font: 10px/12px sans-serif } p::first-letter { initial-letter: 2 }")
+	page, _ := l.LayPage(root, 400, 300, 0, 0, nil)
+	var letter *Fragment
+	var baseline float64
+	var lines []Kid
+	var walk func(f *Fragment, y float64)
+	walk = func(f *Fragment, y float64) {
+		for _, k := range f.Kids {
+			if k.F.Text != nil && k.F.Text.Size > 11 {
+				letter, baseline = k.F, y+k.Y+k.F.Text.Ascent
+			}
+			if k.F.Line && k.X+k.F.W > 100 {
+				lines = append(lines, Kid{k.X, y + k.Y, k.F})
+			}
+			walk(k.F, y+k.Y)
+		}
+	}
+	walk(page, 0)
+	require.NotNil(t, letter)
+	require.GreaterOrEqual(t, len(lines), 3)
+	cap := 0.7 // of the face, roughly
+	assert.InDelta(t, (12+10*cap)/cap, letter.Text.Size, 2, "its capitals span two lines")
+	assert.InDelta(t, lines[1].Y+lines[1].F.Baseline, baseline, 1, "it stands on the second line")
+}
+
+func TestBalancedLines(t *testing.T) {
+	words := strings.Repeat("berth ", 9)
+	widths := func(sheet string) []float64 {
+		_, ends := linesOf(t, words, sheet)
+		return ends
 	}
 	plain, balanced := widths(""), widths("text-wrap: balance")
 	require.Len(t, plain, 2)

@@ -35,6 +35,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 		st.p = l.prepare(st.b)
 	}
 	st.balance()
+	st.pretty()
 	cutting := !math.IsInf(in.left, 1)
 	s := b.Style
 	type placed struct {
@@ -126,8 +127,9 @@ type lineState struct {
 	first   bool
 	after   bool // a forced break came before
 	pending []pendingFloat
-	limit   float64      // lines may be no wider; 0 for as wide as there is room
-	floated map[int]bool // leaves whose float is placed; a line may be filled more than once
+	limit   float64            // lines may be no wider; 0 for as wide as there is room
+	rooms   map[cursor]float64 // of lines chosen together, by their start
+	floated map[int]bool       // leaves whose float is placed; a line may be filled more than once
 }
 
 // remaining counts the lines from at on, as far as it matters.
@@ -219,6 +221,9 @@ func (st *lineState) line() (*Fragment, float64) {
 		avail := r - l
 		if st.limit > 0 {
 			avail = math.Min(avail, st.limit)
+		}
+		if w, ok := st.rooms[st.at]; ok {
+			avail = math.Min(avail, w)
 		}
 		units, next, floats, forced, tooWide := st.fill(avail, y, l)
 		if tooWide && !st.in.floats.empty() {
@@ -316,7 +321,7 @@ func (st *lineState) indent() float64 {
 // fill takes units for a line of width avail.
 func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, floats []int, forced, tooWide bool) {
 	p := st.p
-	x := st.indent()
+	x := st.indent() - st.hangStart(st.at.leaf)
 	bestLen, bestNext := -1, cursor{}
 	bestFloats := 0
 	hang := 0.0 // width of spaces at the end of the line
@@ -361,6 +366,9 @@ func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, fl
 		w := u.pre + u.w
 		isSpace := lf.kind == leafSpace && (lf.collapse || lf.hang)
 		fits := x+w+trailing(&u) <= avail+0.001
+		if !fits && lf.kind == leafText { // its last character may hang
+			fits = x+w+trailing(&u)-st.hangEnd(lf, i == len(p.leaves)-1) <= avail+0.001
+		}
 		if lf.kind == leafText && lf.soft && x+w <= avail {
 			// a soft hyphen needs room for its hyphen when the line ends here
 			fits = true
@@ -574,12 +582,13 @@ func (st *lineState) wait(b *box.Box, l, r, y float64) {
 // build lays the units of a line out and makes its fragment.
 func (st *lineState) build(units []unit, l, r float64, last bool) *Fragment {
 	units = trimEnd(units)
-	indent := st.indent()
+	indent := st.indent() - st.hangStart(units[0].idx)
 	width := indent
 	for i := range units {
 		width += units[i].pre + units[i].w + units[i].post
 	}
 	hang := hanging(units)
+	hang += st.hangs(units, (r-l)-(width-hang), last)
 	free := (r - l) - (width - hang)
 	if free > 0 {
 		free = shareLeaders(units, free)

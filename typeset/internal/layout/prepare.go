@@ -675,6 +675,23 @@ func (l *Layout) shapeSpace(lf *leaf) {
 	lf.hang = s.Collapse == style.Preserve && wraps(s)
 }
 
+// tellSynthetic tells of a face that is thickened or slanted because its family
+// has no bold or italic one (CSS Fonts 4, §5.3).
+func (l *Layout) tellSynthetic(lf *leaf, s *style.Style) {
+	look, missing := "", ""
+	switch bold, slant := lf.match.Bold && s.SynthesisWeight != style.None, lf.match.Oblique && s.SynthesisStyle != style.None; {
+	case bold && slant:
+		look, missing = "thickened and slanted", "bold italic"
+	case bold:
+		look, missing = "thickened", "bold"
+	case slant:
+		look, missing = "slanted", "italic"
+	default:
+		return
+	}
+	l.Tell("face-synthetic", "the font “"+lf.match.Family()+"” has no "+missing+" face; another of its faces is "+look+" instead", lf.box)
+}
+
 // cut makes the leaves of one stretch of text.
 func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
 	st := s.box.Style
@@ -704,6 +721,7 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
 			lf.kind, lf.other, lf.hang = leafSpace, true, wraps(st) && st.Collapse != style.BreakSpaces
 		}
 		l.measure(&lf, t, feats)
+		l.tellSynthetic(&lf, st)
 		p.leaves = append(p.leaves, lf)
 		start = end
 	}

@@ -65,6 +65,7 @@ type Inherited struct {
 	Collapse                              Keyword // white-space-collapse
 	Wrap                                  Keyword // text-wrap-mode: wrap, nowrap
 	WrapStyle                             Keyword
+	HangingPunctuation                    HangingPunctuation
 	TabSize                               LP // Px; Pct/100 is a count of spaces
 	WordBreak, OverflowWrap, LineBreak    Keyword
 	Hyphens                               Keyword
@@ -107,6 +108,9 @@ type Indent struct {
 	LP
 	Hanging, EachLine bool
 }
+
+// HangingPunctuation tells which characters may hang at line ends.
+type HangingPunctuation struct{ First, Last, Force, Allow bool }
 
 // TextTransform is text-transform.
 type TextTransform struct {
@@ -158,6 +162,7 @@ type Own struct {
 	MinWidth, MinHeight          Size
 	MaxWidth, MaxHeight          Size
 	Margin                       [4]Size
+	InitialLetter                InitialLetter
 	MarginTrim                   [4]bool // by flow: Top is block-start, Left inline-start
 	Padding                      [4]LP
 	Border                       [4]Border
@@ -237,7 +242,6 @@ type Own struct {
 	ColumnWidth                  Size
 	ColumnFill, ColumnSpan       Keyword
 	ColumnRule                   Border
-	InitialLetter                [2]float64
 	Appearance                   Keyword
 	StopColor                    Color
 	StopOpacity                  float64

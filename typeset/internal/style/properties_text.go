@@ -383,6 +383,26 @@ func defineText() {
 		}
 		return func(c *Computer) Indent { return Indent{l(c), hanging, each} }, l != nil
 	})
+	define("hanging-punctuation", true, func(s *Style) *HangingPunctuation { return &s.HangingPunctuation }, func(v *values) (spec[HangingPunctuation], bool) {
+		var h HangingPunctuation
+		if v.word("none") {
+			return fixed(h), true
+		}
+		for !v.done() {
+			if v.word("first") && !h.First {
+				h.First = true
+			} else if v.word("last") && !h.Last {
+				h.Last = true
+			} else if v.word("force-end") && !h.Allow && !h.Force {
+				h.Force = true
+			} else if v.word("allow-end") && !h.Force && !h.Allow {
+				h.Allow = true
+			} else {
+				return nil, false
+			}
+		}
+		return fixed(h), h != HangingPunctuation{}
+	})
 	define("text-transform", true, func(s *Style) *TextTransform { return &s.TextTransform }, func(v *values) (spec[TextTransform], bool) {
 		t := TextTransform{Case: None}
 		for !v.done() {
@@ -459,23 +479,7 @@ func defineText() {
 	defineContent()
 	define("orphans", true, func(s *Style) *int { return &s.Orphans }, positive)
 	define("widows", true, func(s *Style) *int { return &s.Widows }, positive)
-	define("initial-letter", false, func(s *Style) *[2]float64 { return &s.InitialLetter }, func(v *values) (spec[[2]float64], bool) {
-		if v.word("normal") {
-			return fixed([2]float64{}), true
-		}
-		n, ok := v.number(true)
-		if !ok {
-			return nil, false
-		}
-		sink := func(c *Computer) float64 { return math.Floor(n(c)) }
-		if !v.done() {
-			if _, ok := v.oneOf("drop raise"); ok {
-			} else if m, ok := v.number(true); ok {
-				sink = m
-			}
-		}
-		return func(c *Computer) [2]float64 { return [2]float64{n(c), sink(c)} }, true
-	})
+	defineInitialLetter()
 }
 
 func positive(v *values) (spec[int], bool) {
