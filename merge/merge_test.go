@@ -19,7 +19,7 @@ func folder(page, manifest string) fstest.MapFS {
 func rec(t *testing.T, js string) record.Record {
 	t.Helper()
 	var out record.Record
-	require.NoError(t, record.Each(strings.NewReader(js), record.JSON, func(r record.Record) error { out = r; return nil }))
+	require.NoError(t, record.Each(strings.NewReader(js), record.Options{Format: record.JSON}, func(r record.Record) error { out = r; return nil }))
 	return out
 }
 

@@ -208,7 +208,7 @@ func (t *Template) SampleRecord(files fs.FS) (record.Record, error) {
 	defer f.Close()
 	var out record.Record
 	stop := errors.New("one is enough")
-	err = record.Each(f, record.JSON, func(r record.Record) error { out = r; return stop })
+	err = record.Each(f, record.Options{Format: record.JSON}, func(r record.Record) error { out = r; return stop })
 	if err != nil && !errors.Is(err, stop) {
 		return record.Record{}, fmt.Errorf("%s: %w", t.Manifest.Sample, err)
 	}

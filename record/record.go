@@ -1,18 +1,16 @@
-// Package record reads structured records from JSON, NDJSON and CSV, one after
-// the other.
+// Package record reads structured records one after the other, from JSON,
+// NDJSON, CSV, TSV, YAML, XML and XLSX files and from SQL queries. A set of any
+// length is read in little memory.
 package record
 
 import (
-	"bufio"
-	"bytes"
-	"encoding/csv"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
+	"os"
 	"path/filepath"
 	"strings"
-	"unicode/utf8"
 )
 
 // Record is one piece of structured data. Numbers are json.Number, so that
@@ -39,148 +37,146 @@ func (r Record) Name() string {
 // Format of a record file.
 type Format string
 
+// The formats that records are read from.
 const (
 	JSON   Format = "json"
 	NDJSON Format = "ndjson"
 	CSV    Format = "csv"
+	TSV    Format = "tsv"
+	YAML   Format = "yaml"
+	XML    Format = "xml"
+	XLSX   Format = "xlsx"
 )
+
+var endings = map[string]Format{".json": JSON, ".ndjson": NDJSON, ".jsonl": NDJSON, ".csv": CSV, ".tsv": TSV, ".tab": TSV, ".yaml": YAML, ".yml": YAML, ".xml": XML, ".xlsx": XLSX}
 
 // FormatOf tells the format by a file's name.
 func FormatOf(name string) (Format, error) {
-	switch strings.ToLower(filepath.Ext(name)) {
-	case ".json":
-		return JSON, nil
-	case ".ndjson", ".jsonl":
-		return NDJSON, nil
-	case ".csv":
-		return CSV, nil
+	if f, ok := endings[strings.ToLower(filepath.Ext(name))]; ok {
+		return f, nil
 	}
-	return "", fmt.Errorf("%s: records are read from .json, .ndjson, .jsonl and .csv files", name)
+	return "", fmt.Errorf("%s: records are read from .json, .ndjson, .jsonl, .csv, .tsv, .yaml, .yml, .xml and .xlsx files; name another one's format", name)
+}
+
+// Options say how records are read; the zero value finds out what it can.
+type Options struct {
+	Format    Format
+	Name      string   // of the file, for messages
+	Path      string   // where the records are: fields of JSON and YAML with dots, elements of XML with slashes
+	Lists     []string // XML elements that are lists even where they occur once
+	Delimiter rune     // of CSV; 0 finds out
+	NoHeader  bool     // the first row is a record; fields are called column1, column2, …
+	Typed     bool     // numbers and true or false in CSV and TSV are read as such
+	Sheet     string   // of XLSX; the first when empty
+	Encoding  string   // utf-8, utf-16le, utf-16be or windows-1252; found out when empty
+
+	// Bad is told of a row that cannot be read. What it returns ends the
+	// reading; nil goes on with the next row. Without it a bad row ends it.
+	Bad func(*RowError) error
+	// Note is told what was found out about the file, such as its encoding.
+	Note func(string)
+}
+
+// RowError is a row or entry that cannot be read.
+type RowError struct {
+	Name         string // of the file
+	Line, Column int    // from 1; 0 when not known
+	Err          error
+}
+
+func (e *RowError) Error() string {
+	var where []string
+	if e.Name != "" {
+		where = append(where, e.Name)
+	}
+	if e.Line > 0 {
+		where = append(where, fmt.Sprintf("line %d", e.Line))
+	}
+	if e.Column > 0 {
+		where = append(where, fmt.Sprintf("column %d", e.Column))
+	}
+	if len(where) == 0 {
+		return e.Err.Error()
+	}
+	return strings.Join(where, " ") + ": " + e.Err.Error()
+}
+
+func (e *RowError) Unwrap() error { return e.Err }
+
+func (o *Options) fail(line, column int, format string, args ...any) *RowError {
+	return &RowError{o.Name, line, column, fmt.Errorf(format, args...)}
+}
+
+// bad tells of a row and whether to go on.
+func (o *Options) bad(e *RowError) error {
+	if o.Bad == nil {
+		return e
+	}
+	return o.Bad(e)
+}
+
+func (o *Options) note(format string, args ...any) {
+	if o.Note != nil {
+		o.Note(fmt.Sprintf(format, args...))
+	}
 }
 
 // maxDepth bounds how deep a record's values nest.
 const maxDepth = 200
 
 // Each reads records one by one and hands each to visit, which stops the
-// reading with an error. The records are never all in memory.
-func Each(r io.Reader, f Format, visit func(Record) error) error {
-	in := bufio.NewReaderSize(r, 1<<16)
-	if b, _ := in.Peek(3); bytes.Equal(b, []byte("\xEF\xBB\xBF")) {
-		in.Discard(3)
+// reading with an error.
+func Each(r io.Reader, o Options, visit func(Record) error) error {
+	switch o.Format {
+	case XLSX:
+		return eachSheetRow(r, o, visit)
+	case XML: // it names its own encoding
+		return eachElement(r, o, visit)
 	}
-	switch f {
-	case JSON:
-		return eachJSON(in, visit)
-	case NDJSON:
-		return eachLine(in, visit)
-	case CSV:
-		return eachRow(in, visit)
-	}
-	return fmt.Errorf("the record format %q is not known", f)
-}
-
-// counter counts lines on the way, for messages.
-type counter struct {
-	r     io.Reader
-	lines []int64 // offsets of line ends
-	n     int64
-}
-
-func (c *counter) Read(p []byte) (int, error) {
-	n, err := c.r.Read(p)
-	for i, b := range p[:n] {
-		if b == '\n' {
-			c.lines = append(c.lines, c.n+int64(i))
-		}
-	}
-	c.n += int64(n)
-	return n, err
-}
-
-// line of an offset; ends before it are dropped.
-func (c *counter) line(at int64, base *int) int {
-	i := 0
-	for i < len(c.lines) && c.lines[i] < at {
-		i++
-	}
-	c.lines = c.lines[i:]
-	*base += i
-	return *base + 1
-}
-
-func eachJSON(r io.Reader, visit func(Record) error) error {
-	c := &counter{r: r}
-	base := 0
-	dec := json.NewDecoder(c)
-	dec.UseNumber()
-	where := func(err error) error {
-		var se *json.SyntaxError
-		at := dec.InputOffset()
-		if errors.As(err, &se) {
-			at = se.Offset
-		}
-		if errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, io.EOF) {
-			return fmt.Errorf("line %d: the file ends in the middle of a value", c.line(c.n, &base))
-		}
-		return fmt.Errorf("line %d: %w", c.line(at, &base), err)
-	}
-	tok, err := dec.Token()
+	in, err := decoded(r, &o)
 	if err != nil {
-		if errors.Is(err, io.EOF) {
-			return errors.New("the file is empty; it should hold a JSON object or an array of objects")
-		}
-		return where(err)
+		return err
 	}
-	switch tok {
-	case json.Delim('['):
-		for n := 1; dec.More(); n++ {
-			line := c.line(dec.InputOffset(), &base)
-			var v any
-			if err := dec.Decode(&v); err != nil {
-				return where(err)
-			}
-			data, ok := v.(map[string]any)
-			if !ok {
-				return fmt.Errorf("line %d: entry %d is not an object", line, n)
-			}
-			if err := emit(Record{n, line, data}, visit); err != nil {
-				return err
-			}
-		}
-		if _, err := dec.Token(); err != nil {
-			return where(err)
-		}
-	case json.Delim('{'):
-		data := map[string]any{}
-		for dec.More() {
-			key, err := dec.Token()
-			if err != nil {
-				return where(err)
-			}
-			var v any
-			if err := dec.Decode(&v); err != nil {
-				return where(err)
-			}
-			data[key.(string)] = v
-		}
-		if _, err := dec.Token(); err != nil {
-			return where(err)
-		}
-		if err := emit(Record{1, 1, data}, visit); err != nil {
+	switch o.Format {
+	case JSON:
+		err = eachJSON(in, o, visit)
+	case NDJSON:
+		err = eachLine(in, o, visit)
+	case CSV, TSV:
+		err = eachRow(in, o, visit)
+	case YAML:
+		err = eachYAML(in, o, visit)
+	default:
+		return fmt.Errorf("the record format %q is not known", o.Format)
+	}
+	return err
+}
+
+// EachFile reads the records of a file, whose ending tells the format unless
+// the options do.
+func EachFile(name string, o Options, visit func(Record) error) error {
+	if o.Format == "" {
+		f, err := FormatOf(name)
+		if err != nil {
 			return err
 		}
-	default:
-		return errors.New("line 1: the file should hold a JSON object or an array of objects")
+		o.Format = f
 	}
-	if _, err := dec.Token(); !errors.Is(err, io.EOF) {
-		return fmt.Errorf("line %d: there is something after the end of the JSON value; for one object a line, name the file .ndjson", c.line(dec.InputOffset(), &base))
+	if o.Name == "" {
+		o.Name = name
 	}
-	return nil
+	f, err := os.Open(name)
+	if err != nil {
+		return fmt.Errorf("the records %s cannot be read: %w", name, errors.Unwrap(err))
+	}
+	defer f.Close()
+	return Each(f, o, visit)
 }
 
-func emit(r Record, visit func(Record) error) error {
+// emit hands a record on, if it is not too deep.
+func (o *Options) emit(r Record, visit func(Record) error) error {
 	if tooDeep(r.Data, 0) {
-		return fmt.Errorf("line %d: the record nests deeper than %d levels", r.Line, maxDepth)
+		return o.bad(o.fail(r.Line, 0, "the record nests deeper than %d levels", maxDepth))
 	}
 	return visit(r)
 }
@@ -206,92 +202,7 @@ func tooDeep(v any, depth int) bool {
 	return false
 }
 
-// maxLine bounds one line of NDJSON.
-const maxLine = 64 << 20
-
-func eachLine(r io.Reader, visit func(Record) error) error {
-	sc := bufio.NewScanner(r)
-	sc.Buffer(make([]byte, 1<<16), maxLine)
-	n := 0
-	for line := 1; sc.Scan(); line++ {
-		text := bytes.TrimSpace(sc.Bytes())
-		if len(text) == 0 {
-			continue
-		}
-		dec := json.NewDecoder(bytes.NewReader(text))
-		dec.UseNumber()
-		var data map[string]any
-		if err := dec.Decode(&data); err != nil {
-			return fmt.Errorf("line %d: %w", line, err)
-		}
-		if dec.More() {
-			return fmt.Errorf("line %d: there is more than one value on the line", line)
-		}
-		n++
-		if err := emit(Record{n, line, data}, visit); err != nil {
-			return err
-		}
-	}
-	if errors.Is(sc.Err(), bufio.ErrTooLong) {
-		return fmt.Errorf("a line is longer than %d bytes", maxLine)
-	}
-	return sc.Err()
-}
-
-// eachRow reads CSV (RFC 4180). The first row names the fields; dots in a name
-// make nested records. A semicolon or tab that the first row uses instead of
-// commas is taken as the delimiter.
-func eachRow(in *bufio.Reader, visit func(Record) error) error {
-	head, err := in.Peek(1 << 12)
-	if err != nil && len(head) == 0 {
-		return errors.New("the file is empty; its first row should name the fields")
-	}
-	if !utf8.Valid(head[:max(len(head)-utf8.UTFMax, 0)]) {
-		return errors.New("the file is not UTF-8; save it as UTF-8 first")
-	}
-	first, _, _ := strings.Cut(string(head), "\n")
-	rd := csv.NewReader(in)
-	rd.ReuseRecord = true
-	for _, d := range []rune{';', '\t'} {
-		if strings.Count(first, string(d)) > strings.Count(first, string(rd.Comma)) {
-			rd.Comma = d
-		}
-	}
-	row, err := rd.Read()
-	if err != nil {
-		return err
-	}
-	fields := append([]string(nil), row...)
-	seen := map[string]bool{}
-	for i, f := range fields {
-		fields[i] = strings.TrimSpace(f)
-		if fields[i] == "" {
-			return fmt.Errorf("line 1: column %d has no name", i+1)
-		}
-		if seen[fields[i]] {
-			return fmt.Errorf("line 1: two columns are named %q", fields[i])
-		}
-		seen[fields[i]] = true
-	}
-	for n := 1; ; n++ {
-		row, err := rd.Read()
-		if errors.Is(err, io.EOF) {
-			return nil
-		}
-		if err != nil {
-			return err
-		}
-		line, _ := rd.FieldPos(0)
-		data := map[string]any{}
-		for i, v := range row {
-			put(data, fields[i], v)
-		}
-		if err := visit(Record{n, line, data}); err != nil {
-			return err
-		}
-	}
-}
-
+// put sets a field; dots in its name make nested records.
 func put(data map[string]any, name string, v any) {
 	for {
 		head, tail, ok := strings.Cut(name, ".")
@@ -306,4 +217,19 @@ func put(data map[string]any, name string, v any) {
 		}
 		data, name = next, tail
 	}
+}
+
+// Field looks a field up, with dots between levels.
+func (r Record) Field(path string) (any, bool) {
+	var v any = r.Data
+	for name := range strings.SplitSeq(path, ".") {
+		m, ok := v.(map[string]any)
+		if !ok {
+			return nil, false
+		}
+		if v, ok = m[name]; !ok {
+			return nil, false
+		}
+	}
+	return v, true
 }

@@ -36,7 +36,7 @@ func (a *API) importRecords(c *echo.Context) error {
 	}
 	// a bad file takes no row: records are read before anything is kept
 	var list []record.Record
-	err := record.Each(c.Request().Body, format, func(r record.Record) error { list = append(list, r); return nil })
+	err := record.Each(c.Request().Body, record.Options{Format: format}, func(r record.Record) error { list = append(list, r); return nil })
 	if err != nil {
 		return echo.NewHTTPError(http.StatusUnprocessableEntity, name+": "+err.Error())
 	}
