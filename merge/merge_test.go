@@ -39,7 +39,7 @@ func TestFunctions(t *testing.T) {
 		`{{money .n}}`:                   "−€0.01",
 		`{{number .p}}`:                  "1,234.5",
 		`{{number .p 0}}`:                "1,235",
-		`{{percent 19}}`:                 "19\u00A0%",
+		`{{percent 19}}`:                 "19%",
 		`{{date .d}}`:                    "9 March 2026",
 		`{{date .d "02.01.06"}}`:         "09.03.26",
 		`{{sum .list "a"}}`:              "0.3",

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"html/template"
 	"io/fs"
+	"maps"
 	"path"
 	"regexp"
 	"sort"
@@ -15,6 +16,7 @@ import (
 	text "text/template"
 
 	"github.com/goccy/go-yaml"
+	"github.com/santhosh-tekuri/jsonschema/v6"
 
 	"oliveledger/record"
 )
@@ -26,11 +28,16 @@ const ManifestName = "template.yaml"
 type Manifest struct {
 	Title    string   `yaml:"title" json:"title"`
 	Page     string   `yaml:"page" json:"page"`         // the markup; default page.html
+	Parts    []string `yaml:"parts" json:"parts"`       // files with layouts and blocks that the page uses
 	Styles   []string `yaml:"styles" json:"styles"`     // style sheets, in order
+	Schema   string   `yaml:"schema" json:"schema"`     // JSON Schema that every record must keep
 	Sample   string   `yaml:"sample" json:"sample"`     // a sample record
 	FileName string   `yaml:"filename" json:"filename"` // pattern over the record
 	Currency string   `yaml:"currency" json:"currency"` // ISO 4217 code
 	Locale   string   `yaml:"locale" json:"locale"`     // BCP 47 tag
+	TimeZone string   `yaml:"timezone" json:"timezone"` // IANA name; default UTC
+	Colors   []string `yaml:"colors" json:"colors"`     // of charts, as CSS writes them
+	Rounding string   `yaml:"rounding" json:"rounding"` // of money: half-up, half-even or down; default half-up
 }
 
 // Template is a template folder, parsed and ready to merge. It may be used
@@ -38,8 +45,11 @@ type Manifest struct {
 type Template struct {
 	Manifest Manifest
 	Name     string
+	Soft     bool // fields that a record lacks are empty instead of an error
 	page     *template.Template
 	file     *text.Template
+	schema   *jsonschema.Schema
+	fields   []string
 }
 
 // maxFile bounds one file of a template that is parsed.
@@ -66,23 +76,58 @@ func Open(name string, files fs.FS) (*Template, error) {
 	if len(src) > maxFile {
 		return nil, fmt.Errorf("%s: the page has %d bytes; at most %d are allowed", path.Join(name, t.Manifest.Page), len(src), maxFile)
 	}
-	t.page, err = template.New(t.Manifest.Page).Option("missingkey=error").Funcs(functions(t.Manifest)).Parse(string(src))
+	tools, err := t.Manifest.tools(files)
 	if err != nil {
+		return nil, fmt.Errorf("%s: %w", path.Join(name, ManifestName), err)
+	}
+	funcs := tools.functions()
+	t.page = template.New(t.Manifest.Page).Option("missingkey=error").Funcs(funcs)
+	if err := t.addParts(files); err != nil {
+		return nil, fmt.Errorf("%s: %w", name, err)
+	}
+	if _, err = t.page.Parse(string(src)); err != nil { // last: its blocks replace those of layouts
 		return nil, fmt.Errorf("%s: %s", name, plain(err))
+	}
+	if err := t.readSchema(files); err != nil {
+		return nil, fmt.Errorf("%s: %w", name, err)
 	}
 	pattern := t.Manifest.FileName
 	if pattern == "" {
 		pattern = "{{.RecordNumber}}.pdf"
 	}
-	t.file, err = text.New("filename").Option("missingkey=error").Funcs(text.FuncMap(functions(t.Manifest))).Parse(pattern)
+	t.file, err = text.New("filename").Option("missingkey=error").Funcs(text.FuncMap(funcs)).Parse(pattern)
 	if err != nil {
 		return nil, fmt.Errorf("%s: filename: %s", path.Join(name, ManifestName), plain(err))
 	}
+	t.fields = usedFields(t.page, t.file)
 	return t, nil
+}
+
+// addParts parses the files that the page's layouts and blocks stand in.
+func (t *Template) addParts(files fs.FS) error {
+	for _, p := range t.Manifest.Parts {
+		src, err := fs.ReadFile(files, p)
+		if err != nil {
+			return fmt.Errorf("the part %s cannot be read: %w", p, err)
+		}
+		if len(src) > maxFile {
+			return fmt.Errorf("%s has %d bytes; at most %d are allowed", p, len(src), maxFile)
+		}
+		if _, err := t.page.New(p).Parse(string(src)); err != nil {
+			return errors.New(plain(err))
+		}
+	}
+	return nil
 }
 
 // Merge fills the template with a record.
 func (t *Template) Merge(r record.Record) ([]byte, error) {
+	if err := t.Check(r); err != nil {
+		return nil, err
+	}
+	if t.Soft {
+		r.Data = filled(r.Data, t.fields)
+	}
 	var b bytes.Buffer
 	w := &limited{b: &b, left: 256 << 20}
 	if err := t.page.Execute(w, r.Data); err != nil {
@@ -155,9 +200,12 @@ func plain(err error) string {
 // FileName is the name of the document that a record makes, safe on every
 // file system.
 func (t *Template) FileName(r record.Record) (string, error) {
-	data := map[string]any{}
-	for k, v := range r.Data {
-		data[k] = v
+	data := maps.Clone(r.Data)
+	if t.Soft {
+		data = filled(r.Data, t.fields)
+	}
+	if data == nil {
+		data = map[string]any{}
 	}
 	data["RecordNumber"] = fmt.Sprintf("%05d", r.Number)
 	var b strings.Builder

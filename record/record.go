@@ -75,6 +75,8 @@ type Options struct {
 	Bad func(*RowError) error
 	// Note is told what was found out about the file, such as its encoding.
 	Note func(string)
+	// Read is told of each piece of the file that has been read, in bytes.
+	Read func(n int)
 }
 
 // RowError is a row or entry that cannot be read.
@@ -127,6 +129,9 @@ const maxDepth = 200
 // Each reads records one by one and hands each to visit, which stops the
 // reading with an error.
 func Each(r io.Reader, o Options, visit func(Record) error) error {
+	if o.Read != nil {
+		r = tally{r, o.Read}
+	}
 	switch o.Format {
 	case XLSX:
 		return eachSheetRow(r, o, visit)
@@ -150,6 +155,18 @@ func Each(r io.Reader, o Options, visit func(Record) error) error {
 		return fmt.Errorf("the record format %q is not known", o.Format)
 	}
 	return err
+}
+
+// tally tells of what is read.
+type tally struct {
+	io.Reader
+	read func(int)
+}
+
+func (t tally) Read(p []byte) (int, error) {
+	n, err := t.Reader.Read(p)
+	t.read(n)
+	return n, err
 }
 
 // EachFile reads the records of a file, whose ending tells the format unless

@@ -39,7 +39,7 @@ by how many degrees they turn clockwise: report.pdf=1-3,last@90.
 
 Links and outlines stay; each source becomes an entry of the outline.`,
 		Example: `  olive bind cover.html invoices.pdf terms.pdf=1-2 -o all.pdf --contents Contents --number "{page} / {pages}"`,
-		Args:    cobra.MinimumNArgs(1),
+		Args:    atLeastOne("PDF files or pages"),
 		RunE: func(c *cobra.Command, args []string) error {
 			if f.out == "" {
 				return usage("-o names the PDF file to write")

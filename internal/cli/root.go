@@ -64,6 +64,16 @@ func knownCommand(root *cobra.Command, args []string) bool {
 	return err == nil && c != root
 }
 
+// atLeastOne wants arguments, and says what they are.
+func atLeastOne(what string) cobra.PositionalArgs {
+	return func(c *cobra.Command, args []string) error {
+		if len(args) == 0 {
+			return usage("%s needs %s; see “%s --help”", c.Name(), what, c.CommandPath())
+		}
+		return nil
+	}
+}
+
 // exactly wants n arguments, and says what they are.
 func exactly(n int, what string) cobra.PositionalArgs {
 	return func(c *cobra.Command, args []string) error {

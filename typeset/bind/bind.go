@@ -44,6 +44,7 @@ type Options struct {
 	Date                             time.Time
 	Contents                         string // heading of a table of contents before all; empty for none
 	Number                           string // text at the foot of every page, with {page} and {pages}
+	RightHand                        bool   // every source begins on a right-hand page
 	Overlays                         []Overlay
 	Protect                          *typeset.Protection
 }
@@ -56,10 +57,13 @@ type Result struct {
 
 // leaf is one page of the whole.
 type leaf struct {
-	src   int
+	src   int // noSource for a blank one
 	index int // in its source
 	page  pdfread.Page
 }
+
+// noSource is the source of a page that only brings the next to its side.
+const noSource = -1
 
 // book is a binding on its way.
 type book struct {
@@ -113,6 +117,9 @@ func (b *book) add(s Source) error {
 	picked, err := Pick(s.Pages, len(pages))
 	if err != nil {
 		return err
+	}
+	if n := len(b.leaves); b.o.RightHand && n%2 == 1 {
+		b.leaves = append(b.leaves, leaf{noSource, 0, b.leaves[n-1].page})
 	}
 	b.starts = append(b.starts, len(b.leaves))
 	for _, i := range picked {
@@ -222,10 +229,14 @@ func (b *book) contents() error {
 		if err != nil {
 			return fmt.Errorf("the table of contents: %w", err)
 		}
-		if doc.Pages == length {
+		pages := doc.Pages
+		if b.o.RightHand {
+			pages += pages % 2
+		}
+		if pages == length {
 			return b.before(out.Bytes())
 		}
-		length = doc.Pages
+		length = pages
 	}
 	return errors.New("the table of contents finds no length that holds")
 }
@@ -239,9 +250,14 @@ func (b *book) before(data []byte) error {
 	if err := b.add(Source{Name: b.o.Contents, Data: data, Title: b.o.Contents}); err != nil {
 		return err
 	}
+	if n := len(b.leaves); b.o.RightHand && n%2 == 1 {
+		b.leaves = append(b.leaves, leaf{noSource, 0, b.leaves[n-1].page})
+	}
 	n := len(b.leaves)
 	for _, l := range rest.leaves {
-		l.src++
+		if l.src != noSource {
+			l.src++
+		}
 		b.leaves = append(b.leaves, l)
 	}
 	for _, s := range rest.starts {
@@ -273,6 +289,10 @@ func (b *book) write(out io.Writer) (*Result, error) {
 			return nil, context.Cause(b.ctx)
 		}
 		wide, high := size(l.page)
+		if l.src == noSource {
+			w.AddPage(wide, high).Label = i + 1
+			continue
+		}
 		form, err := in[l.src].page(l.page)
 		if err != nil {
 			return nil, fmt.Errorf("%s, page %d: %w", b.sources[l.src].Name, l.index+1, err)
@@ -313,6 +333,9 @@ func (b *book) where() []map[int]int {
 		out[i] = map[int]int{}
 	}
 	for i, l := range b.leaves {
+		if l.src == noSource {
+			continue
+		}
 		if _, ok := out[l.src][l.page.Ref.Num]; !ok {
 			out[l.src][l.page.Ref.Num] = i
 		}

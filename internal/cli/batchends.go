@@ -1,0 +1,186 @@
+package cli
+
+import (
+	"cmp"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"html/template"
+	"io"
+	"os"
+	"path/filepath"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"oliveledger/record"
+	"oliveledger/typeset/bind"
+)
+
+// report is what a run leaves behind.
+type report struct {
+	Template  string    `json:"template"`
+	Records   string    `json:"records"`
+	Began     time.Time `json:"began"`
+	Seconds   float64   `json:"seconds"`
+	Documents int       `json:"documents"`
+	Pages     int       `json:"pages"`
+	Failed    int       `json:"failed"`
+	Resumed   int       `json:"resumed"`
+	Stopped   string    `json:"stopped,omitempty"`
+	Outcomes  []outcome `json:"outcomes"`
+}
+
+// writeReport writes the report that was asked for, also of a run that ended
+// early.
+func (b *batchRun) writeReport(ended error) error {
+	name := b.f.batch.report
+	if name == "" {
+		return nil
+	}
+	slices.SortStableFunc(b.lines, func(x, y outcome) int { return cmp.Compare(x.Record, y.Record) })
+	r := report{Template: b.t.Name, Records: b.f.records.name(), Began: b.start, Seconds: time.Since(b.start).Seconds(), Documents: b.done, Pages: b.pages, Failed: b.failed, Resumed: b.resumed, Outcomes: b.lines}
+	if ended != nil {
+		r.Stopped = ended.Error()
+	}
+	return writeWhole(name, func(w io.Writer) error {
+		if strings.EqualFold(filepath.Ext(name), ".json") {
+			e := json.NewEncoder(w)
+			e.SetIndent("", "  ")
+			return e.Encode(r)
+		}
+		return reportPage.Execute(w, r)
+	})
+}
+
+var reportPage = template.Must(template.New("report").Funcs(template.FuncMap{
+	"kb":   func(n int64) string { return strconv.FormatFloat(float64(n)/1024, 'f', 1, 64) },
+	"when": func(t time.Time) string { return t.Format("2006-01-02 15:04:05") },
+	"secs": func(s float64) string { return strconv.FormatFloat(s, 'f', 1, 64) },
+}).Parse(`<!DOCTYPE html><html lang="en"><meta charset="utf-8"><title>Run of {{.Template}}</title>
+<style>body{font:15px/1.5 system-ui,sans-serif;margin:2rem auto;max-width:70rem;padding:0 1rem;color:#1d2939}h1{font-size:1.5rem;margin:0}p{margin:.25rem 0 1rem;color:#475467}
+table{border-collapse:collapse;width:100%}th,td{text-align:left;padding:.4rem .6rem;border-bottom:1px solid #e4e7ec;vertical-align:top}th{font-weight:600}td.n,th.n{text-align:right;font-variant-numeric:tabular-nums}
+tr.failed td{background:#fef3f2}.error{color:#b42318}.finding{color:#93500b}ul{margin:0;padding-left:1.1rem}dl{display:flex;flex-wrap:wrap;gap:1rem 2.5rem;margin:1rem 0}dt{color:#475467}dd{margin:0;font-size:1.25rem;font-weight:600}</style>
+<h1>Run of {{.Template}}</h1><p>{{.Records}}, {{when .Began}}{{with .Stopped}} — <span class="error">ended early: {{.}}</span>{{end}}</p>
+<dl><div><dt>Documents</dt><dd>{{.Documents}}</dd></div><div><dt>Pages</dt><dd>{{.Pages}}</dd></div><div><dt>Failed</dt><dd>{{.Failed}}</dd></div><div><dt>There already</dt><dd>{{.Resumed}}</dd></div><div><dt>Seconds</dt><dd>{{secs .Seconds}}</dd></div></dl>
+<table><thead><tr><th>Record<th>File<th class=n>Pages<th class=n>KB<th>What to know</thead><tbody>
+{{range .Outcomes}}<tr{{if .Error}} class="failed"{{end}}><td>{{.Name}}<td>{{.File}}<td class=n>{{with .Pages}}{{.}}{{end}}<td class=n>{{with .Bytes}}{{kb .}}{{end}}<td>{{with .Error}}<span class="error">{{.}}</span>{{end}}{{with .Findings}}<ul>{{range .}}<li class="finding">{{.}}</li>{{end}}</ul>{{end}}
+{{end}}</tbody></table>`))
+
+// boundDocument waits to be bound into one PDF.
+type boundDocument struct {
+	number      int
+	title, file string // file is where it lies; empty when data holds it
+	data        []byte
+}
+
+// keep remembers a document for binding.
+func (b *batchRun) keep(r record.Record, name string, data []byte) error {
+	if b.f.batch.bind == "" {
+		return nil
+	}
+	d := boundDocument{number: r.Number, title: strings.TrimSuffix(name, ".pdf"), data: data}
+	if b.f.to != "" {
+		d.file, d.data = filepath.Join(b.f.to, name), nil
+	}
+	b.mu.Lock()
+	b.bound = append(b.bound, d)
+	b.mu.Unlock()
+	return nil
+}
+
+// bind makes one PDF of all documents, in the order of their records.
+func (b *batchRun) bind() error {
+	out := b.f.batch.bind
+	if out == "" || len(b.bound) == 0 {
+		return nil
+	}
+	slices.SortFunc(b.bound, func(x, y boundDocument) int { return cmp.Compare(x.number, y.number) })
+	var list []bind.Source
+	for _, d := range b.bound {
+		data := d.data
+		if d.file != "" {
+			var err error
+			if data, err = os.ReadFile(d.file); err != nil {
+				return fmt.Errorf("%s, which is to be bound, cannot be read: %w", d.file, errors.Unwrap(err))
+			}
+		}
+		list = append(list, bind.Source{Name: d.title, Title: d.title, Data: data, Password: b.f.file.openPassword})
+	}
+	var done *bind.Result
+	err := writeWhole(out, func(w io.Writer) (err error) {
+		done, err = bind.Bind(b.c.Context(), list, bind.Options{Title: b.t.Manifest.Title, RightHand: b.f.batch.rightHand}, w)
+		return err
+	})
+	if err == nil && !b.f.quiet {
+		fmt.Fprintf(b.c.OutOrStdout(), "%s: %s\n", out, pages(done.Pages))
+	}
+	return err
+}
+
+// asOne merges all records into one document, as the list .records.
+func (b *batchRun) asOne(source record.Source) error {
+	var all []any
+	err := source(func(r record.Record) error {
+		if b.wanted(r.Number) {
+			all = append(all, r.Data)
+		}
+		return b.c.Context().Err()
+	})
+	if err != nil {
+		return err
+	}
+	if len(all) == 0 {
+		return fmt.Errorf("%s holds no records", b.f.records.name())
+	}
+	html, err := b.t.Merge(record.Record{Number: 1, Data: map[string]any{"records": all}})
+	if err != nil {
+		return err
+	}
+	doc, err := writeDocument(b.c.Context(), html, b.o, b.f.batch.asOne)
+	if err != nil {
+		return err
+	}
+	if !b.f.quiet {
+		b.tell(doc.Findings)
+		fmt.Fprintf(b.c.OutOrStdout(), "%s: %d records, %s\n", b.f.batch.asOne, len(all), pages(doc.Pages))
+	}
+	if b.failed > 0 {
+		fmt.Fprintf(b.c.ErrOrStderr(), "olive: %d rows could not be read\n", b.failed)
+		return errSome
+	}
+	return nil
+}
+
+// writeBytes writes a file whole or not at all.
+func writeBytes(name string, data []byte) error {
+	return writeWhole(name, func(w io.Writer) error {
+		_, err := w.Write(data)
+		return err
+	})
+}
+
+// places reads a choice of records: numbers and stretches.
+func places(text string) (func(int) bool, error) {
+	if text == "" {
+		return func(int) bool { return true }, nil
+	}
+	type stretch struct{ from, to int }
+	var list []stretch
+	for part := range strings.SplitSeq(text, ",") {
+		a, z, isRange := strings.Cut(strings.TrimSpace(part), "-")
+		from, err := strconv.Atoi(a)
+		to := from
+		if isRange && err == nil {
+			to, err = strconv.Atoi(z)
+		}
+		if err != nil || from < 1 || to < from {
+			return nil, usage("%q is no choice of records; write 1,4-7", text)
+		}
+		list = append(list, stretch{from, to})
+	}
+	return func(n int) bool {
+		return slices.ContainsFunc(list, func(s stretch) bool { return s.from <= n && n <= s.to })
+	}, nil
+}

@@ -1,0 +1,84 @@
+package merge
+
+import (
+	"errors"
+	"fmt"
+	"io/fs"
+	"strings"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
+	"golang.org/x/text/language"
+	"golang.org/x/text/message"
+
+	"oliveledger/record"
+)
+
+// readSchema compiles the template's JSON Schema (2020-12). It may refer to
+// other files of the folder, and to nothing else.
+func (t *Template) readSchema(files fs.FS) error {
+	if t.Manifest.Schema == "" {
+		return nil
+	}
+	c := jsonschema.NewCompiler()
+	c.DefaultDraft(jsonschema.Draft2020)
+	c.AssertFormat()
+	c.UseLoader(schemaFiles{files})
+	s, err := c.Compile("olive:///" + t.Manifest.Schema)
+	if err != nil {
+		return fmt.Errorf("the schema %s is not valid: %w", t.Manifest.Schema, err)
+	}
+	t.schema = s
+	return nil
+}
+
+// schemaFiles loads schemas from a template's folder.
+type schemaFiles struct{ files fs.FS }
+
+func (l schemaFiles) Load(url string) (any, error) {
+	name, ok := strings.CutPrefix(url, "olive:///")
+	if !ok {
+		return nil, fmt.Errorf("%s is not in the template's folder", url)
+	}
+	f, err := l.files.Open(name)
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	return jsonschema.UnmarshalJSON(f)
+}
+
+// mostBreaches bounds how many breaches of a schema one message tells.
+const mostBreaches = 5
+
+// Check holds a record against the template's schema.
+func (t *Template) Check(r record.Record) error {
+	if t.schema == nil {
+		return nil
+	}
+	err := t.schema.Validate(map[string]any(r.Data))
+	var v *jsonschema.ValidationError
+	if !errors.As(err, &v) {
+		return err
+	}
+	var list []string
+	p := message.NewPrinter(language.English)
+	var walk func(e *jsonschema.ValidationError)
+	walk = func(e *jsonschema.ValidationError) {
+		if len(e.Causes) == 0 {
+			where := "the record"
+			if len(e.InstanceLocation) > 0 {
+				where = "the field “" + strings.Join(e.InstanceLocation, ".") + "”"
+			}
+			list = append(list, where+": "+e.ErrorKind.LocalizedString(p))
+		}
+		for _, c := range e.Causes {
+			walk(c)
+		}
+	}
+	walk(v)
+	more := ""
+	if n := len(list); n > mostBreaches {
+		list, more = list[:mostBreaches], fmt.Sprintf("; and %d more", n-mostBreaches)
+	}
+	return fmt.Errorf("%s does not keep to %s: %s%s", r.Name(), t.Manifest.Schema, strings.Join(list, "; "), more)
+}
