@@ -12,6 +12,7 @@ import (
 	"strings"
 
 	"gonum.org/v1/plot"
+	"gonum.org/v1/plot/font"
 	"gonum.org/v1/plot/plotter"
 	"gonum.org/v1/plot/vg"
 	"gonum.org/v1/plot/vg/draw"
@@ -63,12 +64,14 @@ func series(list any, labels, values string) (names []string, v plotter.Values, 
 
 // Size of charts in points; CSS scales them.
 const (
-	chartWidth  = 360 * vg.Inch / 72
-	chartHeight = 200 * vg.Inch / 72
+	chartWidth  = 480
+	chartHeight = 220
 )
 
 func (t *tools) axes() *plot.Plot {
 	p := plot.New()
+	sans := font.Font{Typeface: "Liberation", Variant: "Sans", Size: 10}
+	p.X.Tick.Label.Font, p.Y.Tick.Label.Font = sans, sans
 	p.BackgroundColor = color.Transparent
 	p.Y.Tick.Marker = localTicks{t}
 	p.Y.LineStyle.Width = 0
@@ -115,6 +118,7 @@ func (t *tools) bars(list any, labels, values string) (template.HTML, error) {
 	b.LineStyle.Width = 0
 	p.Add(b)
 	p.NominalX(names...)
+	p.X.Min, p.X.Max = -0.6, float64(len(v))-0.4
 	p.Y.Min = math.Min(p.Y.Min, 0)
 	return svgOf(p, chartWidth, chartHeight, "bars", describe(names, v))
 }
@@ -189,7 +193,7 @@ func (t *tools) pie(list any, labels, values string) (template.HTML, error) {
 		return "", errors.New("all shares of the pie are zero")
 	}
 	var out bytes.Buffer
-	fmt.Fprintf(&out, `<svg class="chart pie" role="img" aria-label="%s" viewBox="0 0 360 200">`, template.HTMLEscapeString(describe(names, v)))
+	fmt.Fprintf(&out, `<svg class="chart pie" role="img" aria-label="%s" viewBox="0 0 480 200" font-family="sans-serif" font-size="11">`, template.HTMLEscapeString(describe(names, v)))
 	const cx, cy, r = 100.0, 100.0, 90.0
 	at := -math.Pi / 2
 	for i, x := range v {
@@ -216,7 +220,7 @@ func (t *tools) pie(list any, labels, values string) (template.HTML, error) {
 		if err != nil {
 			return "", err
 		}
-		fmt.Fprintf(&out, `<rect x="215" y="%g" width="10" height="10" fill="%s"/><text x="232" y="%g" font-size="11">%s</text><text x="355" y="%g" font-size="11" text-anchor="end">%s</text>`, y-9, fill, y, template.HTMLEscapeString(names[i]), y, share)
+		fmt.Fprintf(&out, `<rect x="225" y="%g" width="10" height="10" fill="%s"/><text x="285" y="%g" text-anchor="end">%s</text><text x="297" y="%g">%s</text>`, y-9, fill, y, share, y, template.HTMLEscapeString(names[i]))
 	}
 	out.WriteString("</svg>")
 	return template.HTML(out.String()), nil

@@ -113,7 +113,7 @@ func (u *usage) pipe(p *parse.PipeNode, at string) (path string, ok bool) {
 }
 
 func (u *usage) command(c *parse.CommandNode, at string) (path string, ok bool) {
-	var last string
+	last, any := "", false // the path before, which is "" for the record itself
 	for i, a := range c.Args {
 		switch x := a.(type) {
 		case *parse.DotNode:
@@ -129,9 +129,9 @@ func (u *usage) command(c *parse.CommandNode, at string) (path string, ok bool) 
 		case *parse.PipeNode:
 			path, ok = u.pipe(x, at)
 		case *parse.StringNode: // sum .lines "price": a field of the list before
-			if i > 0 && last != "" && last != unknown && plainName(x.Text) {
+			if i > 0 && any && last != unknown && plainName(x.Text) {
 				name, isIdent := c.Args[0].(*parse.IdentifierNode)
-				if isIdent && ofList[name.Ident] {
+				if isIdent && ofList[name.Ident] && last != "" {
 					u.use(last+"[]", strings.Split(x.Text, "."))
 				} else if isIdent && ofRecord[name.Ident] {
 					u.use(last, strings.Split(x.Text, "."))
@@ -140,7 +140,7 @@ func (u *usage) command(c *parse.CommandNode, at string) (path string, ok bool) 
 			continue
 		}
 		if ok {
-			last = path
+			last, any = path, true
 		}
 	}
 	return path, ok && len(c.Args) == 1

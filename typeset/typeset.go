@@ -32,6 +32,9 @@ import (
 // Finding is one thing that a person should know about a document.
 type Finding = finding.Finding
 
+// Severity orders findings.
+type Severity = finding.Severity
+
 // Severities of findings.
 const (
 	Note    = finding.Note

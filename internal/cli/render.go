@@ -17,14 +17,14 @@ import (
 
 // renderFlags are the options of olive render.
 type renderFlags struct {
-	out, to, within  string
-	addCSS, baseCSS  []string
-	medium string
-	watch            bool
-	quiet            bool
-	file             fileFlags
-	records          recordFlags
-	batch            batchFlags
+	out, to, within string
+	addCSS, baseCSS []string
+	medium          string
+	watch           bool
+	quiet           bool
+	file            fileFlags
+	records         recordFlags
+	batch           batchFlags
 }
 
 func renderCommand() *cobra.Command {
