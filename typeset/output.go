@@ -5,11 +5,12 @@ import (
 	"fmt"
 	"html"
 	"io"
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/inspect"
 	"strings"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/css"
-	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/page"
 	"oliveledger/typeset/internal/pdf"
@@ -218,21 +219,14 @@ func (s *setting) shrink(build *box.Builder, setter *page.Setter, tree *box.Box)
 	return nil
 }
 
-// wide tells of contents that reach beyond the page area.
-func (s *setting) wide(o layout.Overhang) {
-	n := o.By.Node
-	what := "<" + n.Name + ">"
-	switch {
-	case n.ID != "":
-		what = "<" + n.Name + " id=" + n.ID + ">"
-	case len(n.Class) > 0:
-		what = "<" + n.Name + " class=" + n.Class[0] + ">"
-	}
-	cut := ""
-	if o.Columns > 0 {
-		cut = fmt.Sprintf("; %d columns are cut or lost", o.Columns)
-	}
-	s.tell("content-wide", Warning, fmt.Sprintf("%s reaches %.0f px beyond the page area%s", what, o.Px, cut), "give the table or block -olive-fit: shrink, or the page a larger size or layout width")
+// remark tells what is off on a page.
+func (s *setting) remark(n int, r inspect.Remark) {
+	s.found.Add(Finding{Code: r.Code, Severity: r.Severity, Message: r.Message, File: s.o.Name, Page: n, Advice: r.Advice,
+		Rect: [4]float64{r.Rect.X, r.Rect.Y, r.Rect.W, r.Rect.H}})
+}
+
+func (s *setting) frame(w, h float64, area display.Rect) {
+	s.frames = append(s.frames, Frame{w, h, [4]float64{area.X, area.Y, area.W, area.H}})
 }
 
 // paper turns the options about paper into declarations of @page.

@@ -90,6 +90,14 @@ type Document struct {
 	Pages    int       `json:"pages"`
 	Title    string    `json:"title"`
 	Findings []Finding `json:"findings"`
+	Frames   []Frame   `json:"-"`
+}
+
+// Frame is the geometry of one page, in px: the size of the sheet, and x, y,
+// width and height of the page area on it.
+type Frame struct {
+	W, H float64
+	Area [4]float64
 }
 
 // ErrTooLong is in the chain of an error about too many pages.
@@ -137,6 +145,7 @@ type setting struct {
 	fonts    *font.Set
 	pictures map[string]*picture.Picture
 	base     string
+	frames   []Frame
 }
 
 func (s *setting) check() error {
@@ -193,7 +202,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	if err := s.shrink(build, setter, tree); err != nil {
 		return nil, err
 	}
-	setter.Wide = s.wide
+	setter.Remark, setter.Framed = s.remark, s.frame
 	writer := pdf.New(out)
 	if err := s.prepare(writer, doc, root); err != nil {
 		return nil, err
@@ -218,7 +227,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	if err := writer.Close(); err != nil {
 		return nil, fmt.Errorf("the PDF could not be written: %w", err)
 	}
-	return &Document{Pages: pages.Pages, Title: writer.Info.Title, Findings: s.found.All()}, nil
+	return &Document{Pages: pages.Pages, Title: writer.Info.Title, Findings: s.found.All(), Frames: s.frames}, nil
 }
 
 // pictureName is what tells one picture from another in a finding.

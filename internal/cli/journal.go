@@ -50,6 +50,10 @@ func openJournal(dir, template string, resume bool) (*journal, error) {
 		if err := j.load(name, state); err != nil {
 			return nil, err
 		}
+		left, _ := filepath.Glob(filepath.Join(dir, ".olive-*.pdf")) // what a killed run was writing
+		for _, n := range left {
+			os.Remove(n)
+		}
 		if len(j.done) > 0 {
 			j.f, err = os.OpenFile(name, os.O_APPEND|os.O_WRONLY, 0o644)
 			return j, err

@@ -21,6 +21,7 @@ type renderFlags struct {
 	addCSS, baseCSS []string
 	medium          string
 	watch           bool
+	proof           string
 	quiet           bool
 	file            fileFlags
 	records         recordFlags
@@ -64,6 +65,7 @@ Exit code: 0 when all went well, 1 when a document failed, 2 for wrong use.`,
 	fl.StringArrayVar(&f.baseCSS, "base-css", nil, "style sheet before the page's own, whose rules win over it (repeatable)")
 	fl.StringVar(&f.within, "within", "", "folder that addresses may resolve inside (default: the page's own)")
 	fl.BoolVar(&f.watch, "watch", false, "render again when a file beside the page, or of the template, changes")
+	fl.StringVar(&f.proof, "proof", "", "PDF file that gets a copy of a page with its page areas and findings drawn onto it")
 	f.records.add(fl)
 	f.batch.add(fl)
 	f.file.add(fl)
@@ -235,6 +237,11 @@ func (f *renderFlags) page(c *cobra.Command, page, out string) error {
 	doc, err := writeDocument(c.Context(), html, o, out)
 	if err != nil {
 		return fmt.Errorf("%s: %w", page, err)
+	}
+	if f.proof != "" {
+		if err := writeProof(c.Context(), out, f.proof, doc); err != nil {
+			return err
+		}
 	}
 	if !f.quiet {
 		for _, x := range doc.Findings {

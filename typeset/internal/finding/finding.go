@@ -24,14 +24,15 @@ func (s Severity) MarshalText() ([]byte, error) { return []byte(s.String()), nil
 
 // Finding is one thing that is off, where, and what to do.
 type Finding struct {
-	Code     string   `json:"code"`
-	Severity Severity `json:"severity"`
-	Message  string   `json:"message"`
-	File     string   `json:"file,omitempty"`
-	Line     int      `json:"line,omitempty"`
-	Column   int      `json:"column,omitempty"`
-	Page     int      `json:"page,omitempty"`
-	Advice   string   `json:"advice,omitempty"`
+	Code     string     `json:"code"`
+	Severity Severity   `json:"severity"`
+	Message  string     `json:"message"`
+	File     string     `json:"file,omitempty"`
+	Line     int        `json:"line,omitempty"`
+	Column   int        `json:"column,omitempty"`
+	Page     int        `json:"page,omitempty"`
+	Rect     [4]float64 `json:"rect,omitzero"` // x, y, width and height on the page, in px
+	Advice   string     `json:"advice,omitempty"`
 }
 
 // String is the finding on one line.

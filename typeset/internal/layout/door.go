@@ -133,6 +133,23 @@ func sameFloats(a, b []pendingFloat) bool {
 	return slices.EqualFunc(a, b, func(x, y pendingFloat) bool { return x.b == y.b && SamePlace(x.at, y.at) })
 }
 
+// NextBox is the innermost box that a break goes on with, where that can be
+// told.
+func NextBox(root *box.Box, at *Break) *box.Box {
+	b := root
+	for at != nil && b != nil {
+		if at.Child >= len(b.Children) || b.Inline || at.placed != nil || at.table != nil {
+			return b
+		}
+		b = b.Children[at.Child]
+		if at.Inner == nil {
+			return b
+		}
+		at = at.Inner
+	}
+	return b
+}
+
 // NextPageName is the page type of the box that a break goes on with.
 func NextPageName(root *box.Box, at *Break) string {
 	name := ""

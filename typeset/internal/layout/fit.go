@@ -59,6 +59,7 @@ type Overhang struct {
 	Px      float64
 	By      *box.Box // the outermost box that does; nil when none does
 	Columns int      // cells of one row that are cut or lost
+	Y, H    float64  // the place of that box on the page
 }
 
 // Overhanging measures a page whose area is w wide.
@@ -72,7 +73,7 @@ func Overhanging(f *Fragment, w float64) (o Overhang) {
 			}
 			if d := x + f.W - w; d > 1 && b.Node != nil {
 				if d > o.Px+0.5 {
-					o.Px, o.By = d, b
+					o.Px, o.By, o.Y, o.H = d, b, y, f.H
 				}
 				if b.Style.Display.Outer == style.TableCell {
 					cells[y]++

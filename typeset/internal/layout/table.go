@@ -291,6 +291,9 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 		}
 		t.y += h
 		if rowRest != nil {
+			if atTop && !t.sp.Column {
+				t.l.Tell("row-tall", "a row of a table is taller than its page and goes on over the next", t.g.rows[r].box)
+			}
 			rest = &Break{table: t.breakAt(r, rowRest.parts)}
 			rest.table.used = h
 			if r == start {

@@ -10,6 +10,7 @@ import (
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/inspect"
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/paint"
@@ -34,17 +35,18 @@ type Setter struct {
 	fixed     []*box.Box
 	outline   []pdf.OutlineItem
 
-	Build       *box.Builder          // makes running elements
-	Noted       bool                  // some box has notes
-	LayoutWidth float64               // px that the page area's width stands for; 0 for its own
-	Shrink      float64               // scale that makes a document fit a number of pages; 0 for none
-	Continuous  bool                  // one page, as tall as its contents
-	Wide        func(layout.Overhang) // told of contents wider than the page area
-	Fields      map[*markup.Node]bool // not nil: form controls can be filled in
-	Tags        *tag.Tree             // nil: the file tells no structure
-	Footnotes   bool                  // some box calls a footnote
-	Watched     map[*markup.Node]bool // nodes whose pages are asked for
-	Places      box.Places            // the answer
+	Build       *box.Builder                          // makes running elements
+	Noted       bool                                  // some box has notes
+	LayoutWidth float64                               // px that the page area's width stands for; 0 for its own
+	Shrink      float64                               // scale that makes a document fit a number of pages; 0 for none
+	Continuous  bool                                  // one page, as tall as its contents
+	Remark      func(n int, r inspect.Remark)         // told what is off on page n, in px of the sheet
+	Framed      func(w, h float64, area display.Rect) // told of each page's size and page area
+	Fields      map[*markup.Node]bool                 // not nil: form controls can be filled in
+	Tags        *tag.Tree                             // nil: the file tells no structure
+	Footnotes   bool                                  // some box calls a footnote
+	Watched     map[*markup.Node]bool                 // nodes whose pages are asked for
+	Places      box.Places                            // the answer
 	now         *record
 	root        *box.Box // of the tree that is set
 	seen        map[*box.Box]bool
@@ -319,10 +321,16 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 			st.slices = append(st.slices, layout.Kid{X: k.X, Y: k.Y - area.H, F: k.F})
 		}
 	}
-	if st.Wide != nil {
-		if o := layout.Overhanging(frag, area.W); o.By != nil {
-			st.Wide(o)
+	if st.Remark != nil {
+		paper := style.RGB8(255, 255, 255)
+		if c := st.canvas.BackgroundColor.Or(st.canvas.Color); c.A == 1 {
+			paper = c
 		}
+		n := len(st.pages) + 1
+		inspect.Look(inspect.Page{Frag: frag, W: area.W, H: area.H, Number: n, Rest: rest, Root: root, Paper: paper}, func(r inspect.Remark) {
+			r.Rect = display.Rect{X: g.area().X + r.Rect.X*k, Y: g.area().Y + r.Rect.Y*k, W: r.Rect.W * k, H: r.Rect.H * k}
+			st.Remark(n, r)
+		})
 	}
 	st.finish(ctx, s, g, frag, foot, above)
 	return rest, nil
@@ -342,6 +350,9 @@ func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag
 	m := &made{page: st.Out.AddPage(g.w, g.h), ctx: ctx, s: s, box: g, record: st.open(s)}
 	st.pages = append(st.pages, m)
 	area := g.area()
+	if st.Framed != nil {
+		st.Framed(g.w, g.h, area)
+	}
 	k := st.scale(area)
 	if frag != nil {
 		st.read(frag, foot, area, k, len(st.pages)-1)

@@ -1,0 +1,85 @@
+package typeset
+
+import (
+	"bytes"
+	"context"
+	"os"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/finding"
+)
+
+// told sets a page and gives its findings by code.
+func told(t *testing.T, html string) map[string][]Finding {
+	t.Helper()
+	var out bytes.Buffer
+	doc, err := Set(context.Background(), []byte("<!DOCTYPE html><title>t</title><style>@page { size: 400px 300px; margin: 20px } body { margin: 0; font: 10px/12px sans-serif }</style>"+html), Options{Name: "p.html"}, &out)
+	require.NoError(t, err)
+	list := map[string][]Finding{}
+	for _, f := range doc.Findings {
+		assert.Contains(t, finding.Codes, f.Code)
+		list[f.Code] = append(list[f.Code], f)
+	}
+	return list
+}
+
+// One red dot, as a picture of one pixel.
+const redDot = "data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg=="
+
+func TestFindingsOfPages(t *testing.T) {
+	line := "<p style='margin:0'>line</p>"
+	for _, c := range []struct {
+		code, html, want string
+	}{
+		{"contrast-low", "<p style='color:#eee'>faint", "<p>"},
+		{"contrast-low", "<div style='background:#222'><p class=x style='color:#333'>dark on dark</div>", "<p class=x>"},
+		{"line-thin", "<p style='border:0.1px solid'>x", "0.08 pt"},
+		{"content-cut", "<div id=c style='height:15px;overflow:hidden'>a<br>b<br>c</div>", "<div id=c> cuts 20 px of its text at the bottom"},
+		{"content-cut", "<div style='width:40px;overflow:hidden;white-space:nowrap'>a long line of text</div>", "at the side"},
+		{"content-over", "<div style='height:15px;border:1px solid'>a<br>b<br>c</div>", "below its edge"},
+		{"picture-coarse", "<img alt=x width=100 height=100 src='" + redDot + "'>", "1 dots an inch"},
+		{"heading-alone", strings.Repeat(line, 20) + "<h2 style='margin:0;break-after:auto'>Alone</h2>" + strings.Repeat(line, 5), "<h2>"},
+		{"gap", strings.Repeat(line, 5) + "<div class=k style='break-inside:avoid'>" + strings.Repeat(line, 20) + "</div>", "<div class=k>, which follows, is kept together"},
+		{"page-empty", line + "<div style='break-before:page;height:1px'></div>", "the last page is empty"},
+		{"content-wide", "<div style='width:500px'>x</div>", "reaches 140 px beyond"},
+		{"row-tall", "<table><tr><td>" + strings.Repeat("x<br>", 60) + "</table>", "taller than its page"},
+	} {
+		list := told(t, c.html)[c.code]
+		if assert.NotEmpty(t, list, "%s: %s", c.code, c.html) {
+			assert.Contains(t, list[0].Message, c.want)
+		}
+	}
+	f := told(t, line+"<div style='height:15px;overflow:hidden'>a<br>b<br>c</div>")["content-cut"][0]
+	assert.Equal(t, 1, f.Page)
+	assert.Equal(t, [4]float64{20, 32, 360, 15}, f.Rect, "in px of the sheet")
+	assert.NotEmpty(t, f.Advice)
+}
+
+func TestWhatIsMeantIsNotTold(t *testing.T) {
+	for _, html := range []string{
+		"<p style='color:#767676'>grey", "<div style='background:linear-gradient(black,black)'><p style='color:#000'>on a picture</div>",
+		"<div style='position:relative'><i style='position:absolute;inset:0;background:black'></i><b style='position:absolute;color:white'>on top</b></div>",
+		"<div style='height:15px;overflow:hidden;text-overflow:ellipsis;white-space:nowrap;width:40px'>meant to be cut</div>",
+		"<span style='position:absolute;width:1px;height:1px;overflow:hidden'>for readers aloud</span><p>x",
+		"<img alt=x width=10 height=10 src='" + redDot + "'>", "<p style='visibility:hidden;color:white'>x</p><p>y",
+		strings.Repeat("<p>x</p>", 3) + "<p style='break-before:page'>forced",
+	} {
+		list := told(t, html)
+		assert.Empty(t, list, html)
+	}
+}
+
+func TestFindingsAreDocumented(t *testing.T) {
+	text, err := os.ReadFile("../docs/findings.md")
+	require.NoError(t, err)
+	var listed []string
+	for _, m := range regexp.MustCompile("(?m)^\\| `([a-z-]+)`").FindAllStringSubmatch(string(text), -1) {
+		listed = append(listed, m[1])
+	}
+	assert.ElementsMatch(t, finding.Codes, listed)
+}

@@ -1,0 +1,17 @@
+package finding
+
+// Codes are all codes of findings. docs/findings.md says what each means.
+var Codes = []string{
+	// the template and its records
+	"template", "sample", "record", "file-name", "page", "field-unused",
+	// what is loaded
+	"sheet-missing", "sheet-skipped", "picture-missing", "font-missing", "script",
+	// style
+	"css-syntax", "css-selector", "css-unsupported", "css-value", "hyphens-language", "option-wins", "sum-value", "target-missing",
+	// text
+	"glyph-missing", "face-synthetic", "control-character", "contrast-low",
+	// pages
+	"content-wide", "content-cut", "content-over", "picture-coarse", "line-thin", "gap", "heading-alone", "row-tall", "page-empty", "page-blank", "fit-pages",
+	// readers aloud
+	"alt-missing",
+}
