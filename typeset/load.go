@@ -11,6 +11,8 @@ import (
 	"os"
 	"path"
 	"strings"
+	"sync"
+	"time"
 	"unicode/utf8"
 
 	"golang.org/x/text/encoding/charmap"
@@ -28,7 +30,20 @@ type Loader interface {
 type Folder struct {
 	root  *os.Root
 	limit int64
+
+	mu   sync.Mutex
+	kept map[string]keptFile
+	size int64
 }
+
+// keptFile is a file that stays read until it changes.
+type keptFile struct {
+	at   time.Time
+	data []byte
+}
+
+// mostKept bounds what a folder keeps, in bytes.
+const mostKept = 64 << 20
 
 // OpenFolder opens a folder for loading. Close it when done.
 func OpenFolder(dir string) (*Folder, error) {
@@ -48,18 +63,23 @@ func (f *Folder) Load(_ context.Context, address string) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
+	st, err := f.root.Stat(name)
+	switch {
+	case errors.Is(err, fs.ErrNotExist):
+		return nil, errors.New("there is no such file")
+	case err != nil:
+		return nil, errors.New("the file cannot be read, or lies outside the folder")
+	case st.IsDir():
+		return nil, errors.New("it is a folder, not a file")
+	}
+	if data := f.known(name, st); data != nil {
+		return data, nil
+	}
 	file, err := f.root.Open(name)
 	if err != nil {
-		if errors.Is(err, fs.ErrNotExist) {
-			return nil, errors.New("there is no such file")
-		}
 		return nil, errors.New("the file cannot be read, or lies outside the folder")
 	}
 	defer file.Close()
-	st, err := file.Stat()
-	if err != nil || st.IsDir() {
-		return nil, errors.New("it is a folder, not a file")
-	}
 	var data bytes.Buffer
 	data.Grow(int(min(st.Size(), f.limit)) + bytes.MinRead)
 	if _, err := data.ReadFrom(io.LimitReader(file, f.limit+1)); err != nil {
@@ -68,7 +88,28 @@ func (f *Folder) Load(_ context.Context, address string) ([]byte, error) {
 	if int64(data.Len()) > f.limit {
 		return nil, fmt.Errorf("it is larger than %d bytes", f.limit)
 	}
+	f.keep(name, st, data.Bytes())
 	return data.Bytes(), nil
+}
+
+// known gives a file that was read and has not changed since.
+func (f *Folder) known(name string, st fs.FileInfo) []byte {
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	if k, ok := f.kept[name]; ok && k.at.Equal(st.ModTime()) && int64(len(k.data)) == st.Size() {
+		return k.data
+	}
+	return nil
+}
+
+func (f *Folder) keep(name string, st fs.FileInfo, data []byte) {
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	f.size += int64(len(data) - len(f.kept[name].data))
+	if f.size > mostKept || f.kept == nil {
+		f.kept, f.size = map[string]keptFile{}, int64(len(data))
+	}
+	f.kept[name] = keptFile{st.ModTime(), data}
 }
 
 // Files loads from a set of files in memory.

@@ -2,9 +2,14 @@ package pdf
 
 import (
 	"bytes"
+	"encoding/binary"
 	"fmt"
-	"sort"
+	"maps"
+	"slices"
+	"strings"
 	"unicode/utf16"
+
+	lru "github.com/hashicorp/golang-lru/v2"
 
 	"oliveledger/typeset/internal/font"
 )
@@ -48,24 +53,105 @@ func subsetTag(glyphs []uint32) string {
 	return string(b[:])
 }
 
+// program is a subset of a face, ready to be written into files.
+type program struct {
+	glyphs  []uint32 // of the face, ascending
+	tag     string
+	cff     bool
+	size    int    // of the font file
+	file    []byte // deflated
+	mapping []byte // from glyphs of the face to those of the file, deflated; nil for CFF
+	widths  string
+}
+
+// programKey names a subset: the face and its glyphs.
+type programKey struct {
+	face   *font.Face
+	glyphs string
+}
+
+// keptPrograms is how many subsets are kept for the next document.
+const keptPrograms = 256
+
+var programs = func() *lru.Cache[programKey, *program] {
+	c, err := lru.New[programKey, *program](keptPrograms)
+	if err != nil { // the size is a constant above zero
+		panic(err)
+	}
+	return c
+}()
+
+// mostASCII is how many printable ASCII characters a document may draw with a
+// face before all of them are put into its subset. Documents that look alike
+// then share a subset, which is made once. The rule looks at nothing but the
+// document, so that its bytes stay the same.
+const mostASCII = 24
+
+// subset gives the glyphs that a document needs of a face.
+func (e *embedded) subset() map[uint32]bool {
+	var ascii []uint32
+	n := 0
+	for r := ' '; r <= '~'; r++ {
+		if g := e.face.Glyph(r); g != 0 {
+			ascii = append(ascii, uint32(g))
+			if e.used[uint32(g)] {
+				n++
+			}
+		}
+	}
+	if n < mostASCII {
+		return e.used
+	}
+	out := maps.Clone(e.used)
+	for _, g := range ascii {
+		out[g] = true
+	}
+	return out
+}
+
+// programOf finds or makes the subset that a document needs.
+func (w *Writer) programOf(e *embedded) *program {
+	used := e.subset()
+	glyphs := slices.Sorted(maps.Keys(used))
+	name := make([]byte, 0, 4*len(glyphs))
+	for _, g := range glyphs {
+		name = binary.BigEndian.AppendUint32(name, g)
+	}
+	key := programKey{e.face, string(name)}
+	if p, ok := programs.Get(key); ok {
+		return p
+	}
+	sub := e.face.Subset(used)
+	p := &program{glyphs: glyphs, tag: subsetTag(glyphs), cff: sub.CFF, size: len(sub.Data), file: w.deflate(sub.Data)}
+	var widths strings.Builder
+	for _, g := range glyphs {
+		fmt.Fprintf(&widths, "%d[%s]", g, num(e.face.GlyphAdvance(g)*1000))
+	}
+	p.widths = widths.String()
+	if !sub.CFF && len(glyphs) > 0 {
+		m := make([]byte, 2*(int(glyphs[len(glyphs)-1])+1))
+		for _, g := range glyphs {
+			id := sub.NewID[g]
+			m[2*g], m[2*g+1] = byte(id>>8), byte(id)
+		}
+		p.mapping = w.deflate(m)
+	}
+	programs.Add(key, p)
+	return p
+}
+
 // writeFont writes a face as a composite font with two-byte glyph numbers
 // (§9.7).
 func (w *Writer) writeFont(e *embedded) {
-	glyphs := make([]uint32, 0, len(e.used))
-	for g := range e.used {
-		glyphs = append(glyphs, g)
-	}
-	sort.Slice(glyphs, func(i, j int) bool { return glyphs[i] < glyphs[j] })
-	f := e.face
-	sub := f.Subset(e.used)
-	name := subsetTag(glyphs) + "+" + f.Name
+	f, p := e.face, w.programOf(e)
+	name := p.tag + "+" + f.Name
 
 	file := w.alloc()
-	key, dict := "FontFile2", fmt.Sprintf("/Length1 %d", len(sub.Data))
-	if sub.CFF {
+	key, dict := "FontFile2", fmt.Sprintf("/Length1 %d", p.size)
+	if p.cff {
 		key, dict = "FontFile3", "/Subtype/CIDFontType0C"
 	}
-	w.stream(file, dict, sub.Data, true)
+	w.deflated(file, dict, p.file)
 
 	flags := 4
 	if f.Fixed {
@@ -81,28 +167,16 @@ func (w *Writer) writeFont(e *embedded) {
 
 	// glyph numbers in the content are those of the face: a map leads to the
 	// numbers in the subset
-	var widths bytes.Buffer
-	for _, g := range glyphs {
-		fmt.Fprintf(&widths, "%d[%s]", g, em(f.GlyphAdvance(g)))
-	}
 	cid := w.alloc()
-	if sub.CFF {
-		w.object(cid, fmt.Sprintf("<</Type/Font/Subtype/CIDFontType0/BaseFont/%s/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor %s/DW 1000/W[%s]>>", name, desc, widths.Bytes()))
+	if p.cff {
+		w.object(cid, fmt.Sprintf("<</Type/Font/Subtype/CIDFontType0/BaseFont/%s/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor %s/DW 1000/W[%s]>>", name, desc, p.widths))
 	} else {
-		var m []byte
-		if n := len(glyphs); n > 0 {
-			m = make([]byte, 2*(int(glyphs[n-1])+1))
-		}
-		for _, g := range glyphs {
-			id := sub.NewID[g]
-			m[2*g], m[2*g+1] = byte(id>>8), byte(id)
-		}
 		mapping := w.alloc()
-		w.stream(mapping, "", m, true)
-		w.object(cid, fmt.Sprintf("<</Type/Font/Subtype/CIDFontType2/BaseFont/%s/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor %s/DW 1000/W[%s]/CIDToGIDMap %s>>", name, desc, widths.Bytes(), mapping))
+		w.deflated(mapping, "", p.mapping)
+		w.object(cid, fmt.Sprintf("<</Type/Font/Subtype/CIDFontType2/BaseFont/%s/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor %s/DW 1000/W[%s]/CIDToGIDMap %s>>", name, desc, p.widths, mapping))
 	}
 	uni := w.alloc()
-	w.stream(uni, "", e.toUnicode(glyphs), true)
+	w.stream(uni, "", e.toUnicode(slices.Sorted(maps.Keys(e.used))), true)
 	w.object(e.id, fmt.Sprintf("<</Type/Font/Subtype/Type0/BaseFont/%s/Encoding/Identity-H/DescendantFonts[%s]/ToUnicode %s>>", name, cid, uni))
 }
 

@@ -149,9 +149,18 @@ func (w *Writer) flushPacked() {
 // stream writes a stream object; deflate tells to compress it.
 func (w *Writer) stream(id Ref, dict string, data []byte, deflate bool) {
 	if deflate {
-		data = w.deflate(data)
-		dict += "/Filter/FlateDecode"
+		w.deflated(id, dict, w.deflate(data))
+		return
 	}
+	w.rawStream(id, dict, data)
+}
+
+// deflated writes a stream whose data is deflated already.
+func (w *Writer) deflated(id Ref, dict string, data []byte) {
+	w.rawStream(id, dict+"/Filter/FlateDecode", data)
+}
+
+func (w *Writer) rawStream(id Ref, dict string, data []byte) {
 	if w.sealed != nil && !strings.HasPrefix(dict, "/Type/XRef") {
 		data = w.sealed.encrypt(data)
 	}
