@@ -221,3 +221,33 @@ func TestWatchingRendersAgain(t *testing.T) {
 	write(t, dir, map[string]string{"a.html": "<p>another"})
 	require.Eventually(t, func() bool { return strings.Contains(text(), "another") }, 10*time.Second, 50*time.Millisecond)
 }
+
+// BenchmarkRun makes one-page demo invoices from records to files, on all cores.
+func BenchmarkRun(b *testing.B) {
+	demo, err := filepath.Abs("../../demo")
+	require.NoError(b, err)
+	data, err := os.ReadFile(filepath.Join(demo, "records/invoices.json"))
+	require.NoError(b, err)
+	var all []map[string]any
+	require.NoError(b, json.Unmarshal(data, &all))
+	const n = 2000
+	var records strings.Builder
+	for i := 0; i < n; {
+		for _, r := range all {
+			if lines := r["lines"].([]any); len(lines) <= 8 && i < n { // one page each
+				r["number"] = fmt.Sprintf("QL-%06d", i)
+				line, err := json.Marshal(r)
+				require.NoError(b, err)
+				records.Write(append(line, '\n'))
+				i++
+			}
+		}
+	}
+	file := filepath.Join(b.TempDir(), "r.ndjson")
+	require.NoError(b, os.WriteFile(file, []byte(records.String()), 0o644))
+	for b.Loop() {
+		_, errs, code := run(demo, "render", "templates/mooring-invoice", "--records", file, "--to", b.TempDir(), "-q")
+		require.Zero(b, code, errs)
+	}
+	b.ReportMetric(n*float64(b.N)/b.Elapsed().Seconds(), "documents/s")
+}
