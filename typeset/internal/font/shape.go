@@ -43,7 +43,7 @@ type shaper struct {
 }
 
 // maxCached bounds the words kept for a face.
-const maxCached = 200_000
+const maxCached = 20_000
 
 // Shape shapes text in one script and direction. The result is shared and
 // must not be changed.
