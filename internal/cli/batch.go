@@ -273,7 +273,7 @@ func (b *batchRun) one(ctx context.Context, r record.Record) bool {
 		return true
 	}
 	if err != nil {
-		out.Error = err.Error()
+		out.Error, out.File = err.Error(), ""
 		b.failed1(out, fmt.Errorf("%s: %w", b.f.records.name(), err))
 		return false
 	}

@@ -40,7 +40,7 @@ func (b *batchRun) writeReport(ended error) error {
 		return nil
 	}
 	slices.SortStableFunc(b.lines, func(x, y outcome) int { return cmp.Compare(x.Record, y.Record) })
-	r := report{Template: b.t.Name, Records: b.f.records.name(), Began: b.start, Seconds: time.Since(b.start).Seconds(), Documents: b.done, Pages: b.pages, Failed: b.failed, Resumed: b.resumed, Outcomes: b.lines}
+	r := report{Template: b.title(), Records: b.f.records.name(), Began: b.start, Seconds: time.Since(b.start).Seconds(), Documents: b.done, Pages: b.pages, Failed: b.failed, Resumed: b.resumed, Outcomes: b.lines}
 	if ended != nil {
 		r.Stopped = ended.Error()
 	}
@@ -54,13 +54,21 @@ func (b *batchRun) writeReport(ended error) error {
 	})
 }
 
+// title is how the report calls the template.
+func (b *batchRun) title() string {
+	if t := b.t.Manifest.Title; t != "" {
+		return t
+	}
+	return filepath.Base(b.t.Name)
+}
+
 var reportPage = template.Must(template.New("report").Funcs(template.FuncMap{
 	"kb":   func(n int64) string { return strconv.FormatFloat(float64(n)/1024, 'f', 1, 64) },
 	"when": func(t time.Time) string { return t.Format("2006-01-02 15:04:05") },
 	"secs": func(s float64) string { return strconv.FormatFloat(s, 'f', 1, 64) },
 }).Parse(`<!DOCTYPE html><html lang="en"><meta charset="utf-8"><title>Run of {{.Template}}</title>
 <style>body{font:15px/1.5 system-ui,sans-serif;margin:2rem auto;max-width:70rem;padding:0 1rem;color:#1d2939}h1{font-size:1.5rem;margin:0}p{margin:.25rem 0 1rem;color:#475467}
-table{border-collapse:collapse;width:100%}th,td{text-align:left;padding:.4rem .6rem;border-bottom:1px solid #e4e7ec;vertical-align:top}th{font-weight:600}td.n,th.n{text-align:right;font-variant-numeric:tabular-nums}
+table{border-collapse:collapse;width:100%}th,td{text-align:left;padding:.4rem .6rem;border-bottom:1px solid #e4e7ec;vertical-align:top}th{font-weight:600}td:nth-child(-n+2){white-space:nowrap}td.n,th.n{text-align:right;font-variant-numeric:tabular-nums}
 tr.failed td{background:#fef3f2}.error{color:#b42318}.finding{color:#93500b}ul{margin:0;padding-left:1.1rem}dl{display:flex;flex-wrap:wrap;gap:1rem 2.5rem;margin:1rem 0}dt{color:#475467}dd{margin:0;font-size:1.25rem;font-weight:600}</style>
 <h1>Run of {{.Template}}</h1><p>{{.Records}}, {{when .Began}}{{with .Stopped}} — <span class="error">ended early: {{.}}</span>{{end}}</p>
 <dl><div><dt>Documents</dt><dd>{{.Documents}}</dd></div><div><dt>Pages</dt><dd>{{.Pages}}</dd></div><div><dt>Failed</dt><dd>{{.Failed}}</dd></div><div><dt>There already</dt><dd>{{.Resumed}}</dd></div><div><dt>Seconds</dt><dd>{{secs .Seconds}}</dd></div></dl>
