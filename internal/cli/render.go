@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"net/url"
 	"os"
 	"path/filepath"
 	"strings"
@@ -22,6 +23,7 @@ type renderFlags struct {
 	medium          string
 	watch           bool
 	proof           string
+	hosts           []string
 	quiet           bool
 	file            fileFlags
 	records         recordFlags
@@ -36,8 +38,9 @@ func renderCommand() *cobra.Command {
 		Long: `Sets HTML pages as PDF, or merges each record of a file into a template folder and
 sets one PDF for each. It needs no service.
 
-A page is a file, a folder of pages, or - for standard input; several pages go to
-the folder that --to names. Scripts in pages do not run.
+A page is a file, a folder of pages, an address of the web, or - for standard
+input; several pages go to the folder that --to names. Scripts in pages do not
+run. What a page loads from other hosts needs --allow-host.
 
 A run over records goes on past those that fail. A journal in the folder lets
 --resume go on with a run that was stopped, without making a document twice.
@@ -67,6 +70,7 @@ Exit code: 0 when all went well, 1 when a document failed, 2 for wrong use.`,
 	fl.BoolVar(&f.watch, "watch", false, "render again when a file beside the page, or of the template, changes")
 	fl.StringVar(&f.proof, "proof", "", "PDF file that gets a copy of a page with its page areas and findings drawn onto it")
 	f.records.add(fl)
+	fl.StringSliceVar(&f.hosts, "allow-host", nil, "host that pages, style sheets, pictures and fonts may be loaded from (repeatable)")
 	f.batch.add(fl)
 	f.file.add(fl)
 	fl.StringVar(&f.medium, "medium", "print", "medium whose rules apply: print or screen")
@@ -110,6 +114,9 @@ func (f *renderFlags) options(page string) (typeset.Options, *typeset.Folder, er
 		return o, nil, usage("the folder %s cannot be opened: %v", within, errors.Unwrap(err))
 	}
 	o.Loader = folder
+	if len(f.hosts) > 0 {
+		o.Loader = &typeset.Web{Hosts: f.hosts, Local: folder}
+	}
 	return o, folder, nil
 }
 
@@ -133,8 +140,35 @@ func relativeTo(dir, file string) (string, error) {
 	return filepath.ToSlash(rel), nil
 }
 
+// address renders a page of the web. Its host is allowed, as it is named; others
+// need --allow-host. Scripts of the page do not run.
+func (f *renderFlags) address(c *cobra.Command, page string) error {
+	if f.out == "" {
+		return usage("a page of the web needs -o FILE")
+	}
+	u, err := url.Parse(page)
+	if err != nil || u.Host == "" {
+		return usage("%q is no address", page)
+	}
+	o, folder, err := f.options("page.html")
+	if err != nil {
+		return err
+	}
+	defer folder.Close()
+	web := &typeset.Web{Hosts: append([]string{u.Host}, f.hosts...), Private: []string{u.Host}}
+	o.Name, o.Loader = page, web
+	html, err := web.Load(c.Context(), page)
+	if err != nil {
+		return fmt.Errorf("%s: %w", page, err)
+	}
+	return f.set(c, html, o, page, f.out)
+}
+
 // run renders what the arguments name.
 func (f *renderFlags) run(c *cobra.Command, args []string) error {
+	if len(args) == 1 && (strings.HasPrefix(args[0], "https://") || strings.HasPrefix(args[0], "http://")) {
+		return f.address(c, args[0])
+	}
 	if len(args) == 1 && args[0] != "-" {
 		st, err := os.Stat(args[0])
 		if err != nil {
@@ -234,6 +268,11 @@ func (f *renderFlags) page(c *cobra.Command, page, out string) error {
 		return err
 	}
 	defer folder.Close()
+	return f.set(c, html, o, page, out)
+}
+
+// set writes one page and tells what was found.
+func (f *renderFlags) set(c *cobra.Command, html []byte, o typeset.Options, page, out string) error {
 	doc, err := writeDocument(c.Context(), html, o, out)
 	if err != nil {
 		return fmt.Errorf("%s: %w", page, err)
