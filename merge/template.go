@@ -29,7 +29,9 @@ type Manifest struct {
 	Title    string   `yaml:"title" json:"title"`
 	Page     string   `yaml:"page" json:"page"`         // the markup; default page.html
 	Parts    []string `yaml:"parts" json:"parts"`       // files with layouts and blocks that the page uses
-	Styles   []string `yaml:"styles" json:"styles"`     // style sheets, in order
+	Styles   []string `yaml:"styles" json:"styles"`     // style sheets, in order; those that the page links itself may be left out
+	Fonts    []Font   `yaml:"fonts" json:"fonts"`       // faces that the template brings
+	PDF      Defaults `yaml:"pdf" json:"pdf"`           // default options of the PDF
 	Schema   string   `yaml:"schema" json:"schema"`     // JSON Schema that every record must keep
 	Sample   string   `yaml:"sample" json:"sample"`     // a sample record
 	FileName string   `yaml:"filename" json:"filename"` // pattern over the record
@@ -50,6 +52,8 @@ type Template struct {
 	file     *text.Template
 	schema   *jsonschema.Schema
 	fields   []string
+	files    fs.FS
+	unlinked []string // style sheets that the page does not link
 }
 
 // maxFile bounds one file of a template that is parsed.
@@ -57,7 +61,7 @@ const maxFile = 16 << 20
 
 // Open reads a template folder.
 func Open(name string, files fs.FS) (*Template, error) {
-	t := &Template{Name: name, Manifest: Manifest{Page: "page.html", Currency: "EUR", Locale: "en"}}
+	t := &Template{Name: name, files: files, Manifest: Manifest{Page: "page.html", Currency: "EUR", Locale: "en"}}
 	raw, err := fs.ReadFile(files, ManifestName)
 	switch {
 	case err == nil && len(bytes.TrimSpace(raw)) == 0:
@@ -100,6 +104,16 @@ func Open(name string, files fs.FS) (*Template, error) {
 		return nil, fmt.Errorf("%s: filename: %s", path.Join(name, ManifestName), plain(err))
 	}
 	t.fields = usedFields(t.page, t.file)
+	for _, s := range t.Manifest.Styles {
+		if !strings.Contains(string(src), s) {
+			t.unlinked = append(t.unlinked, s)
+		}
+	}
+	for _, f := range t.Manifest.Fonts {
+		if f.Family == "" || f.File == "" {
+			return nil, fmt.Errorf("%s: a font has a family and a file", path.Join(name, ManifestName))
+		}
+	}
 	return t, nil
 }
 

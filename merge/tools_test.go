@@ -185,3 +185,22 @@ func TestManifestsAreChecked(t *testing.T) {
 		assert.ErrorContains(t, err, want, manifest)
 	}
 }
+
+func TestSheetsOfTheManifest(t *testing.T) {
+	files := folder(`<link rel=stylesheet href="linked.css">`, "styles: [linked.css, own.css]\nfonts: [{family: 'Harbour Sans', file: f/a.woff2, weight: '700', style: italic}]\npdf: {paper: A5, archive: PDF/A-2u}\n")
+	files["own.css"] = &fstest.MapFile{Data: []byte("p { color: red }")}
+	tpl, err := Open("t", files)
+	require.NoError(t, err)
+	list, err := tpl.Sheets()
+	require.NoError(t, err)
+	assert.Equal(t, []Sheet{
+		{ManifestName, "@font-face { font-family: \"Harbour Sans\"; src: url(\"f/a.woff2\"); font-weight: 700; font-style: italic; }\n"},
+		{"own.css", "p { color: red }"},
+	}, list)
+	assert.Equal(t, "A5", tpl.Manifest.PDF.Paper)
+	delete(files, "own.css")
+	_, err = tpl.Sheets()
+	assert.ErrorContains(t, err, "own.css of the template cannot be read")
+	_, err = Open("t", folder("x", "fonts: [{family: A}]\n"))
+	assert.ErrorContains(t, err, "a font has a family and a file")
+}

@@ -17,6 +17,7 @@ import (
 	"github.com/spf13/pflag"
 	"golang.org/x/term"
 
+	"oliveledger/internal/setting"
 	"oliveledger/merge"
 	"oliveledger/record"
 	"oliveledger/typeset"
@@ -86,6 +87,9 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 		return err
 	}
 	defer folder.Close()
+	if err := setting.Apply(t, &o); err != nil {
+		return err
+	}
 	run := &batchRun{f: f, t: t, o: o, c: c, names: map[string]int{}, start: time.Now(), told: map[string]bool{}}
 	if st, err := os.Stat(f.records.file); err == nil {
 		run.size = st.Size()

@@ -251,3 +251,28 @@ func BenchmarkRun(b *testing.B) {
 	}
 	b.ReportMetric(n*float64(b.N)/b.Elapsed().Seconds(), "documents/s")
 }
+
+func TestManifestsBringPaperAndSheets(t *testing.T) {
+	dir := small(t)
+	write(t, dir, map[string]string{
+		"t/template.yaml": "filename: '{{.name}}'\nstyles: [s.css]\npdf: {paper: A5 landscape, author: Tove, footer: '{page} of {pages}'}\n",
+		"t/s.css":         "p::after { content: ' styled' }", "r.json": `[{"name":"a","price":1}]`,
+	})
+	_, errs, code := run(dir, "render", "t", "--records", "r.json", "--to", "out", "--keep-merged", "--attach-record")
+	assert.Equal(t, 0, code, errs)
+	info, err := exec.Command("pdfinfo", filepath.Join(dir, "out/a.pdf")).Output()
+	require.NoError(t, err)
+	assert.Contains(t, string(info), "595.276 x 419.528")
+	assert.Contains(t, string(info), "Tove")
+	text, err := exec.Command("pdftotext", filepath.Join(dir, "out/a.pdf"), "-").Output()
+	require.NoError(t, err)
+	assert.Contains(t, string(text), "styled")
+	assert.Contains(t, string(text), "1 of 1")
+	html, err := os.ReadFile(filepath.Join(dir, "out/a.html"))
+	require.NoError(t, err)
+	assert.Contains(t, string(html), "€1.00")
+	_, errs, code = run(dir, "render", "t", "--records", "r.json", "--to", "out", "--paper", "A6")
+	assert.Equal(t, 0, code, errs)
+	info, _ = exec.Command("pdfinfo", filepath.Join(dir, "out/a.pdf")).Output()
+	assert.Contains(t, string(info), "297.638 x 419.528", "the option wins")
+}

@@ -13,6 +13,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"oliveledger/internal/setting"
 	"oliveledger/merge"
 	"oliveledger/merge/starter"
 	"oliveledger/record"
@@ -236,6 +237,9 @@ func (f *checkFlags) sample(c *cobra.Command, t *merge.Template, dir string, r r
 		return fail("template", err)
 	}
 	defer folder.Close()
+	if err := setting.Apply(t, &o); err != nil {
+		return fail("template", err)
+	}
 	doc, err := typeset.Set(c.Context(), html, o, io.Discard)
 	if err != nil {
 		return fail("page", err)

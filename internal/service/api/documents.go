@@ -14,6 +14,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"oliveledger/internal/service/store"
+	"oliveledger/internal/setting"
 	"oliveledger/merge"
 	"oliveledger/record"
 	"oliveledger/typeset"
@@ -38,7 +39,11 @@ func set(ctx context.Context, t *merge.Template, files Files, r record.Record, o
 	if err != nil {
 		return nil, err
 	}
-	return typeset.Set(ctx, html, typeset.Options{Name: t.Manifest.Page, Loader: typeset.Files(files), Limits: typeset.Limits{Time: time.Minute, Pages: 5000}}, out)
+	o := typeset.Options{Name: t.Manifest.Page, Loader: typeset.Files(files), Limits: typeset.Limits{Time: time.Minute, Pages: 5000}}
+	if err := setting.Apply(t, &o); err != nil {
+		return nil, err
+	}
+	return typeset.Set(ctx, html, o, out)
 }
 
 // begin reads the body of a request that sets documents, and waits for a place

@@ -1,0 +1,31 @@
+// Package setting brings what a template's manifest asks for to the core's
+// options. The command line and the service share it.
+package setting
+
+import (
+	"oliveledger/merge"
+	"oliveledger/typeset"
+)
+
+// Apply puts a template's defaults into options; what is set there stays.
+func Apply(t *merge.Template, o *typeset.Options) error {
+	d := t.Manifest.PDF
+	for _, f := range []struct {
+		to   *string
+		from string
+	}{{&o.Paper, d.Paper}, {&o.Margins, d.Margins}, {&o.Header, d.Header}, {&o.Footer, d.Footer}, {&o.Watermark, d.Watermark},
+		{&o.Author, d.Author}, {&o.Subject, d.Subject}, {&o.Keywords, d.Keywords}, {&o.Archive, d.Archive}} {
+		if *f.to == "" {
+			*f.to = f.from
+		}
+	}
+	o.Untagged = o.Untagged || d.Untagged
+	sheets, err := t.Sheets()
+	if err != nil {
+		return err
+	}
+	for _, s := range sheets {
+		o.Add = append(o.Add[:len(o.Add):len(o.Add)], typeset.Sheet{Name: s.Name, Text: s.Text})
+	}
+	return nil
+}
