@@ -348,3 +348,14 @@ func TestSizesOfFallbackFaces(t *testing.T) {
 	wide := at(t, "<p style='font: 40px monospace; font-size-adjust: ch-width 1.2'>xxxx <span>end</span>")
 	assert.InDelta(t, 2*(plain["end"].x-plain["xxxx"].x), wide["end"].x-wide["xxxx"].x, 1, "the zero of this face is 0.6 em wide")
 }
+
+func TestFootnotesNumberedByPage(t *testing.T) {
+	const body = ` .f { float: footnote } p { margin: 0 0 30px }</style><p>One<span class=f>first</span></p><p>Two<span class=f>second</span></p><p>Three<span class=f>third</span></p><p>Four<span class=f>fourth</span></p>`
+	pdf, doc := pdfOf(t, `<style>@page { size: 300px 200px; margin: 20px; counter-reset: footnote }`+body, Options{})
+	require.Equal(t, 2, doc.Pages)
+	pages := textOf(t, pdf)
+	assert.Contains(t, pages[1], "1. third")
+	assert.Contains(t, pages[1], "2. fourth")
+	pdf, _ = pdfOf(t, `<style>@page { size: 300px 200px; margin: 20px }`+body, Options{})
+	assert.Contains(t, textOf(t, pdf)[1], "3. third", "else they go on")
+}

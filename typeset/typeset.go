@@ -192,6 +192,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	}
 	s.faces()
 	build := &box.Builder{Styles: s.styles, Pictures: s.picture, Inline: s.inlineSVG, PageCounters: s.styles.HasMarginContent(), Tell: func(code, message string) { s.tell(code, Warning, message, "") }}
+	build.ByPage = setter.NotesByPage()
 	tree, err := s.rounds(build, s.build(build, root, setter), root, setter)
 	if err != nil {
 		return nil, err

@@ -23,6 +23,7 @@ type Builder struct {
 	Tell      func(code, message string)
 	Noted     bool // some box has notes
 	Footnotes bool // some box calls a footnote
+	ByPage    bool // footnotes are numbered anew on each page
 
 	PageCounters bool // margin boxes show counters of the document
 
@@ -34,6 +35,7 @@ type Builder struct {
 	snapshots  map[*markup.Node]map[string][]int
 	generated  map[*markup.Node]map[string]string
 	notesBelow []*Box         // footnotes
+	notePage   int            // of the last one, when they are numbered by page
 	inMargin   map[string]int // counters of the page whose margin box is made
 	quotes     int
 	depth      int
@@ -48,7 +50,7 @@ const maxDepth = 1500
 func (b *Builder) Build(root *markup.Node) *Box {
 	b.counters, b.quotes, b.order, b.pending = counters{}, 0, 0, nil
 	b.sums = map[string]decimal.Decimal{}
-	b.notesBelow = nil
+	b.notesBelow, b.notePage = nil, 0
 	b.counters.live = map[string][]instance{"footnote": {{}}} // no element ends it
 	if b.ids == nil {
 		b.ids = indexIDs(root)

@@ -10,6 +10,11 @@ import (
 // (Generated Content for Paged Media, §2).
 func (b *Builder) footnote(n *markup.Node, s, parent *style.Style) []*Box {
 	at := b.counters.at("footnote", nil)
+	if b.ByPage { // what page it is on is known from the round before
+		if p := b.page(n); p != b.notePage {
+			b.notePage, at.value = p, 0
+		}
+	}
 	counts := true
 	for _, op := range s.CounterIncrement {
 		counts = counts && op.Name != "footnote"

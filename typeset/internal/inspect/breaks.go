@@ -21,7 +21,7 @@ func (in *inspector) breaks() {
 	if h := heading(in.lastBox); h != nil && !forced && in.lastAt.Y > in.p.H*farDown {
 		in.remark(finding.Warning, "heading-alone", fmt.Sprintf("the heading %s stands alone at the foot of the page", Name(h)), "give headings break-after: avoid", in.lastAt)
 	}
-	gap := in.p.H - in.bottom
+	gap := in.p.H - in.p.Foot - in.bottom
 	if forced || gap < in.p.H*halfEmpty {
 		return
 	}

@@ -18,6 +18,7 @@ import (
 type Page struct {
 	Frag   *layout.Fragment
 	W, H   float64
+	Foot   float64 // height of the footnotes
 	Number int
 	Rest   *layout.Break // nil on the last page
 	Root   *box.Box

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
@@ -107,6 +108,13 @@ func (st *Setter) scale(area display.Rect) float64 {
 		k *= st.Shrink
 	}
 	return k
+}
+
+// NotesByPage tells whether @page resets the counter of footnotes, so that they
+// are numbered anew on each page (GCPM 3, §2.3).
+func (st *Setter) NotesByPage() bool {
+	s, _ := st.context(style.PageContext{Index: 1})
+	return slices.ContainsFunc(s.CounterReset, func(op style.CounterOp) bool { return op.Name == "footnote" })
 }
 
 // context computes the page context for one page.
@@ -327,7 +335,11 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 			paper = c
 		}
 		n := len(st.pages) + 1
-		inspect.Look(inspect.Page{Frag: frag, W: area.W, H: area.H, Number: n, Rest: rest, Root: root, Paper: paper}, func(r inspect.Remark) {
+		notes := 0.0
+		if foot != nil {
+			notes = foot.H
+		}
+		inspect.Look(inspect.Page{Frag: frag, W: area.W, H: area.H, Foot: notes, Number: n, Rest: rest, Root: root, Paper: paper}, func(r inspect.Remark) {
 			r.Rect = display.Rect{X: g.area().X + r.Rect.X*k, Y: g.area().Y + r.Rect.Y*k, W: r.Rect.W * k, H: r.Rect.H * k}
 			st.Remark(n, r)
 		})
