@@ -29,7 +29,8 @@ func (g *grower) look() string {
 			"break-inside:avoid", "break-before:page", "break-after:avoid", "text-align:right", "text-indent:1em", "overflow:hidden", "orphans:3", "widows:4",
 			"float:left", "float:right", "clear:both", "position:relative", "box-sizing:border-box", "line-height:2", "font-size:20px", "columns:2", "aspect-ratio:2",
 			"text-wrap:balance", "direction:rtl", "margin-top:-4px", "width:min-content", "height:50%", "writing-mode:vertical-rl", "justify-self:center", "flex:1 1 0", "order:2",
-			"column-span:all", "max-height:40px", "position:absolute", "columns:3;column-fill:auto;height:60px", "box-decoration-break:clone", "transform:scale(1)", "break-before:avoid"))
+			"column-span:all", "max-height:40px", "position:absolute", "columns:3;column-fill:auto;height:60px", "box-decoration-break:clone", "transform:scale(1)", "break-before:avoid",
+			"text-wrap:pretty", "hanging-punctuation:force-end first", "position:sticky;bottom:3px", "overflow:auto", "break-after:column"))
 	}
 	return strings.Join(s, ";")
 }
@@ -50,6 +51,11 @@ func (g *grower) element(depth int) {
 	switch g.r.Intn(9) {
 	case 0:
 		fmt.Fprintf(&g.b, "<table style='%s'>", g.look())
+		for range g.r.Intn(3) / 2 {
+			fmt.Fprintf(&g.b, "<caption style='caption-side:%s'>", g.pick("top", "bottom"))
+			g.element(depth - 1)
+			g.b.WriteString("</caption>")
+		}
 		for range n {
 			g.b.WriteString("<tr>")
 			for range 1 + g.r.Intn(3) {
