@@ -53,7 +53,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 
 	// a box of fixed height is cut by its height, not by what it holds
 	_, contained := s.SizeContained()
-	monolithic := b.Scrolls() && known(definite) && (s.OverflowY == style.Scroll || s.OverflowY == style.Auto) || contained && sp.Column
+	monolithic := b.Scrolls() && known(definite) && (s.OverflowY == style.Scroll || s.OverflowY == style.Auto) || contained && (sp.Column || known(definite) && definite <= sp.Page)
 	if monolithic {
 		in.left = inf
 	}

@@ -96,7 +96,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 		}
 	}
 	f.Before, f.Whole = used, f.H
-	fixed := known(h) && !sp.Grows
+	fixed := known(l.definiteHeight(b, sp, &e)) && !sp.Grows
 	more, height := s.flows(flows, starts, f.H)
 	if edge := e.bottom(); !more && !fixed && !clone && sp.cutting() && edge > 0 && height > sp.Left+0.01 && height-edge <= sp.Left {
 		// the last row goes on together with the lower edge (CSS Break 4, §4.1)
@@ -331,13 +331,48 @@ func (l *Layout) forcedBetween(above, below flowRow, column bool) style.Keyword 
 		if v := l.before(k.b); forcedBreak(v, column) {
 			return v
 		}
+		for _, b := range edgeRow(k, false) {
+			if v := l.before(b); forcedBreak(v, column) {
+				return v
+			}
+		}
 	}
 	for _, k := range above.kids {
 		if v := l.after(k.b); forcedBreak(v, column) {
 			return v
 		}
+		for _, b := range edgeRow(k, true) {
+			if v := l.after(b); forcedBreak(v, column) {
+				return v
+			}
+		}
 	}
 	return 0
+}
+
+// edgeRow lists what stands in the first or last row of a child that lays its
+// own children out in rows; a break at one of them is a break at the child's
+// edge.
+func edgeRow(k *flowKid, last bool) (list []*box.Box) {
+	if s := k.b.Style; s.Display.Inner != style.Grid && !(s.Display.Inner == style.Flex && s.FlexWrap != style.Nowrap && (s.FlexDirection == style.Row || s.FlexDirection == style.RowReverse)) || k.f == nil {
+		return nil
+	}
+	at := inf
+	if last {
+		at = -inf
+	}
+	for _, c := range k.f.Kids {
+		if c.F.Box == nil || c.F.Box.OutOfFlow() {
+			continue
+		}
+		switch {
+		case math.Abs(c.Y-at) < 0.5:
+			list = append(list, c.F.Box)
+		case !last && c.Y < at, last && c.Y > at:
+			at, list = c.Y, []*box.Box{c.F.Box}
+		}
+	}
+	return list
 }
 
 // backFrom is the row to break before instead of row r, when that break is to
