@@ -250,8 +250,8 @@ func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom f
 			y = s.topEdge
 		}
 		frag, inner := s.kid(k, y, at)
-		if frag == nil {
-			pushed = true
+		if frag == nil { // one that stands apart from the row's top goes alone
+			pushed = pushed || resumed || k.y <= row.y+0.01
 			continue
 		}
 		s.laid[k] = laidKid{frag, y}
