@@ -170,6 +170,8 @@ func (s *sideways) close(f *Fragment, height, used, bottomEdge float64, clone, m
 	if clone {
 		rest.Used -= s.topEdge + bottomEdge
 	} else {
+		// breaks add to the height: the lower edge stands further on in any case
+		f.Whole = math.Max(f.Whole, used+f.H+f.Border[style.Bottom]+f.Padding[style.Bottom]+1)
 		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 	}
 	return rest
