@@ -53,7 +53,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 
 	// a box of fixed height is cut by its height, not by what it holds
 	_, contained := s.SizeContained()
-	monolithic := b.Scrolls() && known(definite) && (s.OverflowY == style.Scroll || s.OverflowY == style.Auto) || contained && (sp.Column || known(definite) && definite <= sp.Page)
+	monolithic := b.Scrolls() && known(definite) && (s.OverflowY == style.Scroll || s.OverflowY == style.Auto) || (contained || isControl(b)) && (sp.Column || known(definite) && definite <= sp.Page)
 	if monolithic {
 		in.left = inf
 	}
@@ -965,6 +965,11 @@ func (l *Layout) before(b *box.Box) style.Keyword {
 
 func (l *Layout) after(b *box.Box) style.Keyword {
 	return edgeBreak(b, true, func(s *style.Style) style.Keyword { return s.BreakAfter })
+}
+
+// isControl tells whether a box is a form control of one line, which is not cut.
+func isControl(b *box.Box) bool {
+	return b.Node != nil && b.Pseudo == "" && (b.Node.Name == "input" || b.Node.Name == "select")
 }
 
 // edgeBreak is what a box and those at its edge ask for there: a forced break
