@@ -1,45 +1,37 @@
 package merge
 
 import (
-	"bytes"
 	"errors"
 	"fmt"
 	"html/template"
-	"image/color"
 	"math"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
-
-	"gonum.org/v1/plot"
-	"gonum.org/v1/plot/font"
-	"gonum.org/v1/plot/plotter"
-	"gonum.org/v1/plot/vg"
-	"gonum.org/v1/plot/vg/draw"
-	"gonum.org/v1/plot/vg/vgsvg"
+	"unicode/utf8"
 )
 
 // chartColors are those of charts when a template names none.
 var chartColors = []string{"#2f6f8f", "#d08c2f", "#5a8f4e", "#a34a5b", "#6b5b95", "#7a7a7a"}
 
-func (t *tools) color(i int) (color.Color, error) {
+// colorLook is a colour as a manifest writes it.
+var colorLook = regexp.MustCompile(`^#([0-9a-fA-F]{3}|[0-9a-fA-F]{6})$`)
+
+func (t *tools) color(i int) (string, error) {
 	list := t.colors
 	if len(list) == 0 {
 		list = chartColors
 	}
-	name := strings.TrimPrefix(list[i%len(list)], "#")
-	if len(name) == 3 {
-		name = string([]byte{name[0], name[0], name[1], name[1], name[2], name[2]})
+	name := list[i%len(list)]
+	if !colorLook.MatchString(name) {
+		return "", fmt.Errorf("colors: %q is no colour such as #2f6f8f", name)
 	}
-	v, err := strconv.ParseUint(name, 16, 32)
-	if err != nil || len(name) != 6 {
-		return nil, fmt.Errorf("colors: %q is no colour such as #2f6f8f", list[i%len(list)])
-	}
-	return color.RGBA{uint8(v >> 16), uint8(v >> 8), uint8(v), 255}, nil
+	return name, nil
 }
 
 // series reads labels and values of a chart.
-func series(list any, labels, values string) (names []string, v plotter.Values, err error) {
+func series(list any, labels, values string) (names []string, v []float64, err error) {
 	items, err := records(list)
 	if err != nil {
 		return nil, nil, err
@@ -62,42 +54,87 @@ func series(list any, labels, values string) (names []string, v plotter.Values, 
 	return names, v, nil
 }
 
-// Size of charts in points; CSS scales them.
+// Size of charts in units of their view box; CSS gives the size on paper.
 const (
-	chartWidth  = 480
-	chartHeight = 220
+	chartWidth  = 480.0
+	chartHeight = 220.0
+	plotTop     = 10.0
+	plotBottom  = 195.0
+	plotLeft    = 58.0
+	plotRight   = 472.0
 )
 
-func (t *tools) axes() *plot.Plot {
-	p := plot.New()
-	sans := font.Font{Typeface: "Liberation", Variant: "Sans", Size: 10}
-	p.X.Tick.Label.Font, p.Y.Tick.Label.Font = sans, sans
-	p.BackgroundColor = color.Transparent
-	p.Y.Tick.Marker = localTicks{t}
-	p.Y.LineStyle.Width = 0
-	p.Y.Tick.LineStyle.Width = 0
-	p.X.LineStyle.Color = color.Gray{0x88}
-	grid := plotter.NewGrid()
-	grid.Vertical.Width = 0
-	grid.Horizontal.Color = color.Gray{0xdd}
-	p.Add(grid)
-	return p
+// axis maps values to heights in a chart, with ticks at round numbers.
+type axis struct {
+	lo, hi, step float64
 }
 
-// localTicks writes the numbers of an axis as the template's language does.
-type localTicks struct{ t *tools }
-
-func (l localTicks) Ticks(lo, hi float64) []plot.Tick {
-	ticks := plot.DefaultTicks{}.Ticks(lo, hi)
-	for i := range ticks {
-		if ticks[i].Label == "" {
-			continue
-		}
-		if s, err := l.t.number(strconv.FormatFloat(ticks[i].Value, 'f', -1, 64)); err == nil {
-			ticks[i].Label = s
+// axisFor takes an axis that holds all values and zero, with about four steps of
+// 1, 2 or 5 times a power of ten.
+func axisFor(v []float64) axis {
+	lo, hi := math.Min(slices.Min(v), 0), math.Max(slices.Max(v), 0)
+	if lo == hi {
+		hi = lo + 1
+	}
+	rough := (hi - lo) / 4
+	step := math.Pow(10, math.Floor(math.Log10(rough)))
+	for _, k := range []float64{5, 2} {
+		if step*k <= rough {
+			step *= k
+			break
 		}
 	}
-	return ticks
+	return axis{math.Floor(lo/step+1e-9) * step, math.Ceil(hi/step-1e-9) * step, step}
+}
+
+func (a axis) y(v float64) float64 {
+	return plotBottom - (v-a.lo)/(a.hi-a.lo)*(plotBottom-plotTop)
+}
+
+// chart is an SVG drawing on its way.
+type chart struct {
+	t *tools
+	b strings.Builder
+}
+
+func (t *tools) newChart(kind, label string, w, h float64) *chart {
+	c := &chart{t: t}
+	fmt.Fprintf(&c.b, `<svg class="chart %s" role="img" aria-label="%s" viewBox="0 0 %g %g" font-family="sans-serif" font-size="11">`, kind, template.HTMLEscapeString(label), w, h)
+	return c
+}
+
+func (c *chart) done() template.HTML {
+	c.b.WriteString("</svg>")
+	return template.HTML(c.b.String())
+}
+
+// frame draws the lines across with their numbers, and the names below.
+func (c *chart) frame(a axis, names []string) error {
+	places := max(0, int(-math.Floor(math.Log10(a.step)+1e-9)))
+	for v := a.lo; v <= a.hi+a.step/2; v += a.step {
+		label, err := c.t.number(strconv.FormatFloat(v, 'f', places, 64))
+		if err != nil {
+			return err
+		}
+		line := "#dddddd"
+		if math.Abs(v) < a.step/2 {
+			line = "#888888"
+		}
+		fmt.Fprintf(&c.b, `<path d="M%g %.2fH%g" stroke="%s" stroke-width="0.75"/><text x="%g" y="%.2f" text-anchor="end">%s</text>`, plotLeft, a.y(v), plotRight, line, plotLeft-6, a.y(v)+3.5, template.HTMLEscapeString(label))
+	}
+	room := (plotRight - plotLeft) / float64(len(names))
+	every := 1 // names that stand too close are left out
+	longest := 0
+	for _, n := range names {
+		longest = max(longest, utf8.RuneCountInString(n))
+	}
+	if w := float64(longest)*6 + 6; w > room {
+		every = int(math.Ceil(w / room))
+	}
+	for i := 0; i < len(names); i += every {
+		fmt.Fprintf(&c.b, `<text x="%.2f" y="%g" text-anchor="middle">%s</text>`, plotLeft+(float64(i)+0.5)*room, plotBottom+16, template.HTMLEscapeString(names[i]))
+	}
+	return nil
 }
 
 // bars draws a bar for each entry of a list: bars .months "name" "amount".
@@ -106,21 +143,20 @@ func (t *tools) bars(list any, labels, values string) (template.HTML, error) {
 	if err != nil {
 		return "", err
 	}
-	p := t.axes()
-	width := min((chartWidth-50)/vg.Length(len(v))*0.7, 60)
-	b, err := plotter.NewBarChart(v, max(width, 1))
+	fill, err := t.color(0)
 	if err != nil {
 		return "", err
 	}
-	if b.Color, err = t.color(0); err != nil {
+	c, a := t.newChart("bars", describe(names, v), chartWidth, chartHeight), axisFor(v)
+	if err := c.frame(a, names); err != nil {
 		return "", err
 	}
-	b.LineStyle.Width = 0
-	p.Add(b)
-	p.NominalX(names...)
-	p.X.Min, p.X.Max = -0.6, float64(len(v))-0.4
-	p.Y.Min = math.Min(p.Y.Min, 0)
-	return svgOf(p, chartWidth, chartHeight, "bars", describe(names, v))
+	room := (plotRight - plotLeft) / float64(len(v))
+	for i, x := range v {
+		top, bottom := math.Min(a.y(x), a.y(0)), math.Max(a.y(x), a.y(0))
+		fmt.Fprintf(&c.b, `<rect x="%.2f" y="%.2f" width="%.2f" height="%.2f" fill="%s"/>`, plotLeft+(float64(i)+0.18)*room, top, room*0.64, bottom-top, fill)
+	}
+	return c.done(), nil
 }
 
 // line draws a line through the entries of a list.
@@ -129,28 +165,28 @@ func (t *tools) line(list any, labels, values string) (template.HTML, error) {
 	if err != nil {
 		return "", err
 	}
-	p := t.axes()
-	if err := t.addLine(p, v, 1.6); err != nil {
+	c, a := t.newChart("line", describe(names, v), chartWidth, chartHeight), axisFor(v)
+	if err := c.frame(a, names); err != nil {
 		return "", err
 	}
-	p.NominalX(names...)
-	return svgOf(p, chartWidth, chartHeight, "line", describe(names, v))
+	room := (plotRight - plotLeft) / float64(len(v))
+	if err := c.polyline(v, 2, func(i int) (float64, float64) { return plotLeft + (float64(i)+0.5)*room, a.y(v[i]) }); err != nil {
+		return "", err
+	}
+	return c.done(), nil
 }
 
-func (t *tools) addLine(p *plot.Plot, v plotter.Values, width float64) error {
-	points := make(plotter.XYs, len(v))
-	for i := range v {
-		points[i] = plotter.XY{X: float64(i), Y: v[i]}
-	}
-	l, err := plotter.NewLine(points)
+func (c *chart) polyline(v []float64, width float64, at func(i int) (x, y float64)) error {
+	stroke, err := c.t.color(0)
 	if err != nil {
 		return err
 	}
-	l.Width = vg.Length(width)
-	if l.Color, err = t.color(0); err != nil {
-		return err
+	var path strings.Builder
+	for i := range v {
+		x, y := at(i)
+		fmt.Fprintf(&path, "%s%.2f %.2f", map[bool]string{true: "M", false: "L"}[i == 0], x, y)
 	}
-	p.Add(l)
+	fmt.Fprintf(&c.b, `<path d="%s" fill="none" stroke="%s" stroke-width="%g" stroke-linejoin="round"/>`, path.String(), stroke, width)
 	return nil
 }
 
@@ -163,17 +199,23 @@ func (t *tools) sparkline(list any, path ...string) (template.HTML, error) {
 	if len(all) < 2 {
 		return "", errors.New("a sparkline needs at least two values")
 	}
-	v := make(plotter.Values, len(all))
+	v := make([]float64, len(all))
 	for i, d := range all {
 		v[i], _ = d.Float64()
 	}
-	p := plot.New()
-	p.BackgroundColor = color.Transparent
-	p.HideAxes()
-	if err := t.addLine(p, v, 1); err != nil {
+	const w, h, edge = 80.0, 16.0, 1.5
+	lo, hi := slices.Min(v), slices.Max(v)
+	if lo == hi {
+		lo, hi = lo-1, hi+1
+	}
+	c := t.newChart("sparkline", describe(nil, v), w, h)
+	err = c.polyline(v, 1, func(i int) (float64, float64) {
+		return edge + float64(i)/float64(len(v)-1)*(w-2*edge), h - edge - (v[i]-lo)/(hi-lo)*(h-2*edge)
+	})
+	if err != nil {
 		return "", err
 	}
-	return svgOf(p, 80, 16, "sparkline", describe(nil, v))
+	return c.done(), nil
 }
 
 // pie draws shares of a whole, with their names beside it.
@@ -192,27 +234,24 @@ func (t *tools) pie(list any, labels, values string) (template.HTML, error) {
 	if total == 0 {
 		return "", errors.New("all shares of the pie are zero")
 	}
-	var out bytes.Buffer
-	fmt.Fprintf(&out, `<svg class="chart pie" role="img" aria-label="%s" viewBox="0 0 480 200" font-family="sans-serif" font-size="11">`, template.HTMLEscapeString(describe(names, v)))
+	c := t.newChart("pie", describe(names, v), chartWidth, 200)
 	const cx, cy, r = 100.0, 100.0, 90.0
 	at := -math.Pi / 2
 	for i, x := range v {
-		c, err := t.color(i)
+		fill, err := t.color(i)
 		if err != nil {
 			return "", err
 		}
-		rgb := c.(color.RGBA)
-		fill := fmt.Sprintf("#%02x%02x%02x", rgb.R, rgb.G, rgb.B)
 		angle := x / total * 2 * math.Pi
 		switch {
 		case x == total:
-			fmt.Fprintf(&out, `<circle cx="%g" cy="%g" r="%g" fill="%s"/>`, cx, cy, r, fill)
+			fmt.Fprintf(&c.b, `<circle cx="%g" cy="%g" r="%g" fill="%s"/>`, cx, cy, r, fill)
 		case x > 0:
 			large := 0
 			if angle > math.Pi {
 				large = 1
 			}
-			fmt.Fprintf(&out, `<path d="M%g %gL%.2f %.2fA%g %g 0 %d 1 %.2f %.2fZ" fill="%s" stroke="white" stroke-width="1"/>`, cx, cy, cx+r*math.Cos(at), cy+r*math.Sin(at), r, r, large, cx+r*math.Cos(at+angle), cy+r*math.Sin(at+angle), fill)
+			fmt.Fprintf(&c.b, `<path d="M%g %gL%.2f %.2fA%g %g 0 %d 1 %.2f %.2fZ" fill="%s" stroke="white" stroke-width="1"/>`, cx, cy, cx+r*math.Cos(at), cy+r*math.Sin(at), r, r, large, cx+r*math.Cos(at+angle), cy+r*math.Sin(at+angle), fill)
 		}
 		at += angle
 		y := 30 + 20*float64(i)
@@ -220,14 +259,13 @@ func (t *tools) pie(list any, labels, values string) (template.HTML, error) {
 		if err != nil {
 			return "", err
 		}
-		fmt.Fprintf(&out, `<rect x="225" y="%g" width="10" height="10" fill="%s"/><text x="285" y="%g" text-anchor="end">%s</text><text x="297" y="%g">%s</text>`, y-9, fill, y, share, y, template.HTMLEscapeString(names[i]))
+		fmt.Fprintf(&c.b, `<rect x="225" y="%g" width="10" height="10" fill="%s"/><text x="285" y="%g" text-anchor="end">%s</text><text x="297" y="%g">%s</text>`, y-9, fill, y, share, y, template.HTMLEscapeString(names[i]))
 	}
-	out.WriteString("</svg>")
-	return template.HTML(out.String()), nil
+	return c.done(), nil
 }
 
 // describe is what a reader of the page aloud says of a chart.
-func describe(names []string, v plotter.Values) string {
+func describe(names []string, v []float64) string {
 	var parts []string
 	for i, x := range v {
 		s := strconv.FormatFloat(x, 'f', -1, 64)
@@ -237,18 +275,4 @@ func describe(names []string, v plotter.Values) string {
 		parts = append(parts, s)
 	}
 	return strings.Join(parts, ", ")
-}
-
-// svgHead is what a drawing of the library begins with, up to its contents.
-var svgHead = regexp.MustCompile(`(?s)^.*?<svg[^>]*>`)
-
-func svgOf(p *plot.Plot, w, h vg.Length, kind, label string) (template.HTML, error) {
-	c := vgsvg.New(w, h)
-	p.Draw(draw.New(c))
-	var out bytes.Buffer
-	if _, err := c.WriteTo(&out); err != nil {
-		return "", err
-	}
-	body := svgHead.ReplaceAllString(out.String(), "")
-	return template.HTML(fmt.Sprintf(`<svg class="chart %s" role="img" aria-label="%s" viewBox="0 0 %g %g">%s`, kind, template.HTMLEscapeString(label), w.Points(), h.Points(), body)), nil
 }
