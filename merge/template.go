@@ -85,6 +85,7 @@ func Open(name string, files fs.FS) (*Template, error) {
 		return nil, fmt.Errorf("%s: %w", path.Join(name, ManifestName), err)
 	}
 	funcs := tools.functions()
+	funcs[strictName] = t.shown
 	t.page = template.New(t.Manifest.Page).Option("missingkey=error").Funcs(funcs)
 	if err := t.addParts(files); err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
@@ -104,6 +105,10 @@ func Open(name string, files fs.FS) (*Template, error) {
 		return nil, fmt.Errorf("%s: filename: %s", path.Join(name, ManifestName), plain(err))
 	}
 	t.fields = usedFields(t.page, t.file)
+	for _, p := range t.page.Templates() {
+		guard(p.Tree)
+	}
+	guard(t.file.Tree)
 	for _, s := range t.Manifest.Styles {
 		if !strings.Contains(string(src), s) {
 			t.unlinked = append(t.unlinked, s)
@@ -192,7 +197,7 @@ func (t *Template) explain(r record.Record, err error) error {
 		name := m[1] + m[2]
 		return fmt.Errorf("%s: the field %q is missing (%s): what should hold it is empty or not a record", r.Name(), name, where)
 	}
-	return fmt.Errorf("%s: %s (%s)", r.Name(), tail(msg), where)
+	return fmt.Errorf("%s: %s (%s)", r.Name(), strings.TrimPrefix(tail(msg), "error calling "+strictName+": "), where)
 }
 
 func tail(msg string) string {

@@ -204,3 +204,38 @@ func TestSheetsOfTheManifest(t *testing.T) {
 	_, err = Open("t", folder("x", "fonts: [{family: A}]\n"))
 	assert.ErrorContains(t, err, "a font has a family and a file")
 }
+
+func TestNullAndEmptyFieldsAreStrict(t *testing.T) {
+	const js = `{"number": "Q1", "a": null, "b": "", "c": {"d": null}, "l": [{"x": ""}], "html": "<b>"}`
+	for page, want := range map[string]string{
+		"{{.a}}":                                `the field "a" is null`,
+		"\n{{.b}}":                              `the field "b" is empty`,
+		"{{.c.d}}":                              `the field "c.d" is null`,
+		"{{range .l}}{{.x}}{{end}}":             `the field "x" is empty`,
+		"{{range $i, $e := .l}}{{$e.x}}{{end}}": `the field "$e.x" is empty`,
+		`{{define "p"}}{{.a}}{{end}}{{template "p" .}}`: `the field "a" is null`,
+		`<a title="{{.b}}">x</a>`:                       `the field "b" is empty`,
+	} {
+		_, err := merged(t, page, "title: t\n", js)
+		if assert.Error(t, err, page) {
+			assert.Contains(t, err.Error(), want, page)
+			assert.Contains(t, err.Error(), "record 1 (number Q1)")
+			assert.Contains(t, err.Error(), "page.html line "+map[bool]string{true: "2", false: "1"}[page[0] == '\n'])
+		}
+	}
+	for page, want := range map[string]string{
+		`{{with .a}}x{{else}}none{{end}}{{if .b}}x{{end}}`: "none",
+		`{{default . "a" "–"}}{{default . "b" "–"}}`:       "––",
+		`{{.number}} {{.html}}`:                            "Q1 &lt;b&gt;",
+	} {
+		out, err := merged(t, page, "title: t\n", js)
+		require.NoError(t, err, page)
+		assert.Equal(t, want, out)
+	}
+	tpl, err := Open("t", folder("[{{.a}}{{.b}}{{.gone}}]", "title: t\n"))
+	require.NoError(t, err)
+	tpl.Soft = true
+	out, err := tpl.Merge(rec(t, js))
+	require.NoError(t, err)
+	assert.Equal(t, "[]", string(out))
+}
