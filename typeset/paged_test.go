@@ -359,3 +359,35 @@ func TestFootnotesNumberedByPage(t *testing.T) {
 	pdf, _ = pdfOf(t, `<style>@page { size: 300px 200px; margin: 20px }`+body, Options{})
 	assert.Contains(t, textOf(t, pdf)[1], "3. third", "else they go on")
 }
+
+func TestPagesProgressToTheLeft(t *testing.T) {
+	const sides = `<style>@page { size: 300px 200px; margin: 30px } @page :left { @top-left { content: "left side" } } @page :right { @top-left { content: "right side" } } p + p { break-before: `
+	pages := func(attrs, brk string) []string {
+		pdf, _ := pdfOf(t, sides+brk+` }</style><html `+attrs+`><p>one<p>two`, Options{})
+		return textOf(t, pdf)
+	}
+	list := pages("", "page")
+	assert.Contains(t, list[0], "right side")
+	assert.Contains(t, list[1], "left side")
+	list = pages("dir=rtl", "page")
+	assert.Contains(t, list[0], "left side", "a book that is read from right to left begins on a left page")
+	assert.Len(t, pages("", "recto"), 3, "recto is the side of the first page")
+	assert.Len(t, pages("dir=rtl", "recto"), 3)
+	assert.Len(t, pages("dir=rtl", "right"), 2)
+}
+
+func TestMarginBoxesUnderThePage(t *testing.T) {
+	pdf, _ := pdfOf(t, `<style>@page { size: 300px 200px; margin: 30px; background: silver; @top-left { content: "under"; z-index: -1 } @bottom-left { content: "over" } }</style><p>body`, Options{})
+	text := textOf(t, pdf)[0]
+	assert.Less(t, strings.Index(text, "under"), strings.Index(text, "body"))
+	assert.Less(t, strings.Index(text, "body"), strings.Index(text, "over"))
+}
+
+func TestTheFirstPagesNameCountsForViewportUnits(t *testing.T) {
+	pdf, doc := pdfOf(t, `<style>@page { size: 300px 300px; margin: 0 } @page small { size: 100px 100px } body { margin: 0 } section { page: small }</style><section>x</section><div id=d style="width:50vw;outline:1px solid">y</div>`, Options{})
+	assert.Equal(t, 2, doc.Pages)
+	require.Len(t, doc.Frames, 2)
+	assert.Equal(t, 100.0, doc.Frames[0].W)
+	assert.Equal(t, 300.0, doc.Frames[1].W)
+	assert.NotEmpty(t, pdf)
+}

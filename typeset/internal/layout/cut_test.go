@@ -59,6 +59,20 @@ func TestCutting(t *testing.T) {
 			"a 0,0 50×100\na 50,0 50×50"},
 		{"a multi-column box of a given height", columnsOf("2", `<div style="columns:2;column-gap:0;column-fill:auto;height:150px"><div id=b style="height:260px"></div></div><div id=c style="height:5px"></div>`),
 			"b 0,0 25×100\nb 25,0 25×100\nb 50,0 25×50\nb 75,0 25×10\nc 50,50 50×5"},
+		{"a caption is cut, and the table goes on after it", columnsOf("2", `<table style="border-spacing:0;width:50px"><caption><div id=a style="height:130px"></div></caption><tr><td id=b style="padding:0;height:20px"></table>`),
+			"a 0,0 50×100\na 50,0 50×30\nb 50,30 50×20"},
+		{"a cut table keeps no lower spacing", columnsOf("2", `<table id=a style="border-spacing:0 10px;border:5px solid;width:50px"><tr><td id=b style="padding:0"><div style="height:100px"></div></table>`),
+			"a 0,0 50×100\nb 5,15 40×85\na 50,0 50×30\nb 55,0 40×15"},
+		{"each part of a cloned table has its edges (§5.4)", columnsOf("2", `<table id=a style="border-spacing:0;border:5px solid;box-decoration-break:clone;width:50px"><tr><td id=b style="padding:0"><div style="height:100px"></div></table>`),
+			"a 0,0 50×100\nb 5,5 40×90\na 50,0 50×20\nb 55,5 40×10"},
+		{"a forced break leaves a flex container open", columnsOf("2", `<div id=a style="display:flex;flex-direction:column;border:solid;border-width:5px 0"><div id=b style="height:20px;break-after:column"></div><div id=c style="height:10px"></div></div>`),
+			"a 0,0 50×100\nb 0,5 50×20\na 50,0 50×15\nc 50,0 50×10"},
+		{"a break in the first row of a wrapping container is one before it", columnsOf("2", `<div style="display:grid"><div id=a style="height:10px"></div><div id=b style="display:flex;flex-wrap:wrap"><div style="width:25px;height:5px"></div><div style="width:25px;height:5px;break-before:column"></div></div></div>`),
+			"a 0,0 50×10\nb 50,0 50×5"},
+		{"an item apart from its row's top goes alone", columnsOf("2", `<div style="height:30px"></div><div style="display:flex;align-items:flex-start"><div id=a style="width:25px;height:20px"></div><div id=b style="width:25px;margin-top:40px;height:50px;contain:size"></div></div>`),
+			"a 0,30 25×20\nb 75,0 25×50"},
+		{"a form control stays whole", columnsOf("2", `<div style="height:60px"></div><input id=a style="display:block;width:30px;height:50px;margin:0;padding:0;border:0">`),
+			"a 50,0 30×50"},
 	}
 	for _, c := range cases {
 		t.Run(c.name, func(t *testing.T) {
@@ -117,4 +131,49 @@ func TestPiecesAreTakenBack(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 3, count, "200 px on three pages of 100 px")
+}
+
+// TestForcedBreaksInPositionedBoxes: they are taken although all would fit.
+func TestForcedBreaksInPositionedBoxes(t *testing.T) {
+	l, root := tree(t, `<div style="position:absolute"><div id=a style="height:10px;width:10px">x</div><div id=b style="height:10px;break-before:page">y</div></div>`, "body { margin: 0 }")
+	page, _ := l.LayPage(root, 400, 100, 0, 0, nil)
+	l.SettleAll(page, 400, 100)
+	assert.Contains(t, dump(page), "a 0,0 10×10")
+	assert.NotContains(t, dump(page), "b ")
+	var over Leftover
+	over.Take(page)
+	require.False(t, over.Empty())
+	next, _ := l.LayPage(root, 400, 100, 0, 0, Nothing(root))
+	l.PutLate(next, &over, 100)
+	assert.Contains(t, dump(next), "b 0,0")
+	assert.True(t, over.Empty())
+}
+
+// TestVerticalPages: pages follow each other in the root's block direction.
+func TestVerticalPages(t *testing.T) {
+	l, root := tree(t, `<div id=a style="block-size:250px;inline-size:20px"></div>`, "html { writing-mode: vertical-rl } body { margin: 0 }")
+	var got []string
+	var at *Break
+	for range 3 {
+		page, rest := l.LayPage(root, 100, 80, 0, 0, at)
+		got = append(got, strings.TrimSpace(dump(page)))
+		at = rest
+	}
+	assert.Nil(t, at)
+	assert.Equal(t, []string{"a 0,0 100×20", "a 0,0 100×20", "a 50,0 50×20"}, got)
+}
+
+// TestSticky: boxes stand in their scrollport as before any scrolling.
+func TestSticky(t *testing.T) {
+	for css, want := range map[string]string{
+		"bottom:0":                "0,30", // into view
+		"bottom:-10px":            "0,40",
+		"top:0":                   "0,60", // it needs not move
+		"top:75px;margin:0":       "0,75",
+		"bottom:0;margin-top:9px": "0,30",
+	} {
+		l, root := tree(t, `<div style="overflow:hidden;height:50px"><div style="height:60px"></div><div id=a style="position:sticky;height:20px;`+css+`"></div><div style="height:60px"></div></div>`, "body { margin: 0 }")
+		page, _ := l.LayPage(root, 400, 300, 0, 0, nil)
+		assert.Contains(t, dump(page), "a "+want+" 400×20", css)
+	}
 }

@@ -147,3 +147,11 @@ func TestPositionedBoxesInOneAnotherArePaintedOnce(t *testing.T) {
 	assert.Equal(t, 1, strings.Count(got, "text outer"), got)
 	assert.Equal(t, 1, strings.Count(got, "text inner"), got)
 }
+
+// The gaps between cells belong to the table (CSS 2.2, §17.6.1).
+func TestRowBackgroundsShowBehindCellsAlone(t *testing.T) {
+	got := one(t, `<table style="border-spacing:4px"><tr style="background:lime"><td style="padding:0;width:10px;height:6px"><td style="padding:0;width:10px"></table>`)
+	assert.Equal(t, 2, strings.Count(got, "#00ff00"), got)
+	got = one(t, `<table style="border-spacing:0"><tr style="background:lime"><td style="padding:0;width:10px;height:6px"><td style="padding:0;width:10px"></table>`)
+	assert.Contains(t, got, "20×6 #00ff00", "without gaps it is one area")
+}
