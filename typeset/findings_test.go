@@ -56,6 +56,7 @@ func TestFindingsOfPages(t *testing.T) {
 	}
 	f := told(t, line+"<div style='height:15px;overflow:hidden'>a<br>b<br>c</div>")["content-cut"][0]
 	assert.Equal(t, 1, f.Page)
+	assert.Positive(t, f.Line, "the place of the element in the source")
 	assert.Equal(t, [4]float64{20, 32, 360, 15}, f.Rect, "in px of the sheet")
 	assert.NotEmpty(t, f.Advice)
 }

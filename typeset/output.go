@@ -221,8 +221,26 @@ func (s *setting) shrink(build *box.Builder, setter *page.Setter, tree *box.Box)
 
 // remark tells what is off on a page.
 func (s *setting) remark(n int, r inspect.Remark) {
-	s.found.Add(Finding{Code: r.Code, Severity: r.Severity, Message: r.Message, File: s.o.Name, Page: n, Advice: r.Advice,
+	at := s.place(r.Node)
+	s.found.Add(Finding{Code: r.Code, Severity: r.Severity, Message: r.Message, File: s.o.Name, Line: at.Line, Column: at.Column, Page: n, Advice: r.Advice,
 		Rect: [4]float64{r.Rect.X, r.Rect.Y, r.Rect.W, r.Rect.H}})
+}
+
+// place is where an element stands in the page's source; the source is searched
+// only once something is found.
+func (s *setting) place(n *markup.Node) markup.Place {
+	if n == nil {
+		return markup.Place{}
+	}
+	if s.places == nil {
+		s.places = markup.Places(s.doc, s.html)
+	}
+	return s.places[n]
+}
+
+func (s *setting) tellAt(n *markup.Node, code string, sev Severity, message, advice string) {
+	at := s.place(n)
+	s.found.Add(Finding{Code: code, Severity: sev, Message: message, File: s.o.Name, Line: at.Line, Column: at.Column, Advice: advice})
 }
 
 func (s *setting) frame(w, h float64, area display.Rect) {

@@ -146,6 +146,9 @@ type setting struct {
 	pictures map[string]*picture.Picture
 	base     string
 	frames   []Frame
+	html     []byte
+	doc      *markup.Node
+	places   map[*markup.Node]markup.Place
 }
 
 func (s *setting) check() error {
@@ -164,6 +167,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	if err != nil {
 		return nil, err
 	}
+	s.html, s.doc = html, doc
 	root := rootElement(doc)
 	if root == nil {
 		return nil, errors.New("the page has no element")
@@ -214,7 +218,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	if !s.o.Untagged {
 		setter.Tags = tag.New()
 		setter.Tags.Missing = func(n *markup.Node) {
-			s.tell("alt-missing", Note, fmt.Sprintf("the picture “%s” has no alternative text; a reader of the page aloud passes it over", pictureName(n)), "give it alt=\"…\", or alt=\"\" when it is decoration")
+			s.tellAt(n, "alt-missing", Note, fmt.Sprintf("the picture “%s” has no alternative text; a reader of the page aloud passes it over", pictureName(n)), "give it alt=\"…\", or alt=\"\" when it is decoration")
 		}
 		writer.Tagged(setter.Tags)
 	}
@@ -288,7 +292,11 @@ func (s *setting) onto(w *pdf.Writer, build *box.Builder, setter page.Setter, tr
 		if code == "glyph-missing" {
 			advice = "give a font that has it through @font-face"
 		}
-		s.tell(code, Warning, message, advice)
+		var n *markup.Node
+		if b != nil {
+			n = b.Node
+		}
+		s.tellAt(n, code, Warning, message, advice)
 	}}
 	_, err := setter.Set(tree)
 	return setter.Places, err

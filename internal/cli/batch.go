@@ -90,7 +90,7 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 	if err := setting.Apply(t, &o); err != nil {
 		return err
 	}
-	run := &batchRun{f: f, t: t, o: o, c: c, names: map[string]int{}, start: time.Now(), told: map[string]bool{}}
+	run := &batchRun{f: f, t: t, o: o, c: c, names: map[string]int{}, start: time.Now(), told: map[typeset.Finding]bool{}}
 	if st, err := os.Stat(f.records.file); err == nil {
 		run.size = st.Size()
 	}
@@ -131,7 +131,7 @@ type batchRun struct {
 	names                        map[string]int // file names taken, by record number
 	done, failed, pages, resumed int
 	read                         int64
-	told                         map[string]bool
+	told                         map[typeset.Finding]bool
 	lines                        []outcome // for the report, in the order they ended
 	bound                        []boundDocument
 	printed                      time.Time
@@ -301,10 +301,12 @@ func (b *batchRun) one(ctx context.Context, r record.Record) bool {
 func (b *batchRun) tell(list []typeset.Finding) {
 	for _, x := range list {
 		x.Page = 0
-		if s := x.String(); !b.told[s] {
-			b.told[s] = true
+		key := x
+		key.Line, key.Column, key.Rect = 0, 0, [4]float64{}
+		if !b.told[key] {
+			b.told[key] = true
 			b.clear()
-			fmt.Fprintln(b.c.ErrOrStderr(), s)
+			fmt.Fprintln(b.c.ErrOrStderr(), x)
 		}
 	}
 }

@@ -19,7 +19,7 @@ func (in *inspector) breaks() {
 	}
 	forced := rest.Innermost().Forced != 0
 	if h := heading(in.lastBox); h != nil && !forced && in.lastAt.Y > in.p.H*farDown {
-		in.remark(finding.Warning, "heading-alone", fmt.Sprintf("the heading %s stands alone at the foot of the page", Name(h)), "give headings break-after: avoid", in.lastAt)
+		in.remark(finding.Warning, "heading-alone", fmt.Sprintf("the heading %s stands alone at the foot of the page", Name(h)), "give headings break-after: avoid", in.lastAt, h)
 	}
 	gap := in.p.H - in.p.Foot - in.bottom
 	if forced || gap < in.p.H*halfEmpty {
@@ -40,7 +40,7 @@ func (in *inspector) breaks() {
 	default:
 		why = fmt.Sprintf("%s, which follows, does not fit", Name(next))
 	}
-	in.remark(finding.Note, "gap", fmt.Sprintf("the lower %.0f %% of the page are empty: %s", gap/in.p.H*100, why), advice, display.Rect{Y: in.bottom, W: in.p.W, H: gap})
+	in.remark(finding.Note, "gap", fmt.Sprintf("the lower %.0f %% of the page are empty: %s", gap/in.p.H*100, why), advice, display.Rect{Y: in.bottom, W: in.p.W, H: gap}, next)
 }
 
 func heading(b *box.Box) *box.Box {

@@ -11,6 +11,7 @@ import (
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/finding"
 	"oliveledger/typeset/internal/layout"
+	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/style"
 )
 
@@ -30,6 +31,7 @@ type Remark struct {
 	Code, Message, Advice string
 	Severity              finding.Severity
 	Rect                  display.Rect
+	Node                  *markup.Node // nil when no element is to blame
 }
 
 // Limits of what is told.
@@ -65,7 +67,7 @@ func Look(p Page, tell func(Remark)) {
 	in.wide()
 	in.breaks()
 	if p.Number > 1 && p.Rest == nil && !in.marked {
-		in.remark(finding.Warning, "page-empty", "the last page is empty", "look for a forced break, a margin or an empty element at the end", display.Rect{W: p.W, H: p.H})
+		in.remark(finding.Warning, "page-empty", "the last page is empty", "look for a forced break, a margin or an empty element at the end", display.Rect{W: p.W, H: p.H}, nil)
 	}
 }
 
@@ -75,9 +77,13 @@ type surface struct {
 	known bool // it is one colour
 }
 
-func (in *inspector) remark(s finding.Severity, code, message, advice string, at display.Rect) {
+func (in *inspector) remark(s finding.Severity, code, message, advice string, at display.Rect, by *box.Box) {
 	if in.count[code]++; in.count[code] <= mostOfKind {
-		in.tell(Remark{code, message, advice, s, at})
+		r := Remark{Code: code, Message: message, Advice: advice, Severity: s, Rect: at}
+		if by != nil {
+			r.Node = by.Node
+		}
+		in.tell(r)
 	}
 }
 
@@ -141,7 +147,7 @@ func (in *inspector) picture(b *box.Box, at display.Rect) {
 	}
 	dpi := math.Min(float64(b.Picture.Image.W)/at.W, float64(b.Picture.Image.H)/at.H) * 96
 	if dpi < coarse {
-		in.remark(finding.Warning, "picture-coarse", fmt.Sprintf("%s has %.0f dots an inch on paper; it looks blurred in print", Name(b), dpi), fmt.Sprintf("give a picture of at least %.0f × %.0f px, or show it smaller", at.W/96*200, at.H/96*200), at)
+		in.remark(finding.Warning, "picture-coarse", fmt.Sprintf("%s has %.0f dots an inch on paper; it looks blurred in print", Name(b), dpi), fmt.Sprintf("give a picture of at least %.0f × %.0f px, or show it smaller", at.W/96*200, at.H/96*200), at, b)
 	}
 }
 
@@ -153,7 +159,7 @@ func (in *inspector) borders(f *layout.Fragment, b *box.Box, at display.Rect) {
 		}
 		in.marked = true
 		if w < thin {
-			in.remark(finding.Note, "line-thin", fmt.Sprintf("a border of %s is %.2f pt thin; printers may drop it", Name(b), w*0.75), "make it at least 0.25pt", at)
+			in.remark(finding.Note, "line-thin", fmt.Sprintf("a border of %s is %.2f pt thin; printers may drop it", Name(b), w*0.75), "make it at least 0.25pt", at, b)
 			return
 		}
 	}
@@ -192,11 +198,11 @@ func (in *inspector) clipped(f *layout.Fragment, b *box.Box, at display.Rect) {
 	over, side := down-f.H+f.Border[style.Bottom], right-f.W+f.Border[style.Right]
 	switch {
 	case cuts && s.OverflowY != style.Visible && over > seen+0.15*lineHeight(s):
-		in.remark(finding.Warning, "content-cut", fmt.Sprintf("%s cuts %.0f px of its text at the bottom", Name(b), over), "let it grow with min-height instead of height, or make it taller", at)
+		in.remark(finding.Warning, "content-cut", fmt.Sprintf("%s cuts %.0f px of its text at the bottom", Name(b), over), "let it grow with min-height instead of height, or make it taller", at, b)
 	case cuts && s.OverflowX != style.Visible && side > seen:
-		in.remark(finding.Warning, "content-cut", fmt.Sprintf("%s cuts %.0f px of its text at the side", Name(b), side), "let the text wrap, or make the box wider", at)
+		in.remark(finding.Warning, "content-cut", fmt.Sprintf("%s cuts %.0f px of its text at the side", Name(b), side), "let the text wrap, or make the box wider", at, b)
 	case !cuts && over > seen+0.3*lineHeight(s):
-		in.remark(finding.Warning, "content-over", fmt.Sprintf("the text of %s reaches %.0f px below its edge", Name(b), over), "let it grow with min-height instead of height", at)
+		in.remark(finding.Warning, "content-over", fmt.Sprintf("the text of %s reaches %.0f px below its edge", Name(b), over), "let it grow with min-height instead of height", at, b)
 	}
 }
 
@@ -210,7 +216,7 @@ func (in *inspector) wide() {
 	if o.Columns > 0 {
 		cut = fmt.Sprintf("; %d columns are cut or lost", o.Columns)
 	}
-	in.remark(finding.Warning, "content-wide", fmt.Sprintf("%s reaches %.0f px beyond the page area%s", Name(o.By), o.Px, cut), "give the table or block -olive-fit: shrink, or the page a larger size or layout width", display.Rect{X: in.p.W, Y: o.Y, W: o.Px, H: o.H})
+	in.remark(finding.Warning, "content-wide", fmt.Sprintf("%s reaches %.0f px beyond the page area%s", Name(o.By), o.Px, cut), "give the table or block -olive-fit: shrink, or the page a larger size or layout width", display.Rect{X: in.p.W, Y: o.Y, W: o.Px, H: o.H}, o.By)
 }
 
 func lineHeight(s *style.Style) float64 { return s.FontSize * 1.2 }
@@ -226,7 +232,7 @@ func (in *inspector) text(f *layout.Fragment, at display.Rect, behind surface) {
 		return
 	}
 	if c := contrast(s.Color, behind.color); c < faint {
-		in.remark(finding.Warning, "contrast-low", fmt.Sprintf("text in %s can hardly be read: its contrast to what is behind it is %.1f to 1", Name(f.Box), c), "choose a darker or lighter colour; 4.5 to 1 reads well", at)
+		in.remark(finding.Warning, "contrast-low", fmt.Sprintf("text in %s can hardly be read: its contrast to what is behind it is %.1f to 1", Name(f.Box), c), "choose a darker or lighter colour; 4.5 to 1 reads well", at, f.Box)
 	}
 }
 

@@ -47,3 +47,20 @@ func TestDeclaredShadowTrees(t *testing.T) {
 	assert.Nil(t, doc.Find("b"), "the document's own tree does not hold it")
 	assert.Nil(t, doc.Find("p").ShadowRoot(), "an unknown mode makes none")
 }
+
+func TestPlacesOfElements(t *testing.T) {
+	src := []byte("<!DOCTYPE html>\n<title>a <b> b</title>\n<!-- <p> --><p id=x>one\n  <i>two</i>\n<table><tr><td id=c>three\n</table><script>\"<p>\"</script>\n<P id=y>four")
+	doc, err := ParseHTML(src)
+	require.NoError(t, err)
+	at := Places(doc, src)
+	got := map[string]Place{}
+	doc.Walk(func(n *Node) bool {
+		if n.ID != "" || n.Name == "i" {
+			got[n.ID+n.Name] = at[n]
+		}
+		return true
+	})
+	assert.Equal(t, map[string]Place{"xp": {3, 13}, "i": {4, 3}, "ctd": {5, 12}, "yp": {7, 1}}, got)
+	_, hasTag := at[doc.Find("tbody")]
+	assert.False(t, hasTag, "it has no tag of its own")
+}
