@@ -211,10 +211,6 @@ func copied(v any) any {
 			l[i] = copied(e)
 		}
 		return l
-	case nil:
-		if v == nil {
-			return nil
-		}
 	}
 	return v
 }

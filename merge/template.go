@@ -290,7 +290,7 @@ func Fields(data map[string]any) []string {
 		switch x := v.(type) {
 		case map[string]any:
 			for k, e := range x {
-				walk(prefix+"."+k, e)
+				walk(strings.TrimPrefix(prefix+"."+k, "."), e)
 			}
 		case []any:
 			out = append(out, prefix)

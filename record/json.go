@@ -216,6 +216,11 @@ func eachLine(r io.Reader, o Options, visit func(Record) error) error {
 			return err
 		}
 	}
+	return lineError(sc)
+}
+
+// lineError is what ended the reading of lines too early.
+func lineError(sc *bufio.Scanner) error {
 	if errors.Is(sc.Err(), bufio.ErrTooLong) {
 		return fmt.Errorf("a line is longer than %d bytes", maxLine)
 	}

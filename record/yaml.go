@@ -4,7 +4,6 @@ import (
 	"bufio"
 	"bytes"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"io"
 	"strings"
@@ -43,10 +42,7 @@ func eachYAML(r io.Reader, o Options, visit func(Record) error) error {
 		y.buf.WriteString(text)
 		y.buf.WriteByte('\n')
 	}
-	if errors.Is(sc.Err(), bufio.ErrTooLong) {
-		return fmt.Errorf("a line is longer than %d bytes", maxLine)
-	}
-	if err := sc.Err(); err != nil {
+	if err := lineError(sc); err != nil {
 		return err
 	}
 	if err := y.flush(); err != nil {

@@ -78,8 +78,8 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 	}
 	t.Soft = b.soft
 	if f.to != "" {
-		if err := os.MkdirAll(f.to, 0o755); err != nil {
-			return usage("the folder %s cannot be made: %v", f.to, errors.Unwrap(err))
+		if err := makeFolder(f.to); err != nil {
+			return err
 		}
 	}
 	o, folder, err := f.options(filepath.Join(dir, t.Manifest.Page))
@@ -159,14 +159,15 @@ func (b *batchRun) counted(n int) {
 
 // badRow counts a row that cannot be read as a record that failed.
 func (b *batchRun) badRow(e *record.RowError) error {
-	b.failed1(outcome{Line: e.Line, Name: fmt.Sprintf("line %d", e.Line), Error: e.Error()}, e)
+	b.fail(outcome{Line: e.Line, Name: fmt.Sprintf("line %d", e.Line), Error: e.Error()}, e)
 	if b.f.batch.stop {
 		return errSome
 	}
 	return nil
 }
 
-func (b *batchRun) failed1(out outcome, err error) {
+// fail counts a record that failed, and tells why.
+func (b *batchRun) fail(out outcome, err error) {
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	b.failed++
@@ -278,7 +279,7 @@ func (b *batchRun) one(ctx context.Context, r record.Record) bool {
 	}
 	if err != nil {
 		out.Error, out.File = err.Error(), ""
-		b.failed1(out, fmt.Errorf("%s: %w", b.f.records.name(), err))
+		b.fail(out, fmt.Errorf("%s: %w", b.f.records.name(), err))
 		return false
 	}
 	b.mu.Lock()

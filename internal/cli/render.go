@@ -221,8 +221,8 @@ func (f *renderFlags) pages(c *cobra.Command, args []string) error {
 	if len(list) == 0 {
 		return usage("there is no .html file in %s", strings.Join(args, ", "))
 	}
-	if err := os.MkdirAll(f.to, 0o755); err != nil {
-		return usage("the folder %s cannot be made: %v", f.to, errors.Unwrap(err))
+	if err := makeFolder(f.to); err != nil {
+		return err
 	}
 	failed := 0
 	taken := map[string]string{}
@@ -287,6 +287,14 @@ func (f *renderFlags) set(c *cobra.Command, html []byte, o typeset.Options, page
 			fmt.Fprintln(c.ErrOrStderr(), x)
 		}
 		fmt.Fprintf(c.OutOrStdout(), "%s: %s\n", out, pages(doc.Pages))
+	}
+	return nil
+}
+
+// makeFolder makes the folder that documents go to.
+func makeFolder(dir string) error {
+	if err := os.MkdirAll(dir, 0o755); err != nil {
+		return usage("the folder %s cannot be made: %v", dir, errors.Unwrap(err))
 	}
 	return nil
 }

@@ -224,7 +224,6 @@ func (f *checkFlags) sample(c *cobra.Command, t *merge.Template, dir string, r r
 	}
 	used := t.Fields()
 	for _, name := range merge.Fields(r.Data) {
-		name = strings.TrimPrefix(name, ".")
 		if !slices.ContainsFunc(used, func(u string) bool {
 			return u == name || strings.HasPrefix(name, u+".") || strings.HasPrefix(name, u+"[]") || strings.HasPrefix(u, name+".") || strings.HasPrefix(u, name+"[]")
 		}) {

@@ -118,9 +118,7 @@ func (b *book) add(s Source) error {
 	if err != nil {
 		return err
 	}
-	if n := len(b.leaves); b.o.RightHand && n%2 == 1 {
-		b.leaves = append(b.leaves, leaf{noSource, 0, b.leaves[n-1].page})
-	}
+	b.turnLeaf()
 	b.starts = append(b.starts, len(b.leaves))
 	for _, i := range picked {
 		p := pages[i]
@@ -136,6 +134,13 @@ func (b *book) add(s Source) error {
 	}
 	b.files, b.sources, b.titles = append(b.files, f), append(b.sources, s), append(b.titles, title)
 	return nil
+}
+
+// turnLeaf adds a blank page where the next source is to begin on the right.
+func (b *book) turnLeaf() {
+	if n := len(b.leaves); b.o.RightHand && n%2 == 1 {
+		b.leaves = append(b.leaves, leaf{noSource, 0, b.leaves[n-1].page})
+	}
 }
 
 // Pick reads a choice of pages: numbers and stretches, "last" and "last-1" for
@@ -250,9 +255,7 @@ func (b *book) before(data []byte) error {
 	if err := b.add(Source{Name: b.o.Contents, Data: data, Title: b.o.Contents}); err != nil {
 		return err
 	}
-	if n := len(b.leaves); b.o.RightHand && n%2 == 1 {
-		b.leaves = append(b.leaves, leaf{noSource, 0, b.leaves[n-1].page})
-	}
+	b.turnLeaf()
 	n := len(b.leaves)
 	for _, l := range rest.leaves {
 		if l.src != noSource {

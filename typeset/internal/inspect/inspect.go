@@ -206,19 +206,6 @@ func (in *inspector) clipped(f *layout.Fragment, b *box.Box, at display.Rect) {
 	}
 }
 
-// wide tells of what reaches beyond the right edge of the page area.
-func (in *inspector) wide() {
-	o := layout.Overhanging(in.p.Frag, in.p.W)
-	if o.By == nil {
-		return
-	}
-	cut := ""
-	if o.Columns > 0 {
-		cut = fmt.Sprintf("; %d columns are cut or lost", o.Columns)
-	}
-	in.remark(finding.Warning, "content-wide", fmt.Sprintf("%s reaches %.0f px beyond the page area%s", Name(o.By), o.Px, cut), "give the table or block -olive-fit: shrink, or the page a larger size or layout width", display.Rect{X: in.p.W, Y: o.Y, W: o.Px, H: o.H}, o.By)
-}
-
 func lineHeight(s *style.Style) float64 { return s.FontSize * 1.2 }
 
 // text tells of text that can hardly be told from what is behind it.

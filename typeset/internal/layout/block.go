@@ -1003,7 +1003,12 @@ func edgeBreak(b *box.Box, last bool, ask func(*style.Style) style.Keyword) styl
 // sideBySide tells whether all children stand in one row.
 func sideBySide(b *box.Box) bool {
 	s := b.Style
-	return b.Kind == box.Element && (s.Display.Outer == style.TableRow || s.Display.Inner == style.Flex && s.FlexWrap == style.Nowrap && (s.FlexDirection == style.Row || s.FlexDirection == style.RowReverse))
+	return b.Kind == box.Element && (s.Display.Outer == style.TableRow || rowFlex(s) && s.FlexWrap == style.Nowrap)
+}
+
+// rowFlex tells whether a flex container's lines run along the inline axis.
+func rowFlex(s *style.Style) bool {
+	return s.Display.Inner == style.Flex && (s.FlexDirection == style.Row || s.FlexDirection == style.RowReverse)
 }
 
 // edgeChild is the first or last in-flow child that stands at the edge of its

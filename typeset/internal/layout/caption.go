@@ -6,7 +6,8 @@ import (
 	"oliveledger/typeset/internal/style"
 )
 
-// captionBreak says which caption on a side of a table is to go on with.
+// captionBreak says which caption on a side of a table is to go on with; after
+// the last one at the top comes the grid.
 type captionBreak struct {
 	side  style.Keyword
 	index int
@@ -37,7 +38,7 @@ func (t *tableRun) captioned(e edges, start int, cut *tableBreak, from *Break) (
 		switch {
 		case grid == nil && above > 0 && (t.sp.AtTop || at != nil): // a caption that leaves no room stands alone
 			outer.Cut, outer.H = true, math.Max(t.sp.Left, above)
-			return outer, &Break{table: &tableBreak{whole: true}}
+			return outer, &Break{table: &tableBreak{caption: &captionBreak{side: style.TopSide, index: len(t.g.captions)}}}
 		case grid == nil:
 			return nil, nil
 		}

@@ -356,7 +356,7 @@ func (l *Layout) forcedBetween(above, below flowRow, column bool) style.Keyword 
 // own children out in rows; a break at one of them is a break at the child's
 // edge.
 func edgeRow(k *flowKid, last bool) (list []*box.Box) {
-	if s := k.b.Style; s.Display.Inner != style.Grid && !(s.Display.Inner == style.Flex && s.FlexWrap != style.Nowrap && (s.FlexDirection == style.Row || s.FlexDirection == style.RowReverse)) || k.f == nil {
+	if s := k.b.Style; s.Display.Inner != style.Grid && !(rowFlex(s) && s.FlexWrap != style.Nowrap) || k.f == nil {
 		return nil
 	}
 	at := inf

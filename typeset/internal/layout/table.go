@@ -15,7 +15,6 @@ type tableBreak struct {
 	used    float64         // height of that row already set
 	tall    map[int]float64 // heights of rows that a height of the table gives them
 	empty   float64         // height still to come below all rows
-	whole   bool            // the captions alone are set; all of the table is to come
 	caption *captionBreak   // a caption is to go on with
 	above   above           // what earlier parts hold
 }
@@ -119,8 +118,6 @@ func (l *Layout) table(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		switch {
 		case cut == nil:
 			cut = &tableBreak{row: len(g.rows)}
-		case cut.whole:
-			cut = nil
 		case cut.caption != nil && cut.caption.side == style.BottomSide:
 			cut = &tableBreak{row: len(g.rows)}
 		case cut.caption != nil:
