@@ -225,6 +225,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	if s.o.Fields {
 		setter.Fields = map[*markup.Node]bool{}
 	}
+	setter.Final = true
 	pages, err := s.onto(writer, build, *setter, tree)
 	if err != nil {
 		return nil, err

@@ -7,4 +7,7 @@ import (
 	"oliveledger/internal/cli"
 )
 
-func main() { os.Exit(cli.Run(os.Args[1:], os.Stdout, os.Stderr)) }
+func main() {
+	collectBySize()
+	os.Exit(cli.Run(os.Args[1:], os.Stdout, os.Stderr))
+}

@@ -39,7 +39,7 @@ type Builder struct {
 	inMargin   map[string]int // counters of the page whose margin box is made
 	quotes     int
 	depth      int
-	order      int
+	order      int32
 	vertical   bool // some box has a vertical writing mode
 }
 
@@ -187,15 +187,15 @@ func (b *Builder) generate(n *markup.Node, s, parent *style.Style, decor *Decor)
 	box.Children = kids
 	sink(box)
 	if (d.Outer != style.Inline || d.Inner == style.FlowRoot) && b.Styles.Style(n, "first-line", s) != nil {
-		box.lineOf = []*markup.Node{n}
+		box.lineOf = &[]*markup.Node{n}
 	}
 	if n.Name == "td" || n.Name == "th" {
-		box.ColSpan, box.RowSpan = spanAttr(n, "colspan", 1000), spanAttr(n, "rowspan", 65534)
+		box.ColSpan, box.RowSpan = int16(spanAttr(n, "colspan", 1000)), int32(spanAttr(n, "rowspan", 65534))
 		if box.RowSpan == 0 {
 			box.RowSpan = -1
 		}
 	} else if n.Name == "col" || n.Name == "colgroup" {
-		box.ColSpan = spanAttr(n, "span", 1000)
+		box.ColSpan = int16(spanAttr(n, "span", 1000))
 	}
 	return []*Box{box}
 }

@@ -1,18 +1,22 @@
 package box
 
-import "oliveledger/typeset/internal/style"
+import (
+	"slices"
+
+	"oliveledger/typeset/internal/style"
+)
 
 // firstLine gives the style of ::first-line to the box that holds the first
 // line of a block: the block itself or the first block inside it. There the
 // pseudo-element stands innermost, so that it overrides what the blocks between
 // set (CSS Pseudo 4, §2.1.1).
 func (b *Builder) firstLine(x *Box) {
-	if len(x.lineOf) == 0 {
+	if x.lineOf == nil {
 		return
 	}
 	if x.Inline {
 		s := x.Style
-		for _, n := range x.lineOf {
+		for _, n := range *x.lineOf {
 			s = b.Styles.Style(n, "first-line", s)
 		}
 		x.FirstLine = s
@@ -23,7 +27,11 @@ func (b *Builder) firstLine(x *Box) {
 			continue
 		}
 		if c.Kind == Element && c.IsBlockLevel() && (c.Style.Display.Inner == style.Flow || c.Style.Display.Inner == style.FlowRoot) {
-			c.lineOf = append(x.lineOf[:len(x.lineOf):len(x.lineOf)], c.lineOf...)
+			of := slices.Clone(*x.lineOf)
+			if c.lineOf != nil {
+				of = append(of, *c.lineOf...)
+			}
+			c.lineOf = &of
 		}
 		return
 	}

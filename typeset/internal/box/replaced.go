@@ -56,15 +56,15 @@ func (b *Builder) replaced(x *Box) bool {
 // img falls back to the alternative text when there is no picture
 // (HTML, §15.4.2).
 func (b *Builder) img(x *Box, src string) bool {
-	x.Alt = x.Node.Attr("alt")
+	alt := x.Node.Attr("alt")
 	if src != "" {
 		if p := b.Pictures(src, x.Node); p != nil {
 			x.Kind, x.Picture = Replaced, shown(p, x.Style)
 			return true
 		}
 	}
-	if x.Alt != "" {
-		x.Children = []*Box{{Kind: Text, Node: x.Node, Order: x.Order, Style: x.Style, Text: x.Alt}}
+	if alt != "" {
+		x.Children = []*Box{{Kind: Text, Node: x.Node, Order: x.Order, Style: x.Style, Text: alt}}
 		if x.Style.Display.Outer == style.Inline && (x.Style.Width.Kind == style.Length || x.Style.Height.Kind == style.Length) {
 			s := *x.Style
 			s.Display.Inner = style.FlowRoot

@@ -312,7 +312,7 @@ type Canvas interface {
 	Text(t *Text)
 	Image(im *Image, box Rect)
 	Group(g Group, draw func(Canvas))
-	Tag(e *tag.Element, order int) // what follows belongs to e; nil is decoration
+	Tag(e *tag.Element, order int32) // what follows belongs to e; nil is decoration
 	Link(box Rect, address string)
 	Anchor(name string, x, y float64)
 	Field(f Field)

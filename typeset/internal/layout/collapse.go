@@ -184,6 +184,7 @@ func (g *tableGrid) resolveBorders(t *box.Box) {
 		}
 		return all.winner()
 	}
+	known := map[[4]edgeBorder]*cellBorders{}
 	for r := range g.rows {
 		for i := range g.rows[r].cells {
 			c := &g.rows[r].cells[i]
@@ -197,11 +198,17 @@ func (g *tableGrid) resolveBorders(t *box.Box) {
 				sides[style.Left].enter(vertical(y, c.col))
 				sides[style.Right].enter(vertical(y, right))
 			}
+			var edges [4]edgeBorder
 			for s := range sides {
-				w := sides[s].winner()
-				c.edges[s] = w
-				c.border[s] = w.Width / 2
+				edges[s] = sides[s].winner()
 			}
+			if known[edges] == nil {
+				known[edges] = &cellBorders{edges: edges}
+				for s := range edges {
+					known[edges].border[s] = edges[s].Width / 2
+				}
+			}
+			c.cellBorders = known[edges]
 		}
 	}
 	if nr == 0 || nc == 0 {

@@ -167,6 +167,8 @@ type Layout struct {
 	Viewport [2]float64
 	Tell     func(code, message string, b *box.Box)
 	depth    int
+	gather   collector
+	units    [][]unit // of lines that are made, to be used again
 }
 
 // maxDepth bounds nested formatting; deeper boxes are left out and told.

@@ -352,7 +352,10 @@ func (b *lineBuilder) place(units []unit, order []int, x, gap, perGlyph float64)
 		parent().add(fr.frag, fr.x-px, fr.y-py, dx, dy)
 		x += b.outer(fr, &e, true)
 	}
-	for _, k := range order {
+	for k := range units {
+		if order != nil {
+			k = order[k]
+		}
 		u := &units[k]
 		chain := chainOf(u.in)
 		keep := 0
@@ -460,7 +463,7 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 		if u.kind == leafText && u.box.Style.EmphasisMark != "" {
 			b.emphasise(u, parent, *x-px, py, baseline, u.box.Style.LetterSpacing.Of(u.box.Style.FontSize)+perGlyph)
 		}
-		b.text(u, parent, x, px, py, baseline, gap, perGlyph)
+		b.text(u, k, parent, x, px, py, baseline, gap, perGlyph)
 	case leafTab:
 		if u.box.Leader {
 			b.leader(u, parent, *x-px, py, baseline)
@@ -500,8 +503,17 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 	}
 }
 
+// joining counts the units from k on that may join into one run.
+func (b *lineBuilder) joining(k int) int {
+	n := 0
+	for i := k; i < len(b.unitsNow) && b.unitsNow[i].box == b.unitsNow[k].box; i++ {
+		n++
+	}
+	return n
+}
+
 // text adds a word; neighbours of the same box and face join into one run.
-func (b *lineBuilder) text(u *unit, parent *Fragment, x *float64, px, py, baseline, gap, perGlyph float64) {
+func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py, baseline, gap, perGlyph float64) {
 	s := u.box.Style
 	extra := 0.0
 	if u.kind == leafSpace && !u.other {
@@ -528,7 +540,7 @@ func (b *lineBuilder) text(u *unit, parent *Fragment, x *float64, px, py, baseli
 	if central(s) {
 		above = (asc + desc) / 2
 	}
-	t := &TextRun{Upright: u.upright, Match: u.match, Style: s, Decor: u.box.Decor, Size: size, Runs: []*font.Run{u.run}, LetterSpacing: letter, WordSpacing: word, Ascent: asc, RTL: u.level&1 == 1}
+	t := &TextRun{Upright: u.upright, Match: u.match, Style: s, Decor: u.box.Decor, Size: size, Runs: append(make([]*font.Run, 0, b.joining(k)), u.run), LetterSpacing: letter, WordSpacing: word, Ascent: asc, RTL: u.level&1 == 1}
 	if u.hyphen {
 		h := b.st.hyphenRun(u.leaf)
 		if t.RTL {

@@ -22,7 +22,8 @@ const endOfText = 1 << 30
 // returns the height, or a negative one when nothing fits.
 func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (float64, *Break) {
 	p := l.prepare(b)
-	st := &lineState{l: l, f: f, b: b, in: in, p: p, first: true}
+	st := &lineState{l: l, f: f, b: b, in: in, p: p, first: true, units: l.takeUnits()}
+	defer l.giveUnits(st)
 	if from != nil {
 		st.at, st.n, st.floated = from.Line, from.Lines, maps.Clone(from.floated)
 		st.first = from.Lines == 0
@@ -45,7 +46,8 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 		flt, pending int
 		y            float64
 	}
-	var marks []placed
+	var some [4]placed
+	marks := some[:0]
 	start := st.n
 	for st.at.leaf < len(st.p.leaves) {
 		if c := in.clamp; c != nil && c.left == 0 {
@@ -115,6 +117,23 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 	return st.y, nil
 }
 
+// takeUnits gives memory for the units of a line. Lines are made within lines,
+// where boxes stand in them.
+func (l *Layout) takeUnits() []unit {
+	n := len(l.units)
+	if n == 0 {
+		return nil
+	}
+	last := l.units[n-1]
+	l.units = l.units[:n-1]
+	return last
+}
+
+func (l *Layout) giveUnits(st *lineState) {
+	clear(st.units[:cap(st.units)])
+	l.units = append(l.units, st.units[:0])
+}
+
 type lineState struct {
 	l       *Layout
 	f       *Fragment
@@ -122,7 +141,8 @@ type lineState struct {
 	in      flowSpace
 	p       *para
 	at      cursor
-	n       int // lines set, in all parts
+	units   []unit // memory for those of a line
+	n       int    // lines set, in all parts
 	y       float64
 	first   bool
 	after   bool // a forced break came before
@@ -324,6 +344,8 @@ func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, fl
 	x := st.indent() - st.hangStart(st.at.leaf)
 	bestLen, bestNext := -1, cursor{}
 	bestFloats := 0
+	units = st.units[:0]
+	defer func() { st.units = units[:0] }()
 	hang := 0.0 // width of spaces at the end of the line
 	next = st.at
 	i, off := st.at.leaf, st.at.off
@@ -722,14 +744,11 @@ func contentEnd(units []unit) int {
 	return n
 }
 
-// visual is the order in which units are painted from left to right.
+// visual is the order in which units are painted from left to right; nil
+// stands for the order that they are in.
 func visual(units []unit, p *para) []int {
-	order := make([]int, len(units))
 	if !p.bidi {
-		for i := range order {
-			order[i] = i
-		}
-		return order
+		return nil
 	}
 	base := uint8(0)
 	if p.rtl {

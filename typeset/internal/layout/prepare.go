@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"bytes"
 	"fmt"
 	"strings"
 	"unicode"
@@ -77,7 +78,8 @@ func (l *Layout) prepare(b *box.Box) *para {
 		return m.para
 	}
 	p := &para{rtl: isRTL(b)}
-	c := &collector{l: l, p: p, space: true, root: b}
+	c := &l.gather
+	c.start(l, p, b)
 	c.walk(b.Children, nil)
 	c.flushOpens()
 	p.text = c.text.String()
@@ -92,18 +94,23 @@ func (l *Layout) prepare(b *box.Box) *para {
 }
 
 // collector walks inline boxes and gathers text with its white space
-// processed (CSS Text 3, §4.1).
+// processed (CSS Text 3, §4.1). One serves all, as its memory is used again.
 type collector struct {
 	l        *Layout
 	p        *para
 	root     *box.Box
-	text     strings.Builder
+	text     bytes.Buffer
 	space    bool // the last character was a collapsible space
 	pending  []*inl
 	spans    []span // stretches of text of one text box
 	controls []control
 	floats   bool
 	capState bool
+}
+
+func (c *collector) start(l *Layout, p *para, root *box.Box) {
+	c.text.Reset()
+	*c = collector{l: l, p: p, root: root, space: true, text: c.text, spans: c.spans[:0]}
 }
 
 // span is a stretch of text, or an object, before it is cut into leaves.
@@ -290,7 +297,7 @@ func (c *collector) joins(t string, i, end int) bool {
 	if strings.IndexByte(t[i:end], '\n') < 0 {
 		return false
 	}
-	before, _ := utf8.DecodeLastRuneInString(c.text.String())
+	before, _ := utf8.DecodeLastRune(c.text.Bytes())
 	after, _ := utf8.DecodeRuneInString(t[end:])
 	return before == '\u200B' || after == '\u200B' || eastAsian(before) && eastAsian(after)
 }
@@ -425,6 +432,7 @@ func capitalize(t string, mid *bool) string {
 func (l *Layout) shape(p *para, c *collector) {
 	breaks := opportunities(p.text, c)
 	levels := p.levels(c)
+	p.leaves = make([]leaf, 0, len(c.spans))
 	for i := range c.spans {
 		s := &c.spans[i]
 		first := len(p.leaves)

@@ -740,9 +740,13 @@ func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *F
 			dy = base - f.Baseline
 		}
 	}
+	moves := dy > 0 && !f.Continued
+	if !moves && f.H == h {
+		return f
+	}
 	out := *f
 	out.H = math.Max(h, 0)
-	if dy > 0 && !f.Continued {
+	if moves {
 		out.shiftContents(dy)
 	}
 	return &out

@@ -22,6 +22,7 @@ type tableGrid struct {
 	styles     map[cellLook]*style.Style
 	sums       map[string][]decimal.Decimal // what rows add to running sums
 	released   int                          // rows before it, but for the head's, have been forgotten
+	written    int                          // rows before it, but for those of head and foot, stand on pages that are written
 }
 
 // cellLook is what makes the styles of two cells differ.
@@ -45,9 +46,14 @@ type cell struct {
 	box        *box.Box
 	row, col   int
 	rows, cols int
-	border     [4]float64 // used border widths
-	edges      [4]edgeBorder
-	laid       *box.Box // the box with the borders that the table gives it
+	*cellBorders
+	laid *box.Box // the box with the borders that the table gives it
+}
+
+// cellBorders are the borders of cells that look the same.
+type cellBorders struct {
+	border [4]float64 // used widths
+	edges  [4]edgeBorder
 }
 
 type column struct {
@@ -123,16 +129,27 @@ func (l *Layout) gridOf(b *box.Box) *tableGrid {
 	if g.collapse {
 		g.resolveBorders(b)
 	} else {
-		for r := range g.rows {
-			for i := range g.rows[r].cells {
-				c := &g.rows[r].cells[i]
-				for s := range 4 {
-					c.border[s] = c.box.Style.Border[s].Width
-				}
-			}
-		}
+		g.ownBorders()
 	}
 	return g
+}
+
+// ownBorders gives cells the borders of their own styles.
+func (g *tableGrid) ownBorders() {
+	known := map[*style.Style]*cellBorders{}
+	for r := range g.rows {
+		for i := range g.rows[r].cells {
+			c := &g.rows[r].cells[i]
+			s := c.box.Style
+			if known[s] == nil {
+				known[s] = &cellBorders{}
+				for side := range 4 {
+					known[s].border[side] = s.Border[side].Width
+				}
+			}
+			c.cellBorders = known[s]
+		}
+	}
 }
 
 func (g *tableGrid) addColumn(c, group *box.Box) {
@@ -161,6 +178,7 @@ func (g *tableGrid) placeCells(first, end int) {
 	var busy []int // for each column, the rows from here that are taken
 	for r := first; r < end; r++ {
 		row := &g.rows[r]
+		row.cells = make([]cell, 0, len(row.box.Children))
 		col := 0
 		for _, k := range row.box.Children {
 			if k.Style.Display.Outer != style.TableCell {
@@ -169,7 +187,7 @@ func (g *tableGrid) placeCells(first, end int) {
 			for col < len(busy) && busy[col] > r {
 				col++
 			}
-			c := cell{box: k, row: r, col: col, rows: k.RowSpan, cols: max(k.ColSpan, 1)}
+			c := cell{box: k, row: r, col: col, rows: int(k.RowSpan), cols: int(max(k.ColSpan, 1))}
 			if c.rows < 0 || r+c.rows > end { // rowspan=0 reaches to the group's end
 				c.rows = end - r
 			}
@@ -374,6 +392,32 @@ func (g *tableGrid) release(start int) {
 }
 
 func forget(b *box.Box) { b.Memo = nil }
+
+// Written tells that the pages before a break are written for good: long tables
+// let go of the boxes in the rows that stand there.
+func Written(b *box.Box, at *Break) {
+	for at != nil && at.table == nil && at.Child < len(b.Children) {
+		b, at = b.Children[at.Child], at.Inner
+	}
+	if at == nil || at.table == nil || at.table.caption != nil {
+		return
+	}
+	g := memoOf(b).table
+	if g == nil || !g.long() {
+		return
+	}
+	for ; g.written < at.table.row; g.written++ {
+		row := &g.rows[g.written]
+		if row.group == g.head || row.group == g.foot {
+			continue
+		}
+		for i := range row.cells {
+			if c := &row.cells[i]; c.rows == 1 {
+				c.laid, c.box.Children, c.box.Memo = nil, nil, nil
+			}
+		}
+	}
+}
 
 // spread shares what a spanning cell needs among its columns.
 func (l *Layout) spread(g *tableGrid, c *cell) {

@@ -16,17 +16,26 @@ const (
 // Attr is one attribute of an element.
 type Attr struct{ Name, Value string }
 
+// Details are what few nodes have. Nodes without any share one, as large tables
+// have very many of them.
+type Details struct {
+	Attrs []Attr
+	ID    string
+	Class []string
+}
+
+var noDetails = &Details{}
+
 // Node is an element, a piece of text, or the document. It does not change
 // once parsed.
 type Node struct {
 	Kind    Kind
 	Foreign bool   // in the SVG or MathML namespace, or from an XML file
 	Inner   bool   // in a shadow tree
+	Index   int32  // place in the document, from 1; 0 in XML files
 	Name    string // tag name; lower case in HTML
 	Text    string // of a Text node
-	Attrs   []Attr
-	ID      string
-	Class   []string
+	*Details
 
 	Parent, Prev, Next, First, Last *Node
 	Tree                            *Tree // nil without shadow trees
@@ -75,8 +84,12 @@ func (n *Node) append(c *Node) {
 	n.Last = c
 }
 
-// finish fills in what is looked up often.
-func (n *Node) finish() {
+// describe gives a node its attributes and fills in what is looked up often.
+func (n *Node) describe(attrs []Attr) {
+	if len(attrs) == 0 {
+		return
+	}
+	n.Details = &Details{Attrs: attrs}
 	n.ID = n.Attr("id")
 	if c := n.Attr("class"); c != "" {
 		n.Class = strings.Fields(c)

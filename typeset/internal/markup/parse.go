@@ -40,38 +40,45 @@ func ParseHTML(data []byte) (*Node, error) {
 	if err != nil {
 		return nil, fmt.Errorf("the page does not parse: %w", err)
 	}
-	root := &Node{Kind: Document}
-	if err := convert(root, doc, 0); err != nil {
+	root := &Node{Kind: Document, Details: noDetails}
+	var c converter
+	if err := c.children(root, doc, 0); err != nil {
 		return nil, err
 	}
 	return root, nil
 }
 
-func convert(to *Node, from *html.Node, depth int) error {
+// converter turns the parser's nodes into ours and numbers them.
+type converter struct{ count int32 }
+
+func (v *converter) children(to *Node, from *html.Node, depth int) error {
 	if depth > maxDepth {
 		return fmt.Errorf("elements nest deeper than %d levels", maxDepth)
 	}
 	for c := from.FirstChild; c != nil; c = c.NextSibling {
 		switch c.Type {
 		case html.TextNode:
-			to.append(&Node{Kind: Text, Text: c.Data})
+			v.count++
+			to.append(&Node{Kind: Text, Text: c.Data, Index: v.count, Details: noDetails})
 		case html.ElementNode:
-			n := &Node{Kind: Element, Name: c.Data, Foreign: c.Namespace != "", Inner: to.Inner || to.Kind == Shadow}
+			v.count++
+			n := &Node{Kind: Element, Name: c.Data, Index: v.count, Foreign: c.Namespace != "", Inner: to.Inner || to.Kind == Shadow, Details: noDetails}
+			var attrs []Attr
 			for _, a := range c.Attr {
 				name := a.Key
 				if a.Namespace != "" {
 					name = a.Namespace + ":" + a.Key
 				}
-				n.Attrs = append(n.Attrs, Attr{name, a.Val})
+				attrs = append(attrs, Attr{name, a.Val})
 			}
-			if declares(n.Name, n.Attrs) && to.Kind == Element && to.ShadowRoot() == nil {
-				n = &Node{Kind: Shadow, Tree: &Tree{Host: to}}
+			if declares(n.Name, attrs) && to.Kind == Element && to.ShadowRoot() == nil {
+				n = &Node{Kind: Shadow, Tree: &Tree{Host: to}, Details: noDetails}
 				to.tree().Shadow = n
 			} else {
-				n.finish()
+				n.describe(attrs)
 				to.append(n)
 			}
-			if err := convert(n, c, depth+1); err != nil {
+			if err := v.children(n, c, depth+1); err != nil {
 				return err
 			}
 		}
@@ -89,7 +96,7 @@ func ParseXML(data []byte) (*Node, error) {
 	dec.Strict = false
 	dec.Entity = xml.HTMLEntity
 	dec.CharsetReader = charset.NewReaderLabel
-	root := &Node{Kind: Document}
+	root := &Node{Kind: Document, Details: noDetails}
 	at, depth := root, 0
 	for {
 		tok, err := dec.Token()
@@ -104,7 +111,8 @@ func ParseXML(data []byte) (*Node, error) {
 			if depth++; depth > maxDepth {
 				return nil, fmt.Errorf("elements nest deeper than %d levels", maxDepth)
 			}
-			n := &Node{Kind: Element, Name: t.Name.Local, Foreign: true}
+			n := &Node{Kind: Element, Name: t.Name.Local, Foreign: true, Details: noDetails}
+			var attrs []Attr
 			for _, a := range t.Attr {
 				name := a.Name.Local
 				if strings.HasSuffix(a.Name.Space, "xlink") {
@@ -112,9 +120,9 @@ func ParseXML(data []byte) (*Node, error) {
 				} else if a.Name.Space == "xmlns" || a.Name.Local == "xmlns" {
 					continue
 				}
-				n.Attrs = append(n.Attrs, Attr{name, a.Value})
+				attrs = append(attrs, Attr{name, a.Value})
 			}
-			n.finish()
+			n.describe(attrs)
 			at.append(n)
 			at = n
 		case xml.EndElement:
@@ -123,7 +131,7 @@ func ParseXML(data []byte) (*Node, error) {
 				depth--
 			}
 		case xml.CharData:
-			at.append(&Node{Kind: Text, Text: string(t)})
+			at.append(&Node{Kind: Text, Text: string(t), Details: noDetails})
 		}
 	}
 	if root.First == nil {

@@ -40,6 +40,7 @@ type Setter struct {
 	Noted       bool                                  // some box has notes
 	LayoutWidth float64                               // px that the page area's width stands for; 0 for its own
 	Shrink      float64                               // scale that makes a document fit a number of pages; 0 for none
+	Final       bool                                  // the boxes are not set again: what is written can be forgotten
 	Continuous  bool                                  // one page, as tall as its contents
 	Remark      func(n int, r inspect.Remark)         // told what is off on page n, in px of the sheet
 	Framed      func(w, h float64, area display.Rect) // told of each page's size and page area
@@ -230,6 +231,9 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 			return 0, errors.New("the layout makes no progress; please report the page")
 		}
 		at = next
+		if st.Final {
+			layout.Written(root, at)
+		}
 		forced = next.Innermost().Forced
 		name = layout.NextPageName(root, next)
 	}

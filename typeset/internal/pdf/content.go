@@ -27,7 +27,7 @@ type Content struct {
 
 	marks  *marked      // numbers of marked content; nil where nothing is tagged
 	tag    *tag.Element // what is drawn belongs to it
-	order  int
+	order  int32
 	opened *tag.Element // of the sequence that is open
 	open   bool
 }

@@ -19,9 +19,9 @@ type marked struct {
 // item is what a structure element holds directly: a stretch of marked content,
 // an annotation, or another element.
 type item struct {
-	order, seq int
+	order, seq int32
 	page, form Ref // of marked content; form is 0 on the page itself
-	mcid       int
+	mcid       int32
 	object     Ref // an annotation
 	kid        Ref
 }
@@ -29,7 +29,7 @@ type item struct {
 // structure gathers the items of elements while pages are drawn.
 type structure struct {
 	known []known // by the elements' Index - 1, parents before their children
-	seq   int
+	seq   int32
 	sets  []*marked
 	links []linkParent
 }
@@ -48,7 +48,7 @@ type linkParent struct {
 
 // Tag says which element what follows belongs to; nil stands for decoration.
 // order is the place of the text in the document.
-func (c *Content) Tag(e *tag.Element, order int) {
+func (c *Content) Tag(e *tag.Element, order int32) {
 	c.tag, c.order = e, order
 }
 
@@ -71,7 +71,7 @@ func (c *Content) mark() {
 	c.buf = append(c.buf, "<</MCID "...)
 	c.buf = strconv.AppendInt(c.buf, int64(n), 10)
 	c.buf = append(c.buf, ">>BDC\n"...)
-	s.add(c.tag, item{order: c.order, page: c.marks.page, form: c.marks.form, mcid: n})
+	s.add(c.tag, item{order: c.order, page: c.marks.page, form: c.marks.form, mcid: int32(n)})
 }
 
 func (c *Content) unmark() {
@@ -95,9 +95,9 @@ func (s *structure) know(e *tag.Element) int {
 			s.know(e.Parent)
 		}
 		s.known = append(s.known, known{e: e})
-		e.Index = len(s.known)
+		e.Index = int32(len(s.known))
 	}
-	return e.Index - 1
+	return int(e.Index) - 1
 }
 
 // marks starts the numbering of a page's or form's marked content.
@@ -139,9 +139,9 @@ func (w *Writer) structTree(root *tag.Element) Ref {
 		if len(list) > 1 {
 			slices.SortStableFunc(list, func(a, b item) int {
 				if a.order != b.order {
-					return a.order - b.order
+					return int(a.order - b.order)
 				}
-				return a.seq - b.seq // children have none: they come first
+				return int(a.seq - b.seq) // children have none: they come first
 			})
 		}
 		d = append(d[:0], "<</S/"...)

@@ -23,7 +23,7 @@ import (
 )
 
 // Ref is an object number.
-type Ref int
+type Ref int32
 
 func (r Ref) String() string { return strconv.Itoa(int(r)) + " 0 R" }
 

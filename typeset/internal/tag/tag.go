@@ -15,18 +15,19 @@ import (
 type Element struct {
 	Role       string // a standard structure type
 	Parent     *Element
-	Order      int    // place in the document
+	Order      int32  // place in the document
 	Lang       string // where it differs from around it
 	Alt        string // replacement for what cannot be read
 	Attributes string // the body of a PDF attribute dictionary
-	Index      int    // given by the file that writes it, from 1
+	Index      int32  // given by the file that writes it, from 1
 }
 
 // Tree finds the elements of a document.
 type Tree struct {
 	Root    *Element
 	Missing func(n *markup.Node) // told of pictures without alternative text
-	byNode  map[key]*Element
+	byNode  []*Element           // those of the nodes themselves, by Index
+	parts   map[key]*Element     // those of what belongs to a node
 	pageOf  map[*markup.Node]int
 }
 
@@ -35,9 +36,31 @@ type key struct {
 	part string
 }
 
-// New starts a tree.
+// at is the element made for a node, or a part of it, so far.
+func (t *Tree) at(k key) *Element {
+	if k.part != "" {
+		return t.parts[k]
+	}
+	if i := int(k.n.Index); i < len(t.byNode) {
+		return t.byNode[i]
+	}
+	return nil
+}
+
+func (t *Tree) put(k key, e *Element) {
+	if k.part != "" {
+		t.parts[k] = e
+		return
+	}
+	if more := int(k.n.Index) + 1 - len(t.byNode); more > 0 {
+		t.byNode = append(t.byNode, make([]*Element, more)...)
+	}
+	t.byNode[k.n.Index] = e
+}
+
+// New starts a tree for the nodes of one document.
 func New() *Tree {
-	return &Tree{Root: &Element{Role: "Document"}, byNode: map[key]*Element{}, pageOf: map[*markup.Node]int{}}
+	return &Tree{Root: &Element{Role: "Document"}, parts: map[key]*Element{}, pageOf: map[*markup.Node]int{}}
 }
 
 // roles of HTML elements; those that are not listed belong to what is around
@@ -60,10 +83,10 @@ var holds = map[string]bool{"H1": true, "H2": true, "H3": true, "H4": true, "H5"
 // Text is the element that text of a node belongs to. part names the
 // pseudo-element that generated it. White space alone makes no paragraph: the
 // element is nil then.
-func (t *Tree) Text(n *markup.Node, part string, order int, blank bool) *Element {
+func (t *Tree) Text(n *markup.Node, part string, order int32, blank bool) *Element {
 	e := t.of(n, part, order)
 	if !holds[e.Role] {
-		if blank && t.byNode[key{n, "text"}] == nil {
+		if blank && t.parts[key{n, "text"}] == nil {
 			return nil
 		}
 		e = t.child(key{n, "text"}, e, "P", order)
@@ -73,13 +96,13 @@ func (t *Tree) Text(n *markup.Node, part string, order int, blank bool) *Element
 
 // Figure is the element of a picture; nil when it is decoration: its
 // alternative text is empty.
-func (t *Tree) Figure(n *markup.Node, order int) *Element {
+func (t *Tree) Figure(n *markup.Node, order int32) *Element {
 	alt, given := Alternative(n)
 	if given && alt == "" {
 		return nil
 	}
 	k := key{n, ""}
-	if e := t.byNode[k]; e != nil {
+	if e := t.at(k); e != nil {
 		return e
 	}
 	if !given && t.Missing != nil {
@@ -115,7 +138,7 @@ func Alternative(n *markup.Node) (text string, given bool) {
 }
 
 // of finds or makes the element of a node.
-func (t *Tree) of(n *markup.Node, part string, order int) *Element {
+func (t *Tree) of(n *markup.Node, part string, order int32) *Element {
 	if n == nil || n.Kind != markup.Element {
 		return t.Root
 	}
@@ -125,7 +148,7 @@ func (t *Tree) of(n *markup.Node, part string, order int) *Element {
 		part = ""
 	}
 	k := key{n, part}
-	if e := t.byNode[k]; e != nil {
+	if e := t.at(k); e != nil {
 		e.first(order)
 		return e
 	}
@@ -156,18 +179,18 @@ func (t *Tree) of(n *markup.Node, part string, order int) *Element {
 }
 
 // around is the list item that a list element's label and body stand in.
-func (t *Tree) around(n *markup.Node, order int) *Element {
+func (t *Tree) around(n *markup.Node, order int32) *Element {
 	if r := roles[n.Name]; r != "LI" {
 		return t.of(n.Parent, "", order)
 	}
 	return t.child(key{n, "item"}, t.of(n.Parent, "", order), "LI", order)
 }
 
-func (t *Tree) child(k key, parent *Element, role string, order int) *Element {
-	e := t.byNode[k]
+func (t *Tree) child(k key, parent *Element, role string, order int32) *Element {
+	e := t.at(k)
 	if e == nil {
 		e = &Element{Role: role, Parent: parent, Order: order}
-		t.byNode[k] = e
+		t.put(k, e)
 	}
 	e.first(order)
 	return e
@@ -175,7 +198,7 @@ func (t *Tree) child(k key, parent *Element, role string, order int) *Element {
 
 // first moves an element, and those around it, to where its first contents
 // are.
-func (e *Element) first(order int) {
+func (e *Element) first(order int32) {
 	for ; e != nil && order < e.Order; e = e.Parent {
 		e.Order = order
 	}

@@ -1,0 +1,42 @@
+package main
+
+import (
+	"os"
+	"runtime"
+	"runtime/debug"
+	"runtime/metrics"
+)
+
+// collectBySize makes garbage collection fit the size of the work: seldom while
+// little is alive, which is most runs, and often when much is, as a long table
+// then weighs hundreds of megabytes. GOGC, when it is set, stays as it is.
+func collectBySize() {
+	if os.Getenv("GOGC") != "" {
+		return
+	}
+	percent := 400
+	debug.SetGCPercent(percent)
+	live := []metrics.Sample{{Name: "/gc/heap/live:bytes"}}
+	var again func(*[16]byte)
+	again = func(*[16]byte) {
+		metrics.Read(live)
+		if want := percentFor(live[0].Value.Uint64()); want != percent {
+			percent = want
+			debug.SetGCPercent(percent)
+		}
+		runtime.SetFinalizer(new([16]byte), again) // runs after the next collection
+	}
+	again(nil)
+}
+
+// percentFor is how much may be allocated before the next collection, in
+// percent of what is alive.
+func percentFor(live uint64) int {
+	switch {
+	case live < 32<<20:
+		return 400
+	case live < 96<<20:
+		return 150
+	}
+	return 50
+}
