@@ -32,7 +32,7 @@ func start(t *testing.T) *servicetest.Running {
 	for _, name := range []string{"season", "certificates", "invoices"} {
 		f, err := os.Open("../demo/records/" + name + ".json")
 		require.NoError(t, err)
-		_, err = s.Client.Import(ctx, name+".json", "json", f)
+		_, err = s.Client.Import(ctx, name+".json", nil, f)
 		require.NoError(t, err)
 		f.Close()
 	}
@@ -86,7 +86,7 @@ func logIn(t *testing.T, ctx context.Context, s *servicetest.Running) {
 	until(t, ctx, "document.querySelectorAll('.item').length === 3")
 }
 
-const drawn = "document.querySelectorAll('.stage canvas').length > 0 && document.querySelector('[data-test=took]') && ![...document.querySelectorAll('.status span')].some(s => s.textContent.includes('Setting'))"
+const drawn = "document.querySelectorAll('.stage canvas').length > 0 && document.querySelector('[data-test=took]') && !document.querySelector('[data-test=busy]')"
 
 func TestConsole(t *testing.T) {
 	s := start(t)

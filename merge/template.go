@@ -241,6 +241,27 @@ func (t *Template) FileName(r record.Record) (string, error) {
 	return name, nil
 }
 
+// Text fills a short pattern, such as the subject of a mail, with a record.
+func (t *Template) Text(pattern string, r record.Record) (string, error) {
+	p, err := t.file.Clone()
+	if err != nil {
+		return "", err
+	}
+	if p, err = p.New("text").Parse(pattern); err != nil {
+		return "", errors.New(plain(err))
+	}
+	guard(p.Tree)
+	data := r.Data
+	if t.Soft {
+		data = filled(data, t.fields)
+	}
+	var b strings.Builder
+	if err := p.Execute(&b, data); err != nil {
+		return "", t.explain(r, err)
+	}
+	return b.String(), nil
+}
+
 // reserved names of common file systems.
 var reserved = regexp.MustCompile(`(?i)^(con|prn|aux|nul|com\d|lpt\d)(\..*)?$`)
 

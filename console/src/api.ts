@@ -7,30 +7,53 @@ export class Problem extends Error {
   }
 }
 
-export interface Person { email: string; name: string }
+export interface Person { id: number; email: string; name: string; role: string; scopes: string[]; disabled?: boolean }
 export interface TemplateRow { name: string; title: string; latest: number; updated: string }
 export interface FileBody { text?: string; base64?: string }
-export interface TemplateVersion {
-  name: string; title: string; version: number; latest: number; note: string; author: string; created: string
+export interface TemplateFiles {
+  name: string; title: string; version: number; latest: number; revision: number; note: string; author: string; created: string
   files: Record<string, FileBody>
+  fields?: string[]
+  fault?: string
   manifest?: { page: string; sample: string; styles: string[] | null; filename: string }
 }
-export interface RecordSet { id: number; name: string; count: number; created: string }
-export interface RecordRow { number: number; label: string; data: Record<string, unknown> }
-export interface Finding { code: string; severity: string; message: string; file?: string; line?: number; page?: number; advice?: string }
+export interface Version { number: number; note: string; author: string; created: string }
+export interface FileDifference { path: string; change: string; lines?: string }
+export interface RecordSet { id: number; name: string; count: number; author: string; created: string }
+export interface RecordRow { number: number; label: string; revision: number; data: Record<string, unknown>; fault?: string }
+export interface Imported extends RecordSet { bad: string[]; notes: string[]; preview?: Record<string, unknown>[] }
+export interface Finding { code: string; severity: string; message: string; file?: string; line?: number; column?: number; page?: number; rect?: number[]; advice?: string }
+export interface Sheet { width: number; height: number; area: number[] }
+export interface Rendered { pages: number; title: string; findings: Finding[]; html: string; sheets: Sheet[]; pdf: ArrayBuffer }
 export interface DocumentRow {
-  id: number; name: string; title: string; template?: string; version?: number; record: number
-  pages: number; bytes: number; sha256: string; author: string; created: string; error?: string
+  id: number; number?: string; name: string; title: string; state: string; template?: string; version?: number; record: number; batch?: number; recordSet?: number
+  pages: number; bytes: number; sha256: string; verify?: string; author: string; approver?: string; reason?: string; revision: number; created: string; issued?: string
+  findings?: Finding[]; error?: string
 }
+export interface Batch {
+  id: number; template: string; version: number; recordSet: number; series?: string; drafts: boolean; state: string; priority: number
+  total: number; done: number; failed: number; author: string; revision: number; created: string; ended?: string
+}
+export interface Item { record: number; state: string; tries: number; error?: string; document?: number }
+export interface Entry { id: number; kind: string; document: number; number: string; name: string; pages: number; who: string; at: string; checksum: string; previous: string }
+export interface Delivery { id: number; document: number; kind: string; to: string; state: string; tries: number; error?: string; sent?: string; created: string }
+export interface Share { id: number; document: number; address?: string; uses: number; limit?: number; expires?: string; revoked: boolean }
+export interface Series { id: number; name: string; pattern: string; next: number; revision: number }
+export interface Key { id: number; name: string; scopes: string; expires?: string; revoked: boolean; author: string; created: string; key?: string }
+export interface Happening { id: number; at: string; who: string; action: string; kind: string; ref: string; detail?: string }
+export interface List<T> { items: T[]; total: number }
 
-async function send(method: string, path: string, body?: unknown, raw?: Blob): Promise<Response> {
+interface Request { body?: unknown; raw?: Blob; revision?: number; accept?: string; once?: boolean }
+
+async function send(method: string, path: string, r: Request = {}): Promise<Response> {
+  const headers: Record<string, string> = { 'X-Olive-Console': '1' }
+  if (r.body !== undefined) headers['Content-Type'] = 'application/json'
+  if (r.revision) headers['If-Match'] = `"${r.revision}"`
+  if (r.accept) headers.Accept = r.accept
+  if (r.once) headers['Idempotency-Key'] = crypto.randomUUID?.() ?? String(Math.random())
   let res: Response
   try {
-    res = await fetch('/api/v1' + path, {
-      method,
-      headers: { 'X-Olive-Console': '1', ...(body !== undefined ? { 'Content-Type': 'application/json' } : {}) },
-      body: raw ?? (body === undefined ? undefined : JSON.stringify(body)),
-    })
+    res = await fetch('/api/v1' + path, { method, headers, body: r.raw ?? (r.body === undefined ? undefined : JSON.stringify(r.body)) })
   } catch {
     throw new Problem(0, 'The service does not answer. Your work is still here; try again in a moment.')
   }
@@ -44,6 +67,16 @@ async function send(method: string, path: string, body?: unknown, raw?: Blob): P
 }
 
 const json = async <T>(res: Promise<Response>): Promise<T> => (await res).json()
+const get = <T>(path: string, query: Record<string, string | number | undefined> = {}) => {
+  const q = new URLSearchParams()
+  for (const [k, v] of Object.entries(query)) if (v !== undefined && v !== '') q.set(k, String(v))
+  return json<T>(send('GET', path + (q.size ? `?${q}` : '')))
+}
+const post = <T>(path: string, body?: unknown, once = false) => json<T>(send('POST', path, { body, once }))
+const patch = <T>(path: string, body: unknown, revision?: number) => json<T>(send('PATCH', path, { body, revision }))
+const name = encodeURIComponent
+
+export type Query = Record<string, string | number | undefined>
 
 export const session = reactive({
   person: null as Person | null,
@@ -56,58 +89,83 @@ export const session = reactive({
     return this.person !== null
   },
   async logIn(email: string, password: string) {
-    this.person = await json<Person>(send('POST', '/session', { email, password }))
+    this.person = await json<Person>(send('POST', '/session', { body: { email, password } }))
   },
   async logOut() {
     await send('DELETE', '/session')
     this.person = null
   },
+  may(scope: string): boolean {
+    return this.person?.scopes.includes(scope) ?? false
+  },
 })
 
-export interface Rendering { pdf: ArrayBuffer; pages: number; findings: Finding[] }
-
-/** decodes a header in RFC 2047's Q encoding, as the service sends findings */
-function decodeWords(value: string): string {
-  const bytes: number[] = []
-  for (const part of value.split(/\s+/)) {
-    const m = /^=\?utf-8\?q\?(.*)\?=$/i.exec(part)
-    const text = m ? m[1].replace(/_/g, ' ') : part
-    const length = text.length
-    for (let i = 0; i < length; i++) {
-      if (m && text[i] === '=') {
-        bytes.push(parseInt(text.slice(i + 1, i + 3), 16))
-        i += 2
-      } else bytes.push(text.charCodeAt(i))
-    }
-  }
-  return new TextDecoder().decode(new Uint8Array(bytes))
+function bytes(base64: string): ArrayBuffer {
+  const text = atob(base64)
+  const out = new Uint8Array(text.length)
+  for (let i = 0; i < text.length; i++) out[i] = text.charCodeAt(i)
+  return out.buffer
 }
 
 export const service = {
-  templates: () => json<{ items: TemplateRow[] }>(send('GET', '/templates')),
-  template: (name: string) => json<TemplateVersion>(send('GET', `/templates/${encodeURIComponent(name)}`)),
-  publish: (name: string, files: Record<string, FileBody>, note: string) =>
-    json<{ version: number }>(send('PUT', `/templates/${encodeURIComponent(name)}`, { files, note })),
-  recordSets: () => json<{ items: RecordSet[] }>(send('GET', '/record-sets')),
-  records: (id: number, offset: number, limit: number) =>
-    json<{ items: RecordRow[]; total: number }>(send('GET', `/record-sets/${id}/records?offset=${offset}&limit=${limit}`)),
-  importRecords: (file: File) =>
-    json<RecordSet>(send('POST', `/record-sets?name=${encodeURIComponent(file.name)}`, undefined, file)),
-  documents: (search: string, offset: number, limit: number) =>
-    json<{ items: DocumentRow[]; total: number }>(send('GET', `/documents?search=${encodeURIComponent(search)}&offset=${offset}&limit=${limit}`)),
-  issue: (template: string, recordSet: number, records: number[]) =>
-    json<{ items: DocumentRow[]; failed: number }>(send('POST', '/documents', { template, recordSet, records })),
-  async render(body: object): Promise<Rendering> {
-    const res = await send('POST', '/renderings', body)
-    const header = res.headers.get('X-Olive-Findings')
-    return {
-      pdf: await res.arrayBuffer(),
-      pages: Number(res.headers.get('X-Olive-Pages')),
-      findings: header ? JSON.parse(decodeWords(header)) ?? [] : [],
-    }
+  templates: () => get<List<TemplateRow>>('/templates', { limit: 500 }),
+  template: (n: string, version = 0) => get<TemplateFiles>(`/templates/${name(n)}` + (version ? `/versions/${version}` : '')),
+  versions: (n: string) => get<List<Version>>(`/templates/${name(n)}/versions`, { limit: 500 }),
+  difference: (n: string, from: number, to: number) => get<List<FileDifference>>(`/templates/${name(n)}/versions/${from}/difference/${to}`),
+  draft: (n: string) => get<TemplateFiles>(`/templates/${name(n)}/draft`),
+  saveDraft: (n: string, files: Record<string, FileBody>, revision: number) => json<TemplateFiles>(send('PUT', `/templates/${name(n)}/draft`, { body: { files }, revision })),
+  dropDraft: (n: string) => send('DELETE', `/templates/${name(n)}/draft`),
+  publish: (n: string, files: Record<string, FileBody>, note: string) => post<{ version: number }>(`/templates/${name(n)}/versions`, { files, note }, true),
+
+  recordSets: () => get<List<RecordSet>>('/record-sets', { limit: 500 }),
+  dropRecordSet: (id: number) => send('DELETE', `/record-sets/${id}`),
+  records: (id: number, query: Query) => get<List<RecordRow>>(`/record-sets/${id}/records`, query),
+  record: (id: number, n: number) => get<RecordRow>(`/record-sets/${id}/records/${n}`),
+  saveRecord: (id: number, n: number, data: unknown, revision: number) => json<RecordRow>(send('PUT', `/record-sets/${id}/records/${n}`, { body: data, revision })),
+  addRecord: (id: number, data: unknown) => post<RecordRow>(`/record-sets/${id}/records`, data, true),
+  async importRecords(file: File, query: Query, preview: boolean): Promise<Imported> {
+    const q = new URLSearchParams({ name: file.name, 'skip-bad': '1' })
+    for (const [k, v] of Object.entries(query)) if (v) q.set(k, String(v))
+    return json<Imported>(send('POST', `${preview ? '/record-previews' : '/record-sets'}?${q}`, { raw: file }))
   },
+
+  async render(body: object): Promise<Rendered> {
+    const out = await json<Omit<Rendered, 'pdf'> & { pdf: string }>(send('POST', '/renderings', { body, accept: 'application/json' }))
+    return { ...out, pdf: bytes(out.pdf) }
+  },
+
+  batches: (query: Query) => get<List<Batch>>('/batches', query),
+  batch: (id: number) => get<Batch>(`/batches/${id}`),
+  startBatch: (body: object) => post<Batch>('/batches', body, true),
+  setBatch: (id: number, state: string) => patch<Batch>(`/batches/${id}`, { state }),
+  retryBatch: (id: number) => post<Batch>(`/batches/${id}/retry`),
+  items: (id: number, query: Query) => get<List<Item>>(`/batches/${id}/items`, query),
+
+  documents: (query: Query) => get<List<DocumentRow>>('/documents', query),
+  document: (id: number) => get<DocumentRow>(`/documents/${id}`),
+  order: (body: object) => post<{ items: DocumentRow[]; failed: number }>('/documents', body, true),
+  setDocument: (d: DocumentRow, state: string, reason = '') => patch<DocumentRow>(`/documents/${d.id}`, { state, reason }, d.revision),
+  history: (id: number) => get<List<Happening>>(`/documents/${id}/history`, { limit: 100 }),
+  repeat: (id: number) => post<{ same: boolean }>(`/documents/${id}/repetition`),
+  deliver: (body: object) => post<Delivery>('/deliveries', body, true),
+  deliveries: (document: number) => get<List<Delivery>>('/deliveries', { document }),
+  retryDelivery: (id: number) => post<Delivery>(`/deliveries/${id}/retry`),
+  share: (body: object) => post<Share>('/share-links', body, true),
+  shares: (document: number) => get<List<Share>>('/share-links', { document }),
+  revokeShare: (id: number) => send('DELETE', `/share-links/${id}`),
+
+  ledger: (query: Query) => get<List<Entry>>('/ledger', query),
+  verifyLedger: () => post<{ rows: number; sound: boolean; faults: { entry: number; message: string }[] }>('/ledger/verification'),
+  series: () => get<List<Series>>('/number-series', { limit: 500 }),
+  addSeries: (body: object) => post<Series>('/number-series', body, true),
+  people: () => get<List<Person>>('/people', { limit: 500 }),
+  addPerson: (body: object) => post<Person>('/people', body, true),
+  setPerson: (id: number, body: object) => patch<Person>(`/people/${id}`, body),
+  keys: () => get<List<Key>>('/keys', { limit: 500 }),
+  addKey: (body: object) => post<Key>('/keys', body, true),
+  revokeKey: (id: number) => send('DELETE', `/keys/${id}`),
+  events: (query: Query) => get<List<Happening>>('/events', query),
 }
 
-export const when = (t: string) =>
-  new Date(t).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })
+export const when = (t?: string) => (t ? new Date(t).toLocaleString(document.documentElement.lang, { dateStyle: 'medium', timeStyle: 'short' }) : '–')
 export const kilobytes = (n: number) => `${Math.max(1, Math.round(n / 1024))} KB`

@@ -3,7 +3,10 @@ import { session } from './api'
 import LogIn from './views/LogIn.vue'
 import Templates from './views/Templates.vue'
 import Records from './views/Records.vue'
+import Batches from './views/Batches.vue'
 import Documents from './views/Documents.vue'
+import Ledger from './views/Ledger.vue'
+import Settings from './views/Settings.vue'
 
 export const router = createRouter({
   history: createWebHistory(),
@@ -13,7 +16,10 @@ export const router = createRouter({
     { path: '/templates', component: Templates },
     { path: '/templates/:name', component: () => import('./views/Workbench.vue'), props: true },
     { path: '/records', component: Records },
+    { path: '/batches', component: Batches },
     { path: '/documents', component: Documents },
+    { path: '/ledger', component: Ledger },
+    { path: '/settings', component: Settings },
     { path: '/:rest(.*)*', redirect: '/templates' },
   ],
 })

@@ -1,50 +1,55 @@
 package cli
 
 import (
+	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
+	"io"
 	"os"
 	"path/filepath"
 	"strconv"
 	"strings"
 	"text/tabwriter"
+	"time"
 
 	"github.com/spf13/cobra"
 
 	"oliveledger/internal/client"
 	"oliveledger/internal/service"
-	"oliveledger/record"
 )
 
-// remote are the options of commands that talk to a service.
+// remote is how commands reach a service, and how they print.
 type remote struct {
-	server, key, data string
-	json              bool
+	server, key, data, profile string
+	json                       bool
+	out, errs                  io.Writer
+	*client.Client
 }
 
+// flags adds the options that all commands of a group share.
 func (r *remote) flags(c *cobra.Command) *cobra.Command {
-	f := c.Flags()
-	f.StringVar(&r.server, "server", envOr("OLIVE_SERVER", "http://"+DefaultAddress), "address of the service (or OLIVE_SERVER)")
-	f.StringVar(&r.key, "key", os.Getenv("OLIVE_KEY"), "key for the service (or OLIVE_KEY; default: the first key in --data)")
+	f := c.PersistentFlags()
+	f.StringVar(&r.server, "server", "", "address of the service (or OLIVE_SERVER; default: the profile's, or http://"+DefaultAddress+")")
+	f.StringVar(&r.key, "key", "", "key for the service (or OLIVE_KEY; default: the profile's, or the first key in --data)")
 	f.StringVar(&r.data, "data", "data", "data folder of a service on this machine, to find its first key")
+	f.StringVar(&r.profile, "profile", os.Getenv("OLIVE_PROFILE"), "server and key under this name (or OLIVE_PROFILE); see “olive profile”")
 	f.BoolVar(&r.json, "json", false, "print JSON")
 	return c
 }
 
-func envOr(name, def string) string {
-	if v := os.Getenv(name); v != "" {
-		return v
+// connect finds out which service and key to use.
+func (r *remote) connect(c *cobra.Command) error {
+	r.out, r.errs = c.OutOrStdout(), c.ErrOrStderr()
+	p, err := profileNamed(r.profile)
+	if err != nil {
+		return err
 	}
-	return def
-}
-
-func (r *remote) client() (*client.Client, error) {
-	key := r.key
+	server := firstOf(r.server, os.Getenv("OLIVE_SERVER"), p.Server, "http://"+DefaultAddress)
+	key := firstOf(r.key, os.Getenv("OLIVE_KEY"), p.Key)
 	if key == "" {
 		raw, err := os.ReadFile(filepath.Join(r.data, service.FirstLogin))
 		if err != nil {
-			return nil, usage("a key is needed: give --key, set OLIVE_KEY, or point --data at the service's data folder")
+			return usage("a key is needed: give --key, set OLIVE_KEY, keep one with “olive profile add”, or point --data at the service's data folder")
 		}
 		for line := range strings.SplitSeq(string(raw), "\n") {
 			if v, ok := strings.CutPrefix(line, "key: "); ok {
@@ -52,216 +57,137 @@ func (r *remote) client() (*client.Client, error) {
 			}
 		}
 	}
-	return client.New(r.server, key), nil
+	r.Client = client.New(server, key)
+	return nil
+}
+
+func firstOf(list ...string) string {
+	for _, v := range list {
+		if v != "" {
+			return v
+		}
+	}
+	return ""
+}
+
+// group makes a command that holds others about one kind of thing.
+func group(use, short string, add func(r *remote) []*cobra.Command) *cobra.Command {
+	r := &remote{}
+	c := &cobra.Command{Use: use, Short: short, Args: func(c *cobra.Command, args []string) error {
+		return usage("%s needs a command of its own; see “%s --help”", c.CommandPath(), c.CommandPath())
+	}, RunE: func(c *cobra.Command, _ []string) error { return c.Help() }}
+	c.AddCommand(add(r)...)
+	return r.flags(c)
+}
+
+// command makes one command of a group. It takes as many arguments as its use
+// names in capitals.
+func (r *remote) command(use, short string, run func(ctx context.Context, args []string) error) *cobra.Command {
+	names := strings.Fields(use)[1:]
+	return &cobra.Command{Use: use, Short: short, Args: exactly(len(names), strings.ToLower(strings.Join(names, " and "))), RunE: func(c *cobra.Command, args []string) error {
+		if err := r.connect(c); err != nil {
+			return err
+		}
+		return run(c.Context(), args)
+	}}
 }
 
 // print writes v as JSON when asked, else lets table write it.
-func (r *remote) print(c *cobra.Command, v any, table func(w *tabwriter.Writer)) error {
+func (r *remote) print(v any, table func(w *tabwriter.Writer)) error {
 	if r.json {
-		enc := json.NewEncoder(c.OutOrStdout())
+		enc := json.NewEncoder(r.out)
 		enc.SetIndent("", "  ")
 		return enc.Encode(v)
 	}
-	w := tabwriter.NewWriter(c.OutOrStdout(), 0, 4, 2, ' ', 0)
+	w := tabwriter.NewWriter(r.out, 0, 4, 2, ' ', 0)
 	table(w)
 	return w.Flush()
 }
 
-func pushCommand() *cobra.Command {
-	r := &remote{}
-	var name, note string
-	c := &cobra.Command{
-		Use:     "push TEMPLATE",
-		Short:   "Send a template folder to the service as its next version",
-		Example: "  olive push templates/invoice --note \"new footer\"",
-		Args:    exactly(1, "one template folder"),
-		RunE: func(c *cobra.Command, args []string) error {
-			if st, err := os.Stat(args[0]); err != nil || !st.IsDir() {
-				return usage("%s is not a template folder", args[0])
-			}
-			if name == "" {
-				abs, err := filepath.Abs(args[0])
-				if err != nil {
-					return err
+// rows prints a list as a table under a heading.
+func rows[T any](r *remote, l client.List[T], heading string, row func(T) []any) error {
+	return r.print(l, func(w *tabwriter.Writer) {
+		fmt.Fprintln(w, strings.ReplaceAll(heading, " | ", "\t"))
+		for _, x := range l.Items {
+			cells := row(x)
+			for i, c := range cells {
+				if i > 0 {
+					fmt.Fprint(w, "\t")
 				}
-				name = filepath.Base(abs)
+				fmt.Fprint(w, c)
 			}
-			cl, err := r.client()
-			if err != nil {
-				return err
-			}
-			t, err := cl.Push(c.Context(), name, note, os.DirFS(args[0]))
-			if err != nil {
-				return err
-			}
-			return r.print(c, t, func(w *tabwriter.Writer) { fmt.Fprintf(w, "%s: version %d\n", t.Name, t.Version) })
-		},
-	}
-	c.Flags().StringVar(&name, "name", "", "name of the template (default: the folder's)")
-	c.Flags().StringVar(&note, "note", "", "what has changed")
-	return r.flags(c)
+			fmt.Fprintln(w)
+		}
+		if l.Total > len(l.Items) {
+			fmt.Fprintf(w, "%d of %d\n", len(l.Items), l.Total)
+		}
+	})
 }
 
-func importCommand() *cobra.Command {
-	r := &remote{}
-	var name string
-	c := &cobra.Command{
-		Use:   "import FILE",
-		Short: "Send a file of records to the service",
-		Args:  exactly(1, "one record file"),
-		RunE: func(c *cobra.Command, args []string) error {
-			format, err := record.FormatOf(args[0])
-			if err != nil {
-				return usageError{err}
-			}
-			f, err := os.Open(args[0])
-			if err != nil {
-				return usage("%s cannot be read: %v", args[0], errors.Unwrap(err))
-			}
-			defer f.Close()
-			if name == "" {
-				name = filepath.Base(args[0])
-			}
-			cl, err := r.client()
-			if err != nil {
-				return err
-			}
-			s, err := cl.Import(c.Context(), name, string(format), f)
-			if err != nil {
-				return err
-			}
-			return r.print(c, s, func(w *tabwriter.Writer) { fmt.Fprintf(w, "record set %d: %s, %d records\n", s.ID, s.Name, s.Count) })
-		},
-	}
-	c.Flags().StringVar(&name, "name", "", "name of the record set (default: the file's)")
-	return r.flags(c)
+// said prints a sentence, or v as JSON.
+func (r *remote) said(v any, format string, args ...any) error {
+	return r.print(v, func(w *tabwriter.Writer) { fmt.Fprintf(w, format+"\n", args...) })
 }
 
-func issueCommand() *cobra.Command {
-	r := &remote{}
-	var set uint64
-	var records []int
-	c := &cobra.Command{
-		Use:     "issue TEMPLATE --set N [--records 1,2,3]",
-		Short:   "Make documents in the service from a template and a record set",
-		Example: "  olive issue invoice --set 1",
-		Args:    exactly(1, "the name of a template"),
-		RunE: func(c *cobra.Command, args []string) error {
-			if set == 0 {
-				return usage("say which record set: --set N; “olive import” tells the number")
-			}
-			cl, err := r.client()
-			if err != nil {
-				return err
-			}
-			list, err := cl.Issue(c.Context(), client.Order{Template: args[0], RecordSet: set, Records: records})
-			if err != nil {
-				return err
-			}
-			failed := 0
-			for _, d := range list {
-				if d.Error != "" {
-					failed++
-					fmt.Fprintln(c.ErrOrStderr(), "olive:", d.Error)
-				}
-			}
-			err = r.print(c, list, func(w *tabwriter.Writer) { fmt.Fprintf(w, "%d documents made, %d failed\n", len(list)-failed, failed) })
-			if err == nil && failed > 0 {
-				return errSome
-			}
-			return err
-		},
+// finding are the options of commands that list.
+func finding(c *cobra.Command, f *client.Find, filters ...string) *cobra.Command {
+	fl := c.Flags()
+	fl.IntVar(&f.Limit, "limit", 50, "how many to list, at most 500")
+	fl.IntVar(&f.Offset, "offset", 0, "how many to pass over")
+	fl.StringVar(&f.Sort, "sort", "", "field to sort by, with - before it for the other way round")
+	f.Filter = map[string]string{}
+	for _, name := range filters {
+		if name == "search" {
+			fl.StringVar(&f.Search, "search", "", "text that is looked for")
+			continue
+		}
+		fl.Var(filterValue{f.Filter, name}, name, "only those of this "+name)
 	}
-	c.Flags().Uint64Var(&set, "set", 0, "number of the record set")
-	c.Flags().IntSliceVar(&records, "records", nil, "record numbers (default: all)")
-	return r.flags(c)
+	return c
 }
 
-func documentsCommand() *cobra.Command {
-	r := &remote{}
-	var search string
-	var limit int
-	c := &cobra.Command{
-		Use:   "documents",
-		Short: "List the documents in the service, newest first",
-		Args:  exactly(0, "no arguments"),
-		RunE: func(c *cobra.Command, _ []string) error {
-			cl, err := r.client()
-			if err != nil {
-				return err
-			}
-			list, total, err := cl.Documents(c.Context(), search, limit)
-			if err != nil {
-				return err
-			}
-			return r.print(c, list, func(w *tabwriter.Writer) {
-				fmt.Fprintln(w, "ID\tNAME\tTEMPLATE\tPAGES\tKB\tMADE")
-				for _, d := range list {
-					fmt.Fprintf(w, "%d\t%s\t%s %d\t%d\t%d\t%s\n", d.ID, d.Name, d.Template, d.Version, d.Pages, (d.Bytes+1023)/1024, d.Created.Local().Format("2006-01-02 15:04"))
-				}
-				fmt.Fprintf(w, "%d of %d\n", len(list), total)
-			})
-		},
-	}
-	c.Flags().StringVar(&search, "search", "", "part of a name or title")
-	c.Flags().IntVar(&limit, "limit", 50, "how many to list, at most 500")
-	return r.flags(c)
+// filterValue keeps an option in a map.
+type filterValue struct {
+	to   map[string]string
+	name string
 }
 
-func downloadCommand() *cobra.Command {
-	r := &remote{}
-	var out string
-	c := &cobra.Command{
-		Use:   "download ID",
-		Short: "Save a document from the service",
-		Args:  exactly(1, "the number of a document"),
-		RunE: func(c *cobra.Command, args []string) error {
-			id, err := strconv.ParseUint(args[0], 10, 63)
-			if err != nil {
-				return usage("%q is not the number of a document; “olive documents” lists them", args[0])
-			}
-			cl, err := r.client()
-			if err != nil {
-				return err
-			}
-			d, err := cl.Document(c.Context(), id)
-			if err != nil {
-				return err
-			}
-			data, err := cl.PDF(c.Context(), id)
-			if err != nil {
-				return err
-			}
-			if out == "" {
-				out = d.Name
-			}
-			if err := os.WriteFile(out, data, 0o644); err != nil {
-				return err
-			}
-			return r.print(c, d, func(w *tabwriter.Writer) { fmt.Fprintf(w, "%s: %s\n", out, pages(d.Pages)) })
-		},
-	}
-	c.Flags().StringVarP(&out, "output", "o", "", "file to write (default: the document's name)")
-	return r.flags(c)
+func (v filterValue) String() string { return "" }
+func (v filterValue) Type() string   { return "string" }
+func (v filterValue) Set(s string) error {
+	v.to[v.name] = s
+	return nil
 }
 
-func keyCommand() *cobra.Command {
-	r := &remote{}
-	c := &cobra.Command{
-		Use:   "key NAME",
-		Short: "Make a key for a program; it is shown once",
-		Args:  exactly(1, "a name for the key"),
-		RunE: func(c *cobra.Command, args []string) error {
-			cl, err := r.client()
-			if err != nil {
-				return err
-			}
-			k, err := cl.NewKey(c.Context(), args[0])
-			if err != nil {
-				return err
-			}
-			return r.print(c, map[string]string{"name": args[0], "key": k}, func(w *tabwriter.Writer) { fmt.Fprintln(w, k) })
-		},
+// number reads an argument that is a number; list is the command that tells it.
+func number(arg, what, list string) (uint64, error) {
+	n, err := strconv.ParseUint(arg, 10, 63)
+	if err != nil {
+		return 0, usage("%q is not the number of a %s; “%s” lists them", arg, what, list)
 	}
-	return r.flags(c)
+	return n, nil
+}
+
+func day(t time.Time) string { return t.Local().Format("2006-01-02 15:04") }
+
+func dayOf(t *time.Time) string {
+	if t == nil {
+		return "–"
+	}
+	return day(*t)
+}
+
+func kb(n int) int { return (n + 1023) / 1024 }
+
+// save writes data to a file, or to standard output for -.
+func (r *remote) save(name string, data []byte) error {
+	if name == "-" {
+		_, err := r.out.Write(data)
+		return err
+	}
+	if err := os.WriteFile(name, data, 0o644); err != nil {
+		return fmt.Errorf("%s cannot be written: %w", name, err)
+	}
+	fmt.Fprintln(r.out, name)
+	return nil
 }

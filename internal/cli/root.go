@@ -40,7 +40,8 @@ func Run(args []string, out, errs io.Writer) int {
 	root.SetFlagErrorFunc(func(c *cobra.Command, err error) error {
 		return usageError{fmt.Errorf("%w; see “%s --help”", err, c.CommandPath())}
 	})
-	root.AddCommand(newCommand(), checkCommand(), mergeCommand(), renderCommand(), bindCommand(), stampCommand(), inspectCommand(), serveCommand(), pushCommand(), importCommand(), issueCommand(), documentsCommand(), downloadCommand(), keyCommand())
+	root.AddCommand(newCommand(), checkCommand(), mergeCommand(), renderCommand(), bindCommand(), stampCommand(), inspectCommand(),
+		serveCommand(), workerCommand(), backupCommand(), restoreCommand(), standInCommand(), templateCommand(), recordSetCommand(), documentCommand(), batchCommand(), deliveryCommand(), shareCommand(), seriesCommand(), ledgerCommand(), keyCommand(), personCommand(), eventCommand(), profileCommand())
 	err := root.ExecuteContext(ctx)
 	var u usageError
 	switch {

@@ -1,11 +1,12 @@
-// Package service is the long-running service: API, console and database.
+// Package service is the long-running service: API, console, workers and
+// database.
 package service
 
 import (
 	"context"
 	"embed"
+	"errors"
 	"fmt"
-	"io"
 	"io/fs"
 	"log/slog"
 	"net"
@@ -13,12 +14,18 @@ import (
 	"os"
 	"path/filepath"
 	"runtime"
+	"strings"
+	"sync"
 	"time"
 
 	"oliveledger/internal/service/api"
+	"oliveledger/internal/service/batch"
 	"oliveledger/internal/service/blob"
 	"oliveledger/internal/service/database"
+	"oliveledger/internal/service/deliver"
+	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
+	"oliveledger/typeset"
 )
 
 // Config says how the service runs.
@@ -26,8 +33,21 @@ type Config struct {
 	Listen   string // host:port
 	Data     string // folder for documents and the private database
 	Database string // DSN of a MariaDB; empty for a private one
-	Log      *slog.Logger
-	Ready    func(address string) // called when requests are taken
+	Bucket   string // address of an S3 bucket for documents; empty for files in Data
+	Public   string // address that people outside reach the service at; empty for the one it listens on
+	Workers  int    // threads that make the documents of batches; negative for none
+	AtOnce   int    // renderings that go on at once; 0 for one for each core
+	MaxPages int    // of one document
+	MaxTime  time.Duration
+
+	Mail, MailFrom string   // SMTP server and sender of deliveries
+	DeliverHosts   []string // that webhooks and WebDAV may go to
+	DeliverFolder  string
+	DeliverBucket  string
+	WebhookSecret  string
+
+	Log   *slog.Logger
+	Ready func(address string) // called when requests are taken
 }
 
 //go:embed all:console/dist
@@ -36,83 +56,251 @@ var console embed.FS
 // FirstLogin is the file in the data folder that holds the first log-in.
 const FirstLogin = "first-login.txt"
 
+// DatabaseFile is the file in the data folder that tells workers on this
+// machine where the private database is.
+const DatabaseFile = "database.dsn"
+
+// Check tells what is wrong with a configuration.
+func (c *Config) Check() error {
+	if _, _, err := net.SplitHostPort(c.Listen); err != nil {
+		return fmt.Errorf("--listen %q is not host:port, such as 127.0.0.1:8470", c.Listen)
+	}
+	if c.Public != "" && !strings.HasPrefix(c.Public, "http://") && !strings.HasPrefix(c.Public, "https://") {
+		return fmt.Errorf("--public %q is not an address that begins with https:// or http://", c.Public)
+	}
+	if c.Mail != "" && c.MailFrom == "" {
+		return errors.New("--mail needs a sender: --mail-from \"Harbour office <office@example.org>\"")
+	}
+	if len(c.DeliverHosts) > 0 && c.WebhookSecret == "" {
+		return errors.New("--deliver-host needs --webhook-secret, which webhooks are signed with")
+	}
+	if c.AtOnce < 0 || c.MaxPages < 0 || c.MaxTime < 0 {
+		return errors.New("--at-once, --max-pages and --max-time are not negative")
+	}
+	return nil
+}
+
+// Base is what service, workers and tools share: the rows and the bytes.
+type Base struct {
+	Store *store.Store
+	Blobs blob.Store
+	close func()
+}
+
+// Close ends the private database, when there is one.
+func (b *Base) Close() { b.close() }
+
+// OpenBase connects to the database, or starts a private one, and to the blobs.
+func OpenBase(ctx context.Context, c Config) (*Base, error) {
+	if err := os.MkdirAll(c.Data, 0o700); err != nil {
+		return nil, fmt.Errorf("the data folder %s cannot be made: %w", c.Data, err)
+	}
+	b := &Base{close: func() {}}
+	dsn, create := c.Database, false
+	if dsn == "" {
+		private, err := database.Start(ctx, filepath.Join(c.Data, "database"))
+		if err != nil {
+			return nil, err
+		}
+		file := filepath.Join(c.Data, DatabaseFile)
+		b.close = func() { os.Remove(file); private.Stop() }
+		dsn, create = private.DSN(), true
+		if err := os.WriteFile(file, []byte(dsn+database.Name+"\n"), 0o600); err != nil {
+			b.Close()
+			return nil, err
+		}
+	}
+	err := b.connect(ctx, dsn, create, c)
+	if err != nil {
+		b.Close()
+		return nil, err
+	}
+	return b, nil
+}
+
+// JoinBase connects to what a running service uses: the database that is named,
+// or the private one of the service in the same data folder.
+func JoinBase(ctx context.Context, c Config) (*Base, error) {
+	dsn := c.Database
+	if dsn == "" {
+		raw, err := os.ReadFile(filepath.Join(c.Data, DatabaseFile))
+		if err != nil {
+			return nil, fmt.Errorf("no service with a private database runs in %s; start it first, or give --database", c.Data)
+		}
+		dsn = strings.TrimSpace(string(raw))
+	}
+	b := &Base{close: func() {}}
+	return b, b.connect(ctx, dsn, false, c)
+}
+
+func (b *Base) connect(ctx context.Context, dsn string, create bool, c Config) error {
+	db, err := database.Open(dsn, create)
+	if err != nil {
+		return err
+	}
+	if b.Store, err = store.New(db); err != nil {
+		return err
+	}
+	if c.Bucket != "" {
+		b.Blobs, err = blob.OpenBucket(ctx, c.Bucket)
+	} else {
+		b.Blobs, err = blob.Open(filepath.Join(c.Data, "blobs"))
+	}
+	return err
+}
+
+// limits of one document.
+func (c *Config) limits() typeset.Limits {
+	l := typeset.Limits{Pages: c.MaxPages, Time: c.MaxTime}
+	if l.Pages == 0 {
+		l.Pages = 5000
+	}
+	if l.Time == 0 {
+		l.Time = time.Minute
+	}
+	return l
+}
+
+// ways sets the means of delivery up.
+func (c *Config) ways(ctx context.Context) (w *deliver.Ways, err error) {
+	w = &deliver.Ways{Hosts: c.DeliverHosts, Secret: c.WebhookSecret, Folder: c.DeliverFolder}
+	if c.Mail != "" {
+		if w.Mail, err = deliver.NewMail(c.Mail, c.MailFrom); err != nil {
+			return nil, err
+		}
+	}
+	if c.DeliverFolder != "" {
+		if err := os.MkdirAll(c.DeliverFolder, 0o755); err != nil {
+			return nil, fmt.Errorf("the folder for deliveries cannot be made: %w", err)
+		}
+	}
+	if c.DeliverBucket != "" {
+		if w.Bucket, err = blob.OpenBucket(ctx, c.DeliverBucket); err != nil {
+			return nil, err
+		}
+	}
+	return w, nil
+}
+
 // Run serves until ctx ends.
 func Run(ctx context.Context, c Config) error {
-	if err := os.MkdirAll(c.Data, 0o700); err != nil {
-		return fmt.Errorf("the data folder %s cannot be made: %w", c.Data, err)
+	if err := c.Check(); err != nil {
+		return err
+	}
+	ways, err := c.ways(ctx)
+	if err != nil {
+		return err
 	}
 	listener, err := net.Listen("tcp", c.Listen)
 	if err != nil {
 		return fmt.Errorf("the address %s cannot be used: %w", c.Listen, err)
 	}
 	defer listener.Close()
-	dsn, create := c.Database, false
-	if dsn == "" {
-		private, err := database.Start(ctx, filepath.Join(c.Data, "database"))
-		if err != nil {
-			return err
-		}
-		defer private.Stop()
-		dsn, create = private.DSN(), true
-	}
-	db, err := database.Open(dsn, create)
+	base, err := OpenBase(ctx, c)
 	if err != nil {
 		return err
 	}
-	st, err := store.New(db)
-	if err != nil {
-		return err
-	}
-	blobs, err := blob.Open(filepath.Join(c.Data, "blobs"))
-	if err != nil {
-		return err
-	}
-	if err := firstPerson(st, c.Data); err != nil {
+	defer base.Close()
+	if err := firstPerson(base.Store, c.Data); err != nil {
 		return err
 	}
 	pages, err := fs.Sub(console, "console/dist")
 	if err != nil {
 		return err
 	}
-	a := &api.API{Store: st, Blobs: blobs, Log: c.Log, Console: pages, Slots: make(chan struct{}, runtime.NumCPU())}
-	server := &http.Server{Handler: a.Handler(), ReadHeaderTimeout: 10 * time.Second, ErrorLog: slog.NewLogLogger(c.Log.Handler(), slog.LevelWarn)}
+	address := "http://" + listener.Addr().String()
+	if c.Public == "" {
+		c.Public = address
+	}
+	if err := base.Store.Share(store.PublicAddress, c.Public); err != nil {
+		return err
+	}
+	if c.AtOnce == 0 {
+		c.AtOnce = runtime.NumCPU()
+	}
+	maker := issue.New(base.Store, base.Blobs, c.Public, c.limits())
+	worker := NewWorker(maker, c)
+	a := &api.API{Store: base.Store, Blobs: base.Blobs, Maker: maker, Ways: ways, Log: c.Log, Console: pages, Gate: api.NewGate(c.AtOnce),
+		Metrics: api.NewMetrics(func() float64 { return float64(worker.Made.Load()) }, func() float64 { return float64(worker.Lost.Load()) })}
+	working, stopWork := context.WithCancel(context.WithoutCancel(ctx))
+	var work sync.WaitGroup
+	if c.Workers >= 0 {
+		work.Go(func() { worker.Run(working) })
+	}
+	porter := &deliver.Porter{Store: base.Store, Blobs: base.Blobs, Ways: ways, Log: c.Log}
+	work.Go(func() { porter.Run(working) })
+	defer work.Wait()
+	defer stopWork()
+
+	following, stopFollowing := context.WithCancel(context.Background())
+	defer stopFollowing()
+	server := &http.Server{Handler: a.Handler(), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10, ErrorLog: slog.NewLogLogger(c.Log.Handler(), slog.LevelWarn),
+		BaseContext: func(net.Listener) context.Context { return following }}
 	done := make(chan error, 1)
 	go func() { done <- server.Serve(listener) }()
 	if c.Ready != nil {
-		c.Ready("http://" + listener.Addr().String())
+		c.Ready(address)
 	}
 	select {
 	case err := <-done:
 		return err
 	case <-ctx.Done():
 	}
-	// let what has begun end
+	stopWork()
+	// let what has begun end; who follows a batch asks again elsewhere
+	time.AfterFunc(10*time.Second, stopFollowing)
 	grace, cancel := context.WithTimeout(context.Background(), 20*time.Second)
 	defer cancel()
 	return server.Shutdown(grace)
 }
 
-// firstPerson lets the keeper of the machine in: a person and a key, written
-// to a file that only they can read.
-func firstPerson(st *store.Store, data string) error {
-	n, err := st.People()
-	if err != nil || n > 0 {
-		return err
+// NewWorker makes a worker for batches.
+func NewWorker(maker *issue.Maker, c Config) *batch.Worker {
+	host, err := os.Hostname()
+	if err != nil {
+		host = "worker"
 	}
-	password, key := api.Secret(), api.Secret()
-	if err := st.AddPerson(&store.Person{Email: "keeper@olive.example", Name: "Keeper", Password: api.HashPassword(password)}); err != nil {
-		return err
+	threads := c.Workers
+	if threads <= 0 {
+		threads = runtime.NumCPU()
 	}
-	if err := st.AddKey(&store.Key{Name: "first", Hash: api.Hash(key)}); err != nil {
-		return err
-	}
-	f, err := os.OpenFile(filepath.Join(data, FirstLogin), os.O_CREATE|os.O_TRUNC|os.O_WRONLY, 0o600)
+	return &batch.Worker{Maker: maker, Log: c.Log, Name: fmt.Sprintf("%.30s/%d/%.8s", host, os.Getpid(), issue.Secret()), Threads: threads}
+}
+
+// Work makes the documents of batches until ctx ends, beside a service.
+func Work(ctx context.Context, c Config) error {
+	base, err := JoinBase(ctx, c)
 	if err != nil {
 		return err
 	}
-	_, err = io.WriteString(f, fmt.Sprintf("email: keeper@olive.example\npassword: %s\nkey: %s\n", password, key))
-	if e := f.Close(); err == nil {
-		err = e
+	if c.Public == "" {
+		if c.Public, err = base.Store.SharedValue(store.PublicAddress); err != nil {
+			return err
+		}
 	}
-	return err
+	worker := NewWorker(issue.New(base.Store, base.Blobs, c.Public, c.limits()), c)
+	c.Log.Info("worker is ready", "name", worker.Name, "threads", worker.Threads)
+	if c.Ready != nil {
+		c.Ready(worker.Name)
+	}
+	worker.Run(ctx)
+	c.Log.Info("worker has ended", "made", worker.Made.Load(), "failed", worker.Lost.Load())
+	return nil
+}
+
+// firstPerson lets the keeper of the machine in: a person and a key, written
+// to a file that only they can read.
+func firstPerson(st *store.Store, data string) error {
+	_, n, err := st.People(store.Page{Limit: 1})
+	if err != nil || n > 0 {
+		return err
+	}
+	password, key := issue.Secret(), issue.Secret()
+	if err := st.AddPerson(&store.Person{Email: "keeper@olive.example", Name: "Keeper", Role: "keeper", Password: api.HashPassword(password)}); err != nil {
+		return err
+	}
+	if err := st.AddKey(&store.Key{Name: "first", Hash: store.SumOf(key), Scopes: strings.Join(store.AllScopes, " "), Author: "keeper@olive.example"}); err != nil {
+		return err
+	}
+	return os.WriteFile(filepath.Join(data, FirstLogin), fmt.Appendf(nil, "email: keeper@olive.example\npassword: %s\nkey: %s\n", password, key), 0o600)
 }

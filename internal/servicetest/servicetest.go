@@ -3,7 +3,6 @@ package servicetest
 
 import (
 	"context"
-	"io"
 	"log/slog"
 	"os"
 	"path/filepath"
@@ -23,15 +22,19 @@ type Running struct {
 	done                      chan error
 }
 
-// Start starts a service in a folder; it ends with the test.
-func Start(t testing.TB, data string) *Running {
+// Start starts a service in a folder; it ends with the test. change may change
+// how it runs.
+func Start(t testing.TB, data string, change ...func(*service.Config)) *Running {
 	t.Helper()
+	conf := service.Config{Listen: "127.0.0.1:0", Data: data, Log: slog.New(slog.NewTextHandler(t.Output(), &slog.HandlerOptions{Level: slog.LevelWarn}))}
+	for _, c := range change {
+		c(&conf)
+	}
 	ctx, stop := context.WithCancel(context.Background())
 	r := &Running{stop: stop, done: make(chan error, 1)}
 	ready := make(chan string, 1)
-	go func() {
-		r.done <- service.Run(ctx, service.Config{Listen: "127.0.0.1:0", Data: data, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Ready: func(a string) { ready <- a }})
-	}()
+	conf.Ready = func(a string) { ready <- a }
+	go func() { r.done <- service.Run(ctx, conf) }()
 	select {
 	case r.URL = <-ready:
 	case err := <-r.done:
@@ -57,7 +60,7 @@ func Start(t testing.TB, data string) *Running {
 			r.Key = value
 		}
 	}
-	r.Client = client.New(r.URL, r.Key)
+	r.Client = r.As(t, r.Key)
 	return r
 }
 
@@ -71,4 +74,12 @@ func (r *Running) Stop(t testing.TB) {
 	if err := <-r.done; err != nil {
 		t.Errorf("the service ended with %v", err)
 	}
+}
+
+// As is a client with a key. What the service answers is held against the
+// description that it gives of itself.
+func (r *Running) As(t testing.TB, key string) *client.Client {
+	c := client.New(r.URL, key)
+	c.HTTP.Transport = &described{t: t, server: r.URL}
+	return c
 }

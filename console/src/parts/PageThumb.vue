@@ -1,15 +1,17 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import { service } from '../api'
+import { t } from '../look'
 import { drawPage, loadPages } from './pdf'
 
-const props = defineProps<{ name: string }>()
+const props = defineProps<{ name: string; draft: boolean }>()
 const canvas = ref<HTMLCanvasElement>()
 const failed = ref(false)
 
 onMounted(async () => {
   try {
-    const pdf = await loadPages((await service.render({ template: props.name })).pdf)
+    const what = props.draft ? { files: (await service.draft(props.name)).files } : { template: props.name }
+    const pdf = await loadPages((await service.render(what)).pdf)
     await drawPage(pdf, 1, canvas.value!, 240)
     await pdf.destroy()
   } catch {
@@ -21,11 +23,11 @@ onMounted(async () => {
 <template>
   <div class="thumb" aria-hidden="true">
     <canvas v-show="!failed" ref="canvas" />
-    <span v-if="failed" class="soft">No preview: the sample record does not merge</span>
+    <span v-if="failed" class="soft">{{ t('No preview: the sample record does not merge') }}</span>
   </div>
 </template>
 
 <style scoped>
-.thumb { height: 230px; overflow: hidden; display: flex; justify-content: center; align-items: flex-start; padding-top: 22px; background: #efede4; }
+.thumb { height: 230px; overflow: hidden; display: flex; justify-content: center; align-items: flex-start; padding-top: 22px; background: var(--desk); }
 canvas { background: #fff; box-shadow: 0 2px 14px rgb(0 0 0 / 16%); max-width: 86%; }
 </style>

@@ -23,3 +23,21 @@ export async function drawPage(pdf: Pdf, number: number, canvas: HTMLCanvasEleme
   canvas.style.height = `${viewport.height / ratio}px`
   canvas.getContext('2d')!.drawImage(buffer, 0, 0)
 }
+
+/** the text at a place of a page, given in parts of its width and height */
+export async function textAt(pdf: Pdf, number: number, x: number, y: number): Promise<{ word: string; run: string } | undefined> {
+  const page = await pdf.getPage(number)
+  const [x0, y0, x1, y1] = page.view
+  const px = x0 + x * (x1 - x0)
+  const py = y1 - y * (y1 - y0)
+  for (const item of (await page.getTextContent()).items) {
+    if (!('str' in item) || !item.str.trim()) continue
+    const [left, base, size] = [item.transform[4], item.transform[5], item.height || Math.abs(item.transform[3])]
+    if (px < left || px > left + item.width || py < base - size * 0.3 || py > base + size) continue
+    const at = Math.min(Math.floor(((px - left) / item.width) * item.str.length), item.str.length - 1)
+    const start = item.str.slice(0, at + 1).search(/\S+\s*$/)
+    const word = /\S+/.exec(item.str.slice(Math.max(start, 0)))?.[0] ?? ''
+    return { word, run: item.str.trim() }
+  }
+  return undefined
+}

@@ -1,76 +1,80 @@
 <script setup lang="ts">
 import { onMounted, ref, watch } from 'vue'
-import { service, kilobytes, when, type DocumentRow } from '../api'
+import { useRoute, useRouter } from 'vue-router'
 
-const rows = ref<DocumentRow[]>()
-const total = ref(0)
-const page = ref(1)
+import { service, kilobytes, when, type DocumentRow, type TemplateRow } from '../api'
+import { t } from '../look'
+import { attempt, useList } from '../use'
+import DocumentPanel from '../parts/DocumentPanel.vue'
+import StateTag from '../parts/StateTag.vue'
+
+const route = useRoute()
+const router = useRouter()
 const search = ref('')
-const error = ref('')
+const template = ref('')
+const state = ref('')
+const days = ref<[string, string] | null>(null)
+const batch = ref(Number(route.query.batch) || undefined)
+const templates = ref<TemplateRow[]>([])
+const sort = ref('')
 const shown = ref<DocumentRow>()
-const size = 20
-let timer = 0
+const { rows, total, page, error, load, size } = useList(
+  (offset, limit) => service.documents({ offset, limit, search: search.value, template: template.value, state: state.value, batch: batch.value, from: days.value?.[0], to: days.value?.[1], sort: sort.value }),
+  [search, template, state, days, batch, sort])
 
-async function load() {
-  try {
-    const out = await service.documents(search.value, (page.value - 1) * size, size)
-    rows.value = out.items
-    total.value = out.total
-    error.value = ''
-  } catch (e) {
-    error.value = (e as Error).message
-  }
+async function open(id?: number) {
+  shown.value = id ? await attempt(() => service.document(id)) : undefined
 }
-
-watch(search, () => {
-  clearTimeout(timer)
-  timer = window.setTimeout(() => {
-    page.value = 1
-    load()
-  }, 200)
-})
-const address = (d: DocumentRow) => `/api/v1/documents/${d.id}/pdf`
-onMounted(load)
+function order(o: { prop: string; order: string | null }) {
+  sort.value = o.order ? (o.order === 'descending' ? '-' : '') + o.prop : ''
+}
+function changed(d: DocumentRow) {
+  shown.value = d
+  load()
+}
+watch(() => route.query.document, (id) => open(Number(id) || undefined), { immediate: true })
+onMounted(async () => { templates.value = (await attempt(() => service.templates()))?.items ?? [] })
+const states = ['draft', 'approved', 'issued', 'sent', 'void']
 </script>
 
 <template>
   <div class="view">
     <div class="head">
-      <div class="grow">
-        <h1>Documents</h1>
-        <p>Every PDF that was made, newest first.</p>
-      </div>
-      <el-input v-model="search" class="search" placeholder="Search by name or title" clearable aria-label="Search documents" />
+      <div class="grow"><h1>{{ t('Documents') }}</h1><p>{{ t('Every PDF that was made, newest first.') }}</p></div>
+    </div>
+    <div class="filters">
+      <el-input v-model="search" class="search" :placeholder="t('Number, name, or any text in the record')" clearable :aria-label="t('Search')" />
+      <el-select v-model="template" clearable :placeholder="t('All templates')" :aria-label="t('Template')"><el-option v-for="x in templates" :key="x.name" :value="x.name" :label="x.title" /></el-select>
+      <el-select v-model="state" clearable :placeholder="t('All states')" :aria-label="t('State')"><el-option v-for="s in states" :key="s" :value="s" :label="t(s)" /></el-select>
+      <el-date-picker v-model="days" type="daterange" value-format="YYYY-MM-DD" unlink-panels start-placeholder="…" end-placeholder="…" />
+      <el-tag v-if="batch" closable size="large" @close="batch = undefined">{{ t('Batches') }} #{{ batch }}</el-tag>
     </div>
     <el-alert v-if="error" :title="error" type="error" :closable="false" show-icon />
-    <div v-else-if="rows && !rows.length && !search" class="card empty">
-      <h2>No documents yet</h2>
-      <p>Open a template and choose <b>Make documents</b>.</p>
-    </div>
+    <div v-else-if="rows && !rows.length && !search && !template && !state && !days && !batch" class="card empty"><h2>{{ t('No documents yet') }}</h2><p>{{ t('Open a template and choose Make documents, or start a batch.') }}</p></div>
     <section v-else class="card list" v-loading="!rows">
-      <el-table :data="rows" :empty-text="`Nothing matches “${search}”`">
-        <el-table-column label="Name" min-width="240"><template #default="{ row }"><a :href="address(row)" @click.prevent="shown = row">{{ row.name }}</a><div class="soft small">{{ row.title }}</div></template></el-table-column>
-        <el-table-column label="Template" min-width="140"><template #default="{ row }">{{ row.template || 'posted page' }} <span v-if="row.version" class="soft">v{{ row.version }}</span></template></el-table-column>
-        <el-table-column label="Pages" width="80" align="right"><template #default="{ row }">{{ row.pages }}</template></el-table-column>
-        <el-table-column label="Size" width="90" align="right"><template #default="{ row }">{{ kilobytes(row.bytes) }}</template></el-table-column>
-        <el-table-column label="Made" width="190"><template #default="{ row }">{{ when(row.created) }}</template></el-table-column>
-        <el-table-column label="" width="120" align="right"><template #default="{ row }"><a class="save" :href="address(row) + '?download=1'" :download="row.name">Download</a></template></el-table-column>
+      <el-table :data="rows" :empty-text="t('Nothing matches')" @sort-change="order">
+        <el-table-column :label="t('Name')" prop="name" sortable="custom" min-width="230"><template #default="{ row }"><button class="textLink name" @click="router.push({ query: { ...route.query, document: row.id } })">{{ row.name }}</button><div class="soft small">{{ row.title }}</div></template></el-table-column>
+        <el-table-column :label="t('Number')" prop="number" sortable="custom" width="150"><template #default="{ row }">{{ row.number }}</template></el-table-column>
+        <el-table-column :label="t('State')" width="120"><template #default="{ row }"><StateTag :state="row.state" /></template></el-table-column>
+        <el-table-column :label="t('Template')" min-width="150" show-overflow-tooltip><template #default="{ row }">{{ row.template || 'HTML' }} <span v-if="row.version" class="soft">v{{ row.version }}</span></template></el-table-column>
+        <el-table-column :label="t('Pages')" prop="pages" sortable="custom" width="92" align="right"><template #default="{ row }">{{ row.pages }}</template></el-table-column>
+        <el-table-column :label="t('Size')" prop="bytes" sortable="custom" width="92" align="right"><template #default="{ row }">{{ kilobytes(row.bytes) }}</template></el-table-column>
+        <el-table-column :label="t('Made')" prop="created_at" sortable="custom" width="180"><template #default="{ row }">{{ when(row.created) }}</template></el-table-column>
+        <el-table-column label="" width="130" align="right"><template #default="{ row }"><a class="save" :href="`/api/v1/documents/${row.id}/pdf?download=1`" :download="row.name">{{ t('Download') }}</a></template></el-table-column>
       </el-table>
-      <el-pagination v-model:current-page="page" layout="prev, pager, next, total" :page-size="size" :total="total" @current-change="load" />
+      <el-pagination v-model:current-page="page" layout="prev, pager, next, total" :page-size="size" :total="total" />
     </section>
-    <el-drawer :model-value="!!shown" size="62%" :title="shown?.name" @close="shown = undefined">
-      <iframe v-if="shown" :src="address(shown)" :title="shown.name" />
+    <el-drawer :model-value="!!shown" size="min(1080px, 96vw)" :title="shown?.name" @close="router.push({ query: { ...route.query, document: undefined } })">
+      <DocumentPanel v-if="shown" :key="shown.id" :document="shown" @changed="changed" />
     </el-drawer>
   </div>
 </template>
 
 <style scoped>
-.search { width: 280px; }
-.list { padding: 6px 12px 12px; min-height: 120px; }
-.small { font-size: 13px; line-height: 1.3; }
-a { color: var(--olive-deep); font-weight: 600; text-decoration: none; }
-a:hover { text-decoration: underline; }
-.save { font-weight: 500; }
-.el-pagination { margin-top: 12px; justify-content: flex-end; }
-iframe { width: 100%; height: 100%; border: 0; background: #eceae1; }
+.filters { display: flex; gap: 10px; flex-wrap: wrap; margin-bottom: 16px; align-items: center; }
+.search { flex: 1 1 260px; }
+.filters .el-select { width: 180px; }
+.filters :deep(.el-date-editor) { flex: 0 0 250px; }
+.save { text-decoration: none; }
+.name { overflow-wrap: anywhere; }
 </style>

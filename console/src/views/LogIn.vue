@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { session } from '../api'
+import { t } from '../look'
 
 const route = useRoute()
 const router = useRouter()
@@ -30,20 +31,20 @@ async function enter() {
     <form class="card" @submit.prevent="enter">
       <img src="/olive.svg" alt="" width="44" height="44" />
       <h1>Olive Ledger</h1>
-      <p class="soft">Records in, paper out.</p>
-      <label for="email">Email</label>
+      <p class="soft">{{ t('Records in, paper out.') }}</p>
+      <label for="email">{{ t('Email') }}</label>
       <el-input id="email" v-model="email" type="email" autocomplete="username" size="large" autofocus />
-      <label for="password">Password</label>
+      <label for="password">{{ t('Password') }}</label>
       <el-input id="password" v-model="password" type="password" autocomplete="current-password" size="large" show-password />
       <el-alert v-if="error" :title="error" type="error" :closable="false" show-icon />
-      <el-button native-type="submit" type="primary" size="large" :loading="busy">Log in</el-button>
-      <p class="soft hint">The first log-in is in <code>first-login.txt</code> in the service's data folder.</p>
+      <el-button native-type="submit" type="primary" size="large" :loading="busy">{{ t('Log in') }}</el-button>
+      <p class="soft hint">{{ t('The first log-in is in {0} in the service’s data folder.', 'first-login.txt') }}</p>
     </form>
   </div>
 </template>
 
 <style scoped>
-.door { min-height: 100%; display: grid; place-items: center; padding: 24px; background: linear-gradient(160deg, #eef1e5, var(--paper) 60%); }
+.door { min-height: 100%; display: grid; place-items: center; padding: 24px; background: linear-gradient(160deg, var(--tint), var(--paper) 60%); }
 form { width: 380px; max-width: 100%; padding: 36px 36px 28px; display: flex; flex-direction: column; gap: 8px; box-shadow: 0 12px 40px rgb(56 71 28 / 10%); }
 h1 { margin-top: 8px; }
 p { margin: 0; }

@@ -1,7 +1,9 @@
-// Package api serves the HTTP API: one file for each resource.
+// Package api serves the HTTP API: a table of routes, and one file for the
+// handlers of each resource.
 package api
 
 import (
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -10,74 +12,101 @@ import (
 	"net/http"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
 	"oliveledger/internal/service/blob"
+	"oliveledger/internal/service/deliver"
+	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
 )
 
 // API answers requests.
 type API struct {
 	Store   *store.Store
-	Blobs   *blob.Folder
+	Blobs   blob.Store
+	Maker   *issue.Maker
+	Ways    *deliver.Ways
 	Log     *slog.Logger
 	Console fs.FS
-	Slots   chan struct{} // how many renderings go on at once
+	Gate    *Gate
+	Metrics *Metrics
 
 	throttle throttle
 }
 
-// maxBody bounds what a request may carry.
-const maxBody = 256 << 20
+// MaxBody bounds what a request may carry, in bytes.
+const MaxBody = 256 << 20
 
 // Handler makes the routes.
 func (a *API) Handler() http.Handler {
 	e := echo.New()
 	e.HTTPErrorHandler = a.problem
-	e.Use(middleware.Recover(), middleware.BodyLimit(maxBody), headers)
-	e.GET("/healthz", func(c *echo.Context) error {
-		if err := a.Store.Ping(); err != nil {
-			return echo.NewHTTPError(http.StatusServiceUnavailable, "the database does not answer")
+	e.Use(middleware.RequestID(), a.watch, middleware.Recover(), middleware.BodyLimit(MaxBody), a.headers)
+	e.GET("/healthz", func(c *echo.Context) error { return c.String(http.StatusOK, "ok\n") })
+	e.GET("/readyz", a.ready)
+	e.GET("/metrics", echo.WrapHandler(a.Metrics.Handler()))
+	e.GET("/s/:code", a.openShare)
+	e.GET("/verify/:code", a.verifyPage)
+	e.GET("/api/v1/openapi.json", a.describe)
+	for _, r := range a.routes() {
+		h := r.do
+		if r.method == http.MethodPost && !r.repeatable {
+			h = a.once(h)
 		}
-		return c.String(http.StatusOK, "ok\n")
-	})
-	v1 := e.Group("/api/v1")
-	v1.POST("/session", a.logIn)
-	in := v1.Group("", a.authenticate)
-	in.GET("/session", a.whoAmI)
-	in.DELETE("/session", a.logOut)
-	in.POST("/keys", a.addKey)
-	in.GET("/templates", a.listTemplates)
-	in.GET("/templates/:name", a.getTemplate)
-	in.PUT("/templates/:name", a.publishTemplate)
-	in.GET("/templates/:name/versions", a.listVersions)
-	in.GET("/templates/:name/versions/:number", a.getTemplate)
-	in.GET("/record-sets", a.listRecordSets)
-	in.POST("/record-sets", a.importRecords)
-	in.GET("/record-sets/:id", a.getRecordSet)
-	in.GET("/record-sets/:id/records", a.listRecords)
-	in.GET("/record-sets/:id/records/:number", a.getRecord)
-	in.POST("/renderings", a.render)
-	in.POST("/documents", a.issue)
-	in.GET("/documents", a.listDocuments)
-	in.GET("/documents/:id", a.getDocument)
-	in.GET("/documents/:id/pdf", a.getPDF)
-	v1.Any("/*", func(*echo.Context) error { return echo.NewHTTPError(http.StatusNotFound, "there is no such resource") })
+		if r.scope != "" {
+			h = a.authenticate(r.scope, h)
+		}
+		e.Add(r.method, "/api/v1"+r.path, h)
+	}
+	e.Any("/api/*", func(*echo.Context) error { return echo.NewHTTPError(http.StatusNotFound, "there is no such resource") })
 	e.GET("/*", a.console)
 	return e
 }
 
-// headers keep pages from doing what they need not.
-func headers(next echo.HandlerFunc) echo.HandlerFunc {
+// ready tells whether requests can be answered.
+func (a *API) ready(c *echo.Context) error {
+	if err := a.Store.Ping(); err != nil {
+		return echo.NewHTTPError(http.StatusServiceUnavailable, "the database does not answer")
+	}
+	return c.String(http.StatusOK, "ready\n")
+}
+
+// headers keep pages from doing what they need not, and tell the limits.
+func (a *API) headers(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		h := c.Response().Header()
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("X-Frame-Options", "SAMEORIGIN")
 		h.Set("Referrer-Policy", "same-origin")
 		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; worker-src 'self' blob:; font-src 'self' data: blob:; connect-src 'self' blob:; object-src 'none'; frame-ancestors 'self'; base-uri 'self'")
+		if strings.HasPrefix(c.Request().URL.Path, "/api/") {
+			h.Set("Cache-Control", "no-store")
+			h.Set("Olive-Limits", fmt.Sprintf("body=%d, pages=%d, seconds=%d, renderings=%d", MaxBody, a.Maker.Limits.Pages, int(a.Maker.Limits.Time.Seconds()), a.Gate.Places()))
+		}
 		return next(c)
+	}
+}
+
+// watch logs and counts requests.
+func (a *API) watch(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		start := time.Now()
+		err := next(c)
+		if err != nil {
+			a.problem(c, err)
+		}
+		res, _ := echo.UnwrapResponse(c.Response())
+		status := 0
+		if res != nil {
+			status = res.Status
+		}
+		took := time.Since(start)
+		a.Metrics.request(c.Request().Method, c.Path(), status, took)
+		a.Log.Info("request", "id", c.Response().Header().Get(echo.HeaderXRequestID), "method", c.Request().Method, "path", c.Request().URL.Path, "status", status, "ms", took.Milliseconds(), "who", who(c).Name)
+		return nil
 	}
 }
 
@@ -113,11 +142,24 @@ type Problem struct {
 }
 
 func (a *API) problem(c *echo.Context, err error) {
-	status, detail := http.StatusInternalServerError, "something went wrong in the service; its log tells more"
+	if res, _ := echo.UnwrapResponse(c.Response()); res != nil && res.Committed {
+		return
+	}
+	status, detail := http.StatusInternalServerError, "something went wrong in the service; its log tells more under the request's X-Request-Id"
 	var known interface{ StatusCode() int }
+	var refusal *store.Refusal
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		status, detail = http.StatusNotFound, "there is no such thing here"
+		if text := err.Error(); text != store.ErrNotFound.Error() {
+			detail = strings.Replace(text, store.ErrNotFound.Error(), "there is none", 1)
+		}
+	case errors.Is(err, store.ErrChanged):
+		status, detail = http.StatusPreconditionFailed, err.Error()
+	case errors.Is(err, store.ErrTaken):
+		status, detail = http.StatusConflict, "there is one with this name already"
+	case errors.As(err, &refusal):
+		status, detail = http.StatusConflict, refusal.Reason
 	case errors.As(err, &known):
 		status = known.StatusCode()
 		detail = err.Error()
@@ -126,15 +168,17 @@ func (a *API) problem(c *echo.Context, err error) {
 			detail = he.Message
 		}
 		if status == http.StatusRequestEntityTooLarge {
-			detail = fmt.Sprintf("the request is larger than %d MiB", maxBody>>20)
+			detail = fmt.Sprintf("the request is larger than %d MiB", MaxBody>>20)
 		}
 	default:
-		a.Log.Error("request failed", "path", c.Request().URL.Path, "error", err)
+		a.Log.Error("request failed", "id", c.Response().Header().Get(echo.HeaderXRequestID), "path", c.Request().URL.Path, "error", err)
 	}
-	c.Response().Header().Set("Content-Type", "application/problem+json")
-	body := Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Detail: detail}
-	if e := c.JSON(status, body); e != nil {
-		a.Log.Error("the answer could not be written", "error", e)
+	body, err := json.Marshal(Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Detail: detail})
+	if err == nil {
+		err = c.Blob(status, "application/problem+json", body)
+	}
+	if err != nil {
+		a.Log.Error("the answer could not be written", "error", err)
 	}
 }
 
@@ -142,8 +186,78 @@ func bad(format string, args ...any) error {
 	return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf(format, args...))
 }
 
+// unprocessable tells what is wrong with an input that was understood. Errors
+// that are not about it stay what they are.
 func unprocessable(err error) error {
+	var refusal *store.Refusal
+	if errors.Is(err, store.ErrNotFound) || errors.As(err, &refusal) {
+		return err
+	}
 	return echo.NewHTTPError(http.StatusUnprocessableEntity, err.Error())
+}
+
+func unprocessableText(format string, args ...any) error {
+	return echo.NewHTTPError(http.StatusUnprocessableEntity, fmt.Sprintf(format, args...))
+}
+
+// List is one page of a list.
+type List[T any] struct {
+	Items []T   `json:"items"`
+	Total int64 `json:"total"`
+}
+
+// list answers with one page of a list.
+func list[T any](c *echo.Context, get func(store.Page) ([]T, int64, error)) error {
+	p, err := pageOf(c)
+	if err != nil {
+		return err
+	}
+	items, total, err := get(p)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, List[T]{items, total})
+}
+
+// pageOf reads offset, limit and sort.
+func pageOf(c *echo.Context) (p store.Page, err error) {
+	p.Limit, p.Sort = 50, c.QueryParam("sort")
+	if p.Offset, err = numberOf(c, "offset", 0); err != nil || p.Offset < 0 {
+		return p, bad("offset %q is not a number from 0", c.QueryParam("offset"))
+	}
+	if p.Limit, err = numberOf(c, "limit", 50); err != nil || p.Limit < 1 || p.Limit > 500 {
+		return p, bad("limit %q is not a number from 1 to 500", c.QueryParam("limit"))
+	}
+	return p, nil
+}
+
+func numberOf(c *echo.Context, name string, def int) (int, error) {
+	v := c.QueryParam(name)
+	if v == "" {
+		return def, nil
+	}
+	n, err := strconv.Atoi(v)
+	if err != nil {
+		return 0, bad("%s %q is not a number", name, v)
+	}
+	return n, nil
+}
+
+// read decodes a JSON body; a field that is not known is an error.
+func read[T any](c *echo.Context) (in T, err error) {
+	dec := json.NewDecoder(c.Request().Body)
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(&in); err != nil {
+		var tooLarge interface{ StatusCode() int }
+		if errors.As(err, &tooLarge) {
+			return in, err
+		}
+		if errors.Is(err, io.EOF) {
+			return in, bad("the request has no body; JSON is wanted")
+		}
+		return in, bad("the body is not the JSON that is wanted: %s", strings.TrimPrefix(err.Error(), "json: "))
+	}
+	return in, nil
 }
 
 func idParam(c *echo.Context, name string) (uint64, error) {
@@ -154,18 +268,30 @@ func idParam(c *echo.Context, name string) (uint64, error) {
 	return v, nil
 }
 
-// pageOf reads offset and limit.
-func pageOf(c *echo.Context) (offset, limit int, err error) {
-	limit = 50
-	if v := c.QueryParam("offset"); v != "" {
-		if offset, err = strconv.Atoi(v); err != nil || offset < 0 {
-			return 0, 0, bad("offset %q is not a number from 0", v)
-		}
+// revision is the one that an edit was made from, of If-Match; 0 when the edit
+// does not say.
+func revision(c *echo.Context) (int, error) {
+	v := c.Request().Header.Get("If-Match")
+	if v == "" || v == "*" {
+		return 0, nil
 	}
-	if v := c.QueryParam("limit"); v != "" {
-		if limit, err = strconv.Atoi(v); err != nil || limit < 1 || limit > 500 {
-			return 0, 0, bad("limit %q is not a number from 1 to 500", v)
-		}
+	n, err := strconv.Atoi(strings.Trim(strings.TrimPrefix(v, "W/"), `"`))
+	if err != nil || n < 1 {
+		return 0, echo.NewHTTPError(http.StatusPreconditionFailed, fmt.Sprintf("If-Match %s is no ETag of this service", v))
 	}
-	return offset, limit, nil
+	return n, nil
+}
+
+// answer sends a thing that can be edited, with its revision as the ETag.
+func answer(c *echo.Context, status, revision int, v any) error {
+	c.Response().Header().Set("ETag", `"`+strconv.Itoa(revision)+`"`)
+	return c.JSON(status, v)
+}
+
+// note keeps what a request did.
+func (a *API) note(c *echo.Context, action, kind string, ref any, format string, args ...any) {
+	e := store.Event{Who: who(c).Email, Action: action, Kind: kind, Ref: fmt.Sprint(ref), Detail: fmt.Sprintf(format, args...), Request: c.Response().Header().Get(echo.HeaderXRequestID)}
+	if err := a.Store.Note(e); err != nil {
+		a.Log.Error("an event could not be kept", "action", action, "error", err)
+	}
 }

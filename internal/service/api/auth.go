@@ -2,13 +2,12 @@ package api
 
 import (
 	"crypto/rand"
-	"crypto/sha256"
 	"crypto/subtle"
 	"encoding/base64"
-	"encoding/hex"
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -16,6 +15,7 @@ import (
 	"github.com/labstack/echo/v5"
 	"golang.org/x/crypto/argon2"
 
+	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
 )
 
@@ -25,19 +25,6 @@ const (
 	// the console sends this header with every change: other sites cannot
 	consoleHeader = "X-Olive-Console"
 )
-
-// Secret makes an unguessable text.
-func Secret() string {
-	b := make([]byte, 24)
-	rand.Read(b)
-	return base64.RawURLEncoding.EncodeToString(b)
-}
-
-// Hash is what is stored of a secret.
-func Hash(secret string) string {
-	h := sha256.Sum256([]byte(secret))
-	return hex.EncodeToString(h[:])
-}
 
 // HashPassword makes an argon2id hash with its own salt (RFC 9106).
 func HashPassword(password string) string {
@@ -91,13 +78,32 @@ func (t *throttle) note(who string, ok bool) {
 	}
 }
 
+// Caller is who makes a request, and what they may do.
+type Caller struct {
+	Email  string   `json:"email"`
+	Name   string   `json:"name"`
+	Role   string   `json:"role,omitempty"`
+	Scopes []string `json:"scopes"`
+}
+
+func callerOf(p store.Person) Caller { return Caller{p.Email, p.Name, p.Role, store.Roles[p.Role]} }
+
+// LogIn is the body of a log-in.
+type LogIn struct {
+	Email    string `json:"email"`
+	Password string `json:"password"`
+}
+
 func (a *API) logIn(c *echo.Context) error {
-	var in struct{ Email, Password string }
-	if err := c.Bind(&in); err != nil || in.Email == "" || in.Password == "" {
+	in, err := read[LogIn](c)
+	if err != nil {
+		return err
+	}
+	if in.Email == "" || in.Password == "" {
 		return bad("email and password are needed")
 	}
-	who := strings.ToLower(in.Email)
-	if d := a.throttle.wait(who); d > 0 {
+	name := strings.ToLower(in.Email)
+	if d := a.throttle.wait(name); d > 0 {
 		c.Response().Header().Set("Retry-After", fmt.Sprint(int(d.Seconds())+1))
 		return echo.NewHTTPError(http.StatusTooManyRequests, "too many failed tries; wait a moment")
 	}
@@ -105,78 +111,83 @@ func (a *API) logIn(c *echo.Context) error {
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		return err
 	}
-	ok := checkPassword(p.Password, in.Password)
-	a.throttle.note(who, ok)
+	ok := checkPassword(p.Password, in.Password) && !p.Disabled
+	a.throttle.note(name, ok)
 	if !ok {
+		a.note(c, "log-in.failed", "person", in.Email, "from %s", c.RealIP())
 		return echo.NewHTTPError(http.StatusUnauthorized, "the email or the password is wrong")
 	}
-	token := Secret()
-	if err := a.Store.AddSession(&store.Session{Token: Hash(token), PersonID: p.ID, ExpiresAt: time.Now().Add(sessionTime)}); err != nil {
+	token := issue.Secret()
+	if err := a.Store.AddSession(&store.Session{Token: store.SumOf(token), PersonID: p.ID, ExpiresAt: time.Now().Add(sessionTime)}); err != nil {
 		return err
 	}
 	c.SetCookie(&http.Cookie{Name: cookieName, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode, Secure: c.IsTLS(), MaxAge: int(sessionTime.Seconds())})
-	return c.JSON(http.StatusOK, map[string]string{"email": p.Email, "name": p.Name})
+	c.Set("caller", callerOf(p))
+	a.note(c, "log-in", "person", p.Email, "from %s", c.RealIP())
+	return c.JSON(http.StatusOK, callerOf(p))
 }
 
-// caller is who makes a request.
-type caller struct{ Email, Name string }
-
-// authenticate lets in who has a key or a session.
-func (a *API) authenticate(next echo.HandlerFunc) echo.HandlerFunc {
+// authenticate lets in who has a key or a session, and the scope.
+func (a *API) authenticate(scope string, next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
-		if key, ok := strings.CutPrefix(c.Request().Header.Get("Authorization"), "Bearer "); ok {
-			k, err := a.Store.KeyByHash(Hash(key))
-			if err != nil {
-				return echo.NewHTTPError(http.StatusUnauthorized, "the key is not known")
-			}
-			c.Set("caller", caller{Email: "key " + k.Name, Name: k.Name})
-			return next(c)
-		}
-		ck, err := c.Cookie(cookieName)
+		x, err := a.caller(c)
 		if err != nil {
-			return echo.NewHTTPError(http.StatusUnauthorized, "log in first, or send a key as “Authorization: Bearer …”")
+			return err
 		}
-		p, err := a.Store.PersonBySession(Hash(ck.Value))
-		if err != nil {
-			return echo.NewHTTPError(http.StatusUnauthorized, "the session has ended; log in again")
+		c.Set("caller", x)
+		if !slices.Contains(x.Scopes, scope) {
+			return echo.NewHTTPError(http.StatusForbidden, fmt.Sprintf("this needs the scope “%s”, which %s does not have", scope, x.Name))
 		}
-		if m := c.Request().Method; m != http.MethodGet && m != http.MethodHead && c.Request().Header.Get(consoleHeader) == "" {
-			return echo.NewHTTPError(http.StatusForbidden, "changes with a session need the header "+consoleHeader)
-		}
-		c.Set("caller", caller{Email: p.Email, Name: p.Name})
 		return next(c)
 	}
 }
 
-func who(c *echo.Context) caller {
-	x, _ := c.Get("caller").(caller)
+func (a *API) caller(c *echo.Context) (Caller, error) {
+	key, given := strings.CutPrefix(c.Request().Header.Get("Authorization"), "Bearer ")
+	if !given && isForm(c) { // a plain form cannot send a header
+		key = c.FormValue("key")
+		given = key != ""
+	}
+	if given {
+		k, err := a.Store.KeyByHash(store.SumOf(key))
+		if errors.Is(err, store.ErrNotFound) {
+			return Caller{}, echo.NewHTTPError(http.StatusUnauthorized, "the key is not known, or has ended")
+		}
+		return Caller{Email: "key " + k.Name, Name: k.Name, Scopes: strings.Fields(k.Scopes)}, err
+	}
+	ck, err := c.Cookie(cookieName)
+	if err != nil {
+		return Caller{}, echo.NewHTTPError(http.StatusUnauthorized, "log in first, or send a key as “Authorization: Bearer …”")
+	}
+	p, err := a.Store.PersonBySession(store.SumOf(ck.Value))
+	if errors.Is(err, store.ErrNotFound) {
+		return Caller{}, echo.NewHTTPError(http.StatusUnauthorized, "the session has ended; log in again")
+	}
+	if m := c.Request().Method; m != http.MethodGet && m != http.MethodHead && c.Request().Header.Get(consoleHeader) == "" {
+		return Caller{}, echo.NewHTTPError(http.StatusForbidden, "changes with a session need the header "+consoleHeader)
+	}
+	return callerOf(p), err
+}
+
+// isForm tells whether a plain HTML form asks for a rendering.
+func isForm(c *echo.Context) bool {
+	kind := c.Request().Header.Get("Content-Type")
+	return c.Path() == "/api/v1/renderings" && (strings.HasPrefix(kind, "application/x-www-form-urlencoded") || strings.HasPrefix(kind, "multipart/form-data"))
+}
+
+func who(c *echo.Context) Caller {
+	x, _ := c.Get("caller").(Caller)
 	return x
 }
 
-func (a *API) whoAmI(c *echo.Context) error {
-	x := who(c)
-	return c.JSON(http.StatusOK, map[string]string{"email": x.Email, "name": x.Name})
-}
+func (a *API) whoAmI(c *echo.Context) error { return c.JSON(http.StatusOK, who(c)) }
 
 func (a *API) logOut(c *echo.Context) error {
 	if ck, err := c.Cookie(cookieName); err == nil {
-		if err := a.Store.EndSession(Hash(ck.Value)); err != nil {
+		if err := a.Store.EndSession(store.SumOf(ck.Value)); err != nil {
 			return err
 		}
 	}
 	c.SetCookie(&http.Cookie{Name: cookieName, Path: "/", MaxAge: -1})
 	return c.NoContent(http.StatusNoContent)
-}
-
-func (a *API) addKey(c *echo.Context) error {
-	var in struct{ Name string }
-	if err := c.Bind(&in); err != nil || strings.TrimSpace(in.Name) == "" {
-		return bad("a key needs a name")
-	}
-	secret := Secret()
-	k := store.Key{Name: in.Name, Hash: Hash(secret)}
-	if err := a.Store.AddKey(&k); err != nil {
-		return err
-	}
-	return c.JSON(http.StatusCreated, map[string]any{"id": k.ID, "name": k.Name, "key": secret})
 }

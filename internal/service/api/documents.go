@@ -4,334 +4,260 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
-	"fmt"
-	"io/fs"
 	"mime"
 	"net/http"
-	"strconv"
+	"strings"
 	"time"
 
 	"github.com/labstack/echo/v5"
 
+	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
-	"oliveledger/internal/setting"
-	"oliveledger/merge"
-	"oliveledger/record"
-	"oliveledger/typeset"
 )
 
-// slot waits for its turn to render; a crowd is turned away.
-func (a *API) slot(c *echo.Context) (func(), error) {
-	select {
-	case a.Slots <- struct{}{}:
-		return func() { <-a.Slots }, nil
-	case <-time.After(20 * time.Second):
-		c.Response().Header().Set("Retry-After", "5")
-		return nil, echo.NewHTTPError(http.StatusServiceUnavailable, "too many renderings at once; try again in a moment")
-	case <-c.Request().Context().Done():
-		return nil, c.Request().Context().Err()
-	}
+// DocumentOrder asks for documents: of one record, of records of a set, or of a
+// posted page. Many records at once are for batches.
+type DocumentOrder struct {
+	HTML      string `json:"html,omitempty"`
+	Name      string `json:"name,omitempty"` // of the file, for a posted page
+	Template  string `json:"template,omitempty"`
+	Version   int    `json:"version,omitempty"` // 0 for the newest
+	RecordSet uint64 `json:"recordSet,omitempty"`
+	Records   []int  `json:"records,omitempty"` // of the set
+	Record    raw    `json:"record,omitempty"`
+	Series    string `json:"series,omitempty"` // that gives them numbers
+	Draft     bool   `json:"draft,omitempty"`  // they wait to be approved
 }
 
-// set merges a record into files and sets the page.
-func set(ctx context.Context, t *merge.Template, files Files, r record.Record, out *bytes.Buffer) (*typeset.Document, error) {
-	html, err := t.Merge(r)
-	if err != nil {
-		return nil, err
-	}
-	o := typeset.Options{Name: t.Manifest.Page, Loader: typeset.Files(files), Limits: typeset.Limits{Time: time.Minute, Pages: 5000}}
-	if err := setting.Apply(t, &o); err != nil {
-		return nil, err
-	}
-	return typeset.Set(ctx, html, o, out)
-}
-
-// begin reads the body of a request that sets documents, and waits for a place
-// among those that are set at once. The caller gives the place back.
-func (a *API) begin(c *echo.Context, in any, what string) (free func(), err error) {
-	if err := c.Bind(in); err != nil {
-		return nil, bad("the body is not the JSON of a %s: %v", what, err)
-	}
-	return a.slot(c)
-}
-
-// render sets one page at once and keeps nothing: of a template and a record,
-// of files that are still being edited, or of a posted page.
-func (a *API) render(c *echo.Context) error {
-	var in struct {
-		HTML     string               `json:"html"`
-		Template string               `json:"template"`
-		Version  int                  `json:"version"`
-		Files    map[string]fileInput `json:"files"`
-		Record   json.RawMessage      `json:"record"`
-		Set      uint64               `json:"recordSet"`
-		Number   int                  `json:"number"`
-	}
-	free, err := a.begin(c, &in, "rendering")
-	if err != nil {
-		return err
-	}
-	defer free()
-	var out bytes.Buffer
-	var doc *typeset.Document
-	if in.HTML != "" {
-		doc, err = typeset.Set(c.Request().Context(), []byte(in.HTML), typeset.Options{Name: "page.html", Limits: typeset.Limits{Time: time.Minute, Pages: 5000}}, &out)
-	} else {
-		files := Files{}
-		if in.Template != "" {
-			t, err := a.Store.Template(in.Template)
-			if err != nil {
-				return err
-			}
-			v, err := a.Store.Version(t, in.Version)
-			if err != nil {
-				return err
-			}
-			files = filesOf(v)
-		}
-		for p, f := range in.Files {
-			if !fs.ValidPath(p) {
-				return bad("%q is not a path inside a template", p)
-			}
-			files[p] = f.bytes()
-		}
-		doc, err = a.preview(c, files, in.Template, in.Record, in.Set, in.Number, &out)
-	}
-	if err != nil {
-		return unprocessable(err)
-	}
-	findings, _ := json.Marshal(doc.Findings)
-	h := c.Response().Header()
-	h.Set("Cache-Control", "no-store")
-	h.Set("X-Olive-Pages", strconv.Itoa(doc.Pages))
-	if len(findings) < 6000 {
-		h.Set("X-Olive-Findings", mime.QEncoding.Encode("utf-8", string(findings)))
-	}
-	return c.Blob(http.StatusOK, "application/pdf", out.Bytes())
-}
-
-func (a *API) preview(c *echo.Context, files Files, name string, raw json.RawMessage, set1 uint64, number int, out *bytes.Buffer) (*typeset.Document, error) {
-	t, err := merge.Open(name, files.FS())
-	if err != nil {
-		return nil, err
-	}
-	var r record.Record
-	switch {
-	case len(raw) > 0:
-		if r, err = parseRecord(raw, 1); err != nil {
-			return nil, fmt.Errorf("the record is not a JSON object: %w", err)
-		}
-	case set1 > 0:
-		row, err := a.Store.Record(set1, number)
-		if err != nil {
-			return nil, fmt.Errorf("record %d of set %d: there is no such record", number, set1)
-		}
-		if r, err = decode(row); err != nil {
-			return nil, err
-		}
-	default:
-		if r, err = t.SampleRecord(files.FS()); err != nil {
-			return nil, err
-		}
-	}
-	return set(c.Request().Context(), t, files, r, out)
-}
-
-// made is a document, or why there is none.
-type made struct {
+// Made is a document, or why there is none.
+type Made struct {
 	*store.Document
 	Record int    `json:"record"`
 	Error  string `json:"error,omitempty"`
 }
 
-// maxAtOnce bounds the documents of one request.
-const maxAtOnce = 1000
+// MadeList are the documents of an order.
+type MadeList struct {
+	Items  []Made `json:"items"`
+	Failed int    `json:"failed"`
+}
 
-// issue makes and keeps documents: of records of a set, of one posted record,
-// or of a posted page.
-func (a *API) issue(c *echo.Context) error {
-	var in struct {
-		HTML     string          `json:"html"`
-		Name     string          `json:"name"`
-		Template string          `json:"template"`
-		Version  int             `json:"version"`
-		Set      uint64          `json:"recordSet"`
-		Records  []int           `json:"records"` // of the set; empty for all
-		Record   json.RawMessage `json:"record"`
-	}
-	free, err := a.begin(c, &in, "document")
+// DocumentDetail is a document with its findings.
+type DocumentDetail struct {
+	store.Document
+	Findings raw `json:"findings"`
+	Data     raw `json:"data,omitempty"` // the record it was made of
+}
+
+// maxAtOnce bounds the documents of one request.
+const maxAtOnce = 100
+
+// order makes and keeps documents.
+func (a *API) order(c *echo.Context) error {
+	in, err := read[DocumentOrder](c)
 	if err != nil {
 		return err
 	}
-	defer free()
+	leave, err := a.slot(c)
+	if err != nil {
+		return err
+	}
+	defer leave()
 	if in.HTML != "" {
-		var out bytes.Buffer
-		doc, err := typeset.Set(c.Request().Context(), []byte(in.HTML), typeset.Options{Name: "page.html"}, &out)
+		d, err := a.Maker.MakeHTML(c.Request().Context(), in.HTML, in.Name, who(c).Email)
 		if err != nil {
 			return unprocessable(err)
 		}
-		name := merge.SafeName(in.Name)
-		if name == "" {
-			name = "page.pdf"
-		}
-		row, err := a.keep(c, doc, out.Bytes(), store.Document{Name: name})
-		if err != nil {
-			return err
-		}
-		return c.JSON(http.StatusCreated, map[string]any{"items": []made{{Document: row}}, "failed": 0})
+		a.note(c, "document."+d.State, "document", d.ID, "%s", d.Name)
+		return c.JSON(http.StatusCreated, MadeList{Items: []Made{{Document: d}}})
 	}
 	if in.Template == "" {
-		return bad("a document needs “template” with “recordSet” or “record”, or “html”")
+		return bad("a document needs “template” with “record”, or with “recordSet” and “records”, or “html”")
 	}
-	t, err := a.Store.Template(in.Template)
-	if err != nil {
-		return err
-	}
-	v, err := a.Store.Version(t, in.Version)
-	if err != nil {
-		return err
-	}
-	files := filesOf(v)
-	opened, err := merge.Open(t.Name, files.FS())
+	t, err := a.Maker.Open(in.Template, in.Version)
 	if err != nil {
 		return unprocessable(err)
 	}
-	records, err := a.chosen(in.Set, in.Records, in.Record)
+	out := MadeList{Items: []Made{}}
+	rows, err := a.chosen(in)
 	if err != nil {
 		return err
 	}
-	items, failed := []made{}, 0
-	for _, r := range records {
-		row, err := a.one(c, opened, files, t.Name, v.Number, in.Set, r)
+	for _, row := range rows {
+		d, err := a.make(c.Request().Context(), t, row, in, who(c).Email)
 		if err != nil {
-			failed++
-			items = append(items, made{Record: r.Number, Error: err.Error()})
+			out.Failed++
+			out.Items = append(out.Items, Made{Record: row.Number, Error: err.Error()})
 			continue
 		}
-		items = append(items, made{Document: row, Record: r.Number})
+		a.note(c, "document."+d.State, "document", d.ID, "%s", d.Name)
+		out.Items = append(out.Items, Made{Document: d, Record: row.Number})
 	}
-	status := http.StatusCreated
-	if failed == len(items) {
-		status = http.StatusUnprocessableEntity
+	switch n := len(out.Items); {
+	case out.Failed == n && n == 1:
+		return unprocessableText("%s", out.Items[0].Error)
+	case out.Failed == n:
+		return unprocessableText("none of the %d documents could be made; the first: %s", n, out.Items[0].Error)
 	}
-	return c.JSON(status, map[string]any{"items": items, "failed": failed})
+	return c.JSON(http.StatusCreated, out)
 }
 
-func (a *API) chosen(set uint64, numbers []int, raw json.RawMessage) ([]record.Record, error) {
-	if len(raw) > 0 {
-		r, err := parseRecord(raw, 1)
-		if err != nil {
-			return nil, bad("the record is not a JSON object: %v", err)
-		}
-		return []record.Record{r}, nil
+func (a *API) make(ctx context.Context, t *issue.Template, row store.Record, in DocumentOrder, author string) (*store.Document, error) {
+	r, err := issue.Decode([]byte(row.Data), row.Number)
+	if err != nil {
+		return nil, bad("the record is not a JSON object: %v", err)
 	}
-	if set == 0 {
-		return nil, bad("say which records: “recordSet”, or one “record”")
+	return a.Maker.Make(ctx, issue.Order{Template: t, Record: r, Set: in.RecordSet, Series: in.Series, Draft: in.Draft, Author: author})
+}
+
+func (a *API) chosen(in DocumentOrder) ([]store.Record, error) {
+	if len(in.Record) > 0 {
+		return []store.Record{{Number: 1, Data: string(in.Record)}}, nil
 	}
-	s, err := a.Store.RecordSet(set)
+	if in.RecordSet == 0 {
+		return nil, bad("say which records: “recordSet” with “records”, or one “record”")
+	}
+	if len(in.Records) == 0 || len(in.Records) > maxAtOnce {
+		return nil, bad("name 1 to %d records of the set in “records”; more of them are a batch", maxAtOnce)
+	}
+	s, err := a.Store.RecordSet(in.RecordSet)
 	if err != nil {
 		return nil, err
 	}
-	if len(numbers) == 0 && s.Count > maxAtOnce || len(numbers) > maxAtOnce {
-		return nil, bad("at most %d documents are made in one request; choose records by “records”", maxAtOnce)
-	}
-	var rows []store.Record
-	if len(numbers) == 0 {
-		if rows, err = a.Store.Records(set, 0, maxAtOnce); err != nil {
-			return nil, err
-		}
-	}
-	for _, n := range numbers {
-		row, err := a.Store.Record(set, n)
+	rows := make([]store.Record, 0, len(in.Records))
+	for _, n := range in.Records {
+		row, err := a.Store.Record(s.ID, n)
 		if err != nil {
-			return nil, echo.NewHTTPError(http.StatusUnprocessableEntity, fmt.Sprintf("record %d: the set %q has no such record; it has %d", n, s.Name, s.Count))
+			return nil, unprocessableText("record %d: the set %q has no such record; it has %d", n, s.Name, s.Count)
 		}
 		rows = append(rows, row)
 	}
-	out := make([]record.Record, 0, len(rows))
-	for _, row := range rows {
-		r, err := decode(row)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, r)
-	}
-	return out, nil
-}
-
-func (a *API) one(c *echo.Context, t *merge.Template, files Files, name string, version int, setID uint64, r record.Record) (*store.Document, error) {
-	var out bytes.Buffer
-	doc, err := set(c.Request().Context(), t, files, r, &out)
-	if err != nil {
-		return nil, err
-	}
-	file, err := t.FileName(r)
-	if err != nil {
-		return nil, err
-	}
-	return a.keep(c, doc, out.Bytes(), store.Document{Name: file, Template: name, Version: version, RecordSetID: setID, Record: r.Number})
-}
-
-func (a *API) keep(c *echo.Context, doc *typeset.Document, data []byte, row store.Document) (*store.Document, error) {
-	sum, err := a.Blobs.Put(data)
-	if err != nil {
-		return nil, err
-	}
-	findings, err := json.Marshal(doc.Findings)
-	if err != nil {
-		return nil, err
-	}
-	row.Title, row.Pages, row.Bytes, row.SHA256, row.Findings, row.Author = doc.Title, doc.Pages, len(data), sum, string(findings), who(c).Email
-	return &row, a.Store.AddDocument(&row)
+	return rows, nil
 }
 
 func (a *API) listDocuments(c *echo.Context) error {
-	offset, limit, err := pageOf(c)
+	f := store.DocumentFilter{Search: c.QueryParam("search"), Template: c.QueryParam("template"), State: c.QueryParam("state")}
+	batch, err := numberOf(c, "batch", 0)
 	if err != nil {
 		return err
 	}
-	list, total, err := a.Store.Documents(c.QueryParam("search"), offset, limit)
-	if err != nil {
-		return err
+	f.Batch = uint64(batch)
+	for name, to := range map[string]*time.Time{"from": &f.From, "to": &f.To} {
+		if v := c.QueryParam(name); v != "" {
+			day, err := time.Parse(time.DateOnly, v)
+			if err != nil {
+				return bad("%s %q is not a date such as 2026-11-23", name, v)
+			}
+			*to = day
+		}
 	}
-	return c.JSON(http.StatusOK, map[string]any{"items": notNil(list), "total": total})
+	if !f.To.IsZero() {
+		f.To = f.To.AddDate(0, 0, 1) // the day itself counts
+	}
+	return list(c, func(p store.Page) ([]store.Document, int64, error) { return a.Store.Documents(f, p) })
+}
+
+// document finds the one that a path names.
+func (a *API) document(c *echo.Context) (d store.Document, err error) {
+	id, err := idParam(c, "id")
+	if err != nil {
+		return d, err
+	}
+	return a.Store.Document(id)
 }
 
 func (a *API) getDocument(c *echo.Context) error {
+	d, err := a.document(c)
+	if err != nil {
+		return err
+	}
+	return answer(c, http.StatusOK, d.Revision, detail(d))
+}
+
+func detail(d store.Document) DocumentDetail {
+	out := DocumentDetail{Document: d, Findings: raw("[]")}
+	if d.Findings != "" && d.Findings != "null" {
+		out.Findings = raw(d.Findings)
+	}
+	if d.Template != "" {
+		out.Data = raw(d.Data)
+	}
+	return out
+}
+
+// Change asks for another state of a document.
+type Change struct {
+	State  string `json:"state"`            // approved, issued or void
+	Reason string `json:"reason,omitempty"` // why it is void
+}
+
+// changeDocument approves, issues or voids a document.
+func (a *API) changeDocument(c *echo.Context) error {
 	id, err := idParam(c, "id")
 	if err != nil {
 		return err
 	}
-	d, err := a.Store.Document(id)
+	rev, err := revision(c)
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusOK, struct {
-		store.Document
-		Findings json.RawMessage `json:"findings"`
-	}{d, json.RawMessage(d.Findings)})
+	in, err := read[Change](c)
+	if err != nil {
+		return err
+	}
+	var d store.Document
+	switch in.State {
+	case store.Approved:
+		d, err = a.Store.Approve(id, rev, who(c).Email)
+	case store.Issued:
+		d, err = a.issueApproved(c, id, rev)
+	case store.Void:
+		if strings.TrimSpace(in.Reason) == "" {
+			return bad("say why the document is void: “reason”")
+		}
+		d, err = a.Store.MakeVoid(id, rev, who(c).Email, in.Reason)
+	default:
+		return bad("a document can be made approved, issued or void, not %q", in.State)
+	}
+	if err != nil {
+		return err
+	}
+	a.note(c, "document."+d.State, "document", d.ID, "%s", in.Reason)
+	return answer(c, http.StatusOK, d.Revision, detail(d))
+}
+
+func (a *API) issueApproved(c *echo.Context, id uint64, rev int) (store.Document, error) {
+	d, err := a.Store.Document(id)
+	if err != nil {
+		return d, err
+	}
+	set, err := a.Maker.Again(c.Request().Context(), &d)
+	if err != nil {
+		return d, unprocessable(err)
+	}
+	return a.Store.IssueApproved(id, rev, set)
 }
 
 // getPDF gives the document's bytes, to show or to save.
 func (a *API) getPDF(c *echo.Context) error {
-	id, err := idParam(c, "id")
+	d, err := a.document(c)
 	if err != nil {
 		return err
 	}
-	d, err := a.Store.Document(id)
-	if err != nil {
-		return err
-	}
-	data, err := a.Blobs.Get(d.SHA256)
+	return a.sendPDF(c, d, c.QueryParam("download") != "")
+}
+
+func (a *API) sendPDF(c *echo.Context, d store.Document, save bool) error {
+	data, err := a.Blobs.Get(c.Request().Context(), d.SHA256)
 	if err != nil {
 		return err
 	}
 	how := "inline"
-	if c.QueryParam("download") != "" {
+	if save {
 		how = "attachment"
 	}
 	h := c.Response().Header()
-	h.Set("Content-Disposition", disposition(how, d.Name))
+	h.Set("Content-Disposition", mime.FormatMediaType(how, map[string]string{"filename": d.Name})) // RFC 6266
 	h.Set("Cache-Control", "private, no-cache")
 	h.Set("ETag", `"`+d.SHA256+`"`)
 	h.Set("Content-Type", "application/pdf")
@@ -339,7 +265,43 @@ func (a *API) getPDF(c *echo.Context) error {
 	return nil
 }
 
-// disposition names a file in ASCII and in UTF-8 (RFC 6266).
-func disposition(how, name string) string {
-	return mime.FormatMediaType(how, map[string]string{"filename": name})
+// history is what happened to a document.
+func (a *API) history(c *echo.Context) error {
+	if _, err := a.document(c); err != nil {
+		return err
+	}
+	return list(c, func(p store.Page) ([]store.Event, int64, error) {
+		return a.Store.Events("document", c.Param("id"), "", p)
+	})
+}
+
+// Repetition tells whether a document that is set again has the same bytes.
+type Repetition struct {
+	Same bool `json:"same"`
+}
+
+// repeat sets a document again from its record and version, and compares.
+func (a *API) repeat(c *echo.Context) error {
+	d, err := a.document(c)
+	if err != nil {
+		return err
+	}
+	leave, err := a.slot(c)
+	if err != nil {
+		return err
+	}
+	defer leave()
+	same, err := a.Maker.Same(c.Request().Context(), d)
+	if err != nil {
+		return unprocessable(err)
+	}
+	return c.JSON(http.StatusOK, Repetition{same})
+}
+
+func mustJSON(v any) raw {
+	b, err := json.Marshal(v)
+	if err != nil {
+		panic(err) // it holds plain values
+	}
+	return b
 }

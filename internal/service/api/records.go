@@ -2,62 +2,170 @@ package api
 
 import (
 	"encoding/json"
+	"fmt"
 	"net/http"
 	"strconv"
 	"strings"
+	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
 
+	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
 	"oliveledger/record"
 )
 
+// RecordRow is one record of a set.
+type RecordRow struct {
+	Number   int    `json:"number"`
+	Label    string `json:"label"`
+	Revision int    `json:"revision"`
+	Data     raw    `json:"data"`
+	Fault    string `json:"fault,omitempty"` // what the schema of ?template= does not allow
+}
+
+// Imported tells of an import: what was kept, and what was not.
+type Imported struct {
+	store.RecordSet
+	Bad     []string `json:"bad"`               // rows that could not be read
+	Notes   []string `json:"notes"`             // what was found out about the file
+	Preview []raw    `json:"preview,omitempty"` // the first records, when nothing was to be kept
+}
+
 func (a *API) listRecordSets(c *echo.Context) error {
-	list, err := a.Store.RecordSets()
+	return list(c, func(p store.Page) ([]store.RecordSet, int64, error) {
+		return a.Store.RecordSets(c.QueryParam("search"), p)
+	})
+}
+
+// maxBadRows ends an import that is no such file at all.
+const maxBadRows = 100
+
+// importRecords reads the body as a record file; its format comes from
+// “format”, or from the file's name. Fields can be given other names, and rows
+// that cannot be read are told.
+func (a *API) importRecords(c *echo.Context) error {
+	out, source, err := a.reading(c)
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusOK, map[string]any{"items": notNil(list)})
+	if err := a.Store.AddRecords(&out.RecordSet, source, encodeRecord); err != nil { // a bad file leaves nothing
+		if out.Count == 0 {
+			return unprocessable(err)
+		}
+		return err
+	}
+	a.note(c, "records.imported", "record-set", out.ID, "%s: %d records, %d bad rows", out.Name, out.Count, len(out.Bad))
+	return c.JSON(http.StatusCreated, out)
 }
 
-// importRecords reads the body as a record file; its format comes from
-// “format”, or from the file's name.
-func (a *API) importRecords(c *echo.Context) error {
-	name := strings.TrimSpace(c.QueryParam("name"))
-	if name == "" {
-		return bad("the record set needs a name: ?name=…")
-	}
-	format := record.Format(c.QueryParam("format"))
-	if format == "" {
-		var err error
-		if format, err = record.FormatOf(name); err != nil {
-			return bad("say the format: ?format=json, ndjson or csv")
-		}
-	}
-	// a bad file takes no row: records are read before anything is kept
-	var list []record.Record
-	err := record.Each(c.Request().Body, record.Options{Format: format}, func(r record.Record) error { list = append(list, r); return nil })
+// previewRecords reads a file as an import would, and keeps nothing.
+func (a *API) previewRecords(c *echo.Context) error {
+	out, source, err := a.reading(c)
 	if err != nil {
-		return echo.NewHTTPError(http.StatusUnprocessableEntity, name+": "+err.Error())
+		return err
 	}
-	if len(list) == 0 {
-		return echo.NewHTTPError(http.StatusUnprocessableEntity, name+": there are no records in it")
-	}
-	set, err := a.Store.AddRecords(name, func(visit func(record.Record) error) error {
-		for _, r := range list {
-			if err := visit(r); err != nil {
-				return err
-			}
+	err = source(func(r record.Record) error {
+		if out.Count++; len(out.Preview) >= 20 {
+			return nil
 		}
-		return nil
-	}, func(r record.Record) (string, error) {
-		b, err := json.Marshal(r.Data)
-		return string(b), err
+		text, err := encodeRecord(r)
+		out.Preview = append(out.Preview, raw(text))
+		return err
 	})
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusCreated, set)
+	return c.JSON(http.StatusOK, out)
+}
+
+func encodeRecord(r record.Record) (string, error) {
+	b, err := json.Marshal(r.Data)
+	return string(b), err
+}
+
+// reading is the body as records, and what there is to tell of it.
+func (a *API) reading(c *echo.Context) (*Imported, record.Source, error) {
+	name := strings.TrimSpace(c.QueryParam("name"))
+	if name == "" {
+		return nil, nil, bad("the record set needs a name: ?name=…")
+	}
+	o, err := importOptions(c, name)
+	if err != nil {
+		return nil, nil, err
+	}
+	names, err := mapping(c.QueryParam("fields"))
+	if err != nil {
+		return nil, nil, err
+	}
+	out := &Imported{Bad: []string{}, Notes: []string{}, RecordSet: store.RecordSet{Name: name, Author: who(c).Email}}
+	o.Note = func(s string) { out.Notes = append(out.Notes, s) }
+	if c.QueryParam("skip-bad") != "" {
+		o.Bad = func(e *record.RowError) error {
+			if out.Bad = append(out.Bad, e.Error()); len(out.Bad) >= maxBadRows {
+				return fmt.Errorf("more than %d rows cannot be read; the first: %s", maxBadRows, out.Bad[0])
+			}
+			return nil
+		}
+	}
+	return out, func(visit func(record.Record) error) error {
+		var stop error // of the visitor, not of the file
+		err := record.Each(c.Request().Body, o, func(r record.Record) error { r.Data = names.rename(r.Data); stop = visit(r); return stop })
+		if err != nil && stop == nil {
+			return echo.NewHTTPError(http.StatusUnprocessableEntity, name+": "+err.Error())
+		}
+		return err
+	}, nil
+}
+
+func importOptions(c *echo.Context, name string) (record.Options, error) {
+	o := record.Options{Format: record.Format(c.QueryParam("format")), Name: name, Path: c.QueryParam("path"), Sheet: c.QueryParam("sheet"), Encoding: c.QueryParam("encoding"),
+		NoHeader: c.QueryParam("no-header") != "", Typed: c.QueryParam("typed") != ""}
+	if d := c.QueryParam("delimiter"); d != "" {
+		r, n := utf8.DecodeRuneInString(d)
+		if n != len(d) {
+			return o, bad("the delimiter %q is more than one character", d)
+		}
+		o.Delimiter = r
+	}
+	if o.Format == "" {
+		var err error
+		if o.Format, err = record.FormatOf(name); err != nil {
+			return o, bad("say the format: ?format=json, ndjson, csv, tsv, yaml, xml or xlsx")
+		}
+	}
+	return o, nil
+}
+
+// renames gives fields of a file other names; an empty one leaves the field out.
+type renames map[string]string
+
+// mapping reads a JSON object of names.
+func mapping(text string) (out renames, err error) {
+	if text == "" {
+		return nil, nil
+	}
+	if err := json.Unmarshal([]byte(text), &out); err != nil {
+		return nil, bad("“fields” is not a JSON object of names: %v", err)
+	}
+	return out, nil
+}
+
+func (m renames) rename(data map[string]any) map[string]any {
+	if len(m) == 0 {
+		return data
+	}
+	out := map[string]any{}
+	for k, v := range data {
+		to, ok := m[k]
+		if !ok {
+			to = k
+		}
+		if to != "" {
+			out[to] = v
+		}
+	}
+	return out
 }
 
 func (a *API) getRecordSet(c *echo.Context) error {
@@ -72,12 +180,8 @@ func (a *API) getRecordSet(c *echo.Context) error {
 	return c.JSON(http.StatusOK, set)
 }
 
-func (a *API) listRecords(c *echo.Context) error {
+func (a *API) dropRecordSet(c *echo.Context) error {
 	id, err := idParam(c, "id")
-	if err != nil {
-		return err
-	}
-	offset, limit, err := pageOf(c)
 	if err != nil {
 		return err
 	}
@@ -85,40 +189,120 @@ func (a *API) listRecords(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	list, err := a.Store.Records(id, offset, limit)
-	if err != nil {
+	if err := a.Store.DropRecordSet(id); err != nil {
 		return err
 	}
-	items := []any{}
-	for _, r := range list {
-		items = append(items, map[string]any{"number": r.Number, "label": r.Label, "data": json.RawMessage(r.Data)})
-	}
-	return c.JSON(http.StatusOK, map[string]any{"items": items, "total": set.Count})
+	a.note(c, "records.dropped", "record-set", id, "%s: %d records", set.Name, set.Count)
+	return c.NoContent(http.StatusNoContent)
 }
 
-func (a *API) getRecord(c *echo.Context) error {
+func (a *API) listRecords(c *echo.Context) error {
 	id, err := idParam(c, "id")
 	if err != nil {
 		return err
 	}
-	n, err := strconv.Atoi(c.Param("number"))
-	if err != nil {
-		return bad("%q is not a record number", c.Param("number"))
+	if _, err := a.Store.RecordSet(id); err != nil {
+		return err
 	}
-	r, err := a.Store.Record(id, n)
+	var t *issue.Template
+	if name := c.QueryParam("template"); name != "" {
+		if t, err = a.Maker.Open(name, 0); err != nil {
+			return err
+		}
+	}
+	return list(c, func(p store.Page) ([]RecordRow, int64, error) {
+		rows, total, err := a.Store.Records(id, c.QueryParam("search"), p)
+		items := make([]RecordRow, 0, len(rows))
+		for _, r := range rows {
+			items = append(items, rowOf(r, t))
+		}
+		return items, total, err
+	})
+}
+
+// rowOf shows a record, checked by the schema of a template when one is given.
+func rowOf(r store.Record, t *issue.Template) RecordRow {
+	row := RecordRow{Number: r.Number, Label: r.Label, Revision: r.Revision, Data: raw(r.Data)}
+	if t != nil {
+		if rec, err := issue.Decode([]byte(r.Data), r.Number); err != nil {
+			row.Fault = err.Error()
+		} else if err := t.Check(rec); err != nil {
+			row.Fault = err.Error()
+		}
+	}
+	return row
+}
+
+func recordParam(c *echo.Context) (set uint64, number int, err error) {
+	if set, err = idParam(c, "id"); err != nil {
+		return 0, 0, err
+	}
+	if number, err = strconv.Atoi(c.Param("number")); err != nil {
+		return 0, 0, bad("%q is not a record number", c.Param("number"))
+	}
+	return set, number, nil
+}
+
+func (a *API) getRecord(c *echo.Context) error {
+	set, n, err := recordParam(c)
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusOK, map[string]any{"number": r.Number, "label": r.Label, "data": json.RawMessage(r.Data)})
+	r, err := a.Store.Record(set, n)
+	if err != nil {
+		return err
+	}
+	return answer(c, http.StatusOK, r.Revision, rowOf(r, nil))
 }
 
-// decode gives a stored record back with its numbers as written.
-func decode(r store.Record) (record.Record, error) { return parseRecord([]byte(r.Data), r.Number) }
+// recordBody reads a record as JSON, as it is kept.
+func recordBody(c *echo.Context, number int) (record.Record, string, error) {
+	in, err := read[raw](c)
+	if err != nil {
+		return record.Record{}, "", err
+	}
+	r, err := issue.Decode(in, number)
+	if err != nil {
+		return r, "", bad("the record is not a JSON object: %v", err)
+	}
+	data, err := json.Marshal(r.Data)
+	return r, string(data), err
+}
 
-func parseRecord(data []byte, number int) (record.Record, error) {
-	dec := json.NewDecoder(strings.NewReader(string(data)))
-	dec.UseNumber()
-	out := record.Record{Number: number}
-	err := dec.Decode(&out.Data)
-	return out, err
+func (a *API) saveRecord(c *echo.Context) error {
+	set, n, err := recordParam(c)
+	if err != nil {
+		return err
+	}
+	rev, err := revision(c)
+	if err != nil {
+		return err
+	}
+	r, data, err := recordBody(c, n)
+	if err != nil {
+		return err
+	}
+	row, err := a.Store.SaveRecord(set, n, r, data, rev)
+	if err != nil {
+		return err
+	}
+	a.note(c, "record.changed", "record-set", set, "%s", row.Label)
+	return answer(c, http.StatusOK, row.Revision, rowOf(row, nil))
+}
+
+func (a *API) addRecord(c *echo.Context) error {
+	set, err := idParam(c, "id")
+	if err != nil {
+		return err
+	}
+	r, data, err := recordBody(c, 0)
+	if err != nil {
+		return err
+	}
+	row, err := a.Store.AddRecord(set, r, data)
+	if err != nil {
+		return err
+	}
+	a.note(c, "record.added", "record-set", set, "%s", row.Label)
+	return answer(c, http.StatusCreated, row.Revision, rowOf(row, nil))
 }

@@ -4,87 +4,134 @@ import (
 	"archive/zip"
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"io"
 	"io/fs"
+	"maps"
+	"mime"
 	"net/http"
 	"path"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
-	"testing/fstest"
+	"time"
+	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
+	"github.com/pmezard/go-difflib/difflib"
 
+	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
 	"oliveledger/merge"
 )
 
-// Files are the contents of a template folder by path.
-type Files map[string][]byte
-
-// FS shows the files as a file system.
-func (f Files) FS() fs.FS {
-	m := fstest.MapFS{}
-	for name, data := range f {
-		m[name] = &fstest.MapFile{Data: data, Mode: 0o444}
-	}
-	return m
+// FileInput is one file of a template in JSON: its text, or its bytes in base64.
+type FileInput struct {
+	Text   *string `json:"text,omitempty"`
+	Base64 []byte  `json:"base64,omitempty"`
 }
 
-func filesOf(v store.Version) Files {
-	f := Files{}
-	for _, x := range v.Files {
-		f[x.Path] = x.Content
+func (f FileInput) bytes() []byte {
+	if f.Text != nil {
+		return []byte(*f.Text)
 	}
-	return f
+	return f.Base64
+}
+
+// TemplateInput are the files of a template folder by path.
+type TemplateInput struct {
+	Note  string               `json:"note,omitempty"`
+	Files map[string]FileInput `json:"files"`
+}
+
+// TemplateFiles is a version or draft of a template with its files.
+type TemplateFiles struct {
+	Name     string               `json:"name"`
+	Title    string               `json:"title"`
+	Latest   int                  `json:"latest"`
+	Version  int                  `json:"version"`  // 0 of a draft
+	Revision int                  `json:"revision"` // of a draft
+	Note     string               `json:"note"`
+	Author   string               `json:"author"`
+	Created  time.Time            `json:"created"`
+	Files    map[string]FileInput `json:"files"`
+	Manifest *merge.Manifest      `json:"manifest,omitempty"` // when it can be read
+	Fields   []string             `json:"fields,omitempty"`   // that the page uses
+	Fault    string               `json:"fault,omitempty"`    // why the files are no template
+}
+
+// Published tells of a new version.
+type Published struct {
+	Name    string `json:"name"`
+	Title   string `json:"title"`
+	Version int    `json:"version"`
+}
+
+// FileDifference is how one file differs between two versions.
+type FileDifference struct {
+	Path   string `json:"path"`
+	Change string `json:"change"`          // added, removed or changed
+	Lines  string `json:"lines,omitempty"` // of text files: a unified diff
 }
 
 var templateName = regexp.MustCompile(`^[a-z0-9][a-z0-9-]{0,99}$`)
 
+func checkTemplateName(name string) error {
+	if !templateName.MatchString(name) {
+		return bad("a template's name has small letters, digits and hyphens, at most 100: %q does not do", name)
+	}
+	return nil
+}
+
 func (a *API) listTemplates(c *echo.Context) error {
-	list, err := a.Store.Templates()
-	if err != nil {
-		return err
-	}
-	return c.JSON(http.StatusOK, map[string]any{"items": notNil(list)})
+	return list(c, func(p store.Page) ([]store.Template, int64, error) {
+		return a.Store.Templates(c.QueryParam("search"), p)
+	})
 }
 
-func notNil[T any](list []T) []T {
-	if list == nil {
-		return []T{}
+// present shows files as JSON.
+func present(t store.Template, files issue.Files) TemplateFiles {
+	out := TemplateFiles{Name: t.Name, Title: t.Title, Latest: t.Latest, Files: map[string]FileInput{}}
+	for p, data := range files {
+		if isText(p) && utf8.Valid(data) {
+			text := string(data)
+			out.Files[p] = FileInput{Text: &text}
+		} else {
+			out.Files[p] = FileInput{Base64: data}
+		}
 	}
-	return list
+	opened, err := merge.Open(t.Name, files.FS())
+	if err != nil {
+		out.Fault = err.Error()
+		return out
+	}
+	out.Manifest, out.Fields = &opened.Manifest, opened.Fields()
+	return out
 }
 
-// getTemplate gives a version with its files; text files as text, others as
-// base64.
-func (a *API) getTemplate(c *echo.Context) error {
-	t, err := a.Store.Template(c.Param("name"))
-	if err != nil {
-		return err
+// version finds the version that a path names; without one, the newest.
+func (a *API) version(c *echo.Context, param string) (t store.Template, v store.Version, err error) {
+	if t, err = a.Store.Template(c.Param("name")); err != nil {
+		return t, v, err
 	}
 	number := 0
-	if n := c.Param("number"); n != "" {
+	if n := c.Param(param); n != "" {
 		if number, err = strconv.Atoi(n); err != nil {
-			return bad("%q is not a version number", n)
+			return t, v, bad("%q is not a version number", n)
 		}
 	}
-	v, err := a.Store.Version(t, number)
+	v, err = a.Store.Version(t, number)
+	return t, v, err
+}
+
+func (a *API) getTemplate(c *echo.Context) error {
+	t, v, err := a.version(c, "number")
 	if err != nil {
 		return err
 	}
-	files := map[string]any{}
-	for _, f := range v.Files {
-		if isText(f.Path) {
-			files[f.Path] = map[string]string{"text": string(f.Content)}
-		} else {
-			files[f.Path] = map[string]any{"base64": f.Content}
-		}
-	}
-	out := map[string]any{"name": t.Name, "title": t.Title, "latest": t.Latest, "version": v.Number, "note": v.Note, "author": v.Author, "created": v.CreatedAt, "files": files}
-	if opened, err := merge.Open(t.Name, filesOf(v).FS()); err == nil {
-		out["manifest"] = opened.Manifest
-	}
+	out := present(t, issue.FilesOf(v))
+	out.Version, out.Note, out.Author, out.Created = v.Number, v.Note, v.Author, v.CreatedAt
 	return c.JSON(http.StatusOK, out)
 }
 
@@ -101,60 +148,66 @@ func (a *API) listVersions(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	list, err := a.Store.Versions(t)
-	if err != nil {
-		return err
-	}
-	return c.JSON(http.StatusOK, map[string]any{"items": notNil(list)})
+	return list(c, func(p store.Page) ([]store.Version, int64, error) { return a.Store.Versions(t, p) })
 }
 
-// fileInput is one file in a JSON body.
-type fileInput struct {
-	Text   *string `json:"text"`
-	Base64 []byte  `json:"base64"`
-}
-
-func (f fileInput) bytes() []byte {
-	if f.Text != nil {
-		return []byte(*f.Text)
-	}
-	return f.Base64
-}
-
-// publishTemplate takes a ZIP of a template folder, or its files as JSON, as
-// the next version.
-func (a *API) publishTemplate(c *echo.Context) error {
-	name := c.Param("name")
-	if !templateName.MatchString(name) {
-		return bad("a template's name has small letters, digits and hyphens, at most 100: %q does not do", name)
-	}
-	note := c.QueryParam("note")
-	files := Files{}
+// templateInput reads a ZIP of a template folder, or its files as JSON.
+func templateInput(c *echo.Context) (files issue.Files, note string, err error) {
+	note = c.QueryParam("note")
 	if strings.HasPrefix(c.Request().Header.Get("Content-Type"), "application/zip") {
 		body, err := io.ReadAll(c.Request().Body)
 		if err != nil {
+			return nil, "", err
+		}
+		files, err = unzip(body)
+		return files, note, err
+	}
+	in, err := read[TemplateInput](c)
+	if err != nil {
+		return nil, "", err
+	}
+	if in.Note != "" {
+		note = in.Note
+	}
+	files, err = inputFiles(in.Files)
+	return files, note, err
+}
+
+func inputFiles(in map[string]FileInput) (issue.Files, error) {
+	files := issue.Files{}
+	for p, f := range in {
+		if !fs.ValidPath(p) || p == "." || len(p) > 250 {
+			return nil, bad("%q is not a path inside a template", p)
+		}
+		files[p] = f.bytes()
+	}
+	return files, nil
+}
+
+// publish makes files the next version of a template.
+func (a *API) publish(c *echo.Context) error {
+	name := c.Param("name")
+	if err := checkTemplateName(name); err != nil {
+		return err
+	}
+	files, note, err := templateInput(c)
+	if err != nil {
+		return err
+	}
+	if len(files) == 0 { // what is being edited
+		t, err := a.Store.Template(name)
+		if err != nil {
 			return err
 		}
-		if files, err = unzip(body); err != nil {
-			return unprocessable(err)
+		d, err := a.Store.Draft(t)
+		if err != nil {
+			return fmt.Errorf("a draft of %s: %w", name, err)
 		}
-	} else {
-		var in struct {
-			Note  string               `json:"note"`
-			Files map[string]fileInput `json:"files"`
+		contents, err := d.Contents()
+		if err != nil {
+			return err
 		}
-		if err := json.NewDecoder(c.Request().Body).Decode(&in); err != nil {
-			return bad("the body is not JSON with “files”: %v", err)
-		}
-		if in.Note != "" {
-			note = in.Note
-		}
-		for p, f := range in.Files {
-			if !fs.ValidPath(p) {
-				return bad("%q is not a path inside a template", p)
-			}
-			files[p] = f.bytes()
-		}
+		files = contents
 	}
 	t, err := merge.Open(name, files.FS())
 	if err != nil {
@@ -165,30 +218,156 @@ func (a *API) publishTemplate(c *echo.Context) error {
 		title = name
 	}
 	v := &store.Version{Note: note, Author: who(c).Email}
-	for p, data := range files {
-		v.Files = append(v.Files, store.VersionFile{Path: p, Content: data})
+	for _, p := range slices.Sorted(maps.Keys(files)) {
+		v.Files = append(v.Files, store.VersionFile{Path: p, Content: files[p]})
 	}
 	row, err := a.Store.Publish(name, title, v)
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusCreated, map[string]any{"name": row.Name, "title": row.Title, "version": v.Number})
+	a.note(c, "template.published", "template", name, "version %d: %s", v.Number, note)
+	return c.JSON(http.StatusCreated, Published{row.Name, row.Title, v.Number})
+}
+
+func (a *API) getDraft(c *echo.Context) error {
+	t, err := a.Store.Template(c.Param("name"))
+	if err != nil {
+		return err
+	}
+	d, err := a.Store.Draft(t)
+	if err != nil {
+		return err
+	}
+	return a.answerDraft(c, t, d)
+}
+
+func (a *API) answerDraft(c *echo.Context, t store.Template, d store.Draft) error {
+	contents, err := d.Contents()
+	if err != nil {
+		return err
+	}
+	out := present(t, contents)
+	out.Revision, out.Author, out.Created = d.Revision, d.Author, d.UpdatedAt
+	return answer(c, http.StatusOK, d.Revision, out)
+}
+
+// saveDraft keeps files that are being edited. They need not be right yet, and
+// what is published stays as it is.
+func (a *API) saveDraft(c *echo.Context) error {
+	name := c.Param("name")
+	if err := checkTemplateName(name); err != nil {
+		return err
+	}
+	rev, err := revision(c)
+	if err != nil {
+		return err
+	}
+	files, _, err := templateInput(c)
+	if err != nil {
+		return err
+	}
+	if len(files) == 0 {
+		return bad("a draft needs “files”")
+	}
+	d, err := a.Store.SaveDraft(name, who(c).Email, files, rev)
+	if err != nil {
+		return err
+	}
+	t, err := a.Store.Template(name)
+	if err != nil {
+		return err
+	}
+	return a.answerDraft(c, t, d)
+}
+
+func (a *API) dropDraft(c *echo.Context) error {
+	t, err := a.Store.Template(c.Param("name"))
+	if err != nil {
+		return err
+	}
+	if err := a.Store.DropDraft(t); err != nil {
+		return err
+	}
+	a.note(c, "draft.dropped", "template", t.Name, "")
+	return c.NoContent(http.StatusNoContent)
+}
+
+// difference tells how a version differs from another.
+func (a *API) difference(c *echo.Context) error {
+	_, v, err := a.version(c, "number")
+	if err != nil {
+		return err
+	}
+	_, w, err := a.version(c, "other")
+	if err != nil {
+		return err
+	}
+	from, to := issue.FilesOf(v), issue.FilesOf(w)
+	out := List[FileDifference]{Items: []FileDifference{}}
+	paths := slices.Sorted(maps.Keys(from))
+	for p := range to {
+		if _, both := from[p]; !both {
+			paths = append(paths, p)
+		}
+	}
+	slices.Sort(paths)
+	for _, p := range paths {
+		before, had := from[p]
+		after, has := to[p]
+		if had && has && bytes.Equal(before, after) {
+			continue
+		}
+		d := FileDifference{Path: p, Change: "changed"}
+		switch {
+		case !had:
+			d.Change = "added"
+		case !has:
+			d.Change = "removed"
+		}
+		if isText(p) {
+			d.Lines, err = difflib.GetUnifiedDiffString(difflib.UnifiedDiff{A: difflib.SplitLines(string(before)), B: difflib.SplitLines(string(after)), FromFile: fmt.Sprintf("%s (version %d)", p, v.Number), ToFile: fmt.Sprintf("%s (version %d)", p, w.Number), Context: 3})
+			if err != nil {
+				return err
+			}
+		}
+		out.Items = append(out.Items, d)
+	}
+	out.Total = int64(len(out.Items))
+	return c.JSON(http.StatusOK, out)
+}
+
+// getAsset gives one file of a version as it is.
+func (a *API) getAsset(c *echo.Context) error {
+	_, v, err := a.version(c, "number")
+	if err != nil {
+		return err
+	}
+	name := c.Param("*")
+	data, ok := issue.FilesOf(v)[name]
+	if !ok {
+		return fmt.Errorf("the file %s: %w", name, store.ErrNotFound)
+	}
+	kind := mime.TypeByExtension(path.Ext(name))
+	if kind == "" || strings.HasPrefix(kind, "text/html") || strings.HasPrefix(kind, "image/svg") { // nothing that could run here
+		kind = "application/octet-stream"
+	}
+	return c.Blob(http.StatusOK, kind, data)
 }
 
 // maxTemplate bounds a template's files together.
 const maxTemplate = 128 << 20
 
-func unzip(body []byte) (Files, error) {
+func unzip(body []byte) (issue.Files, error) {
 	z, err := zip.NewReader(bytes.NewReader(body), int64(len(body)))
 	if err != nil {
 		return nil, bad("the body is not a ZIP file: %v", err)
 	}
-	files, total := Files{}, int64(0)
+	files, total := issue.Files{}, int64(0)
 	for _, f := range z.File {
 		if f.FileInfo().IsDir() {
 			continue
 		}
-		if !fs.ValidPath(f.Name) {
+		if !fs.ValidPath(f.Name) || len(f.Name) > 250 {
 			return nil, bad("%q is not a path inside a template", f.Name)
 		}
 		r, err := f.Open()
@@ -207,3 +386,6 @@ func unzip(body []byte) (Files, error) {
 	}
 	return files, nil
 }
+
+// raw is a JSON value that is passed on as it is.
+type raw = json.RawMessage

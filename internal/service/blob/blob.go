@@ -1,74 +1,53 @@
-// Package blob keeps bytes by their checksum in files.
+// Package blob keeps bytes by their checksum: in files, or in a bucket through
+// the S3 protocol.
 package blob
 
 import (
+	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
 	"fmt"
-	"os"
-	"path/filepath"
+	"io/fs"
 	"regexp"
 )
 
-// Folder keeps blobs under a folder.
-type Folder struct{ dir string }
-
-// Open makes the folder when it is not there.
-func Open(dir string) (*Folder, error) {
-	return &Folder{dir}, os.MkdirAll(dir, 0o700)
+// Store keeps bytes, whole or not at all.
+type Store interface {
+	// Put keeps data and returns its SHA-256 in hex.
+	Put(ctx context.Context, data []byte) (sum string, err error)
+	// Get returns the bytes of a checksum, and checks them. The error is
+	// fs.ErrNotExist when there are none.
+	Get(ctx context.Context, sum string) ([]byte, error)
 }
 
 var sumPattern = regexp.MustCompile(`^[0-9a-f]{64}$`)
 
-func (f *Folder) path(sum string) (string, error) {
-	if !sumPattern.MatchString(sum) {
-		return "", fmt.Errorf("%q is not a checksum", sum)
-	}
-	return filepath.Join(f.dir, sum[:2], sum), nil
-}
-
-// Put stores data, whole or not at all, and returns its SHA-256 in hex.
-func (f *Folder) Put(data []byte) (string, error) {
+// Sum is the checksum of data.
+func Sum(data []byte) string {
 	h := sha256.Sum256(data)
-	sum := hex.EncodeToString(h[:])
-	path, _ := f.path(sum)
-	if _, err := os.Stat(path); err == nil {
-		return sum, nil
-	}
-	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
-		return "", err
-	}
-	tmp, err := os.CreateTemp(filepath.Dir(path), ".new-*")
-	if err != nil {
-		return "", err
-	}
-	defer os.Remove(tmp.Name())
-	_, err = tmp.Write(data)
-	if err == nil {
-		err = tmp.Sync()
-	}
-	if e := tmp.Close(); err == nil {
-		err = e
-	}
-	if err != nil {
-		return "", err
-	}
-	return sum, os.Rename(tmp.Name(), path)
+	return hex.EncodeToString(h[:])
 }
 
-// Get returns the bytes of a checksum, and checks them.
-func (f *Folder) Get(sum string) ([]byte, error) {
-	path, err := f.path(sum)
-	if err != nil {
-		return nil, err
+func checkName(sum string) error {
+	if !sumPattern.MatchString(sum) {
+		return fmt.Errorf("%q is not a checksum", sum)
 	}
-	data, err := os.ReadFile(path)
-	if err != nil {
+	return nil
+}
+
+// ErrAltered tells that stored bytes are not what they were.
+var ErrAltered = errors.New("the stored bytes have changed: the disk or someone has altered them")
+
+// checked compares what was read with its checksum.
+func checked(sum string, data []byte, err error) ([]byte, error) {
+	switch {
+	case errors.Is(err, fs.ErrNotExist):
+		return nil, fmt.Errorf("the stored bytes %s… are missing: %w", sum[:12], fs.ErrNotExist)
+	case err != nil:
 		return nil, err
-	}
-	if h := sha256.Sum256(data); hex.EncodeToString(h[:]) != sum {
-		return nil, errors.New("the stored bytes have changed: the disk or someone has altered " + path)
+	case Sum(data) != sum:
+		return nil, fmt.Errorf("%s…: %w", sum[:12], ErrAltered)
 	}
 	return data, nil
 }

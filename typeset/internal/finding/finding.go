@@ -22,6 +22,17 @@ func (s Severity) String() string { return [...]string{"note", "warning", "error
 // MarshalText writes the severity in JSON as a word.
 func (s Severity) MarshalText() ([]byte, error) { return []byte(s.String()), nil }
 
+// UnmarshalText reads what MarshalText writes.
+func (s *Severity) UnmarshalText(text []byte) error {
+	for _, known := range []Severity{Note, Warning, Error} {
+		if known.String() == string(text) {
+			*s = known
+			return nil
+		}
+	}
+	return fmt.Errorf("%q is not a severity", text)
+}
+
 // Finding is one thing that is off, where, and what to do.
 type Finding struct {
 	Code     string     `json:"code"`

@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { ElMessage, ElMessageBox } from 'element-plus'
+import { service, session, kilobytes, when, type Delivery, type DocumentRow, type Happening, type Share } from '../api'
+import { t } from '../look'
+import { attempt } from '../use'
+import StateTag from './StateTag.vue'
+
+const props = defineProps<{ document: DocumentRow }>()
+const emit = defineEmits<{ changed: [DocumentRow] }>()
+const tab = ref('details')
+const history = ref<Happening[]>([])
+const deliveries = ref<Delivery[]>([])
+const shares = ref<Share[]>([])
+const delivery = ref({ kind: 'mail', to: '', subject: '', body: '' })
+const share = ref({ days: 30, limit: 0, download: false })
+const address = ref('')
+const example = '{{.number}}'
+let timer = 0
+
+async function read() {
+  const id = props.document.id
+  await attempt(async () => {
+    const [a, b, c] = await Promise.all([service.history(id), service.deliveries(id), service.shares(id)])
+    history.value = a.items
+    deliveries.value = b.items
+    shares.value = c.items
+  })
+  // what is on its way is looked at again
+  if (deliveries.value.some((d) => d.state === 'waiting' || d.state === 'claimed')) timer = window.setTimeout(read, 1200)
+}
+
+async function set(state: string) {
+  const d = await attempt(async () => {
+    let reason = ''
+    if (state === 'void') reason = (await ElMessageBox.prompt(t('Why does it not count any more?'), t('Make void'), { confirmButtonText: t('Make void'), cancelButtonText: t('Cancel'), inputPattern: /\S/ })).value
+    return service.setDocument(props.document, state, reason)
+  })
+  if (d) {
+    emit('changed', d)
+    read()
+  }
+}
+
+async function again() {
+  const out = await attempt(() => service.repeat(props.document.id))
+  if (out) ElMessage({ type: out.same ? 'success' : 'error', message: t(out.same ? 'The bytes are the same.' : 'The bytes differ.') })
+}
+
+async function send() {
+  if (await attempt(() => service.deliver({ document: props.document.id, ...delivery.value }), t('It waits for its turn.'))) read()
+}
+
+async function link() {
+  const out = await attempt(() => service.share({ document: props.document.id, ...share.value }))
+  if (out) {
+    address.value = out.address!
+    read()
+  }
+}
+
+async function revoke(s: Share) {
+  await attempt(() => service.revokeShare(s.id))
+  read()
+}
+
+onMounted(read)
+onBeforeUnmount(() => clearTimeout(timer))
+</script>
+
+<template>
+  <div class="panel">
+    <iframe :src="`/api/v1/documents/${document.id}/pdf`" :title="document.name" />
+    <div class="side form">
+      <p class="buttons">
+        <StateTag :state="document.state" /> <b>{{ document.number }}</b>
+        <span class="grow" />
+        <el-button v-if="document.state === 'draft' && session.may('approve')" type="primary" size="small" @click="set('approved')">{{ t('Approve') }}</el-button>
+        <el-button v-if="document.state === 'approved' && session.may('approve')" type="primary" size="small" @click="set('issued')">{{ t('Issue') }}</el-button>
+        <el-button v-if="document.state !== 'void' && session.may('approve')" size="small" data-test="void" @click="set('void')">{{ t('Make void') }}</el-button>
+      </p>
+      <el-tabs v-model="tab">
+        <el-tab-pane :label="t('Details')" name="details">
+          <dl>
+            <dt>{{ t('Template') }}</dt><dd>{{ document.template || 'HTML' }} {{ document.version ? `v${document.version}` : '' }}</dd>
+            <dt v-if="document.record">{{ t('Record') }}</dt><dd v-if="document.record">{{ document.record }}</dd>
+            <dt>{{ t('Pages') }}</dt><dd>{{ document.pages }} · {{ kilobytes(document.bytes) }}</dd>
+            <dt>{{ t('Made') }}</dt><dd>{{ when(document.created) }}, {{ t('by {0}', document.author) }}</dd>
+            <dt v-if="document.approver">{{ t('approved') }}</dt><dd v-if="document.approver">{{ t('by {0}', document.approver) }}</dd>
+            <dt v-if="document.reason">{{ t('void') }}</dt><dd v-if="document.reason">{{ document.reason }}</dd>
+            <dt>SHA-256</dt><dd class="mono">{{ document.sha256 }}</dd>
+            <dt>{{ t('Public page') }}</dt><dd class="mono"><a :href="document.verify" target="_blank" rel="noopener">{{ document.verify }}</a></dd>
+          </dl>
+          <el-button size="small" @click="again">{{ t('Set again and compare') }}</el-button>
+          <template v-if="document.findings?.length"><h2>{{ t('Findings') }}</h2><ul class="plain"><li v-for="(f, i) in document.findings" :key="i"><b>{{ f.severity }}</b> {{ f.message }}</li></ul></template>
+        </el-tab-pane>
+        <el-tab-pane v-if="session.may('send')" :label="t('Send')" name="send">
+          <label>{{ t('By') }}</label>
+          <el-select v-model="delivery.kind"><el-option v-for="k in ['mail', 'webhook', 'folder', 'webdav', 's3']" :key="k" :value="k" :label="k" /></el-select>
+          <label>{{ t('To') }}</label><el-input v-model="delivery.to" :placeholder="delivery.kind === 'mail' ? 'office@example.org' : ''" />
+          <template v-if="delivery.kind === 'mail'">
+            <label>{{ t('Subject') }}</label><el-input v-model="delivery.subject" :placeholder="document.title" />
+            <label>{{ t('Text') }}</label><el-input v-model="delivery.body" type="textarea" :rows="4" />
+          </template>
+          <p class="hint">{{ t('Fields of the record may stand in all of these, such as {0}.', example) }}</p>
+          <el-button type="primary" size="small" @click="send">{{ t('Send') }}</el-button>
+          <h2 v-if="deliveries.length">{{ t('Deliveries') }}</h2>
+          <ul class="plain"><li v-for="d in deliveries" :key="d.id"><StateTag :state="d.state" /> {{ d.kind }} → {{ d.to }} <span class="soft small">{{ when(d.sent ?? d.created) }}</span><div v-if="d.error" class="bad small">{{ d.error }}</div></li></ul>
+        </el-tab-pane>
+        <el-tab-pane v-if="session.may('send')" :label="t('Share')" name="share">
+          <label>{{ t('Days until it ends') }}</label><el-input-number v-model="share.days" :min="1" :max="3660" />
+          <label>{{ t('How often it can be used; 0 for no limit') }}</label><el-input-number v-model="share.limit" :min="0" />
+          <p><el-checkbox v-model="share.download">{{ t('Download') }}</el-checkbox></p>
+          <el-button type="primary" size="small" @click="link">{{ t('Make a link') }}</el-button>
+          <el-alert v-if="address" type="success" :closable="false" :title="t('Copy the link now: it is shown only once.')"><span class="mono">{{ address }}</span></el-alert>
+          <h2 v-if="shares.length">{{ t('Links') }}</h2>
+          <ul class="plain"><li v-for="s in shares" :key="s.id">#{{ s.id }} · {{ s.uses }}{{ s.limit ? ` / ${s.limit}` : '' }} · {{ when(s.expires) }} <span v-if="s.revoked" class="soft">{{ t('revoked') }}</span><button v-else class="textLink" @click="revoke(s)">{{ t('Revoke') }}</button></li></ul>
+        </el-tab-pane>
+        <el-tab-pane :label="t('History')" name="history">
+          <el-timeline><el-timeline-item v-for="h in history" :key="h.id" :timestamp="when(h.at)"><b>{{ h.action }}</b> {{ t('by {0}', h.who) }}<div class="soft small">{{ h.detail }}</div></el-timeline-item></el-timeline>
+        </el-tab-pane>
+      </el-tabs>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.panel { display: grid; grid-template-columns: minmax(0, 1fr) 380px; gap: 20px; height: 100%; }
+iframe { width: 100%; height: 100%; min-height: 420px; border: 0; background: var(--desk); border-radius: 8px; }
+.side { overflow: auto; }
+.buttons { display: flex; align-items: center; gap: 8px; margin: 0 0 10px; }
+dl { display: grid; grid-template-columns: auto 1fr; gap: 6px 16px; margin: 0 0 16px; font-size: 14px; }
+dt { color: var(--ink-soft); }
+dd { margin: 0; overflow-wrap: anywhere; }
+h2 { margin: 20px 0 8px; }
+.plain { list-style: none; padding: 0; margin: 0; font-size: 14px; }
+.plain li { padding: 7px 0; border-top: 1px solid var(--line); overflow-wrap: anywhere; }
+.bad { color: var(--bad); }
+.el-alert { margin-top: 12px; }
+.el-timeline { padding: 6px 0 0 4px; }
+@media (max-width: 860px) { .panel { grid-template-columns: 1fr; height: auto; } }
+</style>

@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { service, type Imported } from '../api'
+import { t } from '../look'
+import { attempt } from '../use'
+
+const props = defineProps<{ file?: File }>()
+const emit = defineEmits<{ done: [Imported]; left: [] }>()
+const look = ref<Imported>()
+const names = ref<Record<string, string>>({})
+const busy = ref(false)
+
+watch(() => props.file, async (file) => {
+  look.value = undefined
+  if (!file) return
+  look.value = await attempt(() => service.importRecords(file, {}, true))
+  if (!look.value) return emit('left')
+  names.value = Object.fromEntries(Object.keys(look.value.preview?.[0] ?? {}).map((k) => [k, k]))
+})
+
+const sample = (field: string) => (look.value?.preview ?? []).slice(0, 3).map((r) => (typeof r[field] === 'object' ? JSON.stringify(r[field]) : String(r[field] ?? ''))).join(' · ').slice(0, 90)
+const changes = computed(() => Object.fromEntries(Object.entries(names.value).filter(([from, to]) => from !== to)))
+
+async function keep() {
+  busy.value = true
+  const out = await attempt(() => service.importRecords(props.file!, { fields: Object.keys(changes.value).length ? JSON.stringify(changes.value) : '' }, false), t('Kept'))
+  busy.value = false
+  if (out) emit('done', out)
+}
+</script>
+
+<template>
+  <el-dialog :model-value="!!look" :title="t('Import {0}', file?.name)" width="min(860px, 94vw)" @close="emit('left')">
+    <p>{{ t('{0} records', look!.count) }}<span v-for="n in look!.notes" :key="n" class="soft"> · {{ n }}</span></p>
+    <el-alert v-if="look!.bad.length" type="warning" :closable="false" show-icon :title="t('{0} rows cannot be read and are left out', look!.bad.length)"><ul><li v-for="b in look!.bad.slice(0, 8)" :key="b">{{ b }}</li></ul></el-alert>
+    <el-table :data="Object.keys(names)" max-height="380">
+      <el-table-column :label="t('Field in the file')" min-width="160"><template #default="{ row }">{{ row }}</template></el-table-column>
+      <el-table-column :label="t('Name in the records')" width="220"><template #default="{ row }"><el-input v-model="names[row]" size="small" :aria-label="row" /></template></el-table-column>
+      <el-table-column :label="t('First values')" min-width="260" show-overflow-tooltip><template #default="{ row }"><span class="soft">{{ sample(row) }}</span></template></el-table-column>
+    </el-table>
+    <p class="soft small">{{ t('Leave a name empty to leave the field out.') }}</p>
+    <template #footer><el-button @click="emit('left')">{{ t('Cancel') }}</el-button><el-button type="primary" :loading="busy" data-test="import" @click="keep">{{ t('Import these records') }}</el-button></template>
+  </el-dialog>
+</template>

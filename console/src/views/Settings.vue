@@ -1,0 +1,129 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import { service, session, when, type Key, type Person, type Series } from '../api'
+import { t } from '../look'
+import { attempt, useList } from '../use'
+
+const tab = ref(session.may('keep') ? 'people' : 'series')
+const people = ref<Person[]>([])
+const keys = ref<Key[]>([])
+const series = ref<Series[]>([])
+const person = ref({ email: '', name: '', role: 'sender', password: '' })
+const key = ref({ name: '', scopes: ['read'], days: 0 })
+const number = ref({ name: '', pattern: 'QL-{year}-{number:4}', next: 1 })
+const secret = ref('')
+const { rows: events, total, page, size } = useList((offset, limit) => (session.may('keep') ? service.events({ offset, limit }) : Promise.resolve({ items: [], total: 0 })), [], 15)
+const roles = ['keeper', 'maker', 'sender', 'reader']
+const scopes = ['read', 'design', 'records', 'issue', 'approve', 'send', 'keep']
+
+async function read() {
+  series.value = (await attempt(() => service.series()))?.items ?? []
+  if (!session.may('keep')) return
+  people.value = (await attempt(() => service.people()))?.items ?? []
+  keys.value = (await attempt(() => service.keys()))?.items ?? []
+}
+
+async function addPerson() {
+  if (await attempt(() => service.addPerson(person.value), t('Kept'))) {
+    person.value = { email: '', name: '', role: 'sender', password: '' }
+    read()
+  }
+}
+async function setPerson(p: Person, body: object) {
+  await attempt(() => service.setPerson(p.id, body), t('Kept'))
+  read()
+}
+async function addKey() {
+  const out = await attempt(() => service.addKey(key.value))
+  if (out) {
+    secret.value = out.key!
+    key.value.name = ''
+    read()
+  }
+}
+async function revoke(k: Key) {
+  await attempt(() => service.revokeKey(k.id))
+  read()
+}
+async function addSeries() {
+  if (await attempt(() => service.addSeries(number.value), t('Kept'))) {
+    number.value.name = ''
+    read()
+  }
+}
+onMounted(read)
+</script>
+
+<template>
+  <div class="view">
+    <div class="head"><div class="grow"><h1>{{ t('Settings') }}</h1><p>{{ t('People, keys, numbers, and who did what.') }}</p></div></div>
+    <el-alert v-if="!session.may('keep')" type="info" :closable="false" :title="t('You may look, but not change this.')" show-icon />
+    <el-tabs v-model="tab">
+      <el-tab-pane v-if="session.may('keep')" :label="t('People')" name="people">
+        <section class="card list">
+          <el-table :data="people">
+            <el-table-column :label="t('Name')" min-width="160"><template #default="{ row }">{{ row.name }}</template></el-table-column>
+            <el-table-column :label="t('Email')" min-width="220"><template #default="{ row }">{{ row.email }}</template></el-table-column>
+            <el-table-column :label="t('Role')" width="170"><template #default="{ row }"><el-select :model-value="row.role" size="small" :aria-label="t('Role')" @change="(v: string) => setPerson(row, { role: v })"><el-option v-for="r in roles" :key="r" :value="r" :label="r" /></el-select></template></el-table-column>
+            <el-table-column :label="t('May log in')" width="130"><template #default="{ row }"><el-switch :model-value="!row.disabled" :aria-label="t('May log in')" @change="(v: string | number | boolean) => setPerson(row, { disabled: !v })" /></template></el-table-column>
+          </el-table>
+        </section>
+        <form class="card line" @submit.prevent="addPerson">
+          <el-input v-model="person.name" :placeholder="t('Name')" :aria-label="t('Name')" /><el-input v-model="person.email" type="email" :placeholder="t('Email')" :aria-label="t('Email')" />
+          <el-select v-model="person.role" :aria-label="t('Role')"><el-option v-for="r in roles" :key="r" :value="r" :label="r" /></el-select>
+          <el-input v-model="person.password" type="password" show-password :placeholder="t('At least 10 characters')" :aria-label="t('Password')" autocomplete="new-password" />
+          <el-button native-type="submit" type="primary">{{ t('Add a person') }}</el-button>
+        </form>
+      </el-tab-pane>
+      <el-tab-pane v-if="session.may('keep')" :label="t('Keys')" name="keys">
+        <el-alert v-if="secret" type="success" :title="t('Copy the key now: it is shown only once.')" @close="secret = ''"><span class="mono">{{ secret }}</span></el-alert>
+        <section class="card list">
+          <el-table :data="keys">
+            <el-table-column :label="t('Name')" min-width="150"><template #default="{ row }">{{ row.name }}</template></el-table-column>
+            <el-table-column :label="t('Scopes')" min-width="300"><template #default="{ row }"><span class="small">{{ row.scopes }}</span></template></el-table-column>
+            <el-table-column :label="t('Until')" width="180"><template #default="{ row }">{{ row.expires ? when(row.expires) : t('never') }}</template></el-table-column>
+            <el-table-column label="" width="130" align="right"><template #default="{ row }"><span v-if="row.revoked" class="soft">{{ t('revoked') }}</span><button v-else class="textLink" @click="revoke(row)">{{ t('Revoke') }}</button></template></el-table-column>
+          </el-table>
+        </section>
+        <form class="card line" @submit.prevent="addKey">
+          <el-input v-model="key.name" :placeholder="t('Name')" :aria-label="t('Name')" />
+          <el-select v-model="key.scopes" multiple collapse-tags collapse-tags-tooltip :aria-label="t('Scopes')"><el-option v-for="s in scopes" :key="s" :value="s" :label="s" /></el-select>
+          <el-input-number v-model="key.days" :min="0" :aria-label="t('Days until it ends; 0 for never')" :title="t('Days until it ends; 0 for never')" />
+          <el-button native-type="submit" type="primary">{{ t('Make a key') }}</el-button>
+        </form>
+      </el-tab-pane>
+      <el-tab-pane :label="t('Number series')" name="series">
+        <section class="card list">
+          <el-table :data="series">
+            <el-table-column :label="t('Name')" min-width="180"><template #default="{ row }">{{ row.name }}</template></el-table-column>
+            <el-table-column :label="t('Pattern')" min-width="220"><template #default="{ row }"><span class="mono">{{ row.pattern }}</span></template></el-table-column>
+            <el-table-column :label="t('Next number')" width="150" align="right"><template #default="{ row }">{{ row.next }}</template></el-table-column>
+          </el-table>
+        </section>
+        <form v-if="session.may('keep')" class="card line" @submit.prevent="addSeries">
+          <el-input v-model="number.name" :placeholder="t('Name')" :aria-label="t('Name')" /><el-input v-model="number.pattern" :placeholder="t('Pattern')" :aria-label="t('Pattern')" /><el-input-number v-model="number.next" :min="1" :aria-label="t('Next number')" />
+          <el-button native-type="submit" type="primary">{{ t('Add a series') }}</el-button>
+        </form>
+      </el-tab-pane>
+      <el-tab-pane v-if="session.may('keep')" :label="t('Events')" name="events">
+        <section class="card list">
+          <el-table :data="events">
+            <el-table-column :label="t('When')" width="190"><template #default="{ row }">{{ when(row.at) }}</template></el-table-column>
+            <el-table-column :label="t('Who')" min-width="180"><template #default="{ row }">{{ row.who }}</template></el-table-column>
+            <el-table-column :label="t('What')" min-width="170"><template #default="{ row }">{{ row.action }}</template></el-table-column>
+            <el-table-column :label="t('Of')" min-width="150"><template #default="{ row }">{{ row.kind }} {{ row.ref }}</template></el-table-column>
+            <el-table-column :label="t('Detail')" min-width="220" show-overflow-tooltip><template #default="{ row }">{{ row.detail }}</template></el-table-column>
+          </el-table>
+          <el-pagination v-model:current-page="page" layout="prev, pager, next, total" :page-size="size" :total="total" />
+        </section>
+      </el-tab-pane>
+    </el-tabs>
+  </div>
+</template>
+
+<style scoped>
+.line { display: flex; flex-wrap: wrap; gap: 10px; padding: 14px; margin-top: 14px; }
+.line > * { flex: 1 1 170px; }
+.line .el-button { flex: 0 0 auto; }
+.el-alert { margin-bottom: 14px; }
+</style>

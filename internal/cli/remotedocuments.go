@@ -1,0 +1,406 @@
+package cli
+
+import (
+	"context"
+	"fmt"
+	"io"
+	"text/tabwriter"
+
+	"github.com/spf13/cobra"
+
+	"oliveledger/internal/client"
+)
+
+func documentNumber(arg string) (uint64, error) {
+	return number(arg, "document", "olive document list")
+}
+
+func documentCommand() *cobra.Command {
+	return group("document", "Documents in the service: make, find, approve, issue, void", func(r *remote) []*cobra.Command {
+		var set uint64
+		var records []int
+		var file, series, once, out, reason string
+		var draft bool
+		var version int
+		var find client.Find
+		mk := r.command("make TEMPLATE", "Make documents of some records; “olive batch start” makes many", func(ctx context.Context, args []string) error {
+			o := client.Order{Template: args[0], Version: version, RecordSet: set, Records: records, Series: series, Draft: draft}
+			if file != "" {
+				data, err := jsonFile(file)
+				if err != nil {
+					return err
+				}
+				o.Record = data
+			}
+			list, err := r.Issue(ctx, o, once)
+			if err != nil {
+				return err
+			}
+			failed := 0
+			for _, d := range list {
+				if d.Error != "" {
+					failed++
+					fmt.Fprintln(r.errs, "olive:", d.Error)
+				}
+			}
+			err = r.print(list, func(w *tabwriter.Writer) {
+				for _, d := range list {
+					if d.Error == "" {
+						fmt.Fprintf(w, "document %d\t%s\t%s\t%s\n", d.ID, d.Number, d.Name, d.State)
+					}
+				}
+			})
+			if err == nil && failed > 0 {
+				return errSome
+			}
+			return err
+		})
+		mk.Example = "  olive document make mooring-invoice --set 1 --records 1,2,3\n  olive document make letter --record letter.json --series letters"
+		f := mk.Flags()
+		f.Uint64Var(&set, "set", 0, "number of the record set")
+		f.IntSliceVar(&records, "records", nil, "numbers of records in the set")
+		f.StringVar(&file, "record", "", "file with one record as JSON, - for standard input")
+		f.IntVar(&version, "version", 0, "version of the template (default: the newest)")
+		f.StringVar(&series, "series", "", "number series that gives them numbers")
+		f.BoolVar(&draft, "draft", false, "they wait to be approved")
+		f.StringVar(&once, "once", "", "a key: the same order with it is done once, however often it is sent")
+		get := r.command("get DOCUMENT", "Save a document's PDF", func(ctx context.Context, args []string) error {
+			id, err := documentNumber(args[0])
+			if err != nil {
+				return err
+			}
+			name := out
+			if name == "" {
+				d, err := r.Document(ctx, id)
+				if err != nil {
+					return err
+				}
+				name = d.Name
+			}
+			data, err := r.PDF(ctx, id)
+			if err != nil {
+				return err
+			}
+			return r.save(name, data)
+		})
+		get.Flags().StringVarP(&out, "output", "o", "", "file to write, - for standard output (default: the document's name)")
+		state := func(use, short, to string) *cobra.Command {
+			return r.command(use+" DOCUMENT", short, func(ctx context.Context, args []string) error {
+				id, err := documentNumber(args[0])
+				if err != nil {
+					return err
+				}
+				d, err := r.SetDocument(ctx, id, 0, to, reason)
+				if err != nil {
+					return err
+				}
+				return r.said(d, "document %d: %s %s", d.ID, d.State, d.Number)
+			})
+		}
+		void := state("void", "Make a document void", "void")
+		void.Flags().StringVar(&reason, "reason", "", "why it does not count any more")
+		return []*cobra.Command{mk, get, state("approve", "Approve a draft", "approved"), state("issue", "Issue an approved document", "issued"), void,
+			finding(r.command("list", "List documents, newest first", func(ctx context.Context, _ []string) error {
+				l, err := r.Documents(ctx, find)
+				if err != nil {
+					return err
+				}
+				return rows(r, l, "ID | NUMBER | NAME | STATE | TEMPLATE | PAGES | KB | MADE", func(d client.Document) []any {
+					return []any{d.ID, d.Number, d.Name, d.State, fmt.Sprintf("%s %d", d.Template, d.Version), d.Pages, kb(d.Bytes), day(d.Created)}
+				})
+			}), &find, "search", "state", "template", "batch", "from", "to"),
+			r.command("show DOCUMENT", "Show what is known of a document", func(ctx context.Context, args []string) error {
+				id, err := documentNumber(args[0])
+				if err != nil {
+					return err
+				}
+				d, err := r.Document(ctx, id)
+				if err != nil {
+					return err
+				}
+				return r.print(d, func(w *tabwriter.Writer) {
+					fmt.Fprintf(w, "name\t%s\ntitle\t%s\nstate\t%s\n", d.Name, d.Title, d.State)
+					if d.Number != "" {
+						fmt.Fprintf(w, "number\t%s\n", d.Number)
+					}
+					if d.Template != "" {
+						fmt.Fprintf(w, "template\t%s, version %d\nrecord\t%d\n", d.Template, d.Version, d.Record)
+					}
+					fmt.Fprintf(w, "pages\t%d\nsize\t%d KB\nmade\t%s by %s\nSHA-256\t%s\nverify\t%s\n", d.Pages, kb(d.Bytes), day(d.Created), d.Author, d.SHA256, d.Verify)
+					if d.Reason != "" {
+						fmt.Fprintf(w, "void because\t%s\n", d.Reason)
+					}
+				})
+			}),
+			r.command("history DOCUMENT", "Show what happened to a document", func(ctx context.Context, args []string) error {
+				id, err := documentNumber(args[0])
+				if err != nil {
+					return err
+				}
+				l, err := r.History(ctx, id, client.Find{Limit: 500})
+				if err != nil {
+					return err
+				}
+				return events(r, l)
+			}),
+			r.command("repeat DOCUMENT", "Set a document again and compare the bytes", func(ctx context.Context, args []string) error {
+				id, err := documentNumber(args[0])
+				if err != nil {
+					return err
+				}
+				same, err := r.Repeat(ctx, id)
+				if err != nil {
+					return err
+				}
+				if err := r.said(map[string]bool{"same": same}, "%s", map[bool]string{true: "The bytes are the same.", false: "The bytes differ."}[same]); err != nil {
+					return err
+				}
+				if !same {
+					return errSome
+				}
+				return nil
+			}),
+		}
+	})
+}
+
+func events(r *remote, l client.List[client.Event]) error {
+	return rows(r, l, "WHEN | WHO | WHAT | OF | DETAIL", func(e client.Event) []any {
+		return []any{day(e.At), e.Who, e.Action, e.Kind + " " + e.Ref, e.Detail}
+	})
+}
+
+func batchCommand() *cobra.Command {
+	return group("batch", "Batches in the service: documents of many records", func(r *remote) []*cobra.Command {
+		var o client.BatchOrder
+		var watch, rightHand bool
+		var once, zip, pdf string
+		var find, inside client.Find
+		id := func(arg string) (uint64, error) { return number(arg, "batch", "olive batch list") }
+		start := r.command("start TEMPLATE", "Make documents of the records of a set", func(ctx context.Context, args []string) error {
+			if o.RecordSet == 0 {
+				return usage("say which record set: --set N; “olive record-set list” tells the number")
+			}
+			o.Template = args[0]
+			b, err := r.StartBatch(ctx, o, once)
+			if err != nil {
+				return err
+			}
+			if watch {
+				return r.watch(ctx, b.ID)
+			}
+			return r.said(b, "batch %d: %d documents; “olive batch watch %d” follows it", b.ID, b.Total, b.ID)
+		})
+		start.Example = "  olive batch start mooring-invoice --set 1 --series invoices --watch"
+		f := start.Flags()
+		f.Uint64Var(&o.RecordSet, "set", 0, "number of the record set")
+		f.IntSliceVar(&o.Records, "records", nil, "numbers of records in the set (default: all)")
+		f.IntVar(&o.Version, "version", 0, "version of the template (default: the newest)")
+		f.StringVar(&o.Series, "series", "", "number series that gives the documents numbers")
+		f.BoolVar(&o.Draft, "draft", false, "the documents wait to be approved")
+		f.IntVar(&o.Priority, "priority", 0, "the higher, the sooner")
+		f.BoolVar(&watch, "watch", false, "follow it until it has ended")
+		f.StringVar(&once, "once", "", "a key: the same order with it is done once, however often it is sent")
+		set := func(use, short, state string) *cobra.Command {
+			return r.command(use+" BATCH", short, func(ctx context.Context, args []string) error {
+				n, err := id(args[0])
+				if err != nil {
+					return err
+				}
+				b, err := r.SetBatch(ctx, n, state, nil)
+				if err != nil {
+					return err
+				}
+				return r.said(b, "batch %d: %s, %d of %d made", b.ID, b.State, b.Done, b.Total)
+			})
+		}
+		get := r.command("get BATCH", "Save all documents of a batch: --zip FILE or --pdf FILE", func(ctx context.Context, args []string) error {
+			n, err := id(args[0])
+			if err != nil {
+				return err
+			}
+			if (zip == "") == (pdf == "") {
+				return usage("give --zip FILE for one file each, or --pdf FILE for all bound into one")
+			}
+			kind := "zip"
+			if pdf != "" {
+				kind = "pdf"
+			}
+			name := zip + pdf
+			if err := writeWhole(name, func(w io.Writer) error { return r.BatchFile(ctx, n, kind, rightHand, w) }); err != nil {
+				return err
+			}
+			fmt.Fprintln(r.out, name)
+			return nil
+		})
+		get.Flags().StringVar(&zip, "zip", "", "ZIP file to write")
+		get.Flags().StringVar(&pdf, "pdf", "", "PDF file that all documents are bound into")
+		get.Flags().BoolVar(&rightHand, "right-hand", false, "every bound document begins on a right-hand page")
+		return []*cobra.Command{start, get, set("pause", "Make no more documents until it is resumed", "paused"), set("resume", "Go on with a paused batch", "running"), set("cancel", "End a batch; its documents stay", "cancelled"),
+			finding(r.command("list", "List batches, newest first", func(ctx context.Context, _ []string) error {
+				l, err := r.Batches(ctx, find)
+				if err != nil {
+					return err
+				}
+				return rows(r, l, "BATCH | TEMPLATE | SET | STATE | MADE | FAILED | OF | STARTED", func(b client.Batch) []any {
+					return []any{b.ID, fmt.Sprintf("%s %d", b.Template, b.Version), b.RecordSet, b.State, b.Done, b.Failed, b.Total, day(b.Created)}
+				})
+			}), &find, "state"),
+			r.command("watch BATCH", "Follow a batch until it has ended", func(ctx context.Context, args []string) error {
+				n, err := id(args[0])
+				if err != nil {
+					return err
+				}
+				return r.watch(ctx, n)
+			}),
+			r.command("retry BATCH", "Give what failed another turn", func(ctx context.Context, args []string) error {
+				n, err := id(args[0])
+				if err != nil {
+					return err
+				}
+				b, err := r.RetryBatch(ctx, n)
+				if err != nil {
+					return err
+				}
+				return r.said(b, "batch %d: %s, %d of %d made", b.ID, b.State, b.Done, b.Total)
+			}),
+			finding(r.command("items BATCH", "List a batch's records: --state failed tells what went wrong", func(ctx context.Context, args []string) error {
+				n, err := id(args[0])
+				if err != nil {
+					return err
+				}
+				l, err := r.Items(ctx, n, inside)
+				if err != nil {
+					return err
+				}
+				return rows(r, l, "RECORD | STATE | TRIES | DOCUMENT | ERROR", func(x client.Item) []any { return []any{x.Record, x.State, x.Tries, x.Document, x.Error} })
+			}), &inside, "state"),
+		}
+	})
+}
+
+// watch follows a batch. The exit code tells whether some documents failed.
+func (r *remote) watch(ctx context.Context, id uint64) error {
+	b, err := r.Follow(ctx, id, func(b client.Batch) {
+		if !r.json {
+			fmt.Fprintf(r.errs, "%s: %d of %d made, %d failed\n", b.State, b.Done, b.Total, b.Failed)
+		}
+	})
+	if err != nil {
+		return err
+	}
+	if err := r.said(b, "batch %d: %s, %d documents made, %d failed", b.ID, b.State, b.Done, b.Failed); err != nil {
+		return err
+	}
+	if b.Failed > 0 {
+		return errSome
+	}
+	return nil
+}
+
+func deliveryCommand() *cobra.Command {
+	return group("delivery", "Bring documents to people: mail, webhook, folder, WebDAV, S3", func(r *remote) []*cobra.Command {
+		var o client.DeliveryOrder
+		var once string
+		var find client.Find
+		send := r.command("send DOCUMENT", "Bring a document somewhere", func(ctx context.Context, args []string) error {
+			id, err := documentNumber(args[0])
+			if err != nil {
+				return err
+			}
+			o.Document = id
+			d, err := r.Deliver(ctx, o, once)
+			if err != nil {
+				return err
+			}
+			return r.said(d, "delivery %d waits for its turn; “olive delivery show %d” tells how it went", d.ID, d.ID)
+		})
+		send.Example = "  olive delivery send 12 --by mail --to '{{.customer.email}}' --subject 'Invoice {{.number}}' --body 'Dear {{.customer.name}}, …'"
+		f := send.Flags()
+		f.StringVar(&o.Kind, "by", "mail", "mail, webhook, folder, webdav or s3")
+		f.StringVar(&o.To, "to", "", "mail address, address of the web, or folder; may hold fields of the record")
+		f.StringVar(&o.Subject, "subject", "", "subject of the mail (default: the document's title); may hold fields")
+		f.StringVar(&o.Body, "body", "", "text of the mail; may hold fields")
+		f.StringVar(&once, "once", "", "a key: the same order with it is done once, however often it is sent")
+		id := func(arg string) (uint64, error) { return number(arg, "delivery", "olive delivery list") }
+		return []*cobra.Command{send,
+			finding(r.command("list", "List deliveries, newest first", func(ctx context.Context, _ []string) error {
+				l, err := r.Deliveries(ctx, find)
+				if err != nil {
+					return err
+				}
+				return rows(r, l, "DELIVERY | DOCUMENT | BY | TO | STATE | TRIES | SENT | ERROR", func(d client.Delivery) []any {
+					return []any{d.ID, d.Document, d.Kind, d.To, d.State, d.Tries, dayOf(d.Sent), d.Error}
+				})
+			}), &find, "document", "state"),
+			r.command("show DELIVERY", "Show each try of a delivery", func(ctx context.Context, args []string) error {
+				n, err := id(args[0])
+				if err != nil {
+					return err
+				}
+				d, err := r.Delivery(ctx, n)
+				if err != nil {
+					return err
+				}
+				return r.print(d, func(w *tabwriter.Writer) {
+					fmt.Fprintf(w, "document %d by %s to %s: %s\n", d.Document, d.Kind, d.To, d.State)
+					for _, t := range d.History {
+						fmt.Fprintf(w, "%s\t%d ms\t%s\n", day(t.At), t.MS, firstOf(t.Error, "arrived"))
+					}
+				})
+			}),
+			r.command("retry DELIVERY", "Try a failed delivery again", func(ctx context.Context, args []string) error {
+				n, err := id(args[0])
+				if err != nil {
+					return err
+				}
+				d, err := r.RetryDelivery(ctx, n)
+				if err != nil {
+					return err
+				}
+				return r.said(d, "delivery %d: %s", d.ID, d.State)
+			}),
+		}
+	})
+}
+
+func shareCommand() *cobra.Command {
+	return group("share", "Links that let anyone who has them read a document", func(r *remote) []*cobra.Command {
+		var o client.ShareOrder
+		var find client.Find
+		mk := r.command("make DOCUMENT", "Make a link; its address is told only now", func(ctx context.Context, args []string) error {
+			id, err := documentNumber(args[0])
+			if err != nil {
+				return err
+			}
+			o.Document = id
+			s, err := r.Client.Share(ctx, o)
+			if err != nil {
+				return err
+			}
+			return r.said(s, "%s\nlink %d, until %s", s.Address, s.ID, dayOf(s.Expires))
+		})
+		f := mk.Flags()
+		f.IntVar(&o.Days, "days", 30, "days until it ends")
+		f.IntVar(&o.Limit, "limit", 0, "how often it can be used (0: no limit)")
+		f.BoolVar(&o.Download, "download", false, "the PDF is saved instead of shown")
+		return []*cobra.Command{mk,
+			finding(r.command("list", "List links, newest first", func(ctx context.Context, _ []string) error {
+				l, err := r.Shares(ctx, find)
+				if err != nil {
+					return err
+				}
+				return rows(r, l, "LINK | DOCUMENT | USED | LIMIT | UNTIL | REVOKED | AUTHOR", func(s client.Share) []any {
+					return []any{s.ID, s.Document, s.Uses, s.Limit, dayOf(s.Expires), s.Revoked, s.Author}
+				})
+			}), &find, "document"),
+			r.command("revoke LINK", "End a link", func(ctx context.Context, args []string) error {
+				n, err := number(args[0], "link", "olive share list")
+				if err != nil {
+					return err
+				}
+				return r.RevokeShare(ctx, n)
+			}),
+		}
+	})
+}

@@ -1,0 +1,248 @@
+package api
+
+import (
+	"archive/zip"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"mime"
+	"net/http"
+	"time"
+
+	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/store"
+	"oliveledger/typeset/bind"
+)
+
+// BatchOrder asks for the documents of many records.
+type BatchOrder struct {
+	Template  string `json:"template"`
+	Version   int    `json:"version,omitempty"` // 0 for the newest
+	RecordSet uint64 `json:"recordSet"`
+	Records   []int  `json:"records,omitempty"` // all of the set when empty
+	Series    string `json:"series,omitempty"`
+	Draft     bool   `json:"draft,omitempty"`
+	Priority  int    `json:"priority,omitempty"` // the higher, the sooner
+}
+
+// BatchChange pauses, resumes or cancels a batch, or changes its priority.
+type BatchChange struct {
+	State    string `json:"state,omitempty"` // running, paused or cancelled
+	Priority *int   `json:"priority,omitempty"`
+}
+
+func (a *API) startBatch(c *echo.Context) error {
+	in, err := read[BatchOrder](c)
+	if err != nil {
+		return err
+	}
+	t, err := a.Maker.Open(in.Template, in.Version)
+	if err != nil {
+		return unprocessable(err)
+	}
+	if in.Series != "" {
+		if _, err := a.Store.SeriesNamed(in.Series); err != nil {
+			return unprocessableText("there is no number series %q", in.Series)
+		}
+	}
+	if _, err := a.Store.RecordSet(in.RecordSet); err != nil {
+		return unprocessableText("there is no record set %d", in.RecordSet)
+	}
+	b := store.Batch{Template: t.Name, Version: t.Version, RecordSetID: in.RecordSet, Series: in.Series, Drafts: in.Draft, Priority: in.Priority, Author: who(c).Email}
+	if err := a.Store.StartBatch(&b, in.Records); err != nil {
+		return unprocessable(err)
+	}
+	a.note(c, "batch.started", "batch", b.ID, "%s version %d over record set %d: %d documents", b.Template, b.Version, b.RecordSetID, b.Total)
+	return answer(c, http.StatusCreated, b.Revision, b)
+}
+
+func (a *API) listBatches(c *echo.Context) error {
+	return list(c, func(p store.Page) ([]store.Batch, int64, error) { return a.Store.Batches(c.QueryParam("state"), p) })
+}
+
+func (a *API) batch(c *echo.Context) (b store.Batch, err error) {
+	id, err := idParam(c, "id")
+	if err != nil {
+		return b, err
+	}
+	return a.Store.Batch(id)
+}
+
+func (a *API) getBatch(c *echo.Context) error {
+	b, err := a.batch(c)
+	if err != nil {
+		return err
+	}
+	return answer(c, http.StatusOK, b.Revision, b)
+}
+
+func (a *API) changeBatch(c *echo.Context) error {
+	id, err := idParam(c, "id")
+	if err != nil {
+		return err
+	}
+	rev, err := revision(c)
+	if err != nil {
+		return err
+	}
+	in, err := read[BatchChange](c)
+	if err != nil {
+		return err
+	}
+	switch in.State {
+	case "", store.Running, store.Paused, store.Cancelled:
+	default:
+		return bad("a batch can be made running, paused or cancelled, not %q", in.State)
+	}
+	b, err := a.Store.SetBatch(id, rev, in.State, in.Priority)
+	if err != nil {
+		return err
+	}
+	a.note(c, "batch."+b.State, "batch", b.ID, "priority %d", b.Priority)
+	return answer(c, http.StatusOK, b.Revision, b)
+}
+
+// retryBatch gives what failed another turn, with the records as they are now.
+func (a *API) retryBatch(c *echo.Context) error {
+	id, err := idParam(c, "id")
+	if err != nil {
+		return err
+	}
+	b, n, err := a.Store.RetryFailed(id)
+	if err != nil {
+		return err
+	}
+	a.note(c, "batch.retried", "batch", id, "%d documents", n)
+	return answer(c, http.StatusOK, b.Revision, b)
+}
+
+func (a *API) listItems(c *echo.Context) error {
+	b, err := a.batch(c)
+	if err != nil {
+		return err
+	}
+	return list(c, func(p store.Page) ([]store.BatchItem, int64, error) {
+		return a.Store.BatchItems(b.ID, c.QueryParam("state"), p)
+	})
+}
+
+// follow sends how far a batch is as server-sent events, until it ends.
+func (a *API) follow(c *echo.Context) error {
+	b, err := a.batch(c)
+	if err != nil {
+		return err
+	}
+	h := c.Response().Header()
+	h.Set("Content-Type", "text/event-stream")
+	h.Set("X-Accel-Buffering", "no")
+	c.Response().WriteHeader(http.StatusOK)
+	flush := http.NewResponseController(c.Response())
+	last := ""
+	for beat := 0; ; beat++ {
+		if beat > 0 {
+			if b, err = a.Store.Batch(b.ID); err != nil {
+				return nil // the client asks again
+			}
+		}
+		now, err := json.Marshal(b)
+		if err != nil {
+			return err
+		}
+		ended := b.State == store.Done || b.State == store.Cancelled
+		switch {
+		case string(now) != last:
+			fmt.Fprintf(c.Response(), "event: progress\ndata: %s\n\n", now)
+		case beat%50 == 0: // keeps the way open
+			fmt.Fprint(c.Response(), ": still here\n\n")
+		}
+		last = string(now)
+		if ended {
+			fmt.Fprint(c.Response(), "event: end\ndata: {}\n\n")
+		}
+		if flush.Flush() != nil || ended {
+			return nil
+		}
+		select {
+		case <-c.Request().Context().Done():
+			return nil
+		case <-time.After(300 * time.Millisecond):
+		}
+	}
+}
+
+// batchZIP sends all documents of a batch in one file.
+func (a *API) batchZIP(c *echo.Context) error {
+	b, err := a.batch(c)
+	if err != nil {
+		return err
+	}
+	h := c.Response().Header()
+	h.Set("Content-Type", "application/zip")
+	h.Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": fmt.Sprintf("batch-%d.zip", b.ID)}))
+	z := zip.NewWriter(c.Response())
+	used := map[string]int{}
+	err = a.Store.EachDocument(b.ID, func(d store.Document) error {
+		data, err := a.Blobs.Get(c.Request().Context(), d.SHA256)
+		if err != nil {
+			return err
+		}
+		name := d.Name
+		if used[name]++; used[name] > 1 {
+			name = fmt.Sprintf("%d-%s", d.Record, name)
+		}
+		w, err := z.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Store, Modified: d.CreatedAt}) // PDFs are deflated inside
+		if err != nil {
+			return err
+		}
+		_, err = w.Write(data)
+		return err
+	})
+	if err != nil { // a cut file is no ZIP: the reader tells
+		return err
+	}
+	return z.Close()
+}
+
+// maxBound bounds the documents that are bound into one file at once.
+const maxBound = 5000
+
+// batchPDF sends all documents of a batch bound into one PDF.
+func (a *API) batchPDF(c *echo.Context) error {
+	b, err := a.batch(c)
+	if err != nil {
+		return err
+	}
+	leave, err := a.slot(c)
+	if err != nil {
+		return err
+	}
+	defer leave()
+	var sources []bind.Source
+	err = a.Store.EachDocument(b.ID, func(d store.Document) error {
+		if len(sources) == maxBound {
+			return unprocessableText("the batch has more than %d documents; take the ZIP", maxBound)
+		}
+		data, err := a.Blobs.Get(c.Request().Context(), d.SHA256)
+		sources = append(sources, bind.Source{Name: d.Name, Title: titleOf(d), Data: data})
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	if len(sources) == 0 {
+		return errors.Join(store.ErrNotFound)
+	}
+	h := c.Response().Header()
+	h.Set("Content-Type", "application/pdf")
+	h.Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": fmt.Sprintf("batch-%d.pdf", b.ID)}))
+	_, err = bind.Bind(c.Request().Context(), sources, bind.Options{RightHand: c.QueryParam("right-hand") != ""}, c.Response())
+	return err
+}
+
+func titleOf(d store.Document) string {
+	if d.Title != "" {
+		return d.Title
+	}
+	return d.Name
+}

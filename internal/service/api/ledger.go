@@ -1,0 +1,91 @@
+package api
+
+import (
+	"net/http"
+
+	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/store"
+)
+
+// Verification is what reading the whole ledger gave.
+type Verification struct {
+	Rows   int           `json:"rows"`
+	Sound  bool          `json:"sound"`
+	Faults []store.Fault `json:"faults"`
+}
+
+func (a *API) listEntries(c *echo.Context) error { return listOfDocument(c, a.Store.Entries) }
+
+// verifyLedger checks the chain, the documents and the stored bytes.
+func (a *API) verifyLedger(c *echo.Context) error {
+	rows, faults, err := a.Store.Verify(func(sum string) error {
+		_, err := a.Blobs.Get(c.Request().Context(), sum)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	a.note(c, "ledger.verified", "ledger", rows, "%d faults", len(faults))
+	return c.JSON(http.StatusOK, Verification{rows, len(faults) == 0, faults})
+}
+
+// SeriesInput is a number series that is added or changed.
+type SeriesInput struct {
+	Name    string `json:"name,omitempty"`
+	Pattern string `json:"pattern,omitempty"` // such as QL-{year}-{number:4}
+	Next    int    `json:"next,omitempty"`
+}
+
+func (a *API) listSeries(c *echo.Context) error { return list(c, a.Store.SeriesList) }
+
+func (a *API) addSeries(c *echo.Context) error {
+	in, err := read[SeriesInput](c)
+	if err != nil {
+		return err
+	}
+	if in.Name == "" {
+		return bad("a number series needs a name")
+	}
+	if err := store.CheckPattern(in.Pattern); err != nil {
+		return bad("%v", err)
+	}
+	x := store.Series{Name: in.Name, Pattern: in.Pattern, Next: max(in.Next, 1)}
+	if err := a.Store.AddSeries(&x); err != nil {
+		return err
+	}
+	a.note(c, "series.added", "series", x.Name, "%s from %d", x.Pattern, x.Next)
+	return answer(c, http.StatusCreated, x.Revision, x)
+}
+
+func (a *API) changeSeries(c *echo.Context) error {
+	id, err := idParam(c, "id")
+	if err != nil {
+		return err
+	}
+	rev, err := revision(c)
+	if err != nil {
+		return err
+	}
+	in, err := read[SeriesInput](c)
+	if err != nil {
+		return err
+	}
+	if in.Pattern != "" {
+		if err := store.CheckPattern(in.Pattern); err != nil {
+			return bad("%v", err)
+		}
+	}
+	x, err := a.Store.SaveSeries(id, rev, in.Pattern, in.Next)
+	if err != nil {
+		return err
+	}
+	a.note(c, "series.changed", "series", x.Name, "%s next %d", x.Pattern, x.Next)
+	return answer(c, http.StatusOK, x.Revision, x)
+}
+
+func (a *API) listEvents(c *echo.Context) error {
+	return list(c, func(p store.Page) ([]store.Event, int64, error) {
+		return a.Store.Events(c.QueryParam("kind"), c.QueryParam("ref"), c.QueryParam("who"), p)
+	})
+}

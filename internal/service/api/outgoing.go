@@ -1,0 +1,191 @@
+package api
+
+import (
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/store"
+)
+
+// ShareInput asks for a link to a document.
+type ShareInput struct {
+	Document uint64 `json:"document"`
+	Days     int    `json:"days,omitempty"`     // until it ends; 30 when 0
+	Limit    int    `json:"limit,omitempty"`    // how often it can be used; 0 for no limit
+	Download bool   `json:"download,omitempty"` // it is saved instead of shown
+}
+
+// NewShare is a link with its address, which is told only now.
+type NewShare struct {
+	store.Share
+	Address string `json:"address"`
+}
+
+func (a *API) addShare(c *echo.Context) error {
+	in, err := read[ShareInput](c)
+	if err != nil {
+		return err
+	}
+	d, err := a.shareable(in.Document)
+	if err != nil {
+		return err
+	}
+	if in.Days < 0 || in.Limit < 0 || in.Days > 3660 {
+		return bad("days are 1 to 3660, a limit is not negative")
+	}
+	if in.Days == 0 {
+		in.Days = 30
+	}
+	code := issue.Secret()
+	end := time.Now().UTC().AddDate(0, 0, in.Days)
+	x := store.Share{Hash: store.SumOf(code), DocumentID: d.ID, Download: in.Download, Limit: in.Limit, ExpiresAt: &end, Author: who(c).Email}
+	if err := a.Store.AddShare(&x); err != nil {
+		return err
+	}
+	a.note(c, "document.shared", "document", d.ID, "until %s", end.Format(time.DateOnly))
+	return c.JSON(http.StatusCreated, NewShare{x, a.Maker.Public + "/s/" + code})
+}
+
+// shareable finds a document that may go out.
+func (a *API) shareable(id uint64) (store.Document, error) {
+	d, err := a.Store.Document(id)
+	switch {
+	case err != nil:
+		return d, err
+	case d.State != store.Issued && d.State != store.Sent:
+		return d, echo.NewHTTPError(http.StatusConflict, "a document that is "+d.State+" does not go out; only issued ones do")
+	}
+	return d, nil
+}
+
+// listOfDocument reads the “document” that narrows a list down.
+func listOfDocument[T any](c *echo.Context, get func(uint64, store.Page) ([]T, int64, error)) error {
+	id, err := numberOf(c, "document", 0)
+	if err != nil {
+		return err
+	}
+	return list(c, func(p store.Page) ([]T, int64, error) { return get(uint64(max(id, 0)), p) })
+}
+
+func (a *API) listShares(c *echo.Context) error { return listOfDocument(c, a.Store.Shares) }
+
+func (a *API) revokeShare(c *echo.Context) error {
+	id, err := idParam(c, "id")
+	if err != nil {
+		return err
+	}
+	x, err := a.Store.RevokeShare(id)
+	if err != nil {
+		return err
+	}
+	a.note(c, "share.revoked", "document", x.DocumentID, "link %d", x.ID)
+	return c.JSON(http.StatusOK, x)
+}
+
+// openShare gives a shared document to anyone who has the link.
+func (a *API) openShare(c *echo.Context) error {
+	x, d, err := a.Store.UseShare(store.SumOf(c.Param("code")))
+	if err != nil {
+		return echo.NewHTTPError(http.StatusNotFound, "this link does not lead to a document, or has ended")
+	}
+	if d.State == store.Void {
+		return echo.NewHTTPError(http.StatusGone, "this document is void")
+	}
+	err = a.sendPDF(c, d, x.Download)
+	c.Response().Header().Set("Cache-Control", "private, no-store")
+	return err
+}
+
+// DeliveryInput asks for a document to be brought somewhere. Subject and body of
+// a mail may hold fields of the record, as templates do.
+type DeliveryInput struct {
+	Document uint64 `json:"document"`
+	Kind     string `json:"kind"` // mail, webhook, folder, webdav or s3
+	To       string `json:"to,omitempty"`
+	Subject  string `json:"subject,omitempty"`
+	Body     string `json:"body,omitempty"`
+}
+
+func (a *API) addDelivery(c *echo.Context) error {
+	in, err := read[DeliveryInput](c)
+	if err != nil {
+		return err
+	}
+	doc, err := a.shareable(in.Document)
+	if err != nil {
+		return err
+	}
+	d := store.Delivery{DocumentID: doc.ID, Kind: in.Kind, To: in.To, Subject: in.Subject, Body: in.Body, Author: who(c).Email}
+	if err := a.merged(doc, &d); err != nil {
+		return unprocessable(err)
+	}
+	if err := a.Ways.Check(&d); err != nil {
+		return unprocessable(err)
+	}
+	if err := a.Store.AddDelivery(&d); err != nil {
+		return err
+	}
+	a.note(c, "document.delivery", "document", doc.ID, "by %s to %s", d.Kind, d.To)
+	return c.JSON(http.StatusCreated, d)
+}
+
+// merged fills the fields in the address, subject and body of a delivery.
+func (a *API) merged(doc store.Document, d *store.Delivery) error {
+	if d.Kind == "mail" && d.Subject == "" {
+		d.Subject = titleOf(doc)
+	}
+	if doc.Template == "" || !strings.Contains(d.To+d.Subject+d.Body, "{{") {
+		return nil
+	}
+	t, err := a.Maker.Open(doc.Template, doc.Version)
+	if err != nil {
+		return err
+	}
+	r, err := issue.Decode([]byte(doc.Data), doc.Record)
+	if err != nil {
+		return err
+	}
+	r = a.Maker.WithDocument(r, &doc)
+	for _, text := range []*string{&d.To, &d.Subject, &d.Body} {
+		if *text, err = t.Text(*text, r); err != nil {
+			return err
+		}
+	}
+	d.Subject = strings.Join(strings.Fields(d.Subject), " ") // one line
+	return nil
+}
+
+func (a *API) listDeliveries(c *echo.Context) error {
+	return listOfDocument(c, func(document uint64, p store.Page) ([]store.Delivery, int64, error) {
+		return a.Store.Deliveries(document, c.QueryParam("state"), p)
+	})
+}
+
+func (a *API) getDelivery(c *echo.Context) error {
+	id, err := idParam(c, "id")
+	if err != nil {
+		return err
+	}
+	d, err := a.Store.Delivery(id)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, d)
+}
+
+func (a *API) retryDelivery(c *echo.Context) error {
+	id, err := idParam(c, "id")
+	if err != nil {
+		return err
+	}
+	d, err := a.Store.RetryDelivery(id)
+	if err != nil {
+		return err
+	}
+	a.note(c, "delivery.retried", "document", d.DocumentID, "by %s to %s", d.Kind, d.To)
+	return c.JSON(http.StatusOK, d)
+}

@@ -1,0 +1,165 @@
+package api
+
+import (
+	"net/http"
+	"net/mail"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/store"
+)
+
+// PersonInput is a person as they are added or changed; what is left out stays.
+type PersonInput struct {
+	Email    *string `json:"email,omitempty"`
+	Name     *string `json:"name,omitempty"`
+	Role     *string `json:"role,omitempty"` // keeper, maker, sender or reader
+	Password *string `json:"password,omitempty"`
+	Disabled *bool   `json:"disabled,omitempty"`
+}
+
+func (in PersonInput) apply(p *store.Person) error {
+	if in.Email != nil {
+		if a, err := mail.ParseAddress(*in.Email); err != nil || a.Address != *in.Email {
+			return bad("%q is not an email address", *in.Email)
+		}
+		p.Email = *in.Email
+	}
+	if in.Name != nil {
+		p.Name = strings.TrimSpace(*in.Name)
+	}
+	if in.Role != nil {
+		if store.Roles[*in.Role] == nil {
+			return bad("%q is not a role; there are keeper, maker, sender and reader", *in.Role)
+		}
+		p.Role = *in.Role
+	}
+	if in.Password != nil {
+		if len(*in.Password) < 10 {
+			return bad("a password has at least 10 characters")
+		}
+		p.Password = HashPassword(*in.Password)
+	}
+	if in.Disabled != nil {
+		p.Disabled = *in.Disabled
+	}
+	if p.Email == "" || p.Name == "" || p.Password == "" || p.Role == "" {
+		return bad("a person needs email, name, role and password")
+	}
+	return nil
+}
+
+func (a *API) listPeople(c *echo.Context) error { return list(c, a.Store.People) }
+
+func (a *API) addPerson(c *echo.Context) error {
+	in, err := read[PersonInput](c)
+	if err != nil {
+		return err
+	}
+	p := store.Person{}
+	if err := in.apply(&p); err != nil {
+		return err
+	}
+	if err := a.Store.AddPerson(&p); err != nil {
+		return err
+	}
+	a.note(c, "person.added", "person", p.Email, "%s", p.Role)
+	return answer(c, http.StatusCreated, p.Revision, p)
+}
+
+func (a *API) changePerson(c *echo.Context) error {
+	id, err := idParam(c, "id")
+	if err != nil {
+		return err
+	}
+	rev, err := revision(c)
+	if err != nil {
+		return err
+	}
+	in, err := read[PersonInput](c)
+	if err != nil {
+		return err
+	}
+	p, err := a.Store.Person(id)
+	if err != nil {
+		return err
+	}
+	kept := p.Role == "keeper" && !p.Disabled
+	if err := in.apply(&p); err != nil {
+		return err
+	}
+	if kept && (p.Role != "keeper" || p.Disabled) {
+		if n, err := a.Store.Keepers(); err != nil || n < 2 {
+			return echo.NewHTTPError(http.StatusConflict, "this is the last keeper; make someone else one first")
+		}
+	}
+	if err := a.Store.SavePerson(&p, rev); err != nil {
+		return err
+	}
+	a.note(c, "person.changed", "person", p.Email, "role %s, disabled %v", p.Role, p.Disabled)
+	return answer(c, http.StatusOK, p.Revision, p)
+}
+
+// KeyInput is a key that is asked for.
+type KeyInput struct {
+	Name   string   `json:"name"`
+	Scopes []string `json:"scopes,omitempty"` // all that the caller has, when there are none
+	Days   int      `json:"days,omitempty"`   // until it ends; 0 for never
+}
+
+// NewKey is a key with its secret, which is told only now.
+type NewKey struct {
+	store.Key
+	Secret string `json:"key"`
+}
+
+func (a *API) listKeys(c *echo.Context) error { return list(c, a.Store.Keys) }
+
+func (a *API) addKey(c *echo.Context) error {
+	in, err := read[KeyInput](c)
+	if err != nil {
+		return err
+	}
+	if strings.TrimSpace(in.Name) == "" {
+		return bad("a key needs a name")
+	}
+	if len(in.Scopes) == 0 {
+		in.Scopes = who(c).Scopes
+	}
+	for _, s := range in.Scopes {
+		if !slices.Contains(store.AllScopes, s) {
+			return bad("%q is not a scope; there are %s", s, strings.Join(store.AllScopes, ", "))
+		}
+		if !slices.Contains(who(c).Scopes, s) {
+			return echo.NewHTTPError(http.StatusForbidden, "you cannot give the scope “"+s+"”: you do not have it")
+		}
+	}
+	secret := issue.Secret()
+	k := store.Key{Name: in.Name, Hash: store.SumOf(secret), Scopes: strings.Join(in.Scopes, " "), Author: who(c).Email}
+	if in.Days > 0 {
+		end := time.Now().UTC().AddDate(0, 0, in.Days)
+		k.ExpiresAt = &end
+	}
+	if err := a.Store.AddKey(&k); err != nil {
+		return err
+	}
+	a.note(c, "key.added", "key", k.ID, "%s: %s", k.Name, k.Scopes)
+	return c.JSON(http.StatusCreated, NewKey{k, secret})
+}
+
+func (a *API) revokeKey(c *echo.Context) error {
+	id, err := idParam(c, "id")
+	if err != nil {
+		return err
+	}
+	k, err := a.Store.RevokeKey(id)
+	if err != nil {
+		return err
+	}
+	a.note(c, "key.revoked", "key", k.ID, "%s", k.Name)
+	return c.JSON(http.StatusOK, k)
+}

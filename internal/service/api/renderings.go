@@ -1,0 +1,232 @@
+package api
+
+import (
+	"fmt"
+	"io"
+	"net/http"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/issue"
+	"oliveledger/record"
+	"oliveledger/typeset"
+)
+
+// Rendering is what is to be set at once: a posted page, or a template with
+// the record that is given, one of a set, or its sample. Nothing is kept.
+type Rendering struct {
+	HTML      string               `json:"html,omitempty"`
+	Template  string               `json:"template,omitempty"`
+	Version   int                  `json:"version,omitempty"` // 0 for the newest
+	Files     map[string]FileInput `json:"files,omitempty"`   // instead of those of the version, or beside them
+	Record    raw                  `json:"record,omitempty"`
+	RecordSet uint64               `json:"recordSet,omitempty"`
+	Number    int                  `json:"number,omitempty"` // of the record in its set
+	Paper     string               `json:"paper,omitempty"`  // as CSS writes it
+	Margins   string               `json:"margins,omitempty"`
+	Header    string               `json:"header,omitempty"`
+	Footer    string               `json:"footer,omitempty"`
+	Watermark string               `json:"watermark,omitempty"`
+}
+
+// Rendered is a rendering as JSON, for those who want more than the PDF.
+type Rendered struct {
+	Pages    int               `json:"pages"`
+	Title    string            `json:"title"`
+	Findings []typeset.Finding `json:"findings"`
+	HTML     string            `json:"html"` // as merged
+	Sheets   []Sheet           `json:"sheets"`
+	PDF      []byte            `json:"pdf"` // in base64
+}
+
+// Sheet is the geometry of one page in px: its size, and x, y, width and height
+// of the page area.
+type Sheet struct {
+	Width  float64    `json:"width"`
+	Height float64    `json:"height"`
+	Area   [4]float64 `json:"area"`
+}
+
+// render sets a page at once. It answers with the PDF, or with JSON when that
+// is what the caller accepts.
+func (a *API) render(c *echo.Context) error {
+	in, err := renderingInput(c)
+	if err != nil {
+		return err
+	}
+	leave, err := a.slot(c)
+	if err != nil {
+		return err
+	}
+	defer leave()
+	start := time.Now()
+	p, err := a.rendered(c, in)
+	if err != nil {
+		return unprocessable(err)
+	}
+	a.Metrics.rendering(p.Pages, time.Since(start))
+	if strings.Contains(c.Request().Header.Get("Accept"), "application/json") {
+		findings := p.Findings
+		if findings == nil {
+			findings = []typeset.Finding{}
+		}
+		sheets := make([]Sheet, 0, len(p.Frames))
+		for _, f := range p.Frames {
+			sheets = append(sheets, Sheet{f.W, f.H, f.Area})
+		}
+		return c.JSON(http.StatusOK, Rendered{p.Pages, p.Title, findings, string(p.HTML), sheets, p.PDF})
+	}
+	c.Response().Header().Set("Olive-Pages", strconv.Itoa(p.Pages))
+	c.Response().Header().Set("Olive-Findings", strconv.Itoa(len(p.Findings)))
+	return c.Blob(http.StatusOK, "application/pdf", p.PDF)
+}
+
+// renderingInput reads JSON, or a form whose other fields are the record's.
+func renderingInput(c *echo.Context) (in Rendering, err error) {
+	if !isForm(c) {
+		return read[Rendering](c)
+	}
+	values, err := c.FormValues()
+	if err != nil {
+		return in, bad("the form cannot be read: %v", err)
+	}
+	data := map[string]any{}
+	for name, list := range values {
+		v := list[0]
+		switch name {
+		case "key":
+		case "html":
+			in.HTML = v
+		case "template":
+			in.Template = v
+		case "version":
+			if in.Version, err = strconv.Atoi(v); err != nil {
+				return in, bad("version %q is not a number", v)
+			}
+		case "record":
+			in.Record = raw(v)
+		default:
+			data[name] = v
+		}
+	}
+	if err := formFiles(c, &in); err != nil {
+		return in, err
+	}
+	if len(in.Record) == 0 && len(data) > 0 {
+		in.Record = mustJSON(data)
+	}
+	return in, nil
+}
+
+// formFiles takes the files of a multipart form: the page or the record, or
+// files of the template.
+func formFiles(c *echo.Context, in *Rendering) error {
+	form, err := c.MultipartForm()
+	if err != nil {
+		return nil // it has none
+	}
+	for name, list := range form.File {
+		f, err := list[0].Open()
+		if err != nil {
+			return err
+		}
+		data, err := io.ReadAll(f)
+		f.Close()
+		if err != nil {
+			return err
+		}
+		switch name {
+		case "html":
+			in.HTML = string(data)
+		case "record":
+			in.Record = data
+		case "files":
+			if in.Files == nil {
+				in.Files = map[string]FileInput{}
+			}
+			in.Files[list[0].Filename] = FileInput{Base64: data}
+		default:
+			return bad("a file called “%s” is not known; there are html, record and files", name)
+		}
+	}
+	return nil
+}
+
+func (a *API) rendered(c *echo.Context, in Rendering) (*issue.Pages, error) {
+	change := func(o *typeset.Options) {
+		o.Paper, o.Margins, o.Header, o.Footer, o.Watermark = in.Paper, in.Margins, in.Header, in.Footer, in.Watermark
+	}
+	ctx := c.Request().Context()
+	if in.HTML != "" {
+		return a.Maker.SetHTML(ctx, in.HTML, change)
+	}
+	t, err := a.opened(in)
+	if err != nil {
+		return nil, err
+	}
+	r, err := a.recordOf(in, t)
+	if err != nil {
+		return nil, err
+	}
+	return a.Maker.Set(ctx, t, r, change)
+}
+
+// opened is the template of a rendering, with the files that came along.
+func (a *API) opened(in Rendering) (*issue.Template, error) {
+	if in.Template == "" && len(in.Files) == 0 {
+		return nil, bad("a rendering needs “html”, “template” or “files”")
+	}
+	files := issue.Files{}
+	if in.Template != "" {
+		t, err := a.Maker.Open(in.Template, in.Version)
+		if err == nil && len(in.Files) == 0 {
+			return t, nil
+		}
+		if err == nil {
+			files = t.Files
+		} else if len(in.Files) == 0 {
+			return nil, err
+		}
+	}
+	more, err := inputFiles(in.Files)
+	if err != nil {
+		return nil, err
+	}
+	both := issue.Files{}
+	for _, list := range []issue.Files{files, more} {
+		for p, data := range list {
+			both[p] = data
+		}
+	}
+	return issue.Open(in.Template, both)
+}
+
+func (a *API) recordOf(in Rendering, t *issue.Template) (record.Record, error) {
+	var r record.Record
+	var err error
+	switch {
+	case len(in.Record) > 0:
+		if r, err = issue.Decode(in.Record, 1); err != nil {
+			return r, bad("the record is not a JSON object: %v", err)
+		}
+	case in.RecordSet > 0:
+		row, err := a.Store.Record(in.RecordSet, in.Number)
+		if err != nil {
+			return r, fmt.Errorf("record %d of set %d: there is no such record", in.Number, in.RecordSet)
+		}
+		if r, err = issue.Decode([]byte(row.Data), row.Number); err != nil {
+			return r, err
+		}
+	default:
+		if r, err = t.SampleRecord(t.Files.FS()); err != nil {
+			return r, err
+		}
+	}
+	if _, given := r.Data["document"]; !given { // as a document would have it
+		r.Data["document"] = map[string]any{"number": "PREVIEW", "code": "preview", "state": "preview", "issued": time.Now().UTC().Format(time.DateOnly), "verify": a.Maker.Public + "/verify/preview"}
+	}
+	return r, nil
+}

@@ -1,0 +1,187 @@
+package service_test
+
+import (
+	"archive/zip"
+	"bufio"
+	"bytes"
+	"context"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
+	"oliveledger/internal/servicetest"
+)
+
+// worker starts a process that works beside a service.
+func worker(t *testing.T, olive, data string) *exec.Cmd {
+	t.Helper()
+	c := exec.Command(olive, "worker", "--data", data, "--workers", "2")
+	out, err := c.StdoutPipe()
+	require.NoError(t, err)
+	require.NoError(t, c.Start())
+	t.Cleanup(func() { c.Process.Kill(); c.Wait() })
+	line, err := bufio.NewReader(out).ReadString('\n')
+	require.NoError(t, err)
+	require.Contains(t, line, "is ready")
+	return c
+}
+
+// until waits for something to hold.
+func until(t *testing.T, what string, holds func() bool) {
+	t.Helper()
+	for end := time.Now().Add(2 * time.Minute); time.Now().Before(end); time.Sleep(20 * time.Millisecond) {
+		if holds() {
+			return
+		}
+	}
+	t.Fatal("this did not come: " + what)
+}
+
+// TestKilledWorker kills a worker in the middle of a batch: the other one
+// finishes it, and every record has its document once, with numbers without
+// gaps.
+func TestKilledWorker(t *testing.T) {
+	olive := filepath.Join(t.TempDir(), "olive")
+	out, err := exec.Command("go", "build", "-o", olive, "../../cmd/olive").CombinedOutput()
+	require.NoError(t, err, string(out))
+	data := t.TempDir()
+	s := servicetest.Start(t, data, func(c *service.Config) { c.Workers = -1 })
+	ctx := context.Background()
+	_, err = s.Client.Push(ctx, "card", "", template)
+	require.NoError(t, err)
+	const n = 400
+	set := people(t, s, n)
+	_, err = s.Client.AddSeries(ctx, client.Series{Name: "cards", Pattern: "C-{number:4}"})
+	require.NoError(t, err)
+	first := worker(t, olive, data)
+	b, err := s.Client.StartBatch(ctx, client.BatchOrder{Template: "card", RecordSet: set, Series: "cards"}, "")
+	require.NoError(t, err)
+	until(t, "some documents", func() bool {
+		b, err = s.Client.Batch(ctx, b.ID)
+		require.NoError(t, err)
+		return b.Done > 20
+	})
+	require.NoError(t, first.Process.Kill())
+	first.Wait()
+	require.NoError(t, base(t, data).Store.DB().Exec("UPDATE batch_items SET not_before = NOW() WHERE state = 'claimed'").Error) // the leases end
+	worker(t, olive, data)
+	b, err = s.Client.Follow(ctx, b.ID, func(client.Batch) {})
+	require.NoError(t, err)
+	assert.Equal(t, "done", b.State)
+	assert.Equal(t, n, b.Done)
+	seen, numbers := map[int]bool{}, map[string]bool{}
+	for at := 0; at < n; at += 200 {
+		list, err := s.Client.Documents(ctx, client.Find{Filter: map[string]string{"batch": fmt.Sprint(b.ID)}, Limit: 200, Offset: at, Sort: "number"})
+		require.NoError(t, err)
+		require.Equal(t, n, list.Total, "none is doubled, none is missing")
+		for _, d := range list.Items {
+			seen[d.Record], numbers[d.Number] = true, true
+		}
+	}
+	assert.Len(t, seen, n)
+	for i := 1; i <= n; i++ {
+		require.Contains(t, numbers, fmt.Sprintf("C-%04d", i))
+	}
+	v, err := s.Client.VerifyLedger(ctx)
+	require.NoError(t, err)
+	assert.True(t, v.Sound)
+	assert.Equal(t, n, v.Rows)
+}
+
+func TestBatches(t *testing.T) {
+	s := servicetest.Start(t, t.TempDir())
+	ctx := context.Background()
+	_, err := s.Client.Push(ctx, "card", "", template)
+	require.NoError(t, err)
+	set, err := s.Client.Import(ctx, "mixed.ndjson", nil, strings.NewReader(`{"name":"Ada","price":1}
+{"name":"Bo"}
+{"name":"Cy","price":3}
+`))
+	require.NoError(t, err)
+
+	b, err := s.Client.StartBatch(ctx, client.BatchOrder{Template: "card", RecordSet: set.ID}, "batch-1")
+	require.NoError(t, err)
+	again, err := s.Client.StartBatch(ctx, client.BatchOrder{Template: "card", RecordSet: set.ID}, "batch-1")
+	require.NoError(t, err)
+	assert.Equal(t, b.ID, again.ID)
+	steps := 0
+	b, err = s.Client.Follow(ctx, b.ID, func(client.Batch) { steps++ })
+	require.NoError(t, err)
+	assert.Positive(t, steps)
+	assert.Equal(t, 2, b.Done)
+	assert.Equal(t, 1, b.Failed)
+	items, err := s.Client.Items(ctx, b.ID, client.Find{Filter: map[string]string{"state": "failed"}})
+	require.NoError(t, err)
+	require.Len(t, items.Items, 1)
+	assert.Equal(t, 2, items.Items[0].Record)
+	assert.Equal(t, 1, items.Items[0].Tries, "what cannot work is not tried again")
+	assert.Contains(t, items.Items[0].Error, "price")
+
+	_, err = s.Client.SaveRecord(ctx, set.ID, 2, 0, []byte(`{"name":"Bo","price":2}`))
+	require.NoError(t, err)
+	_, err = s.Client.RetryBatch(ctx, b.ID)
+	require.NoError(t, err)
+	b, err = s.Client.Follow(ctx, b.ID, func(client.Batch) {})
+	require.NoError(t, err)
+	assert.Equal(t, 3, b.Done)
+	assert.Zero(t, b.Failed)
+
+	var file bytes.Buffer
+	require.NoError(t, s.Client.BatchFile(ctx, b.ID, "zip", false, &file))
+	z, err := zip.NewReader(bytes.NewReader(file.Bytes()), int64(file.Len()))
+	require.NoError(t, err)
+	require.Len(t, z.File, 3)
+	assert.Equal(t, "Bo.pdf", z.File[1].Name)
+	file.Reset()
+	require.NoError(t, s.Client.BatchFile(ctx, b.ID, "pdf", true, &file))
+	name := filepath.Join(t.TempDir(), "all.pdf")
+	require.NoError(t, os.WriteFile(name, file.Bytes(), 0o600))
+	info, err := exec.Command("pdfinfo", name).Output()
+	require.NoError(t, err)
+	assert.Regexp(t, `Pages: +5`, string(info), "each begins on a right-hand page")
+
+	big := people(t, s, 300)
+	slow := fstest.MapFS{"page.html": {Data: []byte("<p>{{.name}}</p>" + strings.Repeat("<p style='break-before: page'>x</p>", 40))}}
+	_, err = s.Client.Push(ctx, "slow", "", slow)
+	require.NoError(t, err)
+	b, err = s.Client.StartBatch(ctx, client.BatchOrder{Template: "slow", RecordSet: big}, "")
+	require.NoError(t, err)
+	b, err = s.Client.SetBatch(ctx, b.ID, "paused", nil)
+	require.NoError(t, err)
+	time.Sleep(1500 * time.Millisecond) // what was claimed ends
+	one, err := s.Client.Batch(ctx, b.ID)
+	require.NoError(t, err)
+	time.Sleep(500 * time.Millisecond)
+	two, err := s.Client.Batch(ctx, b.ID)
+	require.NoError(t, err)
+	assert.Equal(t, one.Done, two.Done, "nothing is made meanwhile")
+	assert.Less(t, two.Done, 300)
+	assert.Equal(t, 409, status(t, s.Client.DropRecordSet(ctx, big)))
+	urgent := 9
+	_, err = s.Client.SetBatch(ctx, b.ID, "running", &urgent)
+	require.NoError(t, err)
+	b, err = s.Client.SetBatch(ctx, b.ID, "cancelled", nil)
+	require.NoError(t, err)
+	assert.Equal(t, "cancelled", b.State)
+	_, err = s.Client.SetBatch(ctx, b.ID, "running", nil)
+	assert.Equal(t, 409, status(t, err))
+	list, err := s.Client.Batches(ctx, client.Find{Filter: map[string]string{"state": "cancelled"}})
+	require.NoError(t, err)
+	assert.Equal(t, 1, list.Total)
+	_, err = s.Client.StartBatch(ctx, client.BatchOrder{Template: "none", RecordSet: big}, "")
+	assert.Equal(t, 404, status(t, err))
+	_, err = s.Client.StartBatch(ctx, client.BatchOrder{Template: "card", RecordSet: 99}, "")
+	assert.Equal(t, 422, status(t, err))
+	_, err = s.Client.StartBatch(ctx, client.BatchOrder{Template: "card", RecordSet: big, Records: []int{1, 9999}}, "")
+	assert.Equal(t, 409, status(t, err))
+}

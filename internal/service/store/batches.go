@@ -1,0 +1,291 @@
+package store
+
+import (
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// States of a batch and its items.
+const (
+	Running   = "running"
+	Paused    = "paused"
+	Cancelled = "cancelled"
+	Done      = "done"
+	Waiting   = "waiting" // an item for its turn
+	Claimed   = "claimed" // by a worker
+	Failed    = "failed"
+)
+
+// Batch makes one template version's documents for the records of a set.
+type Batch struct {
+	ID          uint64     `gorm:"primaryKey" json:"id"`
+	Template    string     `gorm:"size:120" json:"template"`
+	Version     int        `json:"version"`
+	RecordSetID uint64     `gorm:"index" json:"recordSet"`
+	Series      string     `gorm:"size:100" json:"series,omitempty"`
+	Drafts      bool       `json:"drafts"` // documents wait to be approved
+	State       string     `gorm:"size:20;index" json:"state"`
+	Priority    int        `json:"priority"` // the higher, the sooner
+	Total       int        `json:"total"`
+	Author      string     `gorm:"size:190" json:"author"`
+	Revision    int        `json:"revision"`
+	CreatedAt   time.Time  `json:"created"`
+	EndedAt     *time.Time `json:"ended,omitempty"`
+
+	Finished int `gorm:"-" json:"done"`
+	Failures int `gorm:"-" json:"failed"`
+}
+
+// BatchItem is one record's turn in a batch.
+type BatchItem struct {
+	ID         uint64    `gorm:"primaryKey" json:"-"`
+	BatchID    uint64    `gorm:"uniqueIndex:batch_record;index:turn,priority:1" json:"-"`
+	Record     int       `gorm:"uniqueIndex:batch_record" json:"record"`
+	State      string    `gorm:"size:20;index:turn,priority:2" json:"state"`
+	Tries      int       `json:"tries"`
+	Worker     string    `gorm:"size:60" json:"worker,omitempty"`
+	NotBefore  time.Time `json:"-"` // of a waiting item; of a claimed one, when its lease ends
+	Error      string    `gorm:"size:2000" json:"error,omitempty"`
+	DocumentID uint64    `gorm:"index" json:"document,omitempty"`
+}
+
+// StartBatch keeps a batch with an item for each record; numbers are those of
+// the records, empty for all of the set.
+func (s *Store) StartBatch(b *Batch, numbers []int) error {
+	return s.db.Transaction(func(tx *gorm.DB) error {
+		b.State, b.Revision = Running, 1
+		if err := tx.Create(b).Error; err != nil {
+			return err
+		}
+		q := "INSERT INTO batch_items (batch_id, record, state, tries, worker, not_before, error, document_id) SELECT ?, number, ?, 0, '', ?, '', 0 FROM records WHERE record_set_id = ?"
+		args := []any{b.ID, Waiting, time.Now().UTC(), b.RecordSetID}
+		if len(numbers) > 0 {
+			q += " AND number IN ?"
+			args = append(args, numbers)
+		}
+		res := tx.Exec(q+" ORDER BY number", args...)
+		if res.Error != nil {
+			return res.Error
+		}
+		if b.Total = int(res.RowsAffected); b.Total == 0 {
+			return refuse("the set has none of these records")
+		}
+		if len(numbers) > 0 && b.Total != len(numbers) {
+			return refuse("only %d of the %d records that were named are in the set", b.Total, len(numbers))
+		}
+		return tx.Save(b).Error
+	})
+}
+
+// Batches lists batches, newest first.
+func (s *Store) Batches(state string, p Page) ([]Batch, int64, error) {
+	q := s.db
+	if state != "" {
+		q = q.Where("state = ?", state)
+	}
+	list, total, err := listOf[Batch](q, p, "-id", "state", "priority")
+	for i := range list {
+		if err == nil {
+			err = s.count(&list[i])
+		}
+	}
+	return list, total, err
+}
+
+// Batch finds one, with how far it is.
+func (s *Store) Batch(id uint64) (b Batch, err error) {
+	if err = s.db.First(&b, id).Error; err != nil {
+		return b, err
+	}
+	return b, s.count(&b)
+}
+
+func (s *Store) count(b *Batch) error {
+	var rows []struct {
+		State string
+		N     int
+	}
+	err := s.db.Model(&BatchItem{}).Select("state, COUNT(*) AS n").Where("batch_id = ?", b.ID).Group("state").Find(&rows).Error
+	for _, r := range rows {
+		switch r.State {
+		case Done:
+			b.Finished = r.N
+		case Failed:
+			b.Failures = r.N
+		}
+	}
+	return err
+}
+
+// BatchItems lists the items of a batch.
+func (s *Store) BatchItems(batch uint64, state string, p Page) ([]BatchItem, int64, error) {
+	q := s.db.Where("batch_id = ?", batch)
+	if state != "" {
+		q = q.Where("state = ?", state)
+	}
+	return listOf[BatchItem](q, p, "record")
+}
+
+// SetBatch pauses, resumes or cancels a batch, or changes its priority.
+func (s *Store) SetBatch(id uint64, read int, state string, priority *int) (b Batch, err error) {
+	err = s.db.Transaction(func(tx *gorm.DB) error {
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&b, id).Error; err != nil {
+			return err
+		}
+		if priority != nil {
+			b.Priority = *priority
+		}
+		if state != "" && state != b.State {
+			if b.State == Done || b.State == Cancelled {
+				return refuse("batch %d is %s; it cannot be %s", id, b.State, state)
+			}
+			b.State = state
+			if state == Cancelled {
+				now := time.Now().UTC()
+				b.EndedAt = &now
+			}
+		}
+		return edited(tx, &b, &b.Revision, read)
+	})
+	if err == nil {
+		err = s.count(&b)
+	}
+	return b, err
+}
+
+// RetryFailed gives the failed items of a batch another turn.
+func (s *Store) RetryFailed(id uint64) (b Batch, n int64, err error) {
+	err = s.db.Transaction(func(tx *gorm.DB) error {
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&b, id).Error; err != nil {
+			return err
+		}
+		if b.State == Cancelled {
+			return refuse("batch %d is cancelled", id)
+		}
+		res := tx.Model(&BatchItem{}).Where("batch_id = ? AND state = ?", id, Failed).Updates(map[string]any{"state": Waiting, "tries": 0, "not_before": time.Now().UTC()})
+		if n = res.RowsAffected; res.Error != nil || n == 0 {
+			return res.Error
+		}
+		b.State, b.EndedAt = Running, nil
+		b.Revision++
+		return tx.Save(&b).Error
+	})
+	if err == nil {
+		err = s.count(&b)
+	}
+	return b, n, err
+}
+
+// Turn is an item that a worker has claimed.
+type Turn struct {
+	Batch Batch
+	Item  BatchItem
+}
+
+// Claim takes up to n items whose turn it is, of the batch with the highest
+// priority. Other workers pass over them until the lease ends.
+func (s *Store) Claim(worker string, n int, lease time.Duration) (turns []Turn, err error) {
+	err = s.db.Transaction(func(tx *gorm.DB) error {
+		now := time.Now().UTC()
+		var batches []Batch
+		if err := tx.Where("state = ?", Running).Order("priority DESC, id").Find(&batches).Error; err != nil {
+			return err
+		}
+		for _, b := range batches {
+			var items []BatchItem
+			// an item is free when it waits, or when the worker that had it was lost
+			if err := tx.Clauses(clause.Locking{Strength: "UPDATE", Options: "SKIP LOCKED"}).Where("batch_id = ? AND state IN ? AND not_before <= ?", b.ID, []string{Waiting, Claimed}, now).
+				Order("record").Limit(n).Find(&items).Error; err != nil {
+				return err
+			}
+			if len(items) == 0 {
+				continue
+			}
+			ids := make([]uint64, len(items))
+			for i := range items {
+				ids[i] = items[i].ID
+				items[i].State, items[i].Worker = Claimed, worker
+				items[i].Tries++
+				turns = append(turns, Turn{b, items[i]})
+			}
+			return tx.Model(&BatchItem{}).Where("id IN ?", ids).Updates(map[string]any{"state": Claimed, "worker": worker, "not_before": now.Add(lease), "tries": gorm.Expr("tries + 1")}).Error
+		}
+		return nil
+	})
+	return turns, err
+}
+
+// Hold makes the leases of a worker's items longer.
+func (s *Store) Hold(worker string, lease time.Duration) error {
+	return s.db.Model(&BatchItem{}).Where("worker = ? AND state = ?", worker, Claimed).Update("not_before", time.Now().UTC().Add(lease)).Error
+}
+
+// GiveBack frees the items that a worker has not begun.
+func (s *Store) GiveBack(worker string) error {
+	return s.db.Model(&BatchItem{}).Where("worker = ? AND state = ?", worker, Claimed).
+		Updates(map[string]any{"state": Waiting, "worker": "", "not_before": time.Now().UTC(), "tries": gorm.Expr("GREATEST(tries - 1, 0)")}).Error
+}
+
+// ErrLost tells a worker that an item is not its own any more.
+var ErrLost = refuse("another worker has taken the item over")
+
+// Finish keeps the document of an item and ends its turn, in one transaction:
+// an item never has two documents.
+func (s *Store) Finish(t Turn, d *Document, set Setting) error {
+	if d.State != Issued || d.Series == "" {
+		if d.State == Issued {
+			stamp(d)
+		}
+		if err := set(d); err != nil {
+			return err
+		}
+		set = nil
+	}
+	return s.db.Transaction(func(tx *gorm.DB) error {
+		if err := mine(tx, t); err != nil {
+			return err
+		}
+		if err := add(tx, d, set); err != nil {
+			return err
+		}
+		return tx.Model(&BatchItem{}).Where("id = ?", t.Item.ID).Updates(map[string]any{"state": Done, "error": "", "document_id": d.ID}).Error
+	})
+}
+
+// mine locks an item, when the worker still has it.
+func mine(tx *gorm.DB, t Turn) error {
+	var now BatchItem
+	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&now, t.Item.ID).Error; err != nil {
+		return err
+	}
+	if now.State != Claimed || now.Worker != t.Item.Worker || now.Tries != t.Item.Tries {
+		return ErrLost
+	}
+	return nil
+}
+
+// Fail ends an item's turn without a document; again is when it gets another
+// turn, zero for never.
+func (s *Store) Fail(t Turn, reason string, again time.Time) error {
+	if r := []rune(reason); len(r) > 1900 {
+		reason = string(r[:1900]) + "…"
+	}
+	return s.db.Transaction(func(tx *gorm.DB) error {
+		if err := mine(tx, t); err != nil {
+			return err
+		}
+		change := map[string]any{"state": Failed, "error": reason}
+		if !again.IsZero() {
+			change["state"], change["not_before"], change["worker"] = Waiting, again.UTC(), ""
+		}
+		return tx.Model(&BatchItem{}).Where("id = ?", t.Item.ID).Updates(change).Error
+	})
+}
+
+// EndBatches marks batches that have nothing left to do.
+func (s *Store) EndBatches() error {
+	return s.db.Exec("UPDATE batches SET state = ?, ended_at = ?, revision = revision + 1 WHERE state = ? AND NOT EXISTS (SELECT 1 FROM batch_items WHERE batch_id = batches.id AND state IN (?, ?))",
+		Done, time.Now().UTC(), Running, Waiting, Claimed).Error
+}

@@ -1,0 +1,213 @@
+package store
+
+import (
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// States of a document.
+const (
+	Drafted  = "draft"    // it waits to be approved
+	Approved = "approved" // it may be issued
+	Issued   = "issued"   // it is in the ledger
+	Sent     = "sent"     // and has been delivered
+	Void     = "void"     // it does not count any more
+)
+
+// Document is one PDF with what is known of it.
+type Document struct {
+	ID           uint64     `gorm:"primaryKey" json:"id"`
+	Number       string     `gorm:"size:100;index" json:"number,omitempty"` // drawn from a series
+	Series       string     `gorm:"size:100" json:"series,omitempty"`
+	Name         string     `gorm:"size:255;index" json:"name"`
+	Title        string     `gorm:"size:255" json:"title"`
+	State        string     `gorm:"size:20;index;default:issued" json:"state"`
+	Template     string     `gorm:"size:120;index" json:"template,omitempty"`
+	Version      int        `json:"version,omitempty"`
+	RecordSetID  uint64     `gorm:"index" json:"recordSet,omitempty"`
+	Record       int        `json:"record,omitempty"`
+	BatchID      uint64     `gorm:"index" json:"batch,omitempty"`
+	Data         string     `gorm:"type:longtext" json:"-"` // the record as it was merged, JSON; or the posted page
+	RecordSHA256 string     `gorm:"column:record_sha256;size:64" json:"recordSha256,omitempty"`
+	Pages        int        `json:"pages"`
+	Bytes        int        `json:"bytes"`
+	SHA256       string     `gorm:"column:sha256;size:64" json:"sha256"`
+	Verify       string     `gorm:"size:300" json:"verify,omitempty"`    // address of the public page that tells whether it is genuine
+	Code         string     `gorm:"size:64;index" json:"code,omitempty"` // the end of that address
+	Findings     string     `gorm:"type:mediumtext" json:"-"`            // JSON
+	Author       string     `gorm:"size:190" json:"author"`
+	Approver     string     `gorm:"size:190" json:"approver,omitempty"`
+	Reason       string     `gorm:"size:500" json:"reason,omitempty"` // for which it is void
+	Revision     int        `gorm:"default:1" json:"revision"`
+	IssuedAt     *time.Time `json:"issued,omitempty"`
+	CreatedAt    time.Time  `gorm:"index" json:"created"`
+}
+
+// DocumentFilter narrows a list of documents down; empty fields do not.
+type DocumentFilter struct {
+	Search, Template, State string
+	Batch                   uint64
+	From, To                time.Time
+}
+
+// Documents lists documents, newest first.
+func (s *Store) Documents(f DocumentFilter, p Page) ([]Document, int64, error) {
+	q := s.db.Omit("data", "findings")
+	if f.Search != "" {
+		l := like(f.Search)
+		q = q.Where("name LIKE ? OR title LIKE ? OR number LIKE ? OR data LIKE ?", l, l, l, l)
+	}
+	if f.Template != "" {
+		q = q.Where("template = ?", f.Template)
+	}
+	if f.State != "" {
+		q = q.Where("state = ?", f.State)
+	}
+	if f.Batch != 0 {
+		q = q.Where("batch_id = ?", f.Batch)
+	}
+	if !f.From.IsZero() {
+		q = q.Where("created_at >= ?", f.From)
+	}
+	if !f.To.IsZero() {
+		q = q.Where("created_at < ?", f.To)
+	}
+	return listOf[Document](q, p, "-id", "name", "number", "created_at", "pages", "bytes", "state")
+}
+
+// Document finds one.
+func (s *Store) Document(id uint64) (d Document, err error) { return d, s.db.First(&d, id).Error }
+
+// DocumentByCode finds one by the code of its public page.
+func (s *Store) DocumentByCode(code string) (d Document, err error) {
+	return d, s.db.Where("code = ? AND code <> ''", code).First(&d).Error
+}
+
+// EachDocument visits the documents of a batch in the order of their records,
+// without holding all of them.
+func (s *Store) EachDocument(batch uint64, visit func(Document) error) error {
+	for after := 0; ; {
+		var list []Document
+		if err := s.db.Omit("data", "findings").Where("batch_id = ? AND record > ?", batch, after).Order("record").Limit(200).Find(&list).Error; err != nil || len(list) == 0 {
+			return err
+		}
+		for _, d := range list {
+			if err := visit(d); err != nil {
+				return err
+			}
+		}
+		after = list[len(list)-1].Record
+	}
+}
+
+// Setting sets a document's pages: it fills in what the PDF tells of it.
+type Setting func(d *Document) error
+
+// Add keeps a new document. One that is issued at once gets its number, when a
+// series is named, and its row in the ledger.
+func (s *Store) Add(d *Document, set Setting) error {
+	if d.State != Issued || d.Series == "" { // no number is held up meanwhile
+		if d.State == Issued {
+			stamp(d)
+		}
+		if err := set(d); err != nil {
+			return err
+		}
+		set = nil
+	}
+	return s.db.Transaction(func(tx *gorm.DB) error { return add(tx, d, set) })
+}
+
+func stamp(d *Document) {
+	now := time.Now().UTC().Truncate(time.Second)
+	d.IssuedAt = &now
+}
+
+func add(tx *gorm.DB, d *Document, set Setting) error {
+	d.Revision = 1
+	if d.State == Issued {
+		return issue(tx, d, set)
+	}
+	return tx.Create(d).Error
+}
+
+// issue draws the number, sets the pages and writes the ledger, all or nothing.
+func issue(tx *gorm.DB, d *Document, set Setting) error {
+	d.State = Issued
+	if set != nil {
+		stamp(d)
+		if d.Series != "" {
+			number, err := draw(tx, d.Series, *d.IssuedAt)
+			if err != nil {
+				return err
+			}
+			d.Number = number
+		}
+		if err := set(d); err != nil {
+			return err
+		}
+	}
+	if err := tx.Save(d).Error; err != nil {
+		return err
+	}
+	return enter(tx, Issued, d, d.Author)
+}
+
+// change locks a document and lets do change it, when it is as it was read.
+func (s *Store) change(id uint64, read int, do func(tx *gorm.DB, d *Document) error) (d Document, err error) {
+	err = s.db.Transaction(func(tx *gorm.DB) error {
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&d, id).Error; err != nil {
+			return err
+		}
+		if read != 0 && d.Revision != read {
+			return ErrChanged
+		}
+		d.Revision++
+		return do(tx, &d)
+	})
+	return d, err
+}
+
+// Approve lets a draft be issued.
+func (s *Store) Approve(id uint64, read int, who string) (Document, error) {
+	return s.change(id, read, func(tx *gorm.DB, d *Document) error {
+		if d.State != Drafted {
+			return refuse("document %d is %s; only a draft can be approved", id, d.State)
+		}
+		if d.Author == who {
+			return refuse("document %d was made by you; someone else must approve it", id)
+		}
+		d.State, d.Approver = Approved, who
+		return tx.Save(d).Error
+	})
+}
+
+// IssueApproved issues an approved document; its pages are set with the number.
+func (s *Store) IssueApproved(id uint64, read int, set Setting) (Document, error) {
+	return s.change(id, read, func(tx *gorm.DB, d *Document) error {
+		if d.State != Approved {
+			return refuse("document %d is %s; only an approved one can be issued", id, d.State)
+		}
+		return issue(tx, d, set)
+	})
+}
+
+// MakeVoid ends a document, for a reason; the ledger tells it.
+func (s *Store) MakeVoid(id uint64, read int, who, reason string) (Document, error) {
+	return s.change(id, read, func(tx *gorm.DB, d *Document) error {
+		if d.State == Void {
+			return refuse("document %d is void already", id)
+		}
+		before := d.State
+		d.State, d.Reason = Void, reason
+		if err := tx.Save(d).Error; err != nil {
+			return err
+		}
+		if before == Issued || before == Sent {
+			return enter(tx, Void, d, who)
+		}
+		return nil
+	})
+}

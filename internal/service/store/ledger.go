@@ -1,0 +1,155 @@
+package store
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// Entry is a row of the ledger: a document was issued, or made void. Rows are
+// never changed; each carries the checksum of the one before it.
+type Entry struct {
+	ID           uint64 `gorm:"primaryKey;autoIncrement:false" json:"id"` // from 1 without gaps
+	Kind         string `gorm:"size:20" json:"kind"`                      // issued or void
+	DocumentID   uint64 `gorm:"index" json:"document"`
+	Number       string `gorm:"size:100" json:"number"`
+	Name         string `gorm:"size:255" json:"name"`
+	Template     string `gorm:"size:120" json:"template"`
+	Version      int    `json:"version"`
+	RecordSHA256 string `gorm:"column:record_sha256;size:64" json:"recordSha256"`
+	SHA256       string `gorm:"column:sha256;size:64" json:"sha256"`
+	Pages        int    `json:"pages"`
+	Reason       string `gorm:"size:500" json:"reason"`
+	Who          string `gorm:"size:190" json:"who"`
+	At           string `gorm:"size:40" json:"at"` // RFC 3339, as it went into the checksum
+	Previous     string `gorm:"size:64" json:"previous"`
+	Checksum     string `gorm:"size:64" json:"checksum"`
+}
+
+// TableName of entries.
+func (Entry) TableName() string { return "ledger" }
+
+// Head is the end of the chain; who writes the ledger locks it.
+type Head struct {
+	ID       uint64 `gorm:"primaryKey"`
+	Count    uint64
+	Checksum string `gorm:"size:64"`
+}
+
+// TableName of the head.
+func (Head) TableName() string { return "ledger_head" }
+
+// Sum is the checksum of an entry: SHA-256 over its JSON without it.
+func (e Entry) Sum() string {
+	e.Checksum = ""
+	raw, err := json.Marshal(e)
+	if err != nil {
+		panic(err) // it holds plain values
+	}
+	h := sha256.Sum256(raw)
+	return hex.EncodeToString(h[:])
+}
+
+// enter adds a row to the ledger.
+func enter(tx *gorm.DB, kind string, d *Document, who string) error {
+	var head Head
+	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&head, 1).Error; err != nil {
+		return err
+	}
+	e := Entry{ID: head.Count + 1, Kind: kind, DocumentID: d.ID, Number: d.Number, Name: d.Name, Template: d.Template, Version: d.Version, RecordSHA256: d.RecordSHA256,
+		SHA256: d.SHA256, Pages: d.Pages, Who: who, At: time.Now().UTC().Format(time.RFC3339Nano), Previous: head.Checksum}
+	if kind == Void {
+		e.Reason = d.Reason
+	}
+	e.Checksum = e.Sum()
+	if err := tx.Create(&e).Error; err != nil {
+		return err
+	}
+	return tx.Model(&head).Select("count", "checksum").Updates(Head{Count: e.ID, Checksum: e.Checksum}).Error
+}
+
+// Entries lists the ledger, newest first.
+func (s *Store) Entries(document uint64, p Page) ([]Entry, int64, error) {
+	q := s.db
+	if document != 0 {
+		q = q.Where("document_id = ?", document)
+	}
+	return listOf[Entry](q, p, "-id")
+}
+
+// Fault is something that does not hold in the ledger.
+type Fault struct {
+	Entry    uint64 `json:"entry"`
+	Document uint64 `json:"document"`
+	Message  string `json:"message"`
+}
+
+// Verify reads the whole ledger: that no row is missing or changed, that each
+// carries the checksum of the one before it, and that documents are still what
+// the rows say. stored checks the bytes of a document.
+func (s *Store) Verify(stored func(sha256 string) error) (rows int, faults []Fault, err error) {
+	faults = []Fault{}
+	previous := ""
+	var last uint64
+	for {
+		var list []Entry
+		if err := s.db.Where("id > ?", last).Order("id").Limit(500).Find(&list).Error; err != nil {
+			return rows, faults, err
+		}
+		if len(list) == 0 {
+			break
+		}
+		for _, e := range list {
+			rows++
+			fault := func(format string, args ...any) {
+				faults = append(faults, Fault{e.ID, e.DocumentID, fmt.Sprintf(format, args...)})
+			}
+			if e.ID != last+1 {
+				fault("row %d follows row %d: rows are missing", e.ID, last)
+			}
+			if e.Previous != previous {
+				fault("row %d does not carry the checksum of the row before it", e.ID)
+			}
+			if e.Sum() != e.Checksum {
+				fault("row %d has been changed: its checksum does not fit", e.ID)
+			}
+			if e.Kind == Issued {
+				s.verifyDocument(e, stored, fault)
+			}
+			last, previous = e.ID, e.Checksum
+		}
+	}
+	var head Head
+	if err := s.db.First(&head, 1).Error; err != nil {
+		return rows, faults, err
+	}
+	if head.Count != last || head.Checksum != previous {
+		faults = append(faults, Fault{last, 0, fmt.Sprintf("the ledger has %d rows, but its head says %d: rows at the end are missing", last, head.Count)})
+	}
+	return rows, faults, nil
+}
+
+func (s *Store) verifyDocument(e Entry, stored func(string) error, fault func(string, ...any)) {
+	var d Document
+	if err := s.db.First(&d, e.DocumentID).Error; err != nil {
+		fault("row %d: document %d is missing", e.ID, e.DocumentID)
+		return
+	}
+	if d.SHA256 != e.SHA256 || d.Number != e.Number || d.Version != e.Version || d.RecordSHA256 != e.RecordSHA256 || SumOf(d.Data) != e.RecordSHA256 {
+		fault("row %d: document %d is not what was issued", e.ID, e.DocumentID)
+	}
+	if err := stored(e.SHA256); err != nil {
+		fault("row %d: document %d: %v", e.ID, e.DocumentID, err)
+	}
+}
+
+// SumOf is the SHA-256 of a text, in hex.
+func SumOf(text string) string {
+	h := sha256.Sum256([]byte(text))
+	return hex.EncodeToString(h[:])
+}

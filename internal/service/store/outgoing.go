@@ -1,0 +1,174 @@
+package store
+
+import (
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// Share is a link that lets anyone who has it read a document.
+type Share struct {
+	ID         uint64     `gorm:"primaryKey" json:"id"`
+	Hash       string     `gorm:"size:64;uniqueIndex" json:"-"` // SHA-256 of the code
+	DocumentID uint64     `gorm:"index" json:"document"`
+	Download   bool       `json:"download"` // it is saved instead of shown
+	Limit      int        `gorm:"column:most" json:"limit,omitempty"`
+	Uses       int        `json:"uses"`
+	ExpiresAt  *time.Time `json:"expires,omitempty"`
+	Revoked    bool       `json:"revoked"`
+	Author     string     `gorm:"size:190" json:"author"`
+	CreatedAt  time.Time  `json:"created"`
+}
+
+// AddShare keeps a link.
+func (s *Store) AddShare(x *Share) error { return s.db.Create(x).Error }
+
+// Shares lists links, newest first.
+func (s *Store) Shares(document uint64, p Page) ([]Share, int64, error) {
+	q := s.db
+	if document != 0 {
+		q = q.Where("document_id = ?", document)
+	}
+	return listOf[Share](q, p, "-id")
+}
+
+// RevokeShare ends a link.
+func (s *Store) RevokeShare(id uint64) (x Share, err error) {
+	if err = s.db.First(&x, id).Error; err != nil {
+		return x, err
+	}
+	x.Revoked = true
+	return x, s.db.Model(&x).Update("revoked", true).Error
+}
+
+// UseShare counts a use of a link and gives its document. A link that has
+// ended is not found.
+func (s *Store) UseShare(hash string) (x Share, d Document, err error) {
+	err = s.db.Transaction(func(tx *gorm.DB) error {
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("hash = ?", hash).First(&x).Error; err != nil {
+			return err
+		}
+		if x.Revoked || x.ExpiresAt != nil && x.ExpiresAt.Before(time.Now()) || x.Limit > 0 && x.Uses >= x.Limit {
+			return ErrNotFound
+		}
+		if err := tx.First(&d, x.DocumentID).Error; err != nil {
+			return err
+		}
+		return tx.Model(&x).Update("uses", x.Uses+1).Error
+	})
+	return x, d, err
+}
+
+// Delivery brings a document to someone.
+type Delivery struct {
+	ID         uint64     `gorm:"primaryKey" json:"id"`
+	DocumentID uint64     `gorm:"index" json:"document"`
+	Kind       string     `gorm:"size:20" json:"kind"` // mail, webhook, folder, webdav or s3
+	To         string     `gorm:"column:address;size:500" json:"to"`
+	Subject    string     `gorm:"size:500" json:"subject,omitempty"`
+	Body       string     `gorm:"type:text" json:"body,omitempty"`
+	State      string     `gorm:"size:20;index" json:"state"` // waiting, claimed, done or failed
+	Tries      int        `json:"tries"`
+	NotBefore  time.Time  `json:"-"`
+	Error      string     `gorm:"size:1000" json:"error,omitempty"`
+	Author     string     `gorm:"size:190" json:"author"`
+	CreatedAt  time.Time  `json:"created"`
+	SentAt     *time.Time `json:"sent,omitempty"`
+	History    []Try      `json:"history,omitempty"`
+}
+
+// Try is one attempt of a delivery.
+type Try struct {
+	ID         uint64    `gorm:"primaryKey" json:"-"`
+	DeliveryID uint64    `gorm:"index" json:"-"`
+	At         time.Time `json:"at"`
+	Took       int       `json:"ms"`
+	Error      string    `gorm:"size:1000" json:"error,omitempty"`
+}
+
+// TableName of tries.
+func (Try) TableName() string { return "delivery_tries" }
+
+// AddDelivery keeps a delivery that waits for its turn.
+func (s *Store) AddDelivery(d *Delivery) error {
+	d.State, d.NotBefore = Waiting, time.Now().UTC()
+	return s.db.Create(d).Error
+}
+
+// Deliveries lists deliveries, newest first.
+func (s *Store) Deliveries(document uint64, state string, p Page) ([]Delivery, int64, error) {
+	q := s.db
+	if document != 0 {
+		q = q.Where("document_id = ?", document)
+	}
+	if state != "" {
+		q = q.Where("state = ?", state)
+	}
+	return listOf[Delivery](q, p, "-id")
+}
+
+// Delivery finds one with its tries.
+func (s *Store) Delivery(id uint64) (d Delivery, err error) {
+	return d, s.db.Preload("History").First(&d, id).Error
+}
+
+// RetryDelivery gives a failed delivery another turn.
+func (s *Store) RetryDelivery(id uint64) (d Delivery, err error) {
+	if err = s.db.First(&d, id).Error; err != nil {
+		return d, err
+	}
+	if d.State != Failed {
+		return d, refuse("delivery %d is %s; only a failed one is tried again", id, d.State)
+	}
+	d.State, d.Tries, d.NotBefore = Waiting, 0, time.Now().UTC()
+	return d, s.db.Save(&d).Error
+}
+
+// ClaimDelivery takes the next delivery whose turn it is; nil when there is
+// none.
+func (s *Store) ClaimDelivery(lease time.Duration) (out *Delivery, err error) {
+	err = s.db.Transaction(func(tx *gorm.DB) error {
+		var d Delivery
+		now := time.Now().UTC()
+		err := tx.Clauses(clause.Locking{Strength: "UPDATE", Options: "SKIP LOCKED"}).Where("state IN ? AND not_before <= ?", []string{Waiting, Claimed}, now).Order("id").First(&d).Error
+		if err == ErrNotFound {
+			return nil
+		}
+		if err != nil {
+			return err
+		}
+		d.State, d.NotBefore = Claimed, now.Add(lease)
+		d.Tries++
+		out = &d
+		return tx.Save(&d).Error
+	})
+	return out, err
+}
+
+// EndDelivery keeps how a try went. again is when the next one is due, zero for
+// never. A document that has arrived is sent.
+func (s *Store) EndDelivery(d *Delivery, took time.Duration, failure string, again time.Time) error {
+	return s.db.Transaction(func(tx *gorm.DB) error {
+		now := time.Now().UTC()
+		if r := []rune(failure); len(r) > 900 {
+			failure = string(r[:900]) + "…"
+		}
+		if err := tx.Create(&Try{DeliveryID: d.ID, At: now, Took: int(took.Milliseconds()), Error: failure}).Error; err != nil {
+			return err
+		}
+		d.Error = failure
+		switch {
+		case failure == "":
+			d.State, d.SentAt = Done, &now
+			if err := tx.Model(&Document{}).Where("id = ? AND state = ?", d.DocumentID, Issued).Updates(map[string]any{"state": Sent, "revision": gorm.Expr("revision + 1")}).Error; err != nil {
+				return err
+			}
+		case again.IsZero():
+			d.State = Failed
+		default:
+			d.State, d.NotBefore = Waiting, again.UTC()
+		}
+		return tx.Omit("History").Save(d).Error
+	})
+}

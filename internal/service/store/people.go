@@ -1,0 +1,134 @@
+package store
+
+import (
+	"slices"
+	"strings"
+	"time"
+)
+
+// Scopes are what callers may do.
+const (
+	Read    = "read"    // look at everything but people and keys
+	Design  = "design"  // edit and publish templates
+	Records = "records" // import and edit records
+	Issue   = "issue"   // make documents and batches
+	Approve = "approve" // approve and void documents
+	Send    = "send"    // deliver and share documents
+	Keep    = "keep"    // people, keys, number series
+)
+
+// AllScopes in the order they are shown.
+var AllScopes = []string{Read, Design, Records, Issue, Approve, Send, Keep}
+
+// Roles are sets of scopes with a name.
+var Roles = map[string][]string{
+	"keeper": AllScopes,
+	"maker":  {Read, Design, Records, Issue},
+	"sender": {Read, Records, Issue, Approve, Send},
+	"reader": {Read},
+}
+
+// Person may log in.
+type Person struct {
+	ID        uint64    `gorm:"primaryKey" json:"id"`
+	Email     string    `gorm:"size:190;uniqueIndex" json:"email"`
+	Name      string    `gorm:"size:190" json:"name"`
+	Role      string    `gorm:"size:20;default:keeper" json:"role"`
+	Password  string    `gorm:"size:255" json:"-"` // argon2id
+	Disabled  bool      `json:"disabled"`
+	Revision  int       `json:"revision"`
+	CreatedAt time.Time `json:"created"`
+}
+
+// Session is a log-in; the token itself is only with the person.
+type Session struct {
+	Token     string `gorm:"primaryKey;size:64"` // SHA-256 of the token
+	PersonID  uint64 `gorm:"index"`
+	ExpiresAt time.Time
+}
+
+// Key lets a program in.
+type Key struct {
+	ID        uint64     `gorm:"primaryKey" json:"id"`
+	Name      string     `gorm:"size:190" json:"name"`
+	Hash      string     `gorm:"size:64;uniqueIndex" json:"-"`
+	Scopes    string     `gorm:"size:190;default:read design records issue approve send keep" json:"scopes"` // with spaces between
+	ExpiresAt *time.Time `json:"expires,omitempty"`
+	Revoked   bool       `json:"revoked"`
+	Author    string     `gorm:"size:190" json:"author"`
+	CreatedAt time.Time  `json:"created"`
+}
+
+// May tells whether the key has a scope.
+func (k Key) May(scope string) bool { return slices.Contains(strings.Fields(k.Scopes), scope) }
+
+// People lists who may log in.
+func (s *Store) People(p Page) ([]Person, int64, error) {
+	return listOf[Person](s.db, p, "name", "email", "created_at")
+}
+
+// AddPerson adds someone.
+func (s *Store) AddPerson(p *Person) error { p.Revision = 1; return s.db.Create(p).Error }
+
+// Person finds someone.
+func (s *Store) Person(id uint64) (p Person, err error) { return p, s.db.First(&p, id).Error }
+
+// SavePerson keeps a change to someone; who may not log in any more is logged
+// out.
+func (s *Store) SavePerson(p *Person, read int) error {
+	if err := edited(s.db, p, &p.Revision, read); err != nil {
+		return err
+	}
+	if p.Disabled {
+		return s.db.Where("person_id = ?", p.ID).Delete(&Session{}).Error
+	}
+	return nil
+}
+
+// Keepers counts those who may manage people.
+func (s *Store) Keepers() (n int64, err error) {
+	return n, s.db.Model(&Person{}).Where("role = ? AND NOT disabled", "keeper").Count(&n).Error
+}
+
+// PersonByEmail finds someone.
+func (s *Store) PersonByEmail(email string) (p Person, err error) {
+	return p, s.db.Where("email = ?", email).First(&p).Error
+}
+
+// AddSession keeps a log-in, and forgets those that have run out.
+func (s *Store) AddSession(x *Session) error {
+	if err := s.db.Where("expires_at < ?", time.Now()).Delete(&Session{}).Error; err != nil {
+		return err
+	}
+	return s.db.Create(x).Error
+}
+
+// PersonBySession finds who a session belongs to.
+func (s *Store) PersonBySession(token string) (p Person, err error) {
+	return p, s.db.Joins("JOIN sessions ON sessions.person_id = people.id").Where("sessions.token = ? AND sessions.expires_at > ? AND NOT people.disabled", token, time.Now()).First(&p).Error
+}
+
+// EndSession logs out.
+func (s *Store) EndSession(token string) error {
+	return s.db.Where("token = ?", token).Delete(&Session{}).Error
+}
+
+// AddKey keeps a key.
+func (s *Store) AddKey(k *Key) error { return s.db.Create(k).Error }
+
+// Keys lists the keys.
+func (s *Store) Keys(p Page) ([]Key, int64, error) { return listOf[Key](s.db, p, "-id", "name") }
+
+// KeyByHash finds a key that is valid now.
+func (s *Store) KeyByHash(hash string) (k Key, err error) {
+	return k, s.db.Where("hash = ? AND NOT revoked AND (expires_at IS NULL OR expires_at > ?)", hash, time.Now()).First(&k).Error
+}
+
+// RevokeKey ends a key.
+func (s *Store) RevokeKey(id uint64) (k Key, err error) {
+	if err = s.db.First(&k, id).Error; err != nil {
+		return k, err
+	}
+	k.Revoked = true
+	return k, s.db.Save(&k).Error
+}

@@ -1,0 +1,112 @@
+package store
+
+import (
+	"fmt"
+	"regexp"
+	"strconv"
+	"strings"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// Series gives documents numbers without gaps.
+type Series struct {
+	ID        uint64    `gorm:"primaryKey" json:"id"`
+	Name      string    `gorm:"size:100;uniqueIndex" json:"name"`
+	Pattern   string    `gorm:"size:100" json:"pattern"` // such as QL-{year}-{number:4}
+	Next      int       `json:"next"`
+	Year      int       `json:"year"` // that Next counts in; of patterns with {year}
+	Revision  int       `json:"revision"`
+	CreatedAt time.Time `json:"created"`
+}
+
+var seriesField = regexp.MustCompile(`\{([a-z]+)(?::(\d))?\}`)
+
+// CheckPattern tells what is wrong with a pattern of numbers.
+func CheckPattern(pattern string) error {
+	numbers := 0
+	for _, m := range seriesField.FindAllStringSubmatch(pattern, -1) {
+		switch m[1] {
+		case "number":
+			numbers++
+		case "year":
+		default:
+			return fmt.Errorf("the pattern %q has the field {%s}; there are {number}, {number:4} and {year}", pattern, m[1])
+		}
+	}
+	if rest := seriesField.ReplaceAllString(pattern, ""); strings.ContainsAny(rest, "{}") {
+		return fmt.Errorf("the pattern %q has a brace that belongs to no field; there are {number}, {number:4} and {year}", pattern)
+	}
+	if numbers != 1 {
+		return fmt.Errorf("the pattern %q needs {number} once, such as QL-{year}-{number:4}", pattern)
+	}
+	return nil
+}
+
+// draw takes the next number; the row is locked until the transaction ends, so
+// that a number whose document fails is drawn again.
+func draw(tx *gorm.DB, name string, now time.Time) (string, error) {
+	var s Series
+	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("name = ?", name).First(&s).Error; err != nil {
+		if err == ErrNotFound {
+			return "", refuse("there is no number series %q", name)
+		}
+		return "", err
+	}
+	if strings.Contains(s.Pattern, "{year") && s.Year != now.Year() {
+		s.Year, s.Next = now.Year(), 1
+	}
+	text := seriesField.ReplaceAllStringFunc(s.Pattern, func(f string) string {
+		m := seriesField.FindStringSubmatch(f)
+		v := s.Next
+		if m[1] == "year" {
+			v = now.Year()
+		}
+		width, _ := strconv.Atoi(m[2])
+		return fmt.Sprintf("%0*d", width, v)
+	})
+	s.Next++
+	return text, tx.Model(&s).Select("next", "year").Updates(&s).Error
+}
+
+// SeriesList lists the number series.
+func (s *Store) SeriesList(p Page) ([]Series, int64, error) {
+	return listOf[Series](s.db, p, "name", "created_at")
+}
+
+// Series finds one by its number.
+func (s *Store) Series(id uint64) (x Series, err error) { return x, s.db.First(&x, id).Error }
+
+// SeriesNamed finds one by its name.
+func (s *Store) SeriesNamed(name string) (x Series, err error) {
+	return x, s.db.Where("name = ?", name).First(&x).Error
+}
+
+// AddSeries keeps a new series.
+func (s *Store) AddSeries(x *Series) error {
+	x.Revision, x.Year = 1, time.Now().UTC().Year()
+	return s.db.Create(x).Error
+}
+
+// SaveSeries keeps another pattern or next number of a series. A number that
+// has been given cannot be given again.
+func (s *Store) SaveSeries(id uint64, read int, pattern string, next int) (x Series, err error) {
+	err = s.db.Transaction(func(tx *gorm.DB) error {
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&x, id).Error; err != nil {
+			return err
+		}
+		if pattern != "" {
+			x.Pattern = pattern
+		}
+		if next > 0 {
+			if next < x.Next {
+				return refuse("the series %s has given numbers up to %d; the next cannot be %d", x.Name, x.Next-1, next)
+			}
+			x.Next = next
+		}
+		return edited(tx, &x, &x.Revision, read)
+	})
+	return x, err
+}
