@@ -3,7 +3,6 @@
 package e2e
 
 import (
-	"bytes"
 	"context"
 	"fmt"
 	"os"
@@ -48,7 +47,7 @@ func browser(t *testing.T) context.Context {
 	t.Cleanup(stop)
 	tab, stopTab := chromedp.NewContext(alloc)
 	t.Cleanup(stopTab)
-	do(t, tab, chromedp.Navigate("about:blank")) // the browser lives as long as this context
+	require.NoError(t, chromedp.Do(tab, chromedp.Navigate("about:blank"))) // the browser lives as long as this context
 	ctx, cancel := context.WithTimeout(tab, 8*time.Minute)
 	t.Cleanup(cancel)
 	return ctx
@@ -56,7 +55,9 @@ func browser(t *testing.T) context.Context {
 
 func do(t *testing.T, ctx context.Context, steps ...chromedp.Action[chromedp.Void]) {
 	t.Helper()
-	require.NoError(t, chromedp.Do(ctx, steps...))
+	short, cancel := context.WithTimeout(ctx, time.Minute)
+	defer cancel()
+	require.NoError(t, chromedp.Do(short, steps...))
 }
 
 // value evaluates an expression in the page.
@@ -70,7 +71,7 @@ func value[T any](t *testing.T, ctx context.Context, js string) T {
 // until waits for an expression to become true.
 func until(t *testing.T, ctx context.Context, js string) {
 	t.Helper()
-	for end := time.Now().Add(90 * time.Second); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
+	for end := time.Now().Add(45 * time.Second); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
 		if value[bool](t, ctx, "!!("+js+")") {
 			return
 		}
@@ -88,7 +89,50 @@ func logIn(t *testing.T, ctx context.Context, s *servicetest.Running) {
 
 const drawn = "document.querySelectorAll('.stage canvas').length > 0 && document.querySelector('[data-test=took]') && !document.querySelector('[data-test=busy]')"
 
-func TestConsole(t *testing.T) {
+// editor runs a change in the open editor: v is its view.
+func editor(t *testing.T, ctx context.Context, js string) {
+	t.Helper()
+	do(t, ctx, chromedp.Evaluate[chromedp.Void]("(() => { const c = document.querySelector('.cm-content'); const v = c.cmTile?.view ?? c.cmView.view; "+js+" })()"))
+}
+
+// click clicks the element of that kind with a text.
+func click(t *testing.T, ctx context.Context, kind, text string) {
+	t.Helper()
+	found := fmt.Sprintf("[...document.querySelectorAll(%q)].find(e => e.offsetParent !== null && e.innerText.trim().includes(%q))", kind, text)
+	until(t, ctx, found)
+	do(t, ctx, chromedp.Evaluate[chromedp.Void](found+".click()"))
+}
+
+// fill writes text into a field.
+func fill(t *testing.T, ctx context.Context, selector, text string) {
+	t.Helper()
+	until(t, ctx, fmt.Sprintf("document.querySelector(%q)", selector))
+	do(t, ctx, chromedp.Evaluate[chromedp.Void](fmt.Sprintf("(() => { const i = document.querySelector(%q); i.value = %q; i.dispatchEvent(new Event('input')) })()", selector, text)))
+}
+
+// says waits for a text to be on the page.
+func says(t *testing.T, ctx context.Context, text string) {
+	t.Helper()
+	until(t, ctx, fmt.Sprintf("document.body.innerText.includes(%q)", text))
+}
+
+// visit goes to a view of the console.
+func visit(t *testing.T, ctx context.Context, s *servicetest.Running, path string) {
+	t.Helper()
+	do(t, ctx, chromedp.Navigate(s.URL+path))
+	until(t, ctx, "document.querySelector('.bar')")
+}
+
+// onlyHere checks that no request has left for another host.
+func onlyHere(t *testing.T, ctx context.Context, s *servicetest.Running) {
+	t.Helper()
+	for _, h := range value[[]string](t, ctx, "[...new Set(performance.getEntriesByType('resource').map(r => new URL(r.name).origin))]") {
+		assert.True(t, h == s.URL || h == "null", h)
+	}
+}
+
+// TestWorkbench is the way of the person who makes templates.
+func TestWorkbench(t *testing.T) {
 	s := start(t)
 	ctx := browser(t)
 
@@ -98,59 +142,188 @@ func TestConsole(t *testing.T) {
 	until(t, ctx, "document.querySelector('.el-alert--error')")
 	logIn(t, ctx, s)
 
-	// open a template, change its markup, see the page change
-	until(t, ctx, "!document.querySelector('.el-loading-mask')") // it would catch the click while it fades
-	do(t, ctx, chromedp.Click("a.item[href='/templates/mooring-invoice']"))
-	until(t, ctx, "location.pathname === '/templates/mooring-invoice'")
+	// a change of the markup changes the page; it is kept as a draft
+	visit(t, ctx, s, "/templates/mooring-invoice")
 	until(t, ctx, drawn)
 	picture := func() string { return value[string](t, ctx, "document.querySelector('.stage canvas').toDataURL()") }
 	before := picture()
-	do(t, ctx, chromedp.Evaluate[chromedp.Void](`(() => { const v = document.querySelector('.cm-content').cmTile?.view ?? document.querySelector('.cm-content').cmView.view;
-		const text = v.state.doc.toString(); const at = text.indexOf('<h1>') + 4; v.dispatch({ changes: { from: at, insert: 'Lantern ' } }) })()`))
+	editor(t, ctx, "const at = v.state.doc.toString().indexOf('<h1>') + 4; v.dispatch({ changes: { from: at, insert: 'Lantern ' } })")
 	until(t, ctx, "document.querySelector('.tools .el-tag')")
+	until(t, ctx, drawn)
 	for end := time.Now().Add(20 * time.Second); picture() == before && time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
 	}
 	assert.NotEqual(t, before, picture(), "the preview shows the change")
+	says(t, ctx, "draft kept")
+	draft, err := s.Client.Draft(context.Background(), "mooring-invoice")
+	require.NoError(t, err)
+	assert.Contains(t, string(draft.Files["page.html"].Bytes()), "<h1>Lantern ")
 
-	// a mistake is told, and the last good page stays
-	do(t, ctx, chromedp.Evaluate[chromedp.Void](`(() => { const c = document.querySelector('.cm-content'); const v = c.cmTile?.view ?? c.cmView.view; v.dispatch({ changes: { from: 0, insert: '{{.nothing}}' } }) })()`))
+	// a mistake is told at its line, and the last good page stays
+	editor(t, ctx, "v.dispatch({ changes: { from: 0, insert: '{{.nothing}}' } })")
 	until(t, ctx, "document.querySelector('.sheets .el-alert--error')?.innerText.includes('nothing')")
-	do(t, ctx, chromedp.Evaluate[chromedp.Void](`(() => { const c = document.querySelector('.cm-content'); const v = c.cmTile?.view ?? c.cmView.view; v.dispatch({ changes: { from: 0, to: 12, insert: '' } }) })()`))
+	until(t, ctx, "document.querySelector('.cm-lint-marker-error')")
+	editor(t, ctx, "v.dispatch({ changes: { from: 0, to: 12, insert: '' } })")
 	until(t, ctx, "!document.querySelector('.sheets .el-alert--error')")
 
-	// publish, then make the documents of a record set
-	do(t, ctx, chromedp.Click(".tools .el-button:not(.el-button--primary)"))
+	// a click on a word of the page leads to the markup that shows it
+	until(t, ctx, drawn)
+	do(t, ctx, chromedp.Evaluate[chromedp.Void](`(() => { const p = document.querySelector('.stage .page'); const r = p.getBoundingClientRect();
+		for (let y = 0.02; y < 0.4; y += 0.01) p.dispatchEvent(new MouseEvent('click', { bubbles: true, clientX: r.left + r.width * 0.14, clientY: r.top + r.height * y })) })()`))
+	until(t, ctx, "(() => { const c = document.querySelector('.cm-content'); const v = c?.cmTile?.view ?? c?.cmView?.view; return v && !v.state.selection.main.empty })()")
+
+	// paper is set in a form that writes CSS
+	click(t, ctx, ".tabs button", "Paper")
+	until(t, ctx, "document.querySelector('#paper-mark')")
+	do(t, ctx, chromedp.SendKeys("#paper-mark", "DRAFT"))
+	until(t, ctx, "document.querySelector('.paper pre').innerText.includes('content: \"DRAFT\"')")
+	click(t, ctx, ".tabs button", "Source")
+	click(t, ctx, ".files button", "template.yaml")
+	until(t, ctx, "document.querySelector('.cm-content')?.innerText.includes('paper.css')")
+	click(t, ctx, ".tabs button", "Merged HTML")
+	until(t, ctx, "document.querySelector('.cm-content')?.innerText.includes('Lantern')")
+
+	// the records of a set can be stepped through
+	click(t, ctx, ".tabs button", "Record")
+	click(t, ctx, ".step .el-select__wrapper", "")
+	click(t, ctx, ".el-select-dropdown__item", "invoices.json")
+	until(t, ctx, "document.querySelector('[data-test=next]')")
+	first := value[string](t, ctx, "document.querySelector('.cm-content').innerText")
+	do(t, ctx, chromedp.Click("[data-test=next]"))
+	until(t, ctx, fmt.Sprintf("document.querySelector('.cm-content').innerText !== %q", first))
+
+	// a reload keeps the draft; then it is published and compared
+	says(t, ctx, "draft kept")
+	visit(t, ctx, s, "/templates/mooring-invoice")
+	until(t, ctx, drawn)
+	until(t, ctx, "document.querySelector('.cm-content').innerText.includes('Lantern')")
+	do(t, ctx, chromedp.Click("[data-test=publish]"))
 	until(t, ctx, "document.querySelector('.el-message-box input')")
 	do(t, ctx, chromedp.SendKeys(".el-message-box input", "a lantern"), chromedp.Click(".el-message-box__btns .el-button--primary"))
 	until(t, ctx, "document.querySelector('.tools').innerText.includes('version 2')")
-	until(t, ctx, "![...document.querySelectorAll('.el-overlay')].some(o => o.offsetParent !== null || getComputedStyle(o).display !== 'none')")
-	do(t, ctx, chromedp.Click(".tools .el-button--primary"))
-	until(t, ctx, "document.querySelector('[data-test=make]') && !document.querySelector('[data-test=make]').disabled")
-	do(t, ctx, chromedp.Click("[data-test=make]"))
-	until(t, ctx, "document.body.innerText.includes('64 documents made')")
+	click(t, ctx, ".tools .el-button", "Compare")
+	until(t, ctx, "document.querySelector('.pair.differs')")
+	says(t, ctx, "paper.css")
+	onlyHere(t, ctx, s)
+}
 
-	// find one and download it
-	do(t, ctx, chromedp.Navigate(s.URL+"/documents"))
-	until(t, ctx, "document.querySelectorAll('a.save').length === 20")
-	do(t, ctx, chromedp.SendKeys(".search input", "0009"))
+// TestSending is the way of the person who makes and sends documents.
+func TestSending(t *testing.T) {
+	s := start(t)
+	ctx := browser(t)
+	logIn(t, ctx, s)
+
+	// import a file: fields get other names
+	visit(t, ctx, s, "/records")
+	file := filepath.Join(t.TempDir(), "berths.csv")
+	require.NoError(t, os.WriteFile(file, []byte("Holder;price\nAda;10\nBo;20\n"), 0o600))
+	do(t, ctx, chromedp.SetUploadFiles("input[type=file]", []string{file}))
+	until(t, ctx, "document.querySelector('[data-test=import]')")
+	fill(t, ctx, "input[aria-label=Holder]", "name")
+	do(t, ctx, chromedp.Click("[data-test=import]"))
+	says(t, ctx, "berths.csv")
+	until(t, ctx, "[...document.querySelectorAll('.field')].some(f => f.innerText === 'Ada')")
+	set := uint64(4)
+	r, err := s.Client.Record(context.Background(), set, 1)
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"name":"Ada","price":"10"}`, string(r.Data))
+
+	// a cell is edited in its place
+	do(t, ctx, chromedp.Evaluate[chromedp.Void]("(() => { const f = document.querySelector('[aria-label=\"name 1\"]'); f.focus(); f.innerText = 'Adele'; f.blur() })()"))
+	until(t, ctx, "document.querySelector('.el-message--success')")
+	r, err = s.Client.Record(context.Background(), set, 1)
+	require.NoError(t, err)
+	assert.Contains(t, string(r.Data), "Adele")
+
+	// a signature is drawn into a field
+	click(t, ctx, ".el-table button", "1")
+	do(t, ctx, chromedp.Click("[data-test=draw]"))
+	until(t, ctx, "document.querySelector('.el-drawer canvas')")
+	do(t, ctx, chromedp.Evaluate[chromedp.Void](`(() => { const c = document.querySelector('.el-drawer canvas'); c.setPointerCapture = () => {}; const r = c.getBoundingClientRect();
+		const e = (kind, x, y) => c.dispatchEvent(new PointerEvent(kind, { clientX: r.left + x, clientY: r.top + y, pointerId: 1, pressure: 0.5 }));
+		e('pointerdown', 20, 20); e('pointermove', 60, 50); e('pointermove', 120, 30); e('pointerup', 120, 30) })()`), chromedp.Click("[data-test=sign]"))
+	until(t, ctx, "document.querySelector('.el-drawer .cm-content')?.innerText.includes('data:image/png')")
+	do(t, ctx, chromedp.Click("[data-test=save]"))
+	until(t, ctx, "!document.querySelector('.el-drawer')?.offsetParent")
+	r, err = s.Client.Record(context.Background(), set, 1)
+	require.NoError(t, err)
+	assert.Contains(t, string(r.Data), "data:image/png;base64,")
+
+	// a batch with a record that fails, mended and tried again
+	_, err = s.Client.SaveRecord(context.Background(), 3, 2, 0, []byte(`{"number":"QL-X"}`))
+	require.NoError(t, err)
+	good, err := s.Client.Record(context.Background(), 3, 3)
+	require.NoError(t, err)
+	visit(t, ctx, s, "/batches")
+	click(t, ctx, ".head .el-button", "Start a batch")
+	until(t, ctx, "document.querySelector('[data-test=start]') && !document.querySelector('[data-test=start]').disabled")
+	click(t, ctx, "#batch-template, .el-dialog .el-select__wrapper", "")
+	click(t, ctx, ".el-select-dropdown__item", "Mooring invoice")
+	do(t, ctx, chromedp.Evaluate[chromedp.Void]("document.querySelectorAll('.el-dialog .el-select__wrapper')[1].click()"))
+	click(t, ctx, ".el-select-dropdown__item", "invoices.json")
+	do(t, ctx, chromedp.Click("[data-test=start]"))
+	says(t, ctx, "63 of 64 made")
+	says(t, ctx, "What failed")
+	_, err = s.Client.SaveRecord(context.Background(), 3, 2, 0, good.Data)
+	require.NoError(t, err)
+	do(t, ctx, chromedp.Click("[data-test=retry]"))
+	says(t, ctx, "64 of 64 made")
+	onlyHere(t, ctx, s)
+}
+
+// TestLookingUp is the way of the person who looks an old document up.
+func TestLookingUp(t *testing.T) {
+	s := start(t)
+	_, err := s.Client.AddSeries(context.Background(), client.Series{Name: "invoices", Pattern: "N-{number:3}", Next: 1})
+	require.NoError(t, err)
+	made, err := s.Client.Issue(context.Background(), client.Order{Template: "mooring-invoice", RecordSet: 3, Records: []int{1, 2, 3, 4, 5}, Series: "invoices"}, "")
+	require.NoError(t, err)
+	ctx := browser(t)
+	logIn(t, ctx, s)
+	visit(t, ctx, s, "/documents")
+	until(t, ctx, "document.querySelectorAll('a.save').length === 5")
+	do(t, ctx, chromedp.SendKeys(".search input", "N-004"))
 	until(t, ctx, "document.querySelectorAll('a.save').length === 1")
 	do(t, ctx, chromedp.Evaluate[chromedp.Void]("fetch(document.querySelector('a.save').href).then(r => r.text()).then(s => { window.saved = s.slice(0, 5) }); 0"))
 	until(t, ctx, "window.saved")
 	assert.Equal(t, "%PDF-", value[string](t, ctx, "window.saved"))
-	list, total, err := s.Client.Documents(context.Background(), "", 1)
+	do(t, ctx, chromedp.Click("button.name"))
+	until(t, ctx, "document.querySelector('.panel canvas')")
+	click(t, ctx, ".el-tabs__item", "Share")
+	click(t, ctx, ".el-tab-pane .el-button", "Make a link")
+	says(t, ctx, s.URL+"/s/")
+	click(t, ctx, ".el-tabs__item", "History")
+	says(t, ctx, "document.shared")
+	do(t, ctx, chromedp.Click("[data-test=void]"))
+	until(t, ctx, "document.querySelector('.el-message-box input')")
+	do(t, ctx, chromedp.SendKeys(".el-message-box input", "wrong berth"), chromedp.Click(".el-message-box__btns .el-button--primary"))
+	until(t, ctx, "!document.querySelector('[data-test=void]')")
+	d, err := s.Client.Document(context.Background(), made[3].ID)
 	require.NoError(t, err)
-	assert.Equal(t, 64, total)
-	data, err := s.Client.PDF(context.Background(), list[0].ID)
-	require.NoError(t, err)
-	assert.True(t, bytes.HasPrefix(data, []byte("%PDF-1.7")))
+	assert.Equal(t, "void", d.State)
 
-	// no request leaves for another host
-	hosts := value[[]string](t, ctx, "[...new Set(performance.getEntriesByType('resource').map(r => new URL(r.name).origin))]")
-	for _, h := range hosts {
-		assert.True(t, h == s.URL || h == "null", h)
+	// the ledger is checked; keys take people from place to place
+	do(t, ctx, chromedp.Evaluate[chromedp.Void]("document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '5', altKey: true, bubbles: true }))"))
+	until(t, ctx, "location.pathname === '/ledger'")
+	do(t, ctx, chromedp.Click("[data-test=check]"))
+	says(t, ctx, "The ledger is sound: 6 rows")
+
+	// settings: a person is added; the language changes
+	visit(t, ctx, s, "/settings")
+	until(t, ctx, "document.querySelector('form.line')")
+	for label, text := range map[string]string{"Name": "Mara", "Email": "mara@harbour.example", "Password": "long enough"} {
+		fill(t, ctx, "form.line input[aria-label="+label+"]", text)
 	}
-
-	do(t, ctx, chromedp.Click(".bar .el-button"))
+	click(t, ctx, "form.line button", "Add a person")
+	says(t, ctx, "mara@harbour.example")
+	do(t, ctx, chromedp.Click("[data-test=me]"))
+	click(t, ctx, ".el-dropdown-menu__item", "Deutsch")
+	says(t, ctx, "Einstellungen")
+	do(t, ctx, chromedp.Click("[data-test=me]"))
+	click(t, ctx, ".el-dropdown-menu__item", "Dunkel")
+	until(t, ctx, "document.documentElement.classList.contains('dark')")
+	onlyHere(t, ctx, s)
+	do(t, ctx, chromedp.Click("[data-test=me]"))
+	click(t, ctx, ".el-dropdown-menu__item", "Abmelden")
 	until(t, ctx, "location.pathname === '/log-in'")
 }
 
@@ -161,11 +334,20 @@ func TestScreenshots(t *testing.T) {
 		t.Skip("made by make screenshots")
 	}
 	s := start(t)
-	_, err := s.Client.Issue(context.Background(), client.Order{Template: "mooring-invoice", RecordSet: 3, Records: []int{1, 2, 3, 5, 9, 12, 15, 21, 26}})
+	bg := context.Background()
+	_, err := s.Client.AddSeries(bg, client.Series{Name: "invoices", Pattern: "QL-{year}-{number:4}", Next: 1})
+	require.NoError(t, err)
+	_, err = s.Client.SaveRecord(bg, 3, 7, 0, []byte(`{"number":"QL-2026-0007"}`))
+	require.NoError(t, err)
+	b, err := s.Client.StartBatch(bg, client.BatchOrder{Template: "mooring-invoice", RecordSet: 3, Series: "invoices"}, "")
+	require.NoError(t, err)
+	_, err = s.Client.Follow(bg, b.ID, func(client.Batch) {})
+	require.NoError(t, err)
+	_, err = s.Client.SetDocument(bg, 60, 0, "void", "wrong berth")
 	require.NoError(t, err)
 	ctx := browser(t)
 	shot := func(name string) {
-		time.Sleep(700 * time.Millisecond)
+		time.Sleep(900 * time.Millisecond)
 		png, err := chromedp.Run(ctx, chromedp.CaptureScreenshot())
 		require.NoError(t, err)
 		require.NoError(t, os.WriteFile(filepath.Join(dir, name+".png"), png, 0o644))
@@ -176,13 +358,20 @@ func TestScreenshots(t *testing.T) {
 	logIn(t, ctx, s)
 	time.Sleep(time.Second)
 	shot("console-templates")
-	do(t, ctx, chromedp.Navigate(s.URL+"/templates/mooring-invoice"))
+	visit(t, ctx, s, "/templates/mooring-invoice")
 	until(t, ctx, drawn)
 	shot("console-workbench")
-	for _, place := range []string{"records", "documents"} {
-		do(t, ctx, chromedp.Navigate(s.URL+"/"+place))
-		until(t, ctx, "document.querySelectorAll('.el-table__row').length > 2")
-		shot("console-" + place)
+	click(t, ctx, ".tabs button", "Paper")
+	shot("console-paper")
+	for _, place := range []string{"records", "batches?batch=1", "documents", "documents?document=3", "ledger", "settings"} {
+		visit(t, ctx, s, "/"+place)
+		until(t, ctx, "document.querySelectorAll('.el-table__row').length > 0")
+		name := strings.NewReplacer("batches?batch=1", "batches", "documents?document=3", "document").Replace(place)
+		if name == "document" {
+			until(t, ctx, "document.querySelector('.panel canvas')")
+			time.Sleep(time.Second)
+		}
+		shot("console-" + name)
 	}
 	assert.False(t, strings.Contains(fmt.Sprint(value[string](t, ctx, "document.body.innerText")), "undefined"))
 }

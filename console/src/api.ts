@@ -167,5 +167,5 @@ export const service = {
   events: (query: Query) => get<List<Happening>>('/events', query),
 }
 
-export const when = (t?: string) => (t ? new Date(t).toLocaleString(document.documentElement.lang, { dateStyle: 'medium', timeStyle: 'short' }) : '–')
+export const when = (t?: string) => (t ? new Date(t).toLocaleString(document.documentElement.lang === 'de' ? 'de' : 'en-GB', { dateStyle: 'medium', timeStyle: 'short' }) : '–')
 export const kilobytes = (n: number) => `${Math.max(1, Math.round(n / 1024))} KB`

@@ -26,3 +26,6 @@ export function t(text: string, ...values: unknown[]): string {
   const words = (look.language === 'de' && german[text]) || text
   return words.replace(/\{(\d)\}/g, (_, i) => String(values[Number(i)] ?? ''))
 }
+
+/** how many records, in words */
+export const records = (n: number) => (n === 1 ? t('1 record') : t('{0} records', n))

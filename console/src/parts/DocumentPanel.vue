@@ -1,13 +1,15 @@
 <script setup lang="ts">
-import { onBeforeUnmount, onMounted, ref } from 'vue'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { ElMessage, ElMessageBox } from 'element-plus'
 import { service, session, kilobytes, when, type Delivery, type DocumentRow, type Happening, type Share } from '../api'
 import { t } from '../look'
 import { attempt } from '../use'
+import PageView from './PageView.vue'
 import StateTag from './StateTag.vue'
 
 const props = defineProps<{ document: DocumentRow }>()
 const emit = defineEmits<{ changed: [DocumentRow] }>()
+const pages = ref<InstanceType<typeof PageView>>()
 const tab = ref('details')
 const history = ref<Happening[]>([])
 const deliveries = ref<Delivery[]>([])
@@ -64,13 +66,22 @@ async function revoke(s: Share) {
   read()
 }
 
-onMounted(read)
+async function draw() {
+  await attempt(async () => {
+    const res = await fetch(`/api/v1/documents/${props.document.id}/pdf`)
+    if (!res.ok) throw new Error((await res.json()).detail)
+    await pages.value?.show(await res.arrayBuffer(), () => true)
+  })
+}
+
+onMounted(() => { read(); draw() })
+watch(() => props.document.sha256, draw)
 onBeforeUnmount(() => clearTimeout(timer))
 </script>
 
 <template>
   <div class="panel">
-    <iframe :src="`/api/v1/documents/${document.id}/pdf`" :title="document.name" />
+    <PageView ref="pages" class="pages" :findings="[]" :sheets="[]" :areas="false" />
     <div class="side form">
       <p class="buttons">
         <StateTag :state="document.state" /> <b>{{ document.number }}</b>
@@ -126,7 +137,7 @@ onBeforeUnmount(() => clearTimeout(timer))
 
 <style scoped>
 .panel { display: grid; grid-template-columns: minmax(0, 1fr) 380px; gap: 20px; height: 100%; }
-iframe { width: 100%; height: 100%; min-height: 420px; border: 0; background: var(--desk); border-radius: 8px; }
+.pages { min-height: 420px; background: var(--desk); border-radius: 8px; }
 .side { overflow: auto; }
 .buttons { display: flex; align-items: center; gap: 8px; margin: 0 0 10px; }
 dl { display: grid; grid-template-columns: auto 1fr; gap: 6px 16px; margin: 0 0 16px; font-size: 14px; }

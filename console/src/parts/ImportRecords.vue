@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { service, type Imported } from '../api'
-import { t } from '../look'
+import { records, t } from '../look'
 import { attempt } from '../use'
 
 const props = defineProps<{ file?: File }>()
@@ -31,7 +31,7 @@ async function keep() {
 
 <template>
   <el-dialog :model-value="!!look" :title="t('Import {0}', file?.name)" width="min(860px, 94vw)" @close="emit('left')">
-    <p>{{ t('{0} records', look!.count) }}<span v-for="n in look!.notes" :key="n" class="soft"> · {{ n }}</span></p>
+    <p>{{ records(look!.count) }}<span v-for="n in look!.notes" :key="n" class="soft"> · {{ n }}</span></p>
     <el-alert v-if="look!.bad.length" type="warning" :closable="false" show-icon :title="t('{0} rows cannot be read and are left out', look!.bad.length)"><ul><li v-for="b in look!.bad.slice(0, 8)" :key="b">{{ b }}</li></ul></el-alert>
     <el-table :data="Object.keys(names)" max-height="380">
       <el-table-column :label="t('Field in the file')" min-width="160"><template #default="{ row }">{{ row }}</template></el-table-column>

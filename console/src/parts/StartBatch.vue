@@ -2,7 +2,7 @@
 import { onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { service, type RecordSet, type Series, type TemplateRow } from '../api'
-import { t } from '../look'
+import { records, t } from '../look'
 import { attempt } from '../use'
 
 const props = defineProps<{ template?: string; changed?: boolean }>()
@@ -45,7 +45,7 @@ async function go() {
     <label for="batch-template">{{ t('Template') }}</label>
     <el-select id="batch-template" v-model="chosen.template" size="large"><el-option v-for="x in templates" :key="x.name" :value="x.name" :label="`${x.title} — ${t('version {0}', x.latest)}`" /></el-select>
     <label for="batch-set">{{ t('Record set') }}</label>
-    <el-select id="batch-set" v-model="chosen.recordSet" size="large"><el-option v-for="s in sets" :key="s.id" :value="s.id" :label="`${s.name} — ${t('{0} records', s.count)}`" /></el-select>
+    <el-select id="batch-set" v-model="chosen.recordSet" size="large"><el-option v-for="s in sets" :key="s.id" :value="s.id" :label="`${s.name} — ${records(s.count)}`" /></el-select>
     <label for="batch-series">{{ t('Number series') }}</label>
     <el-select id="batch-series" v-model="chosen.series" size="large"><el-option value="" :label="t('none')" /><el-option v-for="s in series" :key="s.id" :value="s.name" :label="`${s.name} — ${s.pattern}`" /></el-select>
     <p><el-checkbox v-model="chosen.draft">{{ t('Documents wait to be approved') }}</el-checkbox></p>

@@ -82,7 +82,7 @@ onBeforeUnmount(() => stream?.close())
         <el-table-column :label="t('Template')" min-width="190"><template #default="{ row }"><button class="textLink" @click="open(row)">{{ row.template }}</button> <span class="soft">v{{ row.version }}</span></template></el-table-column>
         <el-table-column :label="t('State')" width="130"><template #default="{ row }"><StateTag :state="row.state" /></template></el-table-column>
         <el-table-column :label="t('Progress')" min-width="230"><template #default="{ row }"><el-progress :percentage="share(row)" :status="row.failed ? 'exception' : row.state === 'done' ? 'success' : ''" :stroke-width="8"><span class="small soft">{{ row.done }} / {{ row.total }}</span></el-progress></template></el-table-column>
-        <el-table-column :label="t('Started')" width="190"><template #default="{ row }">{{ when(row.created) }}</template></el-table-column>
+        <el-table-column :label="t('Started')" width="176" class-name="when"><template #default="{ row }">{{ when(row.created) }}</template></el-table-column>
       </el-table>
       <el-pagination v-if="total > size" v-model:current-page="page" layout="prev, pager, next, total" :page-size="size" :total="total" />
     </section>

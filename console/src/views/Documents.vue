@@ -53,14 +53,14 @@ const states = ['draft', 'approved', 'issued', 'sent', 'void']
     <div v-else-if="rows && !rows.length && !search && !template && !state && !days && !batch" class="card empty"><h2>{{ t('No documents yet') }}</h2><p>{{ t('Open a template and choose Make documents, or start a batch.') }}</p></div>
     <section v-else class="card list" v-loading="!rows">
       <el-table :data="rows" :empty-text="t('Nothing matches')" @sort-change="order">
-        <el-table-column :label="t('Name')" prop="name" sortable="custom" min-width="230"><template #default="{ row }"><button class="textLink name" @click="router.push({ query: { ...route.query, document: row.id } })">{{ row.name }}</button><div class="soft small">{{ row.title }}</div></template></el-table-column>
-        <el-table-column :label="t('Number')" prop="number" sortable="custom" width="150"><template #default="{ row }">{{ row.number }}</template></el-table-column>
-        <el-table-column :label="t('State')" width="120"><template #default="{ row }"><StateTag :state="row.state" /></template></el-table-column>
-        <el-table-column :label="t('Template')" min-width="150" show-overflow-tooltip><template #default="{ row }">{{ row.template || 'HTML' }} <span v-if="row.version" class="soft">v{{ row.version }}</span></template></el-table-column>
-        <el-table-column :label="t('Pages')" prop="pages" sortable="custom" width="92" align="right"><template #default="{ row }">{{ row.pages }}</template></el-table-column>
-        <el-table-column :label="t('Size')" prop="bytes" sortable="custom" width="92" align="right"><template #default="{ row }">{{ kilobytes(row.bytes) }}</template></el-table-column>
-        <el-table-column :label="t('Made')" prop="created_at" sortable="custom" width="180"><template #default="{ row }">{{ when(row.created) }}</template></el-table-column>
-        <el-table-column label="" width="130" align="right"><template #default="{ row }"><a class="save" :href="`/api/v1/documents/${row.id}/pdf?download=1`" :download="row.name">{{ t('Download') }}</a></template></el-table-column>
+        <el-table-column :label="t('Name')" prop="name" sortable="custom" min-width="200"><template #default="{ row }"><button class="textLink name" @click="router.push({ query: { ...route.query, document: row.id } })">{{ row.name }}</button><div class="soft small">{{ row.title }}</div></template></el-table-column>
+        <el-table-column :label="t('Number')" prop="number" sortable="custom" width="142"><template #default="{ row }">{{ row.number }}</template></el-table-column>
+        <el-table-column :label="t('State')" width="104"><template #default="{ row }"><StateTag :state="row.state" /></template></el-table-column>
+        <el-table-column :label="t('Template')" min-width="170" show-overflow-tooltip><template #default="{ row }">{{ row.template || 'HTML' }} <span v-if="row.version" class="soft">v{{ row.version }}</span></template></el-table-column>
+        <el-table-column :label="t('Pages')" width="76" align="right"><template #default="{ row }">{{ row.pages }}</template></el-table-column>
+        <el-table-column :label="t('Size')" width="84" align="right"><template #default="{ row }">{{ kilobytes(row.bytes) }}</template></el-table-column>
+        <el-table-column :label="t('Made')" prop="created_at" sortable="custom" width="176" class-name="when"><template #default="{ row }">{{ when(row.created) }}</template></el-table-column>
+        <el-table-column label="" width="124" align="right"><template #default="{ row }"><a class="save" :href="`/api/v1/documents/${row.id}/pdf?download=1`" :download="row.name">{{ t('Download') }}</a></template></el-table-column>
       </el-table>
       <el-pagination v-model:current-page="page" layout="prev, pager, next, total" :page-size="size" :total="total" />
     </section>

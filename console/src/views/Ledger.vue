@@ -33,7 +33,7 @@ async function check() {
         <el-table-column :label="t('Number')" width="150"><template #default="{ row }">{{ row.number }}</template></el-table-column>
         <el-table-column :label="t('Name')" min-width="200"><template #default="{ row }"><RouterLink :to="{ path: '/documents', query: { document: row.document } }">{{ row.name }}</RouterLink></template></el-table-column>
         <el-table-column :label="t('Who')" min-width="150" show-overflow-tooltip><template #default="{ row }">{{ row.who }}</template></el-table-column>
-        <el-table-column :label="t('When')" width="180"><template #default="{ row }">{{ when(row.at) }}</template></el-table-column>
+        <el-table-column :label="t('When')" width="176" class-name="when"><template #default="{ row }">{{ when(row.at) }}</template></el-table-column>
         <el-table-column :label="t('Checksum')" width="150"><template #default="{ row }"><span class="mono" :title="row.checksum">{{ row.checksum.slice(0, 12) }}…</span></template></el-table-column>
       </el-table>
       <el-pagination v-model:current-page="page" layout="prev, pager, next, total" :page-size="size" :total="total" />

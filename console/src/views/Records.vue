@@ -3,7 +3,7 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ElMessageBox } from 'element-plus'
 import { service, session, when, type Imported, type RecordRow, type RecordSet, type TemplateRow } from '../api'
-import { t } from '../look'
+import { records, t } from '../look'
 import { attempt, useList } from '../use'
 import ImportRecords from '../parts/ImportRecords.vue'
 import RecordEditor from '../parts/RecordEditor.vue'
@@ -28,10 +28,13 @@ async function read(pick?: number) {
   chosen.value = sets.value.find((s) => s.id === pick) ?? sets.value[0]
 }
 
+/** what names a record stands first */
+const rank = (field: string) => { const i = ['number', 'name', 'title', 'id'].indexOf(field.toLowerCase()); return i < 0 ? 9 : i }
+
 /** the fields that a table can show: plain values, the first few */
 const fields = computed(() => {
   const first = rows.value?.[0]?.data ?? {}
-  return Object.keys(first).filter((k) => first[k] === null || typeof first[k] !== 'object').filter((k) => String(first[k]).length < 200).slice(0, 6)
+  return Object.keys(first).filter((k) => first[k] === null || typeof first[k] !== 'object').filter((k) => String(first[k]).length < 200).sort((a, b) => rank(a) - rank(b)).slice(0, 5)
 })
 
 function choose(e: Event) {
@@ -104,7 +107,7 @@ onMounted(async () => {
     <div v-if="sets && !sets.length" class="card empty"><h2>{{ t('No records yet') }}</h2><p>{{ t('Import a file of invoices, certificates or anything else your templates are for.') }}</p></div>
     <div v-else class="split" v-loading="!sets">
       <aside class="card">
-        <button v-for="s in sets" :key="s.id" :class="{ here: s.id === chosen?.id }" @click="chosen = s"><b>{{ s.name }}</b><span class="soft">{{ t('{0} records', s.count) }} · {{ when(s.created) }}</span></button>
+        <button v-for="s in sets" :key="s.id" :class="{ here: s.id === chosen?.id }" @click="chosen = s"><b>{{ s.name }}</b><span class="soft">{{ records(s.count) }} · {{ when(s.created) }}</span></button>
       </aside>
       <section class="card list">
         <div class="tools">
@@ -116,8 +119,8 @@ onMounted(async () => {
         <el-alert v-if="error" :title="error" type="error" :closable="false" show-icon />
         <el-table :data="rows" :empty-text="t('Nothing matches')">
           <el-table-column label="#" width="62" align="right"><template #default="{ row }"><button class="textLink" :aria-label="`${t('Record')} ${row.number}`" @click="edit(row)">{{ row.number }}</button></template></el-table-column>
-          <el-table-column v-for="f in fields" :key="f" :label="f" min-width="120"><template #default="{ row }"><div class="field" :contenteditable="session.may('records') ? 'plaintext-only' : 'false'" spellcheck="false" role="textbox" :aria-label="`${f} ${row.number}`" @blur="put(row, f, $event)" @keydown.enter.prevent="($event.target as HTMLElement).blur()">{{ row.data[f] }}</div></template></el-table-column>
-          <el-table-column label="" width="170" align="right"><template #default="{ row }"><el-tooltip v-if="row.fault" :content="row.fault"><el-tag type="danger" size="small" effect="plain" data-test="fault">!</el-tag></el-tooltip> <button v-if="session.may('issue')" class="textLink small" @click="make(row)">{{ t('Make its document') }}</button></template></el-table-column>
+          <el-table-column v-for="f in fields" :key="f" :label="f" min-width="110"><template #default="{ row }"><div class="field" :contenteditable="session.may('records') ? 'plaintext-only' : 'false'" spellcheck="false" role="textbox" :aria-label="`${f} ${row.number}`" @blur="put(row, f, $event)" @keydown.enter.prevent="($event.target as HTMLElement).blur()">{{ row.data[f] }}</div></template></el-table-column>
+          <el-table-column label="" width="150" align="right"><template #default="{ row }"><el-tooltip v-if="row.fault" :content="row.fault"><el-tag type="danger" size="small" effect="plain" data-test="fault">!</el-tag></el-tooltip> <button v-if="session.may('issue')" class="textLink small" :title="t('Make its document')" @click="make(row)">{{ t('Document') }} →</button></template></el-table-column>
         </el-table>
         <el-pagination v-model:current-page="page" layout="prev, pager, next, total" :page-size="size" :total="total" />
       </section>

@@ -108,7 +108,7 @@ onMounted(read)
       <el-tab-pane v-if="session.may('keep')" :label="t('Events')" name="events">
         <section class="card list">
           <el-table :data="events">
-            <el-table-column :label="t('When')" width="190"><template #default="{ row }">{{ when(row.at) }}</template></el-table-column>
+            <el-table-column :label="t('When')" width="176" class-name="when"><template #default="{ row }">{{ when(row.at) }}</template></el-table-column>
             <el-table-column :label="t('Who')" min-width="180"><template #default="{ row }">{{ row.who }}</template></el-table-column>
             <el-table-column :label="t('What')" min-width="170"><template #default="{ row }">{{ row.action }}</template></el-table-column>
             <el-table-column :label="t('Of')" min-width="150"><template #default="{ row }">{{ row.kind }} {{ row.ref }}</template></el-table-column>

@@ -47,6 +47,7 @@ const paperFile = 'paper.css'
 // licences travel with their fonts; nobody edits them here
 const textFiles = computed(() => Object.keys(files).filter((f) => files[f].text !== undefined && !/(^|\/)LICENSE/.test(f)).sort(order))
 const assets = computed(() => Object.keys(files).filter((f) => files[f].base64 !== undefined).sort())
+const isFile = computed(() => ![recordTab, paperTab, assetTab, htmlTab].includes(open.value))
 const isCode = computed(() => ![paperTab, assetTab].includes(open.value))
 
 function order(a: string, b: string): number {
@@ -320,9 +321,11 @@ watch(() => props.name, load)
     </div>
     <section class="source" :aria-label="t('Templates')">
       <div class="tabs" role="tablist">
-        <button v-for="f in textFiles" :key="f" role="tab" :aria-selected="open === f" :class="{ here: open === f }" @click="open = f">{{ f }}</button>
-        <span class="grow" />
+        <button role="tab" :aria-selected="isFile" :class="{ here: isFile }" @click="open = template?.manifest?.page ?? textFiles[0]">{{ t('Source') }}</button>
         <button v-for="f in [recordTab, paperTab, assetTab, htmlTab]" :key="f" role="tab" :aria-selected="open === f" :class="{ here: open === f }" @click="open = f">{{ t(f) }}</button>
+      </div>
+      <div v-if="isFile" class="files" role="tablist">
+        <button v-for="f in textFiles" :key="f" role="tab" :aria-selected="open === f" :class="{ here: open === f }" @click="open = f">{{ f }}</button>
       </div>
       <div v-if="open === recordTab" class="step">
         <el-select :model-value="source.set" size="small" :aria-label="t('Record set')" @change="choose"><el-option :value="0" :label="t('Sample record')" /><el-option v-for="s in sets" :key="s.id" :value="s.id" :label="s.name" /></el-select>
@@ -365,6 +368,9 @@ watch(() => props.name, load)
 .tabs { display: flex; gap: 2px; padding: 6px 10px 0; border-bottom: 1px solid var(--line); overflow-x: auto; flex: none; }
 .tabs button { border: 0; background: none; font: inherit; font-size: 13.5px; padding: 6px 8px 8px; color: var(--ink-soft); cursor: pointer; border-bottom: 2px solid transparent; white-space: nowrap; }
 .tabs button.here { color: var(--olive-deep); border-color: var(--olive); font-weight: 600; }
+.files { display: flex; gap: 6px; padding: 7px 12px; border-bottom: 1px solid var(--line); overflow-x: auto; flex: none; background: var(--paper); }
+.files button { border: 1px solid transparent; background: none; font: inherit; font-size: 13px; padding: 1px 9px 2px; border-radius: 12px; color: var(--ink-soft); cursor: pointer; white-space: nowrap; }
+.files button.here { background: var(--card); border-color: var(--line); color: var(--ink); }
 .step { display: flex; align-items: center; gap: 10px; padding: 7px 12px; border-bottom: 1px solid var(--line); }
 .step .el-select { width: 220px; }
 .assets { padding: 10px 18px; overflow: auto; }
