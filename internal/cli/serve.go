@@ -88,7 +88,7 @@ func whereFlags(f *pflag.FlagSet, conf *service.Config) {
 // workFlags bound and share the work.
 func workFlags(f *pflag.FlagSet, conf *service.Config) {
 	f.StringVar(&conf.Public, "public", "", "address that people outside reach the service at, for printed links (default: where it listens)")
-	f.IntVar(&conf.Workers, "workers", 0, "threads that make the documents of batches (0: one for each core; -1: none)")
+	f.IntVar(&conf.Workers, "workers", 0, "threads that make the documents of batches (0: two for each core; -1: none)")
 	f.IntVar(&conf.MaxPages, "max-pages", 5000, "pages that a document may have")
 	f.DurationVar(&conf.MaxTime, "max-time", time.Minute, "time that a document may take")
 }

@@ -262,7 +262,7 @@ func NewWorker(maker *issue.Maker, c Config) *batch.Worker {
 	}
 	threads := c.Workers
 	if threads <= 0 {
-		threads = runtime.NumCPU()
+		threads = 2 * runtime.NumCPU() // while one waits for the disk another sets pages
 	}
 	return &batch.Worker{Maker: maker, Log: c.Log, Name: fmt.Sprintf("%.30s/%d/%.8s", host, os.Getpid(), issue.Secret()), Threads: threads}
 }

@@ -43,20 +43,23 @@ func (w *Worker) Run(ctx context.Context) {
 	if w.Idle == 0 {
 		w.Idle = 300 * time.Millisecond
 	}
-	turns := make(chan store.Turn)
-	var threads sync.WaitGroup
+	turns, finished := make(chan store.Turn), make(chan store.Finished, 2*together)
+	var threads, keeper sync.WaitGroup
 	for range w.Threads {
 		threads.Go(func() {
 			for t := range turns {
-				w.turn(ctx, t)
+				w.turn(ctx, t, finished)
 			}
 		})
 	}
+	keeper.Go(func() { w.keep(finished) })
 	held, stopHolding := context.WithCancel(context.WithoutCancel(ctx))
 	go w.hold(held)
 	w.hand(ctx, turns)
 	close(turns)
 	threads.Wait()
+	close(finished)
+	keeper.Wait()
 	stopHolding()
 	if err := w.Maker.Store.GiveBack(w.Name); err != nil {
 		w.Log.Error("items could not be given back", "error", err)
@@ -107,52 +110,94 @@ func (w *Worker) hold(ctx context.Context) {
 }
 
 // turn makes one document.
-func (w *Worker) turn(ctx context.Context, t store.Turn) {
+func (w *Worker) turn(ctx context.Context, t store.Turn, finished chan<- store.Finished) {
 	if ctx.Err() != nil {
 		return // it is given back
 	}
-	err := w.make(context.WithoutCancel(ctx), t) // what has begun ends
+	d, err := w.make(context.WithoutCancel(ctx), t) // what has begun ends
 	switch {
-	case err == nil:
+	case err != nil:
+		w.fail(t, err)
+	case d.ID > 0:
 		w.Made.Add(1)
-		return
-	case errors.Is(err, store.ErrLost):
+	default:
+		finished <- store.Finished{Turn: t, Document: d}
+	}
+}
+
+// together is how many documents are kept in one transaction: each waits for
+// the disk once.
+const together = 32
+
+// keep ends the turns of items whose documents are set.
+func (w *Worker) keep(finished <-chan store.Finished) {
+	for f := range finished {
+		list := []store.Finished{f}
+	more:
+		for len(list) < together {
+			select {
+			case f, ok := <-finished:
+				if !ok {
+					break more
+				}
+				list = append(list, f)
+			default:
+				break more
+			}
+		}
+		if err := w.Maker.Store.FinishAll(list); err != nil {
+			for _, f := range list {
+				w.fail(f.Turn, err)
+			}
+			continue
+		}
+		w.Made.Add(int64(len(list)))
+	}
+}
+
+// fail ends a turn without a document, or gives it another try.
+func (w *Worker) fail(t store.Turn, why error) {
+	if errors.Is(why, store.ErrLost) {
 		return
 	}
 	again := time.Time{}
-	if passing(err) && t.Item.Tries < maxTries {
+	if passing(why) && t.Item.Tries < maxTries {
 		again = time.Now().Add(backoff(t.Item.Tries))
 	} else {
 		w.Lost.Add(1)
 	}
-	if err := w.Maker.Store.Fail(t, err.Error(), again); err != nil && !errors.Is(err, store.ErrLost) {
+	if err := w.Maker.Store.Fail(t, why.Error(), again); err != nil && !errors.Is(err, store.ErrLost) {
 		w.Log.Error("a failure could not be kept", "batch", t.Batch.ID, "record", t.Item.Record, "error", err)
 	}
 }
 
-func (w *Worker) make(ctx context.Context, t store.Turn) (err error) {
+// make sets a document. One that needs a number is also kept, as the number is
+// drawn in the same transaction; it has an ID then.
+func (w *Worker) make(ctx context.Context, t store.Turn) (d *store.Document, err error) {
 	defer func() {
 		if p := recover(); p != nil {
 			err = fmt.Errorf("the document could not be made: %v", p)
 		}
 	}()
+	if t.Record.ID == 0 {
+		return nil, fmt.Errorf("record %d is not in the set any more", t.Item.Record)
+	}
 	tpl, err := w.Maker.Open(t.Batch.Template, t.Batch.Version)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	row, err := w.Maker.Store.Record(t.Batch.RecordSetID, t.Item.Record)
+	r, err := issue.Decode([]byte(t.Record.Data), t.Record.Number)
 	if err != nil {
-		return fmt.Errorf("record %d: %w", t.Item.Record, err)
-	}
-	r, err := issue.Decode([]byte(row.Data), row.Number)
-	if err != nil {
-		return fmt.Errorf("record %d is not a JSON object: %w", row.Number, err)
+		return nil, fmt.Errorf("record %d is not a JSON object: %w", t.Record.Number, err)
 	}
 	d, set, err := w.Maker.Prepare(ctx, issue.Order{Template: tpl, Record: r, Set: t.Batch.RecordSetID, Batch: t.Batch.ID, Series: t.Batch.Series, Draft: t.Batch.Drafts, Author: t.Batch.Author})
 	if err != nil {
-		return err
+		return nil, err
 	}
-	return w.Maker.Store.Finish(t, d, set)
+	if d.NeedsNumber() {
+		return d, w.Maker.Store.Finish(t, d, set)
+	}
+	return d, d.SetNow(set)
 }
 
 // passing tells whether an error may be gone at the next try: those of the

@@ -85,6 +85,9 @@ func Open(name string, files Files) (*Template, error) {
 // Open finds a version of a template; 0 is the newest. Versions do not change,
 // so that what is parsed is kept.
 func (m *Maker) Open(name string, version int) (*Template, error) {
+	if found, ok := m.opened.Get(fmt.Sprint(name, "/", version)); ok && version > 0 {
+		return found, nil
+	}
 	t, err := m.Store.Template(name)
 	if err != nil {
 		return nil, fmt.Errorf("template %q: %w", name, err)
@@ -92,7 +95,7 @@ func (m *Maker) Open(name string, version int) (*Template, error) {
 	if version == 0 {
 		version = t.Latest
 	}
-	key := fmt.Sprint(t.ID, "/", version)
+	key := fmt.Sprint(name, "/", version)
 	if found, ok := m.opened.Get(key); ok {
 		return found, nil
 	}

@@ -178,10 +178,11 @@ func (s *Store) RetryFailed(id uint64) (b Batch, n int64, err error) {
 	return b, n, err
 }
 
-// Turn is an item that a worker has claimed.
+// Turn is an item that a worker has claimed, with its record.
 type Turn struct {
-	Batch Batch
-	Item  BatchItem
+	Batch  Batch
+	Item   BatchItem
+	Record Record
 }
 
 // Claim takes up to n items whose turn it is, of the batch with the highest
@@ -203,12 +204,22 @@ func (s *Store) Claim(worker string, n int, lease time.Duration) (turns []Turn, 
 			if len(items) == 0 {
 				continue
 			}
-			ids := make([]uint64, len(items))
+			ids, numbers := make([]uint64, len(items)), make([]int, len(items))
 			for i := range items {
-				ids[i] = items[i].ID
-				items[i].State, items[i].Worker = Claimed, worker
-				items[i].Tries++
-				turns = append(turns, Turn{b, items[i]})
+				ids[i], numbers[i] = items[i].ID, items[i].Record
+			}
+			var records []Record
+			if err := tx.Where("record_set_id = ? AND number IN ?", b.RecordSetID, numbers).Find(&records).Error; err != nil {
+				return err
+			}
+			at := map[int]Record{}
+			for _, r := range records {
+				at[r.Number] = r
+			}
+			for _, it := range items {
+				it.State, it.Worker = Claimed, worker
+				it.Tries++
+				turns = append(turns, Turn{b, it, at[it.Record]})
 			}
 			return tx.Model(&BatchItem{}).Where("id IN ?", ids).Updates(map[string]any{"state": Claimed, "worker": worker, "not_before": now.Add(lease), "tries": gorm.Expr("tries + 1")}).Error
 		}
@@ -231,39 +242,99 @@ func (s *Store) GiveBack(worker string) error {
 // ErrLost tells a worker that an item is not its own any more.
 var ErrLost = refuse("another worker has taken the item over")
 
-// Finish keeps the document of an item and ends its turn, in one transaction:
-// an item never has two documents.
+// Finish draws the number of an item's document, sets it, keeps it and ends the
+// item's turn, in one transaction: an item never has two documents, a number
+// never none.
 func (s *Store) Finish(t Turn, d *Document, set Setting) error {
-	if d.State != Issued || d.Series == "" {
-		if d.State == Issued {
-			stamp(d)
-		}
-		if err := set(d); err != nil {
-			return err
-		}
-		set = nil
-	}
 	return s.db.Transaction(func(tx *gorm.DB) error {
-		if err := mine(tx, t); err != nil {
+		own, err := mine(tx, []Turn{t})
+		if err != nil {
 			return err
+		}
+		if !own[t.Item.ID] {
+			return ErrLost
 		}
 		if err := add(tx, d, set); err != nil {
 			return err
 		}
-		return tx.Model(&BatchItem{}).Where("id = ?", t.Item.ID).Updates(map[string]any{"state": Done, "error": "", "document_id": d.ID}).Error
+		return end(tx, []*Document{d}, []uint64{t.Item.ID})
 	})
 }
 
-// mine locks an item, when the worker still has it.
-func mine(tx *gorm.DB, t Turn) error {
-	var now BatchItem
-	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&now, t.Item.ID).Error; err != nil {
-		return err
+// Finished is an item whose document is set.
+type Finished struct {
+	Turn     Turn
+	Document *Document
+}
+
+// FinishAll keeps the documents of several items that need no number, in one
+// transaction. Those that another worker has taken over are left out.
+func (s *Store) FinishAll(list []Finished) error {
+	return s.db.Transaction(func(tx *gorm.DB) error {
+		turns := make([]Turn, len(list))
+		for i, f := range list {
+			turns[i] = f.Turn
+		}
+		own, err := mine(tx, turns)
+		if err != nil {
+			return err
+		}
+		var docs, issued []*Document
+		var ids []uint64
+		for _, f := range list {
+			if !own[f.Turn.Item.ID] {
+				continue
+			}
+			f.Document.Revision = 1
+			docs, ids = append(docs, f.Document), append(ids, f.Turn.Item.ID)
+			if f.Document.State == Issued {
+				issued = append(issued, f.Document)
+			}
+		}
+		if len(docs) == 0 {
+			return nil
+		}
+		if err := tx.Create(&docs).Error; err != nil {
+			return err
+		}
+		if len(issued) > 0 {
+			if err := enter(tx, Issued, "", issued...); err != nil {
+				return err
+			}
+		}
+		return end(tx, docs, ids)
+	})
+}
+
+// end marks items as done by the documents of their records.
+func end(tx *gorm.DB, docs []*Document, items []uint64) error {
+	ids := make([]uint64, len(docs))
+	for i, d := range docs {
+		ids[i] = d.ID
 	}
-	if now.State != Claimed || now.Worker != t.Item.Worker || now.Tries != t.Item.Tries {
-		return ErrLost
+	return tx.Exec("UPDATE batch_items i JOIN documents d ON d.id IN ? AND d.batch_id = i.batch_id AND d.record = i.record SET i.state = ?, i.error = '', i.document_id = d.id WHERE i.id IN ?", ids, Done, items).Error
+}
+
+// mine locks items, and tells which of them the worker still has.
+func mine(tx *gorm.DB, turns []Turn) (map[uint64]bool, error) {
+	ids := make([]uint64, len(turns))
+	for i, t := range turns {
+		ids[i] = t.Item.ID
 	}
-	return nil
+	var now []BatchItem
+	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id IN ?", ids).Order("id").Find(&now).Error; err != nil {
+		return nil, err
+	}
+	state := map[uint64]BatchItem{}
+	for _, it := range now {
+		state[it.ID] = it
+	}
+	own := map[uint64]bool{}
+	for _, t := range turns {
+		it := state[t.Item.ID]
+		own[t.Item.ID] = it.State == Claimed && it.Worker == t.Item.Worker && it.Tries == t.Item.Tries
+	}
+	return own, nil
 }
 
 // Fail ends an item's turn without a document; again is when it gets another
@@ -273,8 +344,12 @@ func (s *Store) Fail(t Turn, reason string, again time.Time) error {
 		reason = string(r[:1900]) + "…"
 	}
 	return s.db.Transaction(func(tx *gorm.DB) error {
-		if err := mine(tx, t); err != nil {
+		own, err := mine(tx, []Turn{t})
+		if err != nil {
 			return err
+		}
+		if !own[t.Item.ID] {
+			return ErrLost
 		}
 		change := map[string]any{"state": Failed, "error": reason}
 		if !again.IsZero() {

@@ -105,14 +105,22 @@ func (s *Store) EachDocument(batch uint64, visit func(Document) error) error {
 // Setting sets a document's pages: it fills in what the PDF tells of it.
 type Setting func(d *Document) error
 
+// NeedsNumber tells whether the pages can only be set once a number is drawn.
+func (d *Document) NeedsNumber() bool { return d.State == Issued && d.Series != "" }
+
+// SetNow sets the pages of a document that needs no number.
+func (d *Document) SetNow(set Setting) error {
+	if d.State == Issued {
+		stamp(d)
+	}
+	return set(d)
+}
+
 // Add keeps a new document. One that is issued at once gets its number, when a
 // series is named, and its row in the ledger.
 func (s *Store) Add(d *Document, set Setting) error {
-	if d.State != Issued || d.Series == "" { // no number is held up meanwhile
-		if d.State == Issued {
-			stamp(d)
-		}
-		if err := set(d); err != nil {
+	if !d.NeedsNumber() { // no other waits for its number meanwhile
+		if err := d.SetNow(set); err != nil {
 			return err
 		}
 		set = nil
@@ -152,7 +160,7 @@ func issue(tx *gorm.DB, d *Document, set Setting) error {
 	if err := tx.Save(d).Error; err != nil {
 		return err
 	}
-	return enter(tx, Issued, d, d.Author)
+	return enter(tx, Issued, d.Author, d)
 }
 
 // change locks a document and lets do change it, when it is as it was read.
@@ -206,7 +214,7 @@ func (s *Store) MakeVoid(id uint64, read int, who, reason string) (Document, err
 			return err
 		}
 		if before == Issued || before == Sent {
-			return enter(tx, Void, d, who)
+			return enter(tx, Void, who, d)
 		}
 		return nil
 	})

@@ -55,22 +55,30 @@ func (e Entry) Sum() string {
 	return hex.EncodeToString(h[:])
 }
 
-// enter adds a row to the ledger.
-func enter(tx *gorm.DB, kind string, d *Document, who string) error {
+// enter adds a row to the ledger for each document.
+func enter(tx *gorm.DB, kind, who string, list ...*Document) error {
 	var head Head
 	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&head, 1).Error; err != nil {
 		return err
 	}
-	e := Entry{ID: head.Count + 1, Kind: kind, DocumentID: d.ID, Number: d.Number, Name: d.Name, Template: d.Template, Version: d.Version, RecordSHA256: d.RecordSHA256,
-		SHA256: d.SHA256, Pages: d.Pages, Who: who, At: time.Now().UTC().Format(time.RFC3339Nano), Previous: head.Checksum}
-	if kind == Void {
-		e.Reason = d.Reason
+	entries := make([]Entry, 0, len(list))
+	for _, d := range list {
+		e := Entry{ID: head.Count + 1, Kind: kind, DocumentID: d.ID, Number: d.Number, Name: d.Name, Template: d.Template, Version: d.Version, RecordSHA256: d.RecordSHA256,
+			SHA256: d.SHA256, Pages: d.Pages, Who: who, At: time.Now().UTC().Format(time.RFC3339Nano), Previous: head.Checksum}
+		if who == "" {
+			e.Who = d.Author
+		}
+		if kind == Void {
+			e.Reason = d.Reason
+		}
+		e.Checksum = e.Sum()
+		head.Count, head.Checksum = e.ID, e.Checksum
+		entries = append(entries, e)
 	}
-	e.Checksum = e.Sum()
-	if err := tx.Create(&e).Error; err != nil {
+	if err := tx.Create(&entries).Error; err != nil {
 		return err
 	}
-	return tx.Model(&head).Select("count", "checksum").Updates(Head{Count: e.ID, Checksum: e.Checksum}).Error
+	return tx.Model(&head).Select("count", "checksum").Updates(&head).Error
 }
 
 // Entries lists the ledger, newest first.

@@ -1,0 +1,101 @@
+package service_test
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"os"
+	"slices"
+	"sync"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/servicetest"
+)
+
+// demo starts a service that holds the demo's invoice and its records.
+func demo(b *testing.B) (*servicetest.Running, *client.Client) {
+	b.Helper()
+	s := servicetest.Start(b, b.TempDir())
+	c := client.New(s.URL, s.Key)
+	if _, err := c.Push(context.Background(), "mooring-invoice", "", os.DirFS("../../demo/templates/mooring-invoice")); err != nil {
+		b.Fatal(err)
+	}
+	return s, c
+}
+
+func sample(b *testing.B) json.RawMessage {
+	b.Helper()
+	raw, err := os.ReadFile("../../demo/templates/mooring-invoice/sample.json")
+	if err != nil {
+		b.Fatal(err)
+	}
+	return raw
+}
+
+// BenchmarkRenderings sets the demo's invoice through the API, with a number of
+// clients at once.
+func BenchmarkRenderings(b *testing.B) {
+	_, c := demo(b)
+	r := client.Rendering{Template: "mooring-invoice", Record: sample(b)}
+	for _, clients := range []int{1, 8, 32} {
+		b.Run(fmt.Sprint(clients, "clients"), func(b *testing.B) {
+			var mu sync.Mutex
+			var took []time.Duration
+			var left atomic.Int64
+			left.Store(int64(b.N))
+			var all sync.WaitGroup
+			b.ResetTimer()
+			for range clients {
+				all.Go(func() {
+					for left.Add(-1) >= 0 {
+						start := time.Now()
+						if _, err := c.Render(context.Background(), r); err != nil {
+							b.Error(err)
+							return
+						}
+						mu.Lock()
+						took = append(took, time.Since(start))
+						mu.Unlock()
+					}
+				})
+			}
+			all.Wait()
+			slices.Sort(took)
+			if len(took) == 0 {
+				return
+			}
+			ms := func(d time.Duration) float64 { return float64(d.Microseconds()) / 1000 }
+			b.ReportMetric(float64(len(took))/b.Elapsed().Seconds(), "renderings/s")
+			b.ReportMetric(ms(took[len(took)/2]), "p50-ms")
+			b.ReportMetric(ms(took[len(took)*99/100]), "p99-ms")
+		})
+	}
+}
+
+// BenchmarkBatch makes 10,000 one-page invoices in the background, end to end:
+// with rows, stored bytes and the ledger.
+func BenchmarkBatch(b *testing.B) {
+	const n = 10_000
+	_, c := demo(b)
+	one := sample(b)
+	many := bytes.Repeat(append(bytes.TrimSpace(one), ','), n)
+	set, err := c.Import(context.Background(), "many.json", nil, bytes.NewReader(append(append([]byte("["), many[:len(many)-1]...), ']')))
+	if err != nil {
+		b.Fatal(err)
+	}
+	for b.Loop() {
+		start := time.Now()
+		batch, err := c.StartBatch(context.Background(), client.BatchOrder{Template: "mooring-invoice", RecordSet: set.ID}, "")
+		if err != nil {
+			b.Fatal(err)
+		}
+		if batch, err = c.Follow(context.Background(), batch.ID, func(client.Batch) {}); err != nil || batch.Done != n {
+			b.Fatalf("%d of %d made: %v", batch.Done, n, err)
+		}
+		b.ReportMetric(n/time.Since(start).Seconds(), "documents/s")
+	}
+}
