@@ -335,11 +335,11 @@ func TestScreenshots(t *testing.T) {
 	}
 	s := start(t)
 	bg := context.Background()
-	_, err := s.Client.AddSeries(bg, client.Series{Name: "invoices", Pattern: "QL-{year}-{number:4}", Next: 1})
+	_, err := s.Client.AddSeries(bg, client.Series{Name: "documents", Pattern: "D-{year}-{number:5}", Next: 1})
 	require.NoError(t, err)
 	_, err = s.Client.SaveRecord(bg, 3, 7, 0, []byte(`{"number":"QL-2026-0007"}`))
 	require.NoError(t, err)
-	b, err := s.Client.StartBatch(bg, client.BatchOrder{Template: "mooring-invoice", RecordSet: 3, Series: "invoices"}, "")
+	b, err := s.Client.StartBatch(bg, client.BatchOrder{Template: "mooring-invoice", RecordSet: 3, Series: "documents"}, "")
 	require.NoError(t, err)
 	_, err = s.Client.Follow(bg, b.ID, func(client.Batch) {})
 	require.NoError(t, err)
@@ -372,6 +372,24 @@ func TestScreenshots(t *testing.T) {
 			time.Sleep(time.Second)
 		}
 		shot("console-" + name)
+	}
+	if os.Getenv("OLIVE_LOOK") != "" { // more to look at, not for the documentation
+		d, err := s.Client.Document(bg, 3)
+		require.NoError(t, err)
+		do(t, ctx, chromedp.Navigate(d.Verify))
+		shot("look-verify")
+		visit(t, ctx, s, "/templates/season-report")
+		do(t, ctx, chromedp.Evaluate[chromedp.Void]("localStorage.setItem('olive.theme', 'dark'); localStorage.setItem('olive.language', 'de')"))
+		visit(t, ctx, s, "/templates/season-report")
+		until(t, ctx, drawn)
+		shot("look-dark")
+		visit(t, ctx, s, "/documents")
+		shot("look-dark-documents")
+		do(t, ctx, chromedp.EmulateViewport(390, 800))
+		shot("look-narrow")
+		visit(t, ctx, s, "/templates/mooring-invoice")
+		until(t, ctx, drawn)
+		shot("look-narrow-bench")
 	}
 	assert.False(t, strings.Contains(fmt.Sprint(value[string](t, ctx, "document.body.innerText")), "undefined"))
 }

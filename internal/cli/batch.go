@@ -265,7 +265,7 @@ func (b *batchRun) summary() {
 		where = b.f.batch.bind
 	}
 	seconds := time.Since(b.start).Seconds()
-	fmt.Fprintf(b.c.OutOrStdout(), "%d documents, %s, in %s (%.1f s, %.0f a second)\n", b.done, pages(b.pages), where, seconds, float64(b.done)/max(seconds, 1e-3))
+	fmt.Fprintf(b.c.OutOrStdout(), "%s, %s, in %s (%.1f s, %.0f a second)\n", plural(b.done, "document"), pages(b.pages), where, seconds, float64(b.done)/max(seconds, 1e-3))
 	if b.resumed > 0 {
 		fmt.Fprintf(b.c.OutOrStdout(), "%d documents were there already\n", b.resumed)
 	}

@@ -289,7 +289,7 @@ func (r *remote) watch(ctx context.Context, id uint64) error {
 	if err != nil {
 		return err
 	}
-	if err := r.said(b, "batch %d: %s, %d documents made, %d failed", b.ID, b.State, b.Done, b.Failed); err != nil {
+	if err := r.said(b, "batch %d: %s, %s made, %d failed", b.ID, b.State, plural(b.Done, "document"), b.Failed); err != nil {
 		return err
 	}
 	if b.Failed > 0 {

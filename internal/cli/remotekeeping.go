@@ -72,9 +72,9 @@ func ledgerCommand() *cobra.Command {
 						fmt.Fprintln(w, f.Message)
 					}
 					if v.Sound {
-						fmt.Fprintf(w, "The ledger is sound: %d rows, all documents as they were issued.\n", v.Rows)
+						fmt.Fprintf(w, "The ledger is sound: %s, all documents as they were issued.\n", plural(v.Rows, "row"))
 					} else {
-						fmt.Fprintf(w, "%d faults in %d rows.\n", len(v.Faults), v.Rows)
+						fmt.Fprintf(w, "%s in %s.\n", plural(len(v.Faults), "fault"), plural(v.Rows, "row"))
 					}
 				})
 				if err == nil && !v.Sound {

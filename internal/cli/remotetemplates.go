@@ -92,7 +92,7 @@ func templateCommand() *cobra.Command {
 					return err
 				}
 			}
-			return r.said(t, "%s: %d files of version %d", to, len(t.Files), t.Version)
+			return r.said(t, "%s: %s of version %d", to, plural(len(t.Files), "file"), t.Version)
 		})
 		get.Flags().IntVar(&version, "version", 0, "which version (default: the newest)")
 		get.Flags().StringVar(&to, "to", "", "folder to write (default: the template's name)")
@@ -174,10 +174,10 @@ func recordSetCommand() *cobra.Command {
 					for _, x := range s.Preview {
 						fmt.Fprintln(w, string(x))
 					}
-					fmt.Fprintf(w, "%d records; nothing was kept\n", s.Count)
+					fmt.Fprintf(w, "%s; nothing was kept\n", plural(s.Count, "record"))
 				})
 			}
-			return r.said(s, "record set %d: %s, %d records", s.ID, s.Name, s.Count)
+			return r.said(s, "record set %d: %s, %s", s.ID, s.Name, plural(s.Count, "record"))
 		})
 		f := imp.Flags()
 		f.StringVar(&name, "name", "", "name of the record set (default: the file's)")

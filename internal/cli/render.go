@@ -299,11 +299,14 @@ func makeFolder(dir string) error {
 	return nil
 }
 
-func pages(n int) string {
+func pages(n int) string { return plural(n, "page") }
+
+// plural is a number of things.
+func plural(n int, thing string) string {
 	if n == 1 {
-		return "1 page"
+		return "1 " + thing
 	}
-	return fmt.Sprintf("%d pages", n)
+	return fmt.Sprintf("%d %ss", n, thing)
 }
 
 // writeDocument sets a page into a file.

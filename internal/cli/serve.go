@@ -271,7 +271,7 @@ func restoreCommand() *cobra.Command {
 			if len(faults) > 0 {
 				return errSome
 			}
-			fmt.Fprintf(c.OutOrStdout(), "The ledger is sound: %d rows.\n", entries)
+			fmt.Fprintf(c.OutOrStdout(), "The ledger is sound: %s.\n", plural(entries, "row"))
 			return nil
 		},
 	}

@@ -89,6 +89,11 @@ func TestKilledWorker(t *testing.T) {
 		}
 	}
 	assert.Len(t, seen, n)
+	one, err := s.Client.Documents(ctx, client.Find{Filter: map[string]string{"batch": fmt.Sprint(b.ID)}, Limit: 5, Sort: "number"})
+	require.NoError(t, err)
+	for i, d := range one.Items {
+		assert.Equal(t, i+1, d.Record, "numbers follow the order of the records")
+	}
 	for i := 1; i <= n; i++ {
 		require.Contains(t, numbers, fmt.Sprintf("C-%04d", i))
 	}

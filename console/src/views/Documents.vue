@@ -55,8 +55,8 @@ const states = ['draft', 'approved', 'issued', 'sent', 'void']
       <el-table :data="rows" :empty-text="t('Nothing matches')" @sort-change="order">
         <el-table-column :label="t('Name')" prop="name" sortable="custom" min-width="200"><template #default="{ row }"><button class="textLink name" @click="router.push({ query: { ...route.query, document: row.id } })">{{ row.name }}</button><div class="soft small">{{ row.title }}</div></template></el-table-column>
         <el-table-column :label="t('Number')" prop="number" sortable="custom" width="142"><template #default="{ row }">{{ row.number }}</template></el-table-column>
-        <el-table-column :label="t('State')" width="104"><template #default="{ row }"><StateTag :state="row.state" /></template></el-table-column>
-        <el-table-column :label="t('Template')" min-width="170" show-overflow-tooltip><template #default="{ row }">{{ row.template || 'HTML' }} <span v-if="row.version" class="soft">v{{ row.version }}</span></template></el-table-column>
+        <el-table-column :label="t('State')" width="120"><template #default="{ row }"><StateTag :state="row.state" /></template></el-table-column>
+        <el-table-column :label="t('Template')" min-width="160" show-overflow-tooltip><template #default="{ row }">{{ row.template || 'HTML' }} <span v-if="row.version" class="soft">v{{ row.version }}</span></template></el-table-column>
         <el-table-column :label="t('Pages')" width="76" align="right"><template #default="{ row }">{{ row.pages }}</template></el-table-column>
         <el-table-column :label="t('Size')" width="84" align="right"><template #default="{ row }">{{ kilobytes(row.bytes) }}</template></el-table-column>
         <el-table-column :label="t('Made')" prop="created_at" sortable="custom" width="176" class-name="when"><template #default="{ row }">{{ when(row.created) }}</template></el-table-column>

@@ -383,5 +383,5 @@ watch(() => props.name, load)
 .findings li { padding: 6px 0; }
 .findings .textLink { font-weight: 400; color: inherit; }
 .findings .warning { color: #be5a00; } .findings .error { color: var(--bad); } .findings .note { color: #1e6ea0; }
-@media (max-width: 900px) { .bench { grid-template: auto 45vh minmax(0, 1fr) / 1fr; } .source { border-right: 0; border-bottom: 1px solid var(--line); } }
+@media (max-width: 900px) { .bench { grid-template: auto 45vh minmax(0, 1fr) / minmax(0, 1fr); } .source { border-right: 0; border-bottom: 1px solid var(--line); } }
 </style>

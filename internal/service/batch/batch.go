@@ -52,11 +52,19 @@ func (w *Worker) Run(ctx context.Context) {
 			}
 		})
 	}
+	// numbers of a series follow the order of the records: one after the other
+	ordered := make(chan store.Turn)
+	threads.Go(func() {
+		for t := range ordered {
+			w.turn(ctx, t, finished)
+		}
+	})
 	keeper.Go(func() { w.keep(finished) })
 	held, stopHolding := context.WithCancel(context.WithoutCancel(ctx))
 	go w.hold(held)
-	w.hand(ctx, turns)
+	w.hand(ctx, turns, ordered)
 	close(turns)
+	close(ordered)
 	threads.Wait()
 	close(finished)
 	keeper.Wait()
@@ -67,15 +75,19 @@ func (w *Worker) Run(ctx context.Context) {
 }
 
 // hand claims items and hands them to the threads.
-func (w *Worker) hand(ctx context.Context, turns chan<- store.Turn) {
+func (w *Worker) hand(ctx context.Context, turns, ordered chan<- store.Turn) {
 	for ctx.Err() == nil {
 		list, err := w.Maker.Store.Claim(w.Name, 8*w.Threads, w.Lease)
 		if err != nil && ctx.Err() == nil {
 			w.Log.Warn("no items could be claimed", "error", err)
 		}
 		for _, t := range list {
+			to := turns
+			if t.Batch.Series != "" && !t.Batch.Drafts {
+				to = ordered
+			}
 			select {
-			case turns <- t:
+			case to <- t:
 			case <-ctx.Done():
 				return
 			}
