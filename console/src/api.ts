@@ -101,10 +101,7 @@ export const session = reactive({
 })
 
 function bytes(base64: string): ArrayBuffer {
-  const text = atob(base64)
-  const out = new Uint8Array(text.length)
-  for (let i = 0; i < text.length; i++) out[i] = text.charCodeAt(i)
-  return out.buffer
+  return Uint8Array.from(atob(base64), (c) => c.charCodeAt(0)).buffer
 }
 
 export const service = {

@@ -282,6 +282,19 @@ func revision(c *echo.Context) (int, error) {
 	return n, nil
 }
 
+// edit reads what an edit is of: the thing's number, the revision that it was
+// made from, and the change.
+func edit[T any](c *echo.Context) (id uint64, rev int, in T, err error) {
+	if id, err = idParam(c, "id"); err != nil {
+		return id, rev, in, err
+	}
+	if rev, err = revision(c); err != nil {
+		return id, rev, in, err
+	}
+	in, err = read[T](c)
+	return id, rev, in, err
+}
+
 // answer sends a thing that can be edited, with its revision as the ETag.
 func answer(c *echo.Context, status, revision int, v any) error {
 	c.Response().Header().Set("ETag", `"`+strconv.Itoa(revision)+`"`)

@@ -78,15 +78,7 @@ func (a *API) getBatch(c *echo.Context) error {
 }
 
 func (a *API) changeBatch(c *echo.Context) error {
-	id, err := idParam(c, "id")
-	if err != nil {
-		return err
-	}
-	rev, err := revision(c)
-	if err != nil {
-		return err
-	}
-	in, err := read[BatchChange](c)
+	id, rev, in, err := edit[BatchChange](c)
 	if err != nil {
 		return err
 	}

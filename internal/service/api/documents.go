@@ -193,15 +193,7 @@ type Change struct {
 
 // changeDocument approves, issues or voids a document.
 func (a *API) changeDocument(c *echo.Context) error {
-	id, err := idParam(c, "id")
-	if err != nil {
-		return err
-	}
-	rev, err := revision(c)
-	if err != nil {
-		return err
-	}
-	in, err := read[Change](c)
+	id, rev, in, err := edit[Change](c)
 	if err != nil {
 		return err
 	}

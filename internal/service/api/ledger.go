@@ -59,15 +59,7 @@ func (a *API) addSeries(c *echo.Context) error {
 }
 
 func (a *API) changeSeries(c *echo.Context) error {
-	id, err := idParam(c, "id")
-	if err != nil {
-		return err
-	}
-	rev, err := revision(c)
-	if err != nil {
-		return err
-	}
-	in, err := read[SeriesInput](c)
+	id, rev, in, err := edit[SeriesInput](c)
 	if err != nil {
 		return err
 	}

@@ -72,15 +72,7 @@ func (a *API) addPerson(c *echo.Context) error {
 }
 
 func (a *API) changePerson(c *echo.Context) error {
-	id, err := idParam(c, "id")
-	if err != nil {
-		return err
-	}
-	rev, err := revision(c)
-	if err != nil {
-		return err
-	}
-	in, err := read[PersonInput](c)
+	id, rev, in, err := edit[PersonInput](c)
 	if err != nil {
 		return err
 	}
