@@ -41,6 +41,7 @@ export interface Share { id: number; document: number; address?: string; uses: n
 export interface Series { id: number; name: string; pattern: string; next: number; revision: number }
 export interface Key { id: number; name: string; scopes: string; expires?: string; revoked: boolean; author: string; created: string; key?: string }
 export interface Happening { id: number; at: string; who: string; action: string; kind: string; ref: string; detail?: string }
+export interface Setup { public: string; ways: string[]; hosts: string[]; maxPages: number; seconds: number; maxBody: number; atOnce: number }
 export interface List<T> { items: T[]; total: number }
 
 interface Request { body?: unknown; raw?: Blob; revision?: number; accept?: string; once?: boolean }
@@ -161,6 +162,7 @@ export const service = {
   keys: () => get<List<Key>>('/keys', { limit: 500 }),
   addKey: (body: object) => post<Key>('/keys', body, true),
   revokeKey: (id: number) => send('DELETE', `/keys/${id}`),
+  setup: () => get<Setup>('/setup'),
   events: (query: Query) => get<List<Happening>>('/events', query),
 }
 

@@ -41,6 +41,7 @@ func TestRemote(t *testing.T) {
 	assert.Contains(t, olive(0, "profile", "list"), s.URL)
 	assert.Contains(t, olive(2, "template", "list", "--profile", "none"), "no profile")
 
+	assert.Contains(t, olive(0, "setup"), "folder")
 	assert.Contains(t, olive(0, "template", "push", at("card"), "--note", "first"), "card: version 1")
 	write("card/page.html", "<h1>Dear {{.name}}</h1>")
 	assert.Contains(t, olive(0, "template", "draft", at("card")), "draft 1")

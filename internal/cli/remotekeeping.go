@@ -3,6 +3,7 @@ package cli
 import (
 	"context"
 	"fmt"
+	"strings"
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
@@ -178,6 +179,19 @@ func personCommand() *cobra.Command {
 			}), &find),
 		}
 	})
+}
+
+func setupCommand() *cobra.Command {
+	r := &remote{}
+	return r.flags(r.command("setup", "Show what a service is set up for", func(ctx context.Context, _ []string) error {
+		s, err := r.Setup(ctx)
+		if err != nil {
+			return err
+		}
+		return r.print(s, func(w *tabwriter.Writer) {
+			fmt.Fprintf(w, "address\t%s\ndeliveries\t%s\nhosts\t%s\nlimits\t%d pages, %d s, %d renderings at once\n", s.Public, strings.Join(s.Ways, ", "), strings.Join(s.Hosts, ", "), s.MaxPages, s.Seconds, s.AtOnce)
+		})
+	}))
 }
 
 func eventCommand() *cobra.Command {

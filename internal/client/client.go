@@ -174,6 +174,9 @@ func remove(ctx context.Context, c *Client, path string) error {
 // Me tells who the key belongs to and what it may do.
 func (c *Client) Me(ctx context.Context) (Caller, error) { return get[Caller](ctx, c, "/session") }
 
+// Setup tells what the service is set up for.
+func (c *Client) Setup(ctx context.Context) (Setup, error) { return get[Setup](ctx, c, "/setup") }
+
 // folder packs a template folder.
 func folder(files fs.FS) (io.Reader, error) {
 	var b bytes.Buffer

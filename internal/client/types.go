@@ -14,6 +14,16 @@ type Caller struct {
 	Scopes []string `json:"scopes"`
 }
 
+// Setup is what the service is set up for.
+type Setup struct {
+	Public   string   `json:"public"`
+	Ways     []string `json:"ways"`
+	Hosts    []string `json:"hosts"`
+	MaxPages int      `json:"maxPages"`
+	Seconds  int      `json:"seconds"`
+	AtOnce   int      `json:"atOnce"`
+}
+
 // Template names a template and one of its versions.
 type Template struct {
 	Name    string    `json:"name"`

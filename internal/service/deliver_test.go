@@ -74,6 +74,9 @@ func TestDeliveries(t *testing.T) {
 	pdf, err := s.Client.PDF(ctx, id)
 	require.NoError(t, err, "blobs are in the bucket")
 
+	up, err := s.Client.Setup(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"folder", "mail", "s3", "webdav", "webhook"}, up.Ways)
 	arrived := func(o client.DeliveryOrder) client.Delivery {
 		t.Helper()
 		o.Document = id

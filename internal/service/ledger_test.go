@@ -113,7 +113,7 @@ func TestLedger(t *testing.T) {
 		for range 2 {
 			res, body := call(t, http.MethodGet, link.Address, "")
 			require.Equal(t, 200, res.StatusCode)
-			assert.Equal(t, "private, no-cache", res.Header.Get("Cache-Control"))
+			assert.Equal(t, "private, no-store", res.Header.Get("Cache-Control"))
 			assert.True(t, strings.HasPrefix(res.Header.Get("Content-Disposition"), "attachment"))
 			assert.True(t, strings.HasPrefix(body, "%PDF"))
 		}

@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/json"
 	"io"
+	"mime/multipart"
 	"net/http"
 	"net/url"
 	"os"
@@ -261,6 +262,17 @@ func TestService(t *testing.T) {
 		assert.Equal(t, "application/pdf", res.Header.Get("Content-Type"))
 		assert.Equal(t, "1", res.Header.Get("Olive-Pages"))
 		assert.Contains(t, res.Header.Get("Olive-Limits"), "pages=5000")
+
+		var body bytes.Buffer // a form with files
+		form := multipart.NewWriter(&body)
+		require.NoError(t, form.WriteField("key", s.Key))
+		f, err := form.CreateFormFile("html", "page.html")
+		require.NoError(t, err)
+		f.Write([]byte("<p>sent as a file"))
+		require.NoError(t, form.Close())
+		res, text := call(t, http.MethodPost, s.URL+"/api/v1/renderings", body.String(), "Content-Type", form.FormDataContentType())
+		assert.Equal(t, 200, res.StatusCode)
+		assert.True(t, strings.HasPrefix(text, "%PDF"))
 	})
 
 	t.Run("documents are kept", func(t *testing.T) {

@@ -15,6 +15,7 @@ const history = ref<Happening[]>([])
 const deliveries = ref<Delivery[]>([])
 const shares = ref<Share[]>([])
 const delivery = ref({ kind: 'mail', to: '', subject: '', body: '' })
+const ways = ref<string[]>([])
 const share = ref({ days: 30, limit: 0, download: false })
 const address = ref('')
 const example = '{{.number}}'
@@ -66,6 +67,11 @@ async function revoke(s: Share) {
   read()
 }
 
+async function learn() {
+  ways.value = (await attempt(() => service.setup()))?.ways ?? []
+  delivery.value.kind = ways.value.includes('mail') ? 'mail' : ways.value[0] ?? 'mail'
+}
+
 async function draw() {
   await attempt(async () => {
     const res = await fetch(`/api/v1/documents/${props.document.id}/pdf`)
@@ -74,7 +80,7 @@ async function draw() {
   })
 }
 
-onMounted(() => { read(); draw() })
+onMounted(() => { read(); draw(); learn() })
 watch(() => props.document.sha256, draw)
 onBeforeUnmount(() => clearTimeout(timer))
 </script>
@@ -106,8 +112,9 @@ onBeforeUnmount(() => clearTimeout(timer))
           <template v-if="document.findings?.length"><h2>{{ t('Findings') }}</h2><ul class="plain"><li v-for="(f, i) in document.findings" :key="i"><b>{{ f.severity }}</b> {{ f.message }}</li></ul></template>
         </el-tab-pane>
         <el-tab-pane v-if="session.may('send')" :label="t('Send')" name="send">
+          <el-alert v-if="!ways.length" type="info" :closable="false" :title="t('No way of delivery is set up; see olive serve --help.')" />
           <label>{{ t('By') }}</label>
-          <el-select v-model="delivery.kind"><el-option v-for="k in ['mail', 'webhook', 'folder', 'webdav', 's3']" :key="k" :value="k" :label="k" /></el-select>
+          <el-select v-model="delivery.kind"><el-option v-for="k in ways" :key="k" :value="k" :label="k" /></el-select>
           <label>{{ t('To') }}</label><el-input v-model="delivery.to" :placeholder="delivery.kind === 'mail' ? 'office@example.org' : ''" />
           <template v-if="delivery.kind === 'mail'">
             <label>{{ t('Subject') }}</label><el-input v-model="delivery.subject" :placeholder="document.title" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import { service, session, when, type Key, type Person, type Series } from '../api'
+import { service, session, when, type Key, type Person, type Series, type Setup } from '../api'
 import { t } from '../look'
 import { attempt, useList } from '../use'
 
@@ -11,6 +11,7 @@ const series = ref<Series[]>([])
 const person = ref({ email: '', name: '', role: 'sender', password: '' })
 const key = ref({ name: '', scopes: ['read'], days: 0 })
 const number = ref({ name: '', pattern: 'QL-{year}-{number:4}', next: 1 })
+const setup = ref<Setup>()
 const secret = ref('')
 const { rows: events, total, page, size } = useList((offset, limit) => (session.may('keep') ? service.events({ offset, limit }) : Promise.resolve({ items: [], total: 0 })), [], 15)
 const roles = ['keeper', 'maker', 'sender', 'reader']
@@ -18,6 +19,7 @@ const scopes = ['read', 'design', 'records', 'issue', 'approve', 'send', 'keep']
 
 async function read() {
   series.value = (await attempt(() => service.series()))?.items ?? []
+  setup.value = await attempt(() => service.setup())
   if (!session.may('keep')) return
   people.value = (await attempt(() => service.people()))?.items ?? []
   keys.value = (await attempt(() => service.keys()))?.items ?? []
@@ -105,6 +107,19 @@ onMounted(read)
           <el-button native-type="submit" type="primary">{{ t('Add a series') }}</el-button>
         </form>
       </el-tab-pane>
+      <el-tab-pane :label="t('Delivery')" name="delivery">
+        <section v-if="setup" class="card facts">
+          <dl>
+            <dt>{{ t('Public address') }}</dt><dd class="mono">{{ setup.public }}</dd>
+            <dt>{{ t('Ways of delivery') }}</dt><dd><el-tag v-for="w in setup.ways" :key="w" effect="plain">{{ w }}</el-tag><span v-if="!setup.ways.length" class="soft">{{ t('No way of delivery is set up; see olive serve --help.') }}</span></dd>
+            <dt>{{ t('Hosts that may be sent to') }}</dt><dd><span v-for="h in setup.hosts" :key="h" class="mono">{{ h }} </span><span v-if="!setup.hosts.length" class="soft">{{ t('none') }}</span></dd>
+            <dt>{{ t('Limits of a document') }}</dt><dd>{{ t('{0} pages', setup.maxPages) }}, {{ setup.seconds }} s</dd>
+            <dt>{{ t('Limit of a request') }}</dt><dd>{{ Math.round(setup.maxBody / 1048576) }} MiB</dd>
+            <dt>{{ t('Renderings at once') }}</dt><dd>{{ setup.atOnce }}</dd>
+          </dl>
+          <p class="soft small">{{ t('These are set where the service is started: by options, the environment or a file.') }}</p>
+        </section>
+      </el-tab-pane>
       <el-tab-pane v-if="session.may('keep')" :label="t('Events')" name="events">
         <section class="card list">
           <el-table :data="events">
@@ -125,5 +140,9 @@ onMounted(read)
 .line { display: flex; flex-wrap: wrap; gap: 10px; padding: 14px; margin-top: 14px; }
 .line > * { flex: 1 1 170px; }
 .line .el-button { flex: 0 0 auto; }
+.facts { padding: 18px 22px; }
+.facts dl { display: grid; grid-template-columns: 240px 1fr; gap: 10px 20px; margin: 0 0 14px; }
+.facts dt { color: var(--ink-soft); }
+.facts dd { margin: 0; display: flex; gap: 8px; flex-wrap: wrap; }
 .el-alert { margin-bottom: 14px; }
 </style>

@@ -236,10 +236,11 @@ func (a *API) getPDF(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	return a.sendPDF(c, d, c.QueryParam("download") != "")
+	return a.sendPDF(c, d, c.QueryParam("download") != "", "private, no-cache")
 }
 
-func (a *API) sendPDF(c *echo.Context, d store.Document, save bool) error {
+// sendPDF sends a document; caching says who may keep it.
+func (a *API) sendPDF(c *echo.Context, d store.Document, save bool, caching string) error {
 	data, err := a.Blobs.Get(c.Request().Context(), d.SHA256)
 	if err != nil {
 		return err
@@ -250,7 +251,7 @@ func (a *API) sendPDF(c *echo.Context, d store.Document, save bool) error {
 	}
 	h := c.Response().Header()
 	h.Set("Content-Disposition", mime.FormatMediaType(how, map[string]string{"filename": d.Name})) // RFC 6266
-	h.Set("Cache-Control", "private, no-cache")
+	h.Set("Cache-Control", caching)
 	h.Set("ETag", `"`+d.SHA256+`"`)
 	h.Set("Content-Type", "application/pdf")
 	http.ServeContent(c.Response(), c.Request(), "", d.CreatedAt, bytes.NewReader(data))

@@ -95,9 +95,26 @@ func (a *API) openShare(c *echo.Context) error {
 	if d.State == store.Void {
 		return echo.NewHTTPError(http.StatusGone, "this document is void")
 	}
-	err = a.sendPDF(c, d, x.Download)
-	c.Response().Header().Set("Cache-Control", "private, no-store")
-	return err
+	return a.sendPDF(c, d, x.Download, "private, no-store")
+}
+
+// Setup is what the service is set up for.
+type Setup struct {
+	Public   string   `json:"public"`   // address that printed links lead to
+	Ways     []string `json:"ways"`     // kinds of delivery that are set up
+	Hosts    []string `json:"hosts"`    // that webhooks and WebDAV may go to
+	MaxPages int      `json:"maxPages"` // of a document
+	Seconds  int      `json:"seconds"`  // that a document may take
+	MaxBody  int      `json:"maxBody"`  // bytes of a request
+	AtOnce   int      `json:"atOnce"`   // renderings that go on at once
+}
+
+func (a *API) setup(c *echo.Context) error {
+	hosts := a.Ways.Hosts
+	if hosts == nil {
+		hosts = []string{}
+	}
+	return c.JSON(http.StatusOK, Setup{a.Maker.Public, a.Ways.Kinds(), hosts, a.Maker.Limits.Pages, int(a.Maker.Limits.Time.Seconds()), MaxBody, a.Gate.Places()})
 }
 
 // DeliveryInput asks for a document to be brought somewhere. Subject and body of

@@ -44,6 +44,8 @@ func (a *API) routes() []route {
 		{method: get, path: "/session", scope: store.Read, summary: "Who I am and what I may do", out: Caller{}, do: a.whoAmI},
 		{method: del, path: "/session", scope: store.Read, summary: "Log out", status: http.StatusNoContent, do: a.logOut},
 
+		{method: get, path: "/setup", scope: store.Read, summary: "What the service is set up for: ways of delivery and limits", out: Setup{}, do: a.setup},
+
 		{method: get, path: "/people", scope: store.Keep, summary: "List people", query: paging, out: List[store.Person]{}, do: a.listPeople},
 		{method: post, path: "/people", scope: store.Keep, summary: "Add a person", in: PersonInput{}, out: store.Person{}, status: http.StatusCreated, do: a.addPerson},
 		{method: patch, path: "/people/:id", scope: store.Keep, summary: "Change a person", in: PersonInput{}, out: store.Person{}, edits: true, do: a.changePerson},

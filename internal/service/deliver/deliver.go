@@ -36,6 +36,18 @@ const (
 	ToS3      = "s3"
 )
 
+// Kinds are the kinds of delivery that are set up.
+func (w *Ways) Kinds() []string {
+	out := []string{}
+	for kind, on := range map[string]bool{ByMail: w.Mail != nil, ByWebhook: len(w.Hosts) > 0, ToWebDAV: len(w.Hosts) > 0, ToFolder: w.Folder != "", ToS3: w.Bucket != nil} {
+		if on {
+			out = append(out, kind)
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
 // Parcel is what is delivered.
 type Parcel struct {
 	Document store.Document
