@@ -41,9 +41,9 @@ type Batch struct {
 // BatchItem is one record's turn in a batch.
 type BatchItem struct {
 	ID         uint64    `gorm:"primaryKey" json:"-"`
-	BatchID    uint64    `gorm:"uniqueIndex:batch_record;index:turn,priority:1" json:"-"`
-	Record     int       `gorm:"uniqueIndex:batch_record" json:"record"`
-	State      string    `gorm:"size:20;index:turn,priority:2" json:"state"`
+	BatchID    uint64    `gorm:"uniqueIndex:batch_record;index:next_turn,priority:1" json:"-"`
+	Record     int       `gorm:"uniqueIndex:batch_record;index:next_turn,priority:3" json:"record"`
+	State      string    `gorm:"size:20;index:next_turn,priority:2" json:"state"`
 	Tries      int       `json:"tries"`
 	Worker     string    `gorm:"size:60" json:"worker,omitempty"`
 	NotBefore  time.Time `json:"-"` // of a waiting item; of a claimed one, when its lease ends
@@ -195,10 +195,8 @@ func (s *Store) Claim(worker string, n int, lease time.Duration) (turns []Turn, 
 			return err
 		}
 		for _, b := range batches {
-			var items []BatchItem
-			// an item is free when it waits, or when the worker that had it was lost
-			if err := tx.Clauses(clause.Locking{Strength: "UPDATE", Options: "SKIP LOCKED"}).Where("batch_id = ? AND state IN ? AND not_before <= ?", b.ID, []string{Waiting, Claimed}, now).
-				Order("record").Limit(n).Find(&items).Error; err != nil {
+			items, err := free(tx, b.ID, n, now)
+			if err != nil {
 				return err
 			}
 			if len(items) == 0 {
@@ -226,6 +224,19 @@ func (s *Store) Claim(worker string, n int, lease time.Duration) (turns []Turn, 
 		return nil
 	})
 	return turns, err
+}
+
+// free locks items that wait or, when there are none, whose worker was lost.
+// Each is asked for alone, so that the index gives them in their order and no
+// other rows are locked.
+func free(tx *gorm.DB, batch uint64, n int, now time.Time) (items []BatchItem, err error) {
+	for _, state := range []string{Waiting, Claimed} {
+		err = tx.Clauses(clause.Locking{Strength: "UPDATE", Options: "SKIP LOCKED"}).Where("batch_id = ? AND state = ? AND not_before <= ?", batch, state, now).Order("record").Limit(n).Find(&items).Error
+		if err != nil || len(items) > 0 {
+			break
+		}
+	}
+	return items, err
 }
 
 // Hold makes the leases of a worker's items longer.
