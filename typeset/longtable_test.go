@@ -4,8 +4,10 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"io"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -42,13 +44,17 @@ func TestLongTables(t *testing.T) {
 	const head, foot = "<thead><tr><th>HEAD<th>x</thead>", "<tfoot><tr><td>FOOT<td>x</tfoot>"
 	const css = "<!DOCTYPE html><style>@page { size: A4; margin: 10mm } td, th { padding: 0; font-size: 8px; line-height: 10px } "
 	for name, html := range map[string]string{
-		"plain":          css + "</style><table>" + head + foot + "<tbody>" + rows(row) + "</table>",
-		"borders":        css + "table { border-collapse: collapse } td { border: 1px solid }</style><table>" + head + foot + "<tbody>" + rows(row) + "</table>",
-		"spanning cells": css + "</style><table>" + head + foot + "<tbody>" + rows(func(i int) string { return strings.Replace(row(i), "<tr>", map[bool]string{true: "<tr><td rowspan=3>span", false: "<tr>"}[i%3 == 0], 1) }) + "</table>",
-		"set in rounds":  css + "a::after { content: target-counter('#end', page) }</style><a>end</a><table>" + head + foot + "<tbody>" + rows(row) + "</table><p id=end>END",
-		"footnotes":      css + "i { float: footnote }</style><table>" + head + foot + "<tbody>" + rows(func(i int) string { return row(i) + map[bool]string{true: fmt.Sprintf("<i>note%d</i>", i), false: ""}[i%500 == 0] }) + "</table>",
-		"two columns":    css + "div { columns: 2; column-fill: auto }</style><div><table>" + head + foot + "<tbody>" + rows(row) + "</table></div>",
-		"two tables":     css + "</style><table>" + head + foot + "<tbody>" + rows(row) + "</table><table><tr><td>AFTER</table>",
+		"plain":   css + "</style><table>" + head + foot + "<tbody>" + rows(row) + "</table>",
+		"borders": css + "table { border-collapse: collapse } td { border: 1px solid }</style><table>" + head + foot + "<tbody>" + rows(row) + "</table>",
+		"spanning cells": css + "</style><table>" + head + foot + "<tbody>" + rows(func(i int) string {
+			return strings.Replace(row(i), "<tr>", map[bool]string{true: "<tr><td rowspan=3>span", false: "<tr>"}[i%3 == 0], 1)
+		}) + "</table>",
+		"set in rounds": css + "a::after { content: target-counter('#end', page) }</style><a>end</a><table>" + head + foot + "<tbody>" + rows(row) + "</table><p id=end>END",
+		"footnotes": css + "i { float: footnote }</style><table>" + head + foot + "<tbody>" + rows(func(i int) string {
+			return row(i) + map[bool]string{true: fmt.Sprintf("<i>note%d</i>", i), false: ""}[i%500 == 0]
+		}) + "</table>",
+		"two columns": css + "div { columns: 2; column-fill: auto }</style><div><table>" + head + foot + "<tbody>" + rows(row) + "</table></div>",
+		"two tables":  css + "</style><table>" + head + foot + "<tbody>" + rows(row) + "</table><table><tr><td>AFTER</table>",
 	} {
 		t.Run(name, func(t *testing.T) {
 			words, pages := wordsOf(t, html, Options{})
@@ -77,4 +83,17 @@ func TestLongTables(t *testing.T) {
 			require.Equal(t, 1, words[fmt.Sprintf("row%d", i)])
 		}
 	})
+}
+
+// TestTimeWithinAPage ends a page that would take hours before its first page
+// is done.
+func TestTimeWithinAPage(t *testing.T) {
+	html := strings.Repeat("<div style='display: grid; grid-template-columns: min-content auto'>", 40) + strings.Repeat("<div style='display: flex'><div style='display: inline-grid'>x</div></div>", 2000)
+	start := time.Now()
+	_, err := Set(context.Background(), []byte(html), Options{Limits: Limits{Time: 300 * time.Millisecond}}, io.Discard)
+	if err == nil {
+		t.Skip("this machine sets the page in time")
+	}
+	assert.ErrorContains(t, err, "took longer than 300ms")
+	assert.Less(t, time.Since(start), 20*time.Second)
 }

@@ -119,7 +119,10 @@ func (l *Limits) defaults() {
 // error is nil.
 func Set(ctx context.Context, html []byte, o Options, out io.Writer) (doc *Document, err error) {
 	defer func() { // a hostile page fails itself, never the program around it
-		if r := recover(); r != nil {
+		r := recover()
+		if stopped, ok := r.(layout.Stopped); ok {
+			err = stopped.Err
+		} else if r != nil {
 			err = fmt.Errorf("the page could not be set: internal error: %v", r)
 			if os.Getenv("OLIVE_TRACE") != "" { // for those who mend the core
 				err = fmt.Errorf("%w\n%s", err, debug.Stack())
@@ -288,7 +291,7 @@ func (s *setting) rounds(build *box.Builder, tree *box.Box, root *markup.Node, s
 func (s *setting) onto(w *pdf.Writer, build *box.Builder, setter page.Setter, tree *box.Box) (box.Places, error) {
 	setter.Out, setter.Build, setter.Noted, setter.Watched = w, build, build.Noted, build.Watched
 	setter.Footnotes = build.Footnotes
-	setter.Layout = &layout.Layout{Fonts: s.fonts, Styles: s.styles, Tell: func(code, message string, b *box.Box) {
+	setter.Layout = &layout.Layout{Fonts: s.fonts, Styles: s.styles, Check: s.check, Tell: func(code, message string, b *box.Box) {
 		advice := ""
 		if code == "glyph-missing" {
 			advice = "give a font that has it through @font-face"

@@ -166,10 +166,19 @@ type Layout struct {
 	Styles   *style.Resolver
 	Viewport [2]float64
 	Tell     func(code, message string, b *box.Box)
+	Check    func() error // asked now and then; an error ends the layout with a Stopped
 	depth    int
+	calls    uint
 	gather   collector
 	units    [][]unit // of lines that are made, to be used again
 }
+
+// Stopped is what a layout panics with when Check tells it to end: a page can
+// take longer than it may within a single box, far below whoever asked for it.
+type Stopped struct{ Err error }
+
+// checkEvery is how many boxes are set between two checks.
+const checkEvery = 1 << 12
 
 // maxDepth bounds nested formatting; deeper boxes are left out and told.
 const maxDepth = 2000
@@ -180,6 +189,11 @@ func (l *Layout) Lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if l.depth++; l.depth > maxDepth {
 		l.depth--
 		return &Fragment{Box: b, Baseline: Auto, LastBaseline: Auto}, nil
+	}
+	if l.calls++; l.calls%checkEvery == 0 && l.Check != nil {
+		if err := l.Check(); err != nil {
+			panic(Stopped{err})
+		}
 	}
 	f, rest := l.lay(b, sp, from)
 	if f != nil && b.Scrolls() && hasSticky(b) {
