@@ -54,8 +54,8 @@ type BatchItem struct {
 // StartBatch keeps a batch with an item for each record; numbers are those of
 // the records, empty for all of the set.
 func (s *Store) StartBatch(b *Batch, numbers []int) error {
-	return s.db.Transaction(func(tx *gorm.DB) error {
-		b.State, b.Revision = Running, 1
+	return s.atomically(func(tx *gorm.DB) error {
+		b.ID, b.State, b.Revision = 0, Running, 1
 		if err := tx.Create(b).Error; err != nil {
 			return err
 		}
@@ -130,7 +130,7 @@ func (s *Store) BatchItems(batch uint64, state string, p Page) ([]BatchItem, int
 
 // SetBatch pauses, resumes or cancels a batch, or changes its priority.
 func (s *Store) SetBatch(id uint64, read int, state string, priority *int) (b Batch, err error) {
-	err = s.db.Transaction(func(tx *gorm.DB) error {
+	err = s.atomically(func(tx *gorm.DB) error {
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&b, id).Error; err != nil {
 			return err
 		}
@@ -157,7 +157,7 @@ func (s *Store) SetBatch(id uint64, read int, state string, priority *int) (b Ba
 
 // RetryFailed gives the failed items of a batch another turn.
 func (s *Store) RetryFailed(id uint64) (b Batch, n int64, err error) {
-	err = s.db.Transaction(func(tx *gorm.DB) error {
+	err = s.atomically(func(tx *gorm.DB) error {
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&b, id).Error; err != nil {
 			return err
 		}
@@ -188,7 +188,8 @@ type Turn struct {
 // Claim takes up to n items whose turn it is, of the batch with the highest
 // priority. Other workers pass over them until the lease ends.
 func (s *Store) Claim(worker string, n int, lease time.Duration) (turns []Turn, err error) {
-	err = s.db.Transaction(func(tx *gorm.DB) error {
+	err = s.atomically(func(tx *gorm.DB) error {
+		turns = nil
 		now := time.Now().UTC()
 		var batches []Batch
 		if err := tx.Where("state = ?", Running).Order("priority DESC, id").Find(&batches).Error; err != nil {
@@ -257,7 +258,7 @@ var ErrLost = refuse("another worker has taken the item over")
 // item's turn, in one transaction: an item never has two documents, a number
 // never none.
 func (s *Store) Finish(t Turn, d *Document, set Setting) error {
-	return s.db.Transaction(func(tx *gorm.DB) error {
+	return s.atomically(func(tx *gorm.DB) error {
 		own, err := mine(tx, []Turn{t})
 		if err != nil {
 			return err
@@ -265,6 +266,7 @@ func (s *Store) Finish(t Turn, d *Document, set Setting) error {
 		if !own[t.Item.ID] {
 			return ErrLost
 		}
+		d.ID = 0
 		if err := add(tx, d, set); err != nil {
 			return err
 		}
@@ -281,7 +283,7 @@ type Finished struct {
 // FinishAll keeps the documents of several items that need no number, in one
 // transaction. Those that another worker has taken over are left out.
 func (s *Store) FinishAll(list []Finished) error {
-	return s.db.Transaction(func(tx *gorm.DB) error {
+	return s.atomically(func(tx *gorm.DB) error {
 		turns := make([]Turn, len(list))
 		for i, f := range list {
 			turns[i] = f.Turn
@@ -296,7 +298,7 @@ func (s *Store) FinishAll(list []Finished) error {
 			if !own[f.Turn.Item.ID] {
 				continue
 			}
-			f.Document.Revision = 1
+			f.Document.ID, f.Document.Revision = 0, 1
 			docs, ids = append(docs, f.Document), append(ids, f.Turn.Item.ID)
 			if f.Document.State == Issued {
 				issued = append(issued, f.Document)
@@ -354,7 +356,7 @@ func (s *Store) Fail(t Turn, reason string, again time.Time) error {
 	if r := []rune(reason); len(r) > 1900 {
 		reason = string(r[:1900]) + "…"
 	}
-	return s.db.Transaction(func(tx *gorm.DB) error {
+	return s.atomically(func(tx *gorm.DB) error {
 		own, err := mine(tx, []Turn{t})
 		if err != nil {
 			return err

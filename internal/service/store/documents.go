@@ -125,7 +125,7 @@ func (s *Store) Add(d *Document, set Setting) error {
 		}
 		set = nil
 	}
-	return s.db.Transaction(func(tx *gorm.DB) error { return add(tx, d, set) })
+	return s.atomically(func(tx *gorm.DB) error { d.ID = 0; return add(tx, d, set) })
 }
 
 func stamp(d *Document) {
@@ -165,7 +165,8 @@ func issue(tx *gorm.DB, d *Document, set Setting) error {
 
 // change locks a document and lets do change it, when it is as it was read.
 func (s *Store) change(id uint64, read int, do func(tx *gorm.DB, d *Document) error) (d Document, err error) {
-	err = s.db.Transaction(func(tx *gorm.DB) error {
+	err = s.atomically(func(tx *gorm.DB) error {
+		d = Document{}
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&d, id).Error; err != nil {
 			return err
 		}

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"time"
 
+	"github.com/go-sql-driver/mysql"
 	"gorm.io/gorm"
 )
 
@@ -111,6 +112,19 @@ func (s *Store) SharedValue(name string) (string, error) {
 	var v Shared
 	err := s.db.Where("name = ?", name).Limit(1).Find(&v).Error
 	return v.Value, err
+}
+
+// atomically runs a transaction, and runs it again when the database has ended it
+// because it and another one waited for each other.
+func (s *Store) atomically(do func(tx *gorm.DB) error) error {
+	const deadlock, lockTimeout = 1213, 1205
+	for try := 1; ; try++ {
+		err := s.db.Transaction(do)
+		var my *mysql.MySQLError
+		if try == 5 || !errors.As(err, &my) || my.Number != deadlock && my.Number != lockTimeout {
+			return err
+		}
+	}
 }
 
 // Event is what someone did.
