@@ -129,8 +129,8 @@ func (r *remote) said(v any, format string, args ...any) error {
 	return r.print(v, func(w *tabwriter.Writer) { fmt.Fprintf(w, format+"\n", args...) })
 }
 
-// finding are the options of commands that list.
-func finding(c *cobra.Command, f *client.Find, filters ...string) *cobra.Command {
+// listing adds the options of commands that list.
+func listing(c *cobra.Command, f *client.Find, filters ...string) *cobra.Command {
 	fl := c.Flags()
 	fl.IntVar(&f.Limit, "limit", 50, "how many to list, at most 500")
 	fl.IntVar(&f.Offset, "offset", 0, "how many to pass over")

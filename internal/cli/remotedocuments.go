@@ -100,7 +100,7 @@ func documentCommand() *cobra.Command {
 		void := state("void", "Make a document void", "void")
 		void.Flags().StringVar(&reason, "reason", "", "why it does not count any more")
 		return []*cobra.Command{mk, get, state("approve", "Approve a draft", "approved"), state("issue", "Issue an approved document", "issued"), void,
-			finding(r.command("list", "List documents, newest first", func(ctx context.Context, _ []string) error {
+			listing(r.command("list", "List documents, newest first", func(ctx context.Context, _ []string) error {
 				l, err := r.Documents(ctx, find)
 				if err != nil {
 					return err
@@ -237,7 +237,7 @@ func batchCommand() *cobra.Command {
 		get.Flags().StringVar(&pdf, "pdf", "", "PDF file that all documents are bound into")
 		get.Flags().BoolVar(&rightHand, "right-hand", false, "every bound document begins on a right-hand page")
 		return []*cobra.Command{start, get, set("pause", "Make no more documents until it is resumed", "paused"), set("resume", "Go on with a paused batch", "running"), set("cancel", "End a batch; its documents stay", "cancelled"),
-			finding(r.command("list", "List batches, newest first", func(ctx context.Context, _ []string) error {
+			listing(r.command("list", "List batches, newest first", func(ctx context.Context, _ []string) error {
 				l, err := r.Batches(ctx, find)
 				if err != nil {
 					return err
@@ -264,7 +264,7 @@ func batchCommand() *cobra.Command {
 				}
 				return r.said(b, "batch %d: %s, %d of %d made", b.ID, b.State, b.Done, b.Total)
 			}),
-			finding(r.command("items BATCH", "List a batch's records: --state failed tells what went wrong", func(ctx context.Context, args []string) error {
+			listing(r.command("items BATCH", "List a batch's records: --state failed tells what went wrong", func(ctx context.Context, args []string) error {
 				n, err := id(args[0])
 				if err != nil {
 					return err
@@ -324,7 +324,7 @@ func deliveryCommand() *cobra.Command {
 		f.StringVar(&once, "once", "", "a key: the same order with it is done once, however often it is sent")
 		id := func(arg string) (uint64, error) { return number(arg, "delivery", "olive delivery list") }
 		return []*cobra.Command{send,
-			finding(r.command("list", "List deliveries, newest first", func(ctx context.Context, _ []string) error {
+			listing(r.command("list", "List deliveries, newest first", func(ctx context.Context, _ []string) error {
 				l, err := r.Deliveries(ctx, find)
 				if err != nil {
 					return err
@@ -385,7 +385,7 @@ func shareCommand() *cobra.Command {
 		f.IntVar(&o.Limit, "limit", 0, "how often it can be used (0: no limit)")
 		f.BoolVar(&o.Download, "download", false, "the PDF is saved instead of shown")
 		return []*cobra.Command{mk,
-			finding(r.command("list", "List links, newest first", func(ctx context.Context, _ []string) error {
+			listing(r.command("list", "List links, newest first", func(ctx context.Context, _ []string) error {
 				l, err := r.Shares(ctx, find)
 				if err != nil {
 					return err

@@ -54,7 +54,7 @@ func ledgerCommand() *cobra.Command {
 	return group("ledger", "The ledger of every document that was issued", func(r *remote) []*cobra.Command {
 		var find client.Find
 		return []*cobra.Command{
-			finding(r.command("list", "List the ledger, newest first", func(ctx context.Context, _ []string) error {
+			listing(r.command("list", "List the ledger, newest first", func(ctx context.Context, _ []string) error {
 				l, err := r.Ledger(ctx, find)
 				if err != nil {
 					return err
@@ -102,7 +102,7 @@ func keyCommand() *cobra.Command {
 		add.Flags().StringSliceVar(&scopes, "scopes", nil, "what it may do: read, design, records, issue, approve, send, keep (default: all that you may)")
 		add.Flags().IntVar(&days, "days", 0, "days until it ends (0: never)")
 		return []*cobra.Command{add,
-			finding(r.command("list", "List keys", func(ctx context.Context, _ []string) error {
+			listing(r.command("list", "List keys", func(ctx context.Context, _ []string) error {
 				l, err := r.Keys(ctx, find)
 				if err != nil {
 					return err
@@ -170,7 +170,7 @@ func personCommand() *cobra.Command {
 			return r.said(p, "person %d: %s, %s", p.ID, p.Name, p.Role)
 		}))
 		return []*cobra.Command{add, change,
-			finding(r.command("list", "List people", func(ctx context.Context, _ []string) error {
+			listing(r.command("list", "List people", func(ctx context.Context, _ []string) error {
 				l, err := r.People(ctx, find)
 				if err != nil {
 					return err
@@ -197,7 +197,7 @@ func setupCommand() *cobra.Command {
 func eventCommand() *cobra.Command {
 	return group("event", "Who did what", func(r *remote) []*cobra.Command {
 		var find client.Find
-		return []*cobra.Command{finding(r.command("list", "List events, newest first", func(ctx context.Context, _ []string) error {
+		return []*cobra.Command{listing(r.command("list", "List events, newest first", func(ctx context.Context, _ []string) error {
 			l, err := r.Events(ctx, find)
 			if err != nil {
 				return err

@@ -97,7 +97,7 @@ func templateCommand() *cobra.Command {
 		get.Flags().IntVar(&version, "version", 0, "which version (default: the newest)")
 		get.Flags().StringVar(&to, "to", "", "folder to write (default: the template's name)")
 		return []*cobra.Command{push, draft, publish, get,
-			finding(r.command("list", "List templates", func(ctx context.Context, _ []string) error {
+			listing(r.command("list", "List templates", func(ctx context.Context, _ []string) error {
 				l, err := r.Templates(ctx, find)
 				if err != nil {
 					return err
@@ -190,14 +190,14 @@ func recordSetCommand() *cobra.Command {
 		}
 		set := func(arg string) (uint64, error) { return number(arg, "record set", "olive record-set list") }
 		return []*cobra.Command{imp,
-			finding(r.command("list", "List record sets", func(ctx context.Context, _ []string) error {
+			listing(r.command("list", "List record sets", func(ctx context.Context, _ []string) error {
 				l, err := r.RecordSets(ctx, find)
 				if err != nil {
 					return err
 				}
 				return rows(r, l, "SET | NAME | RECORDS | AUTHOR | IMPORTED", func(s client.RecordSet) []any { return []any{s.ID, s.Name, s.Count, s.Author, day(s.Created)} })
 			}), &find, "search"),
-			finding(r.command("records SET", "List the records of a set", func(ctx context.Context, args []string) error {
+			listing(r.command("records SET", "List the records of a set", func(ctx context.Context, args []string) error {
 				id, err := set(args[0])
 				if err != nil {
 					return err

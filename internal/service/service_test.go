@@ -305,6 +305,8 @@ func TestService(t *testing.T) {
 		one, err := s.Client.Issue(ctx, client.Order{HTML: "<title>T</title>x", Name: "../up"}, "")
 		require.NoError(t, err)
 		assert.Equal(t, "-up", one[0].Name)
+		res, _ = call(t, http.MethodGet, one[0].Verify, "")
+		assert.Equal(t, 200, res.StatusCode, "posted pages have a public page, too")
 	})
 
 	t.Run("the same order is done once", func(t *testing.T) {

@@ -102,6 +102,11 @@ const text = computed({
 
 function put(file: string, body: FileBody) {
   files[file] = body
+  touched()
+}
+
+/** what is edited is no longer what is kept */
+function touched() {
   changed.value = unsaved.value = true
   clearTimeout(saving)
   saving = window.setTimeout(keep, 1200)
@@ -246,7 +251,7 @@ async function addAsset(e: Event) {
 }
 function removeFile(f: string) {
   delete files[f]
-  put(template.value?.manifest?.page ?? 'page.html', files[template.value?.manifest?.page ?? 'page.html'])
+  touched()
   soon()
 }
 const size = (f: FileBody) => `${Math.max(1, Math.round(((f.base64?.length ?? 0) * 0.75) / 1024))} KB`

@@ -268,6 +268,15 @@ func idParam(c *echo.Context, name string) (uint64, error) {
 	return v, nil
 }
 
+// find gets the thing whose number the path names.
+func find[T any](c *echo.Context, get func(uint64) (T, error)) (x T, err error) {
+	id, err := idParam(c, "id")
+	if err != nil {
+		return x, err
+	}
+	return get(id)
+}
+
 // revision is the one that an edit was made from, of If-Match; 0 when the edit
 // does not say.
 func revision(c *echo.Context) (int, error) {

@@ -61,13 +61,7 @@ func (a *API) listBatches(c *echo.Context) error {
 	return list(c, func(p store.Page) ([]store.Batch, int64, error) { return a.Store.Batches(c.QueryParam("state"), p) })
 }
 
-func (a *API) batch(c *echo.Context) (b store.Batch, err error) {
-	id, err := idParam(c, "id")
-	if err != nil {
-		return b, err
-	}
-	return a.Store.Batch(id)
-}
+func (a *API) batch(c *echo.Context) (store.Batch, error) { return find(c, a.Store.Batch) }
 
 func (a *API) getBatch(c *echo.Context) error {
 	b, err := a.batch(c)

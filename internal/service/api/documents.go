@@ -158,13 +158,7 @@ func (a *API) listDocuments(c *echo.Context) error {
 }
 
 // document finds the one that a path names.
-func (a *API) document(c *echo.Context) (d store.Document, err error) {
-	id, err := idParam(c, "id")
-	if err != nil {
-		return d, err
-	}
-	return a.Store.Document(id)
-}
+func (a *API) document(c *echo.Context) (store.Document, error) { return find(c, a.Store.Document) }
 
 func (a *API) getDocument(c *echo.Context) error {
 	d, err := a.document(c)

@@ -74,11 +74,7 @@ func listOfDocument[T any](c *echo.Context, get func(uint64, store.Page) ([]T, i
 func (a *API) listShares(c *echo.Context) error { return listOfDocument(c, a.Store.Shares) }
 
 func (a *API) revokeShare(c *echo.Context) error {
-	id, err := idParam(c, "id")
-	if err != nil {
-		return err
-	}
-	x, err := a.Store.RevokeShare(id)
+	x, err := find(c, a.Store.RevokeShare)
 	if err != nil {
 		return err
 	}
@@ -166,7 +162,7 @@ func (a *API) merged(doc store.Document, d *store.Delivery) error {
 	if err != nil {
 		return err
 	}
-	r = a.Maker.WithDocument(r, &doc)
+	r = issue.WithDocument(r, &doc)
 	for _, text := range []*string{&d.To, &d.Subject, &d.Body} {
 		if *text, err = t.Text(*text, r); err != nil {
 			return err
@@ -183,11 +179,7 @@ func (a *API) listDeliveries(c *echo.Context) error {
 }
 
 func (a *API) getDelivery(c *echo.Context) error {
-	id, err := idParam(c, "id")
-	if err != nil {
-		return err
-	}
-	d, err := a.Store.Delivery(id)
+	d, err := find(c, a.Store.Delivery)
 	if err != nil {
 		return err
 	}
@@ -195,11 +187,7 @@ func (a *API) getDelivery(c *echo.Context) error {
 }
 
 func (a *API) retryDelivery(c *echo.Context) error {
-	id, err := idParam(c, "id")
-	if err != nil {
-		return err
-	}
-	d, err := a.Store.RetryDelivery(id)
+	d, err := find(c, a.Store.RetryDelivery)
 	if err != nil {
 		return err
 	}

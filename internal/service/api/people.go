@@ -144,11 +144,7 @@ func (a *API) addKey(c *echo.Context) error {
 }
 
 func (a *API) revokeKey(c *echo.Context) error {
-	id, err := idParam(c, "id")
-	if err != nil {
-		return err
-	}
-	k, err := a.Store.RevokeKey(id)
+	k, err := find(c, a.Store.RevokeKey)
 	if err != nil {
 		return err
 	}

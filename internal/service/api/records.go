@@ -169,11 +169,7 @@ func (m renames) rename(data map[string]any) map[string]any {
 }
 
 func (a *API) getRecordSet(c *echo.Context) error {
-	id, err := idParam(c, "id")
-	if err != nil {
-		return err
-	}
-	set, err := a.Store.RecordSet(id)
+	set, err := find(c, a.Store.RecordSet)
 	if err != nil {
 		return err
 	}
@@ -181,27 +177,20 @@ func (a *API) getRecordSet(c *echo.Context) error {
 }
 
 func (a *API) dropRecordSet(c *echo.Context) error {
-	id, err := idParam(c, "id")
+	set, err := find(c, a.Store.RecordSet)
 	if err != nil {
 		return err
 	}
-	set, err := a.Store.RecordSet(id)
-	if err != nil {
+	if err := a.Store.DropRecordSet(set.ID); err != nil {
 		return err
 	}
-	if err := a.Store.DropRecordSet(id); err != nil {
-		return err
-	}
-	a.note(c, "records.dropped", "record-set", id, "%s: %d records", set.Name, set.Count)
+	a.note(c, "records.dropped", "record-set", set.ID, "%s: %d records", set.Name, set.Count)
 	return c.NoContent(http.StatusNoContent)
 }
 
 func (a *API) listRecords(c *echo.Context) error {
-	id, err := idParam(c, "id")
+	set, err := find(c, a.Store.RecordSet)
 	if err != nil {
-		return err
-	}
-	if _, err := a.Store.RecordSet(id); err != nil {
 		return err
 	}
 	var t *issue.Template
@@ -211,7 +200,7 @@ func (a *API) listRecords(c *echo.Context) error {
 		}
 	}
 	return list(c, func(p store.Page) ([]RecordRow, int64, error) {
-		rows, total, err := a.Store.Records(id, c.QueryParam("search"), p)
+		rows, total, err := a.Store.Records(set.ID, c.QueryParam("search"), p)
 		items := make([]RecordRow, 0, len(rows))
 		for _, r := range rows {
 			items = append(items, rowOf(r, t))

@@ -92,11 +92,11 @@ func (w *Worker) hand(ctx context.Context, turns, ordered chan<- store.Turn) {
 				return
 			}
 		}
-		if len(list) > 0 {
-			continue
-		}
 		if err := w.Maker.Store.EndBatches(); err != nil && ctx.Err() == nil {
 			w.Log.Warn("batches could not be ended", "error", err)
+		}
+		if len(list) > 0 {
+			continue
 		}
 		select {
 		case <-ctx.Done():
@@ -157,13 +157,14 @@ func (w *Worker) keep(finished <-chan store.Finished) {
 				break more
 			}
 		}
-		if err := w.Maker.Store.FinishAll(list); err != nil {
+		kept, err := w.Maker.Store.FinishAll(list)
+		if err != nil {
 			for _, f := range list {
 				w.fail(f.Turn, err)
 			}
 			continue
 		}
-		w.Made.Add(int64(len(list)))
+		w.Made.Add(int64(kept))
 	}
 }
 

@@ -85,19 +85,37 @@ func Open(name string, files Files) (*Template, error) {
 // Open finds a version of a template; 0 is the newest. Versions do not change,
 // so that what is parsed is kept.
 func (m *Maker) Open(name string, version int) (*Template, error) {
-	if found, ok := m.opened.Get(fmt.Sprint(name, "/", version)); ok && version > 0 {
-		return found, nil
-	}
-	t, err := m.Store.Template(name)
-	if err != nil {
-		return nil, fmt.Errorf("template %q: %w", name, err)
-	}
 	if version == 0 {
+		t, err := m.template(name)
+		if err != nil {
+			return nil, err
+		}
 		version = t.Latest
 	}
 	key := fmt.Sprint(name, "/", version)
 	if found, ok := m.opened.Get(key); ok {
 		return found, nil
+	}
+	found, err := m.read(name, version)
+	if err == nil {
+		m.opened.Add(key, found)
+	}
+	return found, err
+}
+
+func (m *Maker) template(name string) (store.Template, error) {
+	t, err := m.Store.Template(name)
+	if err != nil {
+		err = fmt.Errorf("template %q: %w", name, err)
+	}
+	return t, err
+}
+
+// read gets a version from the database and parses it.
+func (m *Maker) read(name string, version int) (*Template, error) {
+	t, err := m.template(name)
+	if err != nil {
+		return nil, err
 	}
 	v, err := m.Store.Version(t, version)
 	if err != nil {
@@ -108,7 +126,6 @@ func (m *Maker) Open(name string, version int) (*Template, error) {
 		return nil, err
 	}
 	found.Version = v.Number
-	m.opened.Add(key, found)
 	return found, nil
 }
 
@@ -119,8 +136,8 @@ type Pages struct {
 	*typeset.Document
 }
 
-// Set merges a record into a template and sets it. proof draws areas and
-// findings onto the pages.
+// Set merges a record into a template and sets it. change may change the
+// options.
 func (m *Maker) Set(ctx context.Context, t *Template, r record.Record, change func(*typeset.Options)) (*Pages, error) {
 	html, err := t.Merge(r)
 	if err != nil {
@@ -180,19 +197,25 @@ func (m *Maker) Prepare(ctx context.Context, o Order) (*store.Document, store.Se
 	if err != nil {
 		return nil, nil, err
 	}
-	code := Secret()
 	d := &store.Document{Template: o.Template.Name, Version: o.Template.Version, RecordSetID: o.Set, Record: o.Record.Number, BatchID: o.Batch, Series: o.Series,
-		Data: string(data), RecordSHA256: store.SumOf(string(data)), State: store.Issued, Author: o.Author, Code: code, Verify: m.Public + "/verify/" + code}
+		Data: string(data), RecordSHA256: store.SumOf(string(data)), State: store.Issued, Author: o.Author}
+	m.address(d)
 	if o.Draft {
 		d.State = store.Drafted
 	}
 	return d, m.setting(ctx, o.Template, o.Record), nil
 }
 
+// address gives a document its public page.
+func (m *Maker) address(d *store.Document) {
+	d.Code = Secret()
+	d.Verify = m.Public + "/verify/" + d.Code
+}
+
 // setting sets a record's document with its number and keeps the bytes.
 func (m *Maker) setting(ctx context.Context, t *Template, r record.Record) store.Setting {
 	return func(d *store.Document) error {
-		r := m.WithDocument(r, d)
+		r := WithDocument(r, d)
 		p, err := m.Set(ctx, t, r, nil)
 		if err != nil {
 			return err
@@ -216,7 +239,7 @@ func (m *Maker) keep(ctx context.Context, d *store.Document, p *Pages) error {
 
 // WithDocument gives the record the field “document”: what the ledger knows of
 // the document that is made of it.
-func (m *Maker) WithDocument(r record.Record, d *store.Document) record.Record {
+func WithDocument(r record.Record, d *store.Document) record.Record {
 	about := map[string]any{"number": d.Number, "code": d.Code, "state": d.State, "issued": "", "verify": d.Verify}
 	if d.State == store.Drafted {
 		about["number"] = "DRAFT" // it gets one when it is issued
@@ -236,7 +259,8 @@ func (m *Maker) MakeHTML(ctx context.Context, html, name, author string) (*store
 	if name == "" {
 		name = "page.pdf"
 	}
-	d := &store.Document{Name: name, Data: html, RecordSHA256: store.SumOf(html), State: store.Issued, Author: author, Code: Secret()}
+	d := &store.Document{Name: name, Data: html, RecordSHA256: store.SumOf(html), State: store.Issued, Author: author}
+	m.address(d)
 	return d, m.Store.Add(d, m.settingHTML(ctx, html))
 }
 

@@ -281,9 +281,10 @@ type Finished struct {
 }
 
 // FinishAll keeps the documents of several items that need no number, in one
-// transaction. Those that another worker has taken over are left out.
-func (s *Store) FinishAll(list []Finished) error {
-	return s.atomically(func(tx *gorm.DB) error {
+// transaction, and tells how many. Those that another worker has taken over are
+// left out.
+func (s *Store) FinishAll(list []Finished) (kept int, err error) {
+	err = s.atomically(func(tx *gorm.DB) error {
 		turns := make([]Turn, len(list))
 		for i, f := range list {
 			turns[i] = f.Turn
@@ -304,7 +305,7 @@ func (s *Store) FinishAll(list []Finished) error {
 				issued = append(issued, f.Document)
 			}
 		}
-		if len(docs) == 0 {
+		if kept = len(docs); kept == 0 {
 			return nil
 		}
 		if err := tx.Create(&docs).Error; err != nil {
@@ -317,6 +318,7 @@ func (s *Store) FinishAll(list []Finished) error {
 		}
 		return end(tx, docs, ids)
 	})
+	return kept, err
 }
 
 // end marks items as done by the documents of their records.
@@ -372,8 +374,14 @@ func (s *Store) Fail(t Turn, reason string, again time.Time) error {
 	})
 }
 
-// EndBatches marks batches that have nothing left to do.
+// EndBatches marks batches that have nothing left to do. They are looked for
+// without locks first, as workers are busy with the items of others.
 func (s *Store) EndBatches() error {
-	return s.db.Exec("UPDATE batches SET state = ?, ended_at = ?, revision = revision + 1 WHERE state = ? AND NOT EXISTS (SELECT 1 FROM batch_items WHERE batch_id = batches.id AND state IN (?, ?))",
-		Done, time.Now().UTC(), Running, Waiting, Claimed).Error
+	const idle = "state = ? AND NOT EXISTS (SELECT 1 FROM batch_items WHERE batch_id = batches.id AND state IN (?, ?))"
+	var ids []uint64
+	err := s.db.Model(&Batch{}).Where(idle, Running, Waiting, Claimed).Pluck("id", &ids).Error
+	if err != nil || len(ids) == 0 {
+		return err
+	}
+	return s.db.Exec("UPDATE batches SET state = ?, ended_at = ?, revision = revision + 1 WHERE id IN ? AND "+idle, Done, time.Now().UTC(), ids, Running, Waiting, Claimed).Error
 }
