@@ -93,7 +93,7 @@ func (t *tableRun) captions(f *Fragment, side style.Keyword, at *captionBreak) (
 		if frag == nil && sp.AtTop {
 			frag, more = t.l.Lay(c, sp.uncut(), begun)
 		}
-		if frag == nil {
+		if frag == nil || sp.cutting() && more == nil && frag.H > sp.Left+0.01 && f.H > 0 {
 			return &captionBreak{side, i, begun}, f.H > 0
 		}
 		dx, dy := relative(c, f.W, Auto, isRTL(t.b))

@@ -334,6 +334,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 	}
 	if end := t.sp.Left - above; rest == nil && cutting && len(g.rows) == 0 && f.H > end+0.01 && end > 0 {
 		rest = &Break{table: &tableBreak{empty: f.H - end}}
+		f.H = end
 	}
 	if rest != nil {
 		f.Cut = true
@@ -360,10 +361,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 // tallRows gives the heights of the rows of a table that is to be taller than
 // they are, and is cut; nil when it asks for no height.
 func (t *tableRun) tallRows(e edges) map[int]float64 {
-	if s := t.b.Style; s.Height.IsAuto() && s.MinHeight.IsAuto() && !known(t.sp.FixedH) {
-		return nil
-	}
-	if want := t.l.definiteHeight(t.b, t.sp, &e); !known(want) || len(t.g.rows) == 0 {
+	if len(t.g.rows) == 0 || !t.asksHeight(e) {
 		return nil
 	}
 	try := *t
@@ -375,6 +373,20 @@ func (t *tableRun) tallRows(e edges) map[int]float64 {
 		tall[p.row] = p.h
 	}
 	return tall
+}
+
+// asksHeight tells whether the table or a group of its rows has a height given.
+func (t *tableRun) asksHeight(e edges) bool {
+	for _, grp := range t.g.groups {
+		if !grp.box.Style.Height.IsAuto() && known(grp.box.Style.Height.Resolve(Auto)) {
+			return true
+		}
+	}
+	s := t.b.Style
+	if s.Height.IsAuto() && s.MinHeight.IsAuto() && !known(t.sp.FixedH) {
+		return false
+	}
+	return known(t.l.definiteHeight(t.b, t.sp, &e))
 }
 
 // keepsRow tells whether a row is not to be cut.
