@@ -187,6 +187,9 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if from == nil && b.Marker != nil {
 		l.marker(f, b, in)
 	}
+	if len(f.out) > 0 && slices.ContainsFunc(f.out, func(w waiting) bool { return w.by != nil }) {
+		l.settleInline(f, sp)
+	}
 	if b.Kind == box.Element && contains(b) {
 		if f.Cut && !f.Continued && f.Whole == 0 && needsHeight(f.out) { // its height in one piece
 			uncut := sp
@@ -605,6 +608,9 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	}
 	if cleared && cutting && pos > in.left+beyond/2 {
 		return st.breakBefore(len(st.marks)-1, nil, 99)
+	}
+	if cutting && !st.placed && inner == nil && !cleared && pos > 0.01 && pos >= in.left-0.01 {
+		return &Break{Child: i}, true // its margin fills the page, and ends with it (CSS Break 4, §5.2)
 	}
 	x, sp := st.childSpace(c, &e, pos)
 	pos = sp.Y - in.bfcY - in.y

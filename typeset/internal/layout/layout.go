@@ -89,8 +89,9 @@ type waiting struct {
 	b *box.Box
 	rect
 	sx, sy side
-	rtl    bool  // the direction of its static containing block
-	area   *rect // of the grid it is placed in, from the fragment that settles it
+	rtl    bool     // the direction of its static containing block
+	by     *box.Box // the inline box that contains it, if one does
+	area   *rect    // of the grid it is placed in, from the fragment that settles it
 }
 
 // Space is all that a box may know of its surroundings.

@@ -477,7 +477,9 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 			base = u.margin[style.Top] + v
 		}
 		dx, dy := relative(u.box, b.st.in.w, b.st.in.h, b.st.p.rtl)
+		had := len(parent.out)
 		parent.add(u.frag, *x+u.margin[style.Left]-px, y-base+u.margin[style.Top]-py, dx, dy)
+		parent.belongs(had, u.in)
 		*x += u.w
 	case leafOut:
 		if u.box.Style.WasInline {
@@ -485,7 +487,7 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 			if u.level&1 == 1 {
 				start = high
 			}
-			parent.out = append(parent.out, waiting{b: u.box, rect: rect{*x - px, -py, 0, 0}, sx: start, rtl: b.st.p.rtl})
+			parent.out = append(parent.out, waiting{b: u.box, rect: rect{*x - px, -py, 0, 0}, sx: start, rtl: b.st.p.rtl, by: within(u.in, u.box)})
 			return
 		}
 		y := 0.0 // a block would have begun a line of its own
@@ -500,6 +502,7 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 			r.w, r.h = 0, b.line.H
 		}
 		parent.out = append(parent.out, staticPlace(u.box, b.st.b, r))
+		parent.belongs(len(parent.out)-1, u.in)
 	}
 }
 

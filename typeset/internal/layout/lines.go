@@ -52,9 +52,9 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 	for st.at.leaf < len(st.p.leaves) {
 		if c := in.clamp; c != nil && c.left == 0 {
 			c.over = c.over || st.remaining(st.at, 1) > 0
-			for _, lf := range st.p.leaves[st.at.leaf:] {
-				if lf.kind == leafOut {
-					st.wait(lf.box, in.x, in.x+in.w, st.y)
+			for i := st.at.leaf; i < len(st.p.leaves); i++ {
+				if lf := &st.p.leaves[i]; lf.kind == leafOut {
+					st.wait(lf, in.x, in.x+in.w, st.y)
 				}
 			}
 			break
@@ -260,7 +260,7 @@ func (st *lineState) line() (*Fragment, float64) {
 		if !show {
 			for _, u := range units {
 				if u.kind == leafOut {
-					st.wait(u.box, l, r, y)
+					st.wait(u.leaf, l, r, y)
 				}
 			}
 			st.floatBelow(floats, y)
@@ -593,11 +593,13 @@ func (st *lineState) floatNow(b *box.Box, x, avail, y float64, solid bool) bool 
 }
 
 // wait notes a positioned box on a line that shows nothing else.
-func (st *lineState) wait(b *box.Box, l, r, y float64) {
+func (st *lineState) wait(lf *leaf, l, r, y float64) {
+	b := lf.box
 	w := staticPlace(b, st.b, rect{st.in.x, st.in.y + y, st.in.w, 0})
 	if b.Style.WasInline {
 		w = inlinePlace(b, st.b, rect{l, st.in.y + y, r - l, 0})
 	}
+	w.by = within(lf.in, b)
 	st.f.out = append(st.f.out, w)
 }
 

@@ -115,6 +115,8 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 	}
 	if fixed {
 		height = f.H - used
+	} else if !more && sp.cutting() && height > sp.Left && e.bottom() == 0 && s.endsInMargins(kids, height) {
+		height = sp.Left
 	}
 	ended := from != nil && from.Ended
 	if ended {
@@ -122,6 +124,24 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 	}
 	height = math.Max(height, 0)
 	return s.close(f, height, used, bottomEdge, clone, more, ended || fixed && height <= sp.Left+0.01)
+}
+
+// endsInMargins tells whether nothing but margins of children stands below the
+// end of the page, with which they end (CSS Break 4, §5.2).
+func (s *sideways) endsInMargins(kids []flowKid, height float64) bool {
+	low, margin := 0.0, 0.0
+	for i := range kids {
+		k := &kids[i]
+		at, ok := s.laid[k]
+		if !ok {
+			continue
+		}
+		end := at.y + at.f.H
+		low = math.Max(low, end)
+		e := s.l.edges(k.b, s.w)
+		margin = math.Max(margin, end+e.margin[style.Bottom])
+	}
+	return low <= s.end+0.01 && margin >= height-0.01
 }
 
 // flows cuts all flows, which begin at starts. It tells whether something is
@@ -238,6 +258,8 @@ func (s *sideways) flow(rows []flowRow, used float64) (next, shift float64, more
 func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom float64, pushed bool) {
 	for _, k := range row.kids {
 		bottom = math.Max(bottom, k.y+k.f.H)
+	}
+	for _, k := range row.kids {
 		var at *Break
 		p := s.parts[k.b]
 		if p != nil {
@@ -266,7 +288,7 @@ func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom f
 			s.rest.Appeal = max(s.rest.Appeal, inner.Appeal)
 		}
 		if (inner == nil || inner.Ended) && !(at != nil && at.Ended) {
-			growth = math.Max(growth, y+frag.H-(k.y+k.f.H-off))
+			growth = math.Max(growth, y+frag.H-(bottom-off))
 		}
 	}
 	return growth, bottom, pushed

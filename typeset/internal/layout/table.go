@@ -344,7 +344,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 			rest.Appeal = max(rest.Appeal, 2)
 		}
 	}
-	if rest == nil && known(t.sp.FixedH) {
+	if rest == nil && cut == nil && known(t.sp.FixedH) {
 		f.H = math.Max(f.H, t.sp.FixedH)
 	}
 	t.backgrounds()

@@ -1,0 +1,111 @@
+package layout
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
+)
+
+// within is the inline box, from in outwards, that contains a positioned
+// box of its line; nil when none does.
+func within(in *inl, c *box.Box) *box.Box {
+	for ; in != nil; in = in.up {
+		if containsFixed(in.box) || contains(in.box) && c.Style.Position != style.FixedKey {
+			return in.box
+		}
+	}
+	return nil
+}
+
+// belongs tells the boxes that wait in f, but for those that did before, that
+// an inline box around contains them.
+func (f *Fragment) belongs(had int, in *inl) {
+	for i := had; i < len(f.out); i++ {
+		if w := &f.out[i]; w.by == nil {
+			w.by = within(in, w.b)
+		}
+	}
+}
+
+// settleInline places the positioned boxes whose containing block is an inline
+// box in f: it reaches from the start of the first part of that box to the end
+// of the last one (CSS 2.2, §10.1). An inline box with blocks inside is
+// complete in the block around all of these.
+func (l *Layout) settleInline(f *Fragment, sp Space) {
+	var rest []waiting
+	list := f.out
+	f.out = nil
+	for i := 0; i < len(list); i++ {
+		w := list[i]
+		if w.by == nil || f.Box.Anon && f.Box.Inline && (w.by.Split.NoStart || w.by.Split.NoEnd) {
+			rest = append(rest, w)
+			continue
+		}
+		cb := rect{x: inf, y: inf, w: -inf, h: -inf}
+		f.eachPart(w.by, 0, 0, func(x, y float64, part *Fragment) {
+			if math.IsInf(cb.x, 1) {
+				cb.x, cb.y = x+part.Border[style.Left], y+part.Border[style.Top]
+			}
+			cb.w = math.Max(x+part.W-part.Border[style.Right]-cb.x, 0)
+			cb.h = math.Max(y+part.H-part.Border[style.Bottom]-cb.y, 0)
+		})
+		by := w.by
+		w.by = nil
+		if math.IsInf(cb.x, 1) { // it is empty, on a line that shows nothing
+			cb = rect{x: w.x, y: w.y}
+		}
+		if sp.Column && sp.cutting() { // the columns around place it
+			w.x, w.y = w.x-cb.x, w.y-cb.y
+			f.leaveToColumns(by, cb, w)
+			continue
+		}
+		if at := l.positioned(by, w, cb); at.frag != nil {
+			l.putPositioned(f, at, sp.Left)
+			list = append(list, f.out...)
+			f.out = nil
+		}
+	}
+	f.out = rest
+}
+
+// leaveToColumns keeps a positioned box whose containing block is the rectangle
+// cb of an inline box for the columns around it.
+func (f *Fragment) leaveToColumns(by *box.Box, cb rect, w waiting) {
+	c := f.carry()
+	if n := len(c.pieces); n > 0 && c.pieces[n-1].f.Box == by {
+		c.pieces[n-1].list = append(c.pieces[n-1].list, w)
+		return
+	}
+	part := &Fragment{Box: by, W: cb.w, H: cb.h, Hide: true, Baseline: Auto, LastBaseline: Auto}
+	f.add(part, cb.x, cb.y, 0, 0)
+	c.pieces = append(c.pieces, piece{f: part, x: cb.x, y: cb.y, list: []waiting{w}})
+}
+
+// movesWith tells whether b is the anonymous box of a block inside a positioned
+// inline box.
+func movesWith(b, in *box.Box) bool {
+	if !b.Anon || b.Style.Position != style.Relative || len(b.Children) != 1 || b.Children[0].Node == nil {
+		return false
+	}
+	n := b.Children[0].Node
+	for n != nil && n != in.Node {
+		n = n.Parent
+	}
+	return n != nil
+}
+
+// eachPart visits the parts in f of an inline box, and the blocks inside it,
+// in their order. The places are those of their border boxes in f.
+func (f *Fragment) eachPart(of *box.Box, x, y float64, visit func(x, y float64, part *Fragment)) {
+	for _, k := range f.Kids {
+		b := k.F.Box
+		switch {
+		case k.F.Text != nil:
+		case b != nil && (b.Node == of.Node && b.Pseudo == of.Pseudo || movesWith(b, of)):
+			visit(x+k.X, y+k.Y, k.F)
+		case b == nil || b.Anon || !b.IsBlockLevel() && !b.IsAtomic():
+			k.F.eachPart(of, x+k.X, y+k.Y, visit)
+		}
+	}
+}
