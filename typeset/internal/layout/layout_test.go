@@ -99,6 +99,23 @@ func TestStaticPositionFollowsAlignment(t *testing.T) {
 	assert.Equal(t, "x 0,5 400×30", laid(t, "<div style='height:5px'></div><i id=x></i>", "#x { position: absolute; left: 0; right: 0; height: 30px }"))
 }
 
+func TestInlineBoxesContainPositionedOnes(t *testing.T) {
+	sheet := "body { font: 10px/10px monospace } #x { position: absolute; width: 4px; height: 2px } span { position: relative }"
+	wide := laid(t, "<p style='margin:0'><span id=s>Quay<i id=x></i></span>", sheet+"#x { right: 0; bottom: 0 } span { padding: 0 5px }")
+	var sx, sy, sw, sh, x, y, w, h float64
+	_, err := fmt.Sscanf(wide, "s %g,%g %g×%g\nx %g,%g %g×%g", &sx, &sy, &sw, &sh, &x, &y, &w, &h)
+	require.NoError(t, err, wide)
+	assert.InDelta(t, sx+sw, x+w, 0.01, "at the right edge of the inline box")
+	assert.InDelta(t, sy+sh, y+h, 0.01)
+
+	assert.Equal(t, "a 0,20 400×30\nx 0,20 4×2", laid(t, "<p style='margin:0;height:20px'></p><span><p id=a style='margin:0;height:30px'></p> <i id=x style='top:0;left:0'></i></span>", sheet),
+		"the blocks inside belong to it")
+	assert.Equal(t, "x 0,0 4×2", laid(t, "<p style='margin:0'><span>Quay<i id=x style='position:fixed;top:0;left:0'></i></span>", sheet),
+		"but fixed boxes are not its own")
+	assert.Contains(t, laid(t, "<p style='margin:0'>Lantern <span><b style='display:inline-block'>Quay<i id=x style='left:0'></i></b></span>", sheet), "x 48",
+		"boxes inside a box on its line are")
+}
+
 func TestMarginsAreTrimmed(t *testing.T) {
 	assert.Equal(t, "a 0,0 400×20\nx 0,0 400×20", laid(t, "<div id=a><p id=x></div>", "div { margin-trim: block; overflow: hidden } p { margin: 30px 0; height: 20px }"))
 	assert.Equal(t, "a 0,0 80×10\nx 0,0 30×10\ny 50,0 30×10", laid(t, "<div id=a><i id=x></i><i id=y></i></div>", "div { margin-trim: inline; display: flex; width: min-content } i { margin: 0 10px; width: 30px; height: 10px }"))
