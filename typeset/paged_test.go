@@ -119,6 +119,27 @@ func TestLongFootnoteGoesOn(t *testing.T) {
 	}
 }
 
+func TestFootnotePolicy(t *testing.T) {
+	// the last paragraph's second line calls a note that its page has no room for
+	page := func(policy string) []string {
+		pdf, _ := pdfOf(t, `<style>@page { size: 300px 200px; margin: 20px } p { margin: 0; line-height: 20px; orphans: 1; widows: 1 } .f { float: footnote; footnote-policy: `+policy+` }</style>
+<p>a1<br>a2<br>a3<p>b1<br>b2<span class=f>n1<br>n2<br>n3<br>n4</span><br>b3`, Options{})
+		return textOf(t, pdf)
+	}
+	assert.Regexp(t, `(?s)b1.*b2.*n1`, page("auto")[0])
+	assert.Regexp(t, `n\d`, page("auto")[1], "the note goes on")
+
+	line := page("line")
+	assert.Regexp(t, `(?s)a3.*b1`, line[0])
+	assert.NotRegexp(t, `b2|n1`, line[0])
+	assert.Regexp(t, `(?s)b2.*b3.*n1.*n4`, line[1])
+
+	block := page("block")
+	assert.Contains(t, block[0], "a3")
+	assert.NotRegexp(t, `b\d|n\d`, block[0])
+	assert.Regexp(t, `(?s)b1.*b2.*b3.*n1`, block[1])
+}
+
 func TestStructure(t *testing.T) {
 	pdf, doc := pdfOf(t, `<!DOCTYPE html><html lang=en><title>T</title><style>@page { @top-left { content: "Running" } } .g { opacity: .5 }</style>
 <h1>Berths <em>2026</em></h1><p>See <a href="https://example.org/">there</a>.</p><ul><li>One<li>Two</ul><div class=g>bare</div><p aria-hidden=true>Silent</p>

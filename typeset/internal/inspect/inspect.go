@@ -66,7 +66,7 @@ func Look(p Page, tell func(Remark)) {
 	in.walk(p.Frag, 0, 0, surface{color: p.Paper, known: true})
 	in.wide()
 	in.breaks()
-	if p.Number > 1 && p.Rest == nil && !in.marked {
+	if p.Number > 1 && p.Rest == nil && p.Foot == 0 && !in.marked {
 		in.remark(finding.Warning, "page-empty", "the last page is empty", "look for a forced break, a margin or an empty element at the end", display.Rect{W: p.W, H: p.H}, nil)
 	}
 }

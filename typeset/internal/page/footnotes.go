@@ -35,10 +35,64 @@ func (st *Setter) withNotes(root *box.Box, ctx style.PageContext, s *style.Style
 	whole, _ := st.footArea(ctx, s, area, called, over, most)
 	frag, rest = st.Layout.LayPage(root, area.W, area.H, st.top(), whole.H, at)
 	if slices.Equal(calls(frag), called) {
-		return frag, rest, whole
+		foot = whole
+	} else {
+		frag, rest, foot = st.fewerNotes(root, ctx, s, area, at, frag, whole, over)
 	}
-	// some calls move on: find the least room that holds the beginning of each
-	// note whose call stays
+	if st.over == nil {
+		return frag, rest, foot
+	}
+	return st.byPolicy(root, ctx, s, area, at, over, frag, rest, foot)
+}
+
+// byPolicy sets a page again whose last note does not fit when that note asks
+// for its line or block to move to the next page with it
+// (Generated Content for Paged Media, §2.8).
+func (st *Setter) byPolicy(root *box.Box, ctx style.PageContext, s *style.Style, area display.Rect, at *layout.Break, over *overrun, frag *layout.Fragment, rest *layout.Break, foot *layout.Fragment) (*layout.Fragment, *layout.Break, *layout.Fragment) {
+	called := calls(frag)
+	if len(called) == 0 || called[len(called)-1].Style.FootnotePolicy == style.Auto {
+		return frag, rest, foot
+	}
+	note := called[len(called)-1]
+	top, ok := topOf(frag, note, note.Style.FootnotePolicy == style.Block, 0, 0)
+	if !ok || top < st.top()+1 { // the page would be left empty
+		return frag, rest, foot
+	}
+	cut := st.over
+	less, more := st.Layout.LayPage(root, area.W, area.H, st.top(), area.H-top, at)
+	if less == nil || slices.Contains(calls(less), note) {
+		return frag, rest, foot
+	}
+	fits, begun := st.footArea(ctx, s, area, calls(less), over, area.H*mostNotes)
+	if !begun {
+		st.over = cut
+		return frag, rest, foot
+	}
+	return less, more, fits
+}
+
+// topOf is where the line or the block with the call of a note begins on a
+// page. The line or block around f begins at around.
+func topOf(f *layout.Fragment, note *box.Box, block bool, y, around float64) (float64, bool) {
+	switch {
+	case f.Box != nil && f.Box.Footnote == note && f.Text == nil:
+		return around, true
+	case f.Line && !block, block && f.Box != nil && f.Box.Kind == box.Element && !f.Box.Anon && f.Box.IsBlockLevel():
+		around = y
+	}
+	for _, k := range f.Kids {
+		if top, ok := topOf(k.F, note, block, y+k.Y, around); ok {
+			return top, true
+		}
+	}
+	return 0, false
+}
+
+// fewerNotes sets a page some of whose calls have moved on to make room for
+// notes: it finds the least room that holds the beginning of each note whose
+// call stays.
+func (st *Setter) fewerNotes(root *box.Box, ctx style.PageContext, s *style.Style, area display.Rect, at *layout.Break, frag, whole *layout.Fragment, over *overrun) (_ *layout.Fragment, rest *layout.Break, foot *layout.Fragment) {
+	most := area.H * mostNotes
 	fewer, _ := st.footArea(ctx, s, area, calls(frag), over, most)
 	const steps = 6
 	for k := range steps + 1 {
@@ -90,11 +144,12 @@ func (st *Setter) footArea(ctx style.PageContext, s *style.Style, area display.R
 		out.H += m.Of(area.W)
 	}
 	out.H = min(out.H, area.H)
+	fits := layout.Bottom(out) <= most+0.5 // a first line is set even where there is no room for it
 	if rest == nil {
-		return out, true
+		return out, fits
 	}
 	st.over = &overrun{b, rest}
-	return out, rest.Child == len(b.Children)-1 && rest.Inner != nil
+	return out, fits && rest.Child == len(b.Children)-1 && rest.Inner != nil
 }
 
 // noteBox is the box of the footnote area with the notes in it.

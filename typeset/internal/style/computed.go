@@ -187,6 +187,7 @@ type Own struct {
 	BookmarkState                Keyword
 	Fit                          float64 // the least scale of -olive-fit: shrink; 0 for none
 	FootnoteDisplay              Keyword
+	FootnotePolicy               Keyword // what goes on with a note that does not fit
 	ShowIn                       Keyword // which parts of a table have a row
 	OutlineOffset                float64
 	VerticalAlign                VerticalAlign
@@ -428,7 +429,7 @@ func initialStyle() *Style {
 	s.Background = Background{Images: []*Image{nil}, Attachment: []Keyword{Scroll}, Clip: []Keyword{BorderBox}, Origin: []Keyword{PaddingBox},
 		Repeat: [][2]Keyword{{Repeat, Repeat}}, Size: []BackgroundSize{{Kind: Auto, W: auto, H: auto}}, Position: []Place{{}}, Blend: []Keyword{Normal}}
 	s.Bleed = auto
-	s.BookmarkState, s.ShowIn, s.FootnoteDisplay = Open, All, Block
+	s.BookmarkState, s.ShowIn, s.FootnoteDisplay, s.FootnotePolicy = Open, All, Block, Auto
 	s.Outline = Border{Width: 3, Style: None, Color: currentCol}
 	s.VerticalAlign.Kind, s.BaselineShift.Kind = Baseline, Baseline
 	s.Decoration = Decoration{Style: Solid, Color: currentCol, Thickness: auto}

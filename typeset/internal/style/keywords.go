@@ -174,6 +174,7 @@ const (
 	Legacy
 	Lighten
 	Lighter
+	LineKey
 	LineThrough
 	Listbox
 	Local
@@ -524,6 +525,7 @@ var keywordNames = [...]string{
 	Legacy:               "legacy",
 	Lighten:              "lighten",
 	Lighter:              "lighter",
+	LineKey:              "line",
 	LineThrough:          "line-through",
 	Listbox:              "listbox",
 	Local:                "local",

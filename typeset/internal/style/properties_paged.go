@@ -25,6 +25,7 @@ func definePaged() {
 	})
 	define("-olive-add", false, func(s *Style) *[]NamedContent { return &s.Adds }, parseStringSet)
 	words("-olive-show-in", false, "all first not-first last not-last", func(s *Style) *Keyword { return &s.ShowIn })
+	words("footnote-policy", false, "auto line block", func(s *Style) *Keyword { return &s.FootnotePolicy })
 	words("footnote-display", false, "block inline compact", func(s *Style) *Keyword { return &s.FootnoteDisplay })
 	define("-olive-fit", false, func(s *Style) *float64 { return &s.Fit }, parseFit)
 	words("bookmark-state", false, "open closed", func(s *Style) *Keyword { return &s.BookmarkState })
