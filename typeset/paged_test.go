@@ -306,6 +306,14 @@ two</textarea>`
 		assert.Contains(t, form, part)
 	}
 	assert.Equal(t, 2, strings.Count(form, `"fullname": "term"`), "one field with two widgets")
+	labelled, _ := pdfOf(t, `<html lang=en><p><label for=b>Berth</label> <input id=b><label>Keel <input name=k></label><input name=x aria-label="Sail number">`, Options{Fields: true})
+	form = tool(t, labelled, "qpdf", "--json", "--json-key=acroform", "FILE")
+	tree := tool(t, labelled, "pdfinfo", "-struct", "FILE")
+	for _, label := range []string{"Berth", "Keel", "Sail number"} {
+		assert.Contains(t, form, `"alternativename": "`+label+`"`)
+	}
+	assert.Equal(t, 3, strings.Count(tree, "Form\n"))
+	assert.Equal(t, 3, strings.Count(tree, "Object "), "each holds its widget")
 	static, _ := pdfOf(t, page, Options{})
 	assert.Contains(t, tool(t, static, "qpdf", "--json", "--json-key=acroform", "FILE"), `"hasacroform": false`)
 	assert.Contains(t, textOf(t, static)[0], "Gull & Co")

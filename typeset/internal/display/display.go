@@ -333,6 +333,7 @@ const (
 type Field struct {
 	Kind                         FieldKind
 	Name, Value                  string
+	Label                        string // what the field is for, in words
 	Box                          Rect
 	Size                         float64     // of its text, in px
 	Options                      [][2]string // value and label

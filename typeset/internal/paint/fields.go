@@ -24,10 +24,44 @@ func (p *Painter) field(f *layout.Fragment, x, y float64) bool {
 	if !p.Fields[n] { // once, however many phases of painting pass it
 		p.Fields[n] = true
 		out.Box, out.Size = frame(f, x, y).Inset(f.Border[0], f.Border[1], f.Border[2], f.Border[3]), f.Box.Style.FontSize
+		out.Label = label(n, out.Name)
+		if p.Tags != nil && !p.Tags.Unread(n, p.Number) {
+			p.C.Tag(p.Tags.Field(n, f.Box.Order, out.Label), f.Box.Order)
+		}
 		p.C.Field(out)
+		p.C.Tag(nil, 0)
 	}
 	return true
 }
+
+// label is what a control is for: words that it brings along, those of its
+// label, or its name.
+func label(n *markup.Node, name string) string {
+	for _, from := range []string{"aria-label", "title"} {
+		if s := strings.TrimSpace(n.Attr(from)); s != "" {
+			return s
+		}
+	}
+	root := n
+	for ; root.Parent != nil; root = root.Parent {
+		if root.Name == "label" {
+			return words(root)
+		}
+	}
+	said := ""
+	root.Walk(func(l *markup.Node) bool {
+		if said == "" && l.Name == "label" && n.ID != "" && l.Attr("for") == n.ID {
+			said = words(l)
+		}
+		return said == ""
+	})
+	if said == "" {
+		return name
+	}
+	return said
+}
+
+func words(n *markup.Node) string { return strings.Join(strings.Fields(n.Content()), " ") }
 
 // control reads what a form control asks for (HTML, §4.10).
 func control(n *markup.Node) (display.Field, bool) {
@@ -46,7 +80,7 @@ func control(n *markup.Node) (display.Field, bool) {
 		f.Kind = display.ChoiceField
 		n.Walk(func(o *markup.Node) bool {
 			if o.Name == "option" {
-				label := strings.Join(strings.Fields(o.Content()), " ")
+				label := words(o)
 				value := label
 				if o.Has("value") {
 					value = o.Attr("value")

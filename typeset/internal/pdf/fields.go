@@ -8,6 +8,7 @@ import (
 	"golang.org/x/text/unicode/norm"
 
 	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/tag"
 )
 
 // field is a form field that waits for the end of the document.
@@ -15,6 +16,7 @@ type field struct {
 	display.Field
 	page *Page
 	box  display.Rect // on the page, in px
+	tag  *tag.Element
 }
 
 // Field adds an interactive form field (§12.7).
@@ -22,7 +24,7 @@ func (c *Content) Field(f display.Field) {
 	m := display.Matrix{1 / 0.75, 0, 0, -1 / 0.75, 0, c.page.h}.Mul(c.ctm)
 	p := &display.Path{}
 	p.Rect(f.Box)
-	c.w.fields = append(c.w.fields, field{f, c.page, p.Transform(m).Bounds()})
+	c.w.fields = append(c.w.fields, field{f, c.page, p.Transform(m).Bounds(), c.tag})
 }
 
 // Flags of fields (tables 221, 226, 228, 230).
@@ -67,7 +69,7 @@ func (w *Writer) acroForm() string {
 		if names[name]++; names[name] > 1 || name == "" { // names are told apart
 			name = fmt.Sprintf("%s %d", name, i+1)
 		}
-		w.object(id, "<<"+w.widget(f)+"/T"+text(name)+w.fieldValue(f)+">>")
+		w.object(id, "<<"+w.widget(f, id)+"/T"+text(name)+w.fieldValue(f)+">>")
 		f.page.widgets = append(f.page.widgets, id)
 		refs.WriteString(id.String() + " ")
 	}
@@ -101,15 +103,23 @@ func (g *radioGroup) add(w *Writer, f *field) {
 	if f.Checked {
 		now, g.value = state, state
 	}
-	w.object(id, fmt.Sprintf("<<%s/Parent %s/AS/%s/AP<</N<</%s %s/Off %s>>>>>>", w.widget(f), g.id, now, state, w.tick(f, "l"), w.tick(f, "")))
+	w.object(id, fmt.Sprintf("<<%s/Parent %s/AS/%s/AP<</N<</%s %s/Off %s>>>>>>", w.widget(f, id), g.id, now, state, w.tick(f, "l"), w.tick(f, "")))
 	f.page.widgets = append(f.page.widgets, id)
 	g.kids += id.String() + " "
 }
 
-// widget is what all fields say about their place.
-func (w *Writer) widget(f *field) string {
+// widget is what all fields say about their place, on the page and in the
+// structure (§12.7.3.1, §14.7.4.3).
+func (w *Writer) widget(f *field, id Ref) string {
 	b := f.box
-	return fmt.Sprintf("/Type/Annot/Subtype/Widget/F %d/P %s/Rect[%s %s %s %s]", widgetPrint, f.page.id,
+	said := ""
+	if f.Label != "" {
+		said = "/TU" + text(f.Label)
+	}
+	if w.structure != nil && f.tag != nil {
+		said += fmt.Sprintf("/StructParent %d", w.structure.parentKey(f.tag, id, f.page.id))
+	}
+	return said + fmt.Sprintf("/Type/Annot/Subtype/Widget/F %d/P %s/Rect[%s %s %s %s]", widgetPrint, f.page.id,
 		num(b.X*0.75), num((f.page.h-b.Y-b.H)*0.75), num((b.X+b.W)*0.75), num((f.page.h-b.Y)*0.75))
 }
 

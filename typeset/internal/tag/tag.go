@@ -113,6 +113,14 @@ func (t *Tree) Figure(n *markup.Node, order int32) *Element {
 	return e
 }
 
+// Field is the element of a form control that can be filled in; label says
+// what it is for (§14.8.4.5).
+func (t *Tree) Field(n *markup.Node, order int32, label string) *Element {
+	e := t.child(key{n, ""}, t.of(n.Parent, "", order), "Form", order)
+	e.Alt = label
+	return e
+}
+
 // Alternative is the text that stands for a picture.
 func Alternative(n *markup.Node) (text string, given bool) {
 	for _, name := range []string{"alt", "aria-label"} {
