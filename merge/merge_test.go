@@ -27,8 +27,11 @@ func merged(t *testing.T, page, manifest, js string) (string, error) {
 	t.Helper()
 	tpl, err := Open("t", folder(page, manifest))
 	require.NoError(t, err)
-	b, err := tpl.Merge(rec(t, js))
-	return string(b), err
+	m, err := tpl.Merge(rec(t, js))
+	if err != nil {
+		return "", err
+	}
+	return string(m.HTML), nil
 }
 
 func TestFunctions(t *testing.T) {

@@ -13,6 +13,7 @@ import (
 	"regexp"
 	"sort"
 	"strings"
+	"sync"
 	text "text/template"
 
 	"github.com/goccy/go-yaml"
@@ -54,6 +55,9 @@ type Template struct {
 	fields   []string
 	files    fs.FS
 	unlinked []string // style sheets that the page does not link
+	sources  map[string]string
+	indexing sync.Once
+	index    map[*byte]sourceText
 }
 
 // maxFile bounds one file of a template that is parsed.
@@ -61,7 +65,7 @@ const maxFile = 16 << 20
 
 // Open reads a template folder.
 func Open(name string, files fs.FS) (*Template, error) {
-	t := &Template{Name: name, files: files, Manifest: Manifest{Page: "page.html", Currency: "EUR", Locale: "en"}}
+	t := &Template{Name: name, files: files, sources: map[string]string{}, Manifest: Manifest{Page: "page.html", Currency: "EUR", Locale: "en"}}
 	raw, err := fs.ReadFile(files, ManifestName)
 	switch {
 	case err == nil && len(bytes.TrimSpace(raw)) == 0:
@@ -90,6 +94,7 @@ func Open(name string, files fs.FS) (*Template, error) {
 	if err := t.addParts(files); err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}
+	t.sources[t.Manifest.Page] = string(src)
 	if _, err = t.page.Parse(string(src)); err != nil { // last: its blocks replace those of layouts
 		return nil, fmt.Errorf("%s: %s", name, plain(err))
 	}
@@ -132,6 +137,7 @@ func (t *Template) addParts(files fs.FS) error {
 		if len(src) > maxFile {
 			return fmt.Errorf("%s has %d bytes; at most %d are allowed", p, len(src), maxFile)
 		}
+		t.sources[p] = string(src)
 		if _, err := t.page.New(p).Parse(string(src)); err != nil {
 			return errors.New(plain(err))
 		}
@@ -140,32 +146,18 @@ func (t *Template) addParts(files fs.FS) error {
 }
 
 // Merge fills the template with a record.
-func (t *Template) Merge(r record.Record) ([]byte, error) {
+func (t *Template) Merge(r record.Record) (*Merged, error) {
 	if err := t.Check(r); err != nil {
 		return nil, err
 	}
 	if t.Soft {
 		r.Data = filled(r.Data, t.fields)
 	}
-	var b bytes.Buffer
-	w := &limited{b: &b, left: 256 << 20}
-	if err := t.page.Execute(w, r.Data); err != nil {
+	m := &Merged{template: t}
+	if err := t.page.Execute(m, r.Data); err != nil {
 		return nil, t.explain(r, err)
 	}
-	return b.Bytes(), nil
-}
-
-// limited stops a merge that never ends.
-type limited struct {
-	b    *bytes.Buffer
-	left int
-}
-
-func (l *limited) Write(p []byte) (int, error) {
-	if l.left -= len(p); l.left < 0 {
-		return 0, errors.New("the merged page grows beyond 256 MiB")
-	}
-	return l.b.Write(p)
+	return m, nil
 }
 
 var (

@@ -125,9 +125,9 @@ func TestPicturesAreChecked(t *testing.T) {
 	require.NoError(t, err)
 	out, err := tpl.Merge(rec(t, `{"p": "data:image/jpeg;base64,`+dot+`"}`))
 	require.NoError(t, err)
-	assert.Contains(t, string(out), `<img src="data:image/png;base64,`+strings.ReplaceAll(dot, "+", "&#43;"), "the kind is that of the bytes")
-	assert.Contains(t, string(out), `class="signature"`)
-	assert.Contains(t, string(out), `src="a%20b.png"`)
+	assert.Contains(t, string(out.HTML), `<img src="data:image/png;base64,`+strings.ReplaceAll(dot, "+", "&#43;"), "the kind is that of the bytes")
+	assert.Contains(t, string(out.HTML), `class="signature"`)
+	assert.Contains(t, string(out.HTML), `src="a%20b.png"`)
 }
 
 func TestPartsAndSchema(t *testing.T) {
@@ -143,7 +143,7 @@ func TestPartsAndSchema(t *testing.T) {
 	require.NoError(t, err)
 	out, err := tpl.Merge(rec(t, `{"number": "Q1", "lines": [{"what": "<rope>"}]}`))
 	require.NoError(t, err)
-	assert.Equal(t, "<main><p>Q1</p><i>&lt;rope&gt;</i></main>", string(out))
+	assert.Equal(t, "<main><p>Q1</p><i>&lt;rope&gt;</i></main>", string(out.HTML))
 	assert.Equal(t, []string{"lines", "lines[].what", "number"}, tpl.Fields())
 	_, err = tpl.Merge(rec(t, `{"number": "X1", "lines": [{"what": "a", "price": -1}, {}]}`))
 	require.Error(t, err)
@@ -164,10 +164,10 @@ func TestSoftFillsWhatIsMissing(t *testing.T) {
 	tpl.Soft = true
 	out, err := tpl.Merge(rec(t, `{"lines": [{"what": "a"}]}`))
 	require.NoError(t, err)
-	assert.Equal(t, "[||a;|]", string(out))
+	assert.Equal(t, "[||a;|]", string(out.HTML))
 	out, err = tpl.Merge(record.Record{Number: 1})
 	require.NoError(t, err)
-	assert.Equal(t, "[|||]", string(out))
+	assert.Equal(t, "[|||]", string(out.HTML))
 	tpl.Soft = false
 	_, err = tpl.Merge(rec(t, `{"number": 1}`))
 	assert.ErrorContains(t, err, "customer")
@@ -237,5 +237,5 @@ func TestNullAndEmptyFieldsAreStrict(t *testing.T) {
 	tpl.Soft = true
 	out, err := tpl.Merge(rec(t, js))
 	require.NoError(t, err)
-	assert.Equal(t, "[]", string(out))
+	assert.Equal(t, "[]", string(out.HTML))
 }

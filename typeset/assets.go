@@ -55,15 +55,29 @@ func (s *setting) cached(address string) *picture.Picture {
 	}
 	p, err := s.open(address)
 	if err != nil {
-		name := address
+		name := strings.TrimPrefix(address, "/")
 		if len(name) > 80 {
 			name = name[:80] + "…"
 		}
-		s.tell("picture-missing", Warning, fmt.Sprintf("the picture “%s” did not load: %v", name, err), "check the address, or widen the folder with --within")
+		s.tellAt(s.showing(address), "picture-missing", Warning, fmt.Sprintf("the picture “%s” did not load: %v", name, err), "check the address, or widen the folder with --within")
 		p = nil
 	}
 	s.pictures[address] = p
 	return p
+}
+
+// showing is the first element of the page that names a picture, or nil when a
+// style sheet does.
+func (s *setting) showing(address string) (found *markup.Node) {
+	s.doc.Walk(func(n *markup.Node) bool {
+		for _, a := range []string{"src", "data", "poster", "href", "background"} {
+			if v := n.Attr(a); found == nil && v != "" && style.Resolve(s.base, v) == address {
+				found = n
+			}
+		}
+		return found == nil
+	})
+	return found
 }
 
 func (s *setting) open(address string) (*picture.Picture, error) {

@@ -46,12 +46,12 @@ func BenchmarkInvoice(b *testing.B) {
 	defer folder.Close()
 	b.ReportAllocs()
 	for b.Loop() {
-		html, err := t.Merge(r)
+		merged, err := t.Merge(r)
 		if err != nil {
 			b.Fatal(err)
 		}
 		var out bytes.Buffer
-		if _, err := Set(context.Background(), html, Options{Name: "page.html", Loader: folder}, &out); err != nil {
+		if _, err := Set(context.Background(), merged.HTML, Options{Name: "page.html", Loader: folder}, &out); err != nil {
 			b.Fatal(err)
 		}
 	}

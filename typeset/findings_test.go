@@ -3,6 +3,7 @@ package typeset
 import (
 	"bytes"
 	"context"
+	"fmt"
 	"os"
 	"regexp"
 	"strings"
@@ -83,4 +84,20 @@ func TestFindingsAreDocumented(t *testing.T) {
 		listed = append(listed, m[1])
 	}
 	assert.ElementsMatch(t, finding.Codes, listed)
+}
+
+func TestFindingsOfStyleHaveTheirPlace(t *testing.T) {
+	page := "<!DOCTYPE html>\n<title>T</title>\n<style\n  media=print>p { colr: red }\n  b { mode: x }</style>\n<style>i { colur: blue }</style>\n<p style='colour: red'>a <b style='colour: blue'>b</b>\n<img alt='' src=gone.png>"
+	_, doc := pdfOf(t, page, Options{Name: "page.html"})
+	var got []string
+	for _, f := range doc.Findings {
+		got = append(got, fmt.Sprintf("%s:%d:%d %s", f.File, f.Line, f.Column, f.Code))
+	}
+	assert.ElementsMatch(t, []string{
+		"page.html:4:19 css-unsupported", // colr, behind the tag's end on its second line
+		"page.html:5:7 css-unsupported",  // mode
+		"page.html:6:12 css-unsupported", // colur in the second sheet
+		"page.html:7:1 css-unsupported",  // colour in style attributes, once
+		"page.html:8:1 picture-missing",
+	}, got)
 }

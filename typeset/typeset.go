@@ -135,7 +135,7 @@ func Set(ctx context.Context, html []byte, o Options, out io.Writer) (doc *Docum
 	}
 	ctx, cancel := context.WithTimeoutCause(ctx, o.Limits.Time, fmt.Errorf("the page took longer than %v to set", o.Limits.Time))
 	defer cancel()
-	s := &setting{ctx: ctx, o: &o, pictures: map[string]*picture.Picture{}}
+	s := &setting{ctx: ctx, o: &o, pictures: map[string]*picture.Picture{}, inline: map[string]bool{}}
 	return s.run(html, out)
 }
 
@@ -152,6 +152,8 @@ type setting struct {
 	html     []byte
 	doc      *markup.Node
 	places   map[*markup.Node]markup.Place
+	within   map[string]*markup.Node // style elements, by the name of their sheet
+	inline   map[string]bool         // what has been told of style attributes
 }
 
 func (s *setting) check() error {
@@ -343,6 +345,7 @@ type sheet struct {
 // sheets collects the style sheets of a page in their order.
 func (s *setting) sheets(doc *markup.Node) ([]sheet, error) {
 	var list []sheet
+	s.within = map[string]*markup.Node{}
 	add := func(parsed *style.Sheet, origin style.Origin, media string, tree *markup.Node) {
 		list = append(list, sheet{parsed, origin, css.ParseValues(media), tree})
 	}
@@ -360,7 +363,9 @@ func (s *setting) sheets(doc *markup.Node) ([]sheet, error) {
 		switch n.Name {
 		case "style":
 			if t := n.Attr("type"); t == "" || strings.EqualFold(t, "text/css") {
-				add(style.ParseSheet(s.o.Name, s.base, n.Content()), style.Author, n.Attr("media"), tree)
+				name := fmt.Sprintf("%s#style%d", s.o.Name, len(s.within)+1)
+				s.within[name] = n
+				add(style.ParseSheet(name, s.base, n.Content()), style.Author, n.Attr("media"), tree)
 			}
 			return false
 		case "link":
@@ -368,7 +373,7 @@ func (s *setting) sheets(doc *markup.Node) ([]sheet, error) {
 				address := style.Resolve(s.base, href)
 				text, err := s.loadText(address)
 				if err != nil {
-					s.tell("sheet-missing", Warning, fmt.Sprintf("the style sheet “%s” did not load: %v", href, err), "check the address, or widen the folder with --within")
+					s.tellAt(n, "sheet-missing", Warning, fmt.Sprintf("the style sheet “%s” did not load: %v", href, err), "check the address, or widen the folder with --within")
 					return true
 				}
 				add(style.ParseSheet(address, address, text), style.Author, n.Attr("media"), tree)
@@ -437,10 +442,17 @@ func (s *setting) resolve(sheets []sheet, env style.Env, notice func(style.Notic
 // different, the sheets are resolved again.
 func (s *setting) settle(sheets []sheet, env style.Env, setter *page.Setter) {
 	var notices []style.Notice
+	settled := false
 	for range 2 {
 		asked := false
 		env.SizeAsked, notices = &asked, nil
-		s.resolve(sheets, env, func(n style.Notice) { notices = append(notices, n) })
+		s.resolve(sheets, env, func(n style.Notice) {
+			if settled { // a style attribute, read as its box is made
+				s.notice(n)
+				return
+			}
+			notices = append(notices, n)
+		})
 		setter.Styles = s.styles
 		w, h := setter.FirstArea(nil)
 		same := w == env.Width && h == env.Height
@@ -453,6 +465,7 @@ func (s *setting) settle(sheets []sheet, env style.Env, setter *page.Setter) {
 	for _, n := range notices {
 		s.notice(n)
 	}
+	settled = true
 }
 
 func (s *setting) notice(n style.Notice) {
@@ -460,5 +473,17 @@ func (s *setting) notice(n style.Notice) {
 	if n.Code == "css-unsupported" || n.Code == "sheet-skipped" {
 		sev = Note
 	}
-	s.found.Add(Finding{Code: n.Code, Severity: sev, Message: n.Message, File: n.Sheet, Line: n.Line, Column: n.Col})
+	element := s.within[n.Sheet]
+	switch {
+	case n.Node != nil: // once for each kind, however many elements have it
+		if !s.inline[n.Message] {
+			s.inline[n.Message] = true
+			s.tellAt(n.Node, n.Code, sev, n.Message, "")
+		}
+		return
+	case element != nil:
+		at := markup.After(s.html, s.place(element)).Plus(markup.Place{Line: n.Line, Column: n.Col})
+		n.Sheet, n.Line, n.Col = s.o.Name, at.Line, at.Column
+	}
+	s.found.Add(Finding{Code: n.Code, Severity: sev, Message: n.Message, File: strings.TrimPrefix(n.Sheet, "/"), Line: n.Line, Column: n.Col})
 }

@@ -141,15 +141,15 @@ func lines(r *rand.Rand, inv obj, n int, date time.Time, i int) {
 			"price": json.Number(price.StringFixed(2)), "discount": json.Number(discount.String()), "tax": json.Number(w.tax), "amount": json.Number(amount.StringFixed(2))})
 	}
 	var taxes []any
-	net, total := decimal.Zero, decimal.Zero
+	total := decimal.Zero
 	for _, rate := range []string{"0", "7", "19"} {
 		if base, ok := nets[rate]; ok {
 			tax := base.Mul(decimal.RequireFromString(rate)).Div(decimal.NewFromInt(100)).Round(2)
 			taxes = append(taxes, obj{"rate": json.Number(rate), "net": json.Number(base.StringFixed(2)), "tax": json.Number(tax.StringFixed(2))})
-			net, total = net.Add(base), total.Add(base).Add(tax)
+			total = total.Add(base).Add(tax)
 		}
 	}
-	inv["lines"], inv["taxes"], inv["net"], inv["total"] = list, taxes, json.Number(net.StringFixed(2)), json.Number(total.StringFixed(2))
+	inv["lines"], inv["taxes"], inv["total"] = list, taxes, json.Number(total.StringFixed(2))
 }
 
 func certificates(r *rand.Rand) []any {
@@ -190,7 +190,7 @@ func season(r *rand.Rand) obj {
 		v := []int{9, 16, 24, 31, 33, 19, 8}[i]
 		months = append(months, obj{"name": m, "value": v, "percent": v * 100 / 33})
 	}
-	return obj{"year": 2026, "number": "2026", "title": "Season Report 2026", "arrivals": 2318, "nights": 13872, "courses": 41, "income": json.Number("312480.55"), "months": months, "weeks": weeks, "berths": berths}
+	return obj{"year": 2026, "title": "Season Report 2026", "arrivals": 2318, "nights": 13872, "courses": 41, "income": json.Number("312480.55"), "months": months, "weeks": weeks, "berths": berths}
 }
 
 // photo draws an evening at the harbour: sky, sea, hills, boats and grain.

@@ -82,6 +82,11 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 			return err
 		}
 	}
+	if b.asOne == "" {
+		if err := f.proofFolder(); err != nil {
+			return err
+		}
+	}
 	o, folder, err := f.options(filepath.Join(dir, t.Manifest.Page))
 	if err != nil {
 		return err
@@ -330,19 +335,25 @@ func (b *batchRun) make(ctx context.Context, r record.Record) (outcome, error) {
 			return out, b.keep(r, name, nil)
 		}
 	}
-	html, err := b.t.Merge(r)
+	merged, err := b.t.Merge(r)
 	if err != nil {
 		return out, err
 	}
 	if b.f.batch.keepAll && b.f.to != "" {
-		if err := os.WriteFile(filepath.Join(b.f.to, strings.TrimSuffix(name, ".pdf")+".html"), html, 0o644); err != nil {
+		if err := os.WriteFile(filepath.Join(b.f.to, strings.TrimSuffix(name, ".pdf")+".html"), merged.HTML, 0o644); err != nil {
 			return out, fmt.Errorf("the merged page could not be kept: %w", errors.Unwrap(err))
 		}
 	}
 	var pdf bytes.Buffer
-	doc, err := typeset.Set(ctx, html, b.withRecord(r), &pdf)
+	doc, err := typeset.Set(ctx, merged.HTML, b.withRecord(r), &pdf)
 	if err != nil {
 		return out, fmt.Errorf("%s: %w", r.Name(), err)
+	}
+	setting.Trace(doc.Findings, merged, b.o.Name)
+	if b.f.proof != "" {
+		if err := writeProof(ctx, pdf.Bytes(), b.f.proofName(name), doc); err != nil {
+			return out, err
+		}
 	}
 	out.Pages, out.Bytes, out.Findings = doc.Pages, int64(pdf.Len()), doc.Findings
 	if b.f.to != "" {

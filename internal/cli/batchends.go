@@ -14,6 +14,7 @@ import (
 	"strings"
 	"time"
 
+	"oliveledger/internal/setting"
 	"oliveledger/record"
 	"oliveledger/typeset/bind"
 )
@@ -142,13 +143,23 @@ func (b *batchRun) asOne(source record.Source) error {
 	if len(all) == 0 {
 		return fmt.Errorf("%s holds no records", b.f.records.name())
 	}
-	html, err := b.t.Merge(record.Record{Number: 1, Data: map[string]any{"records": all}})
+	merged, err := b.t.Merge(record.Record{Number: 1, Data: map[string]any{"records": all}})
 	if err != nil {
 		return err
 	}
-	doc, err := writeDocument(b.c.Context(), html, b.o, b.f.batch.asOne)
+	doc, err := writeDocument(b.c.Context(), merged.HTML, b.o, b.f.batch.asOne)
 	if err != nil {
 		return err
+	}
+	setting.Trace(doc.Findings, merged, b.o.Name)
+	if b.f.proof != "" {
+		data, err := os.ReadFile(b.f.batch.asOne)
+		if err != nil {
+			return err
+		}
+		if err := writeProof(b.c.Context(), data, b.f.proof, doc); err != nil {
+			return err
+		}
 	}
 	if !b.f.quiet {
 		b.tell(doc.Findings)

@@ -2,11 +2,9 @@ package cli
 
 import (
 	"context"
-	"errors"
-	"fmt"
 	"html/template"
 	"io"
-	"os"
+	"path/filepath"
 	"strconv"
 	"strings"
 
@@ -14,13 +12,19 @@ import (
 	"oliveledger/typeset/bind"
 )
 
+// proofName is the file of a document's proof: what --proof names, or a file of
+// the document's name in the folder that it names when there are several.
+func (f *renderFlags) proofName(document string) string {
+	if !f.several {
+		return f.proof
+	}
+	return filepath.Join(f.proof, filepath.Base(document))
+}
+
 // writeProof makes a copy of a document on which page areas and findings are
 // drawn, with a list of the findings at its end.
-func writeProof(ctx context.Context, from, to string, doc *typeset.Document) error {
-	data, err := os.ReadFile(from)
-	if err != nil {
-		return fmt.Errorf("%s cannot be read: %w", from, errors.Unwrap(err))
-	}
+func writeProof(ctx context.Context, data []byte, to string, doc *typeset.Document) error {
+	from := filepath.Base(to)
 	var o bind.Options
 	for i, f := range doc.Frames {
 		var page strings.Builder

@@ -23,6 +23,7 @@ type renderFlags struct {
 	medium          string
 	watch           bool
 	proof           string
+	several         bool // documents are made, not one
 	hosts           []string
 	quiet           bool
 	file            fileFlags
@@ -68,7 +69,7 @@ Exit code: 0 when all went well, 1 when a document failed, 2 for wrong use.`,
 	fl.StringArrayVar(&f.baseCSS, "base-css", nil, "style sheet before the page's own, whose rules win over it (repeatable)")
 	fl.StringVar(&f.within, "within", "", "folder that addresses may resolve inside (default: the page's own)")
 	fl.BoolVar(&f.watch, "watch", false, "render again when a file beside the page, or of the template, changes")
-	fl.StringVar(&f.proof, "proof", "", "PDF file that gets a copy of a page with its page areas and findings drawn onto it")
+	fl.StringVar(&f.proof, "proof", "", "PDF file that gets a copy with page areas and findings drawn onto it; a folder where several documents are made")
 	f.records.add(fl)
 	fl.StringSliceVar(&f.hosts, "allow-host", nil, "host that pages, style sheets, pictures and fonts may be loaded from (repeatable)")
 	f.batch.add(fl)
@@ -224,6 +225,9 @@ func (f *renderFlags) pages(c *cobra.Command, args []string) error {
 	if err := makeFolder(f.to); err != nil {
 		return err
 	}
+	if err := f.proofFolder(); err != nil {
+		return err
+	}
 	failed := 0
 	taken := map[string]string{}
 	for _, page := range list {
@@ -278,7 +282,11 @@ func (f *renderFlags) set(c *cobra.Command, html []byte, o typeset.Options, page
 		return fmt.Errorf("%s: %w", page, err)
 	}
 	if f.proof != "" {
-		if err := writeProof(c.Context(), out, f.proof, doc); err != nil {
+		data, err := os.ReadFile(out)
+		if err != nil {
+			return fmt.Errorf("%s cannot be read: %w", out, errors.Unwrap(err))
+		}
+		if err := writeProof(c.Context(), data, f.proofName(out), doc); err != nil {
 			return err
 		}
 	}
@@ -289,6 +297,18 @@ func (f *renderFlags) set(c *cobra.Command, html []byte, o typeset.Options, page
 		fmt.Fprintf(c.OutOrStdout(), "%s: %s\n", out, pages(doc.Pages))
 	}
 	return nil
+}
+
+// proofFolder makes the folder that the proofs of several documents go to.
+func (f *renderFlags) proofFolder() error {
+	f.several = true
+	if f.proof == "" {
+		return nil
+	}
+	if strings.EqualFold(filepath.Ext(f.proof), ".pdf") {
+		return usage("--proof names a folder when several documents are made, not the file %s", f.proof)
+	}
+	return makeFolder(f.proof)
 }
 
 // makeFolder makes the folder that documents go to.

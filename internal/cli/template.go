@@ -66,15 +66,15 @@ in the template's folder.`,
 			if err != nil {
 				return err
 			}
-			html, err := t.Merge(r)
+			merged, err := t.Merge(r)
 			if err != nil {
 				return err
 			}
 			if out == "" {
-				_, err := c.OutOrStdout().Write(html)
+				_, err := c.OutOrStdout().Write(merged.HTML)
 				return err
 			}
-			return writeBytes(out, html)
+			return writeBytes(out, merged.HTML)
 		},
 	}
 	f.add(c.Flags())
@@ -218,7 +218,7 @@ func (f *checkFlags) sample(c *cobra.Command, t *merge.Template, dir string, r r
 	if _, err := t.FileName(r); err != nil {
 		list = fail("file-name", err)
 	}
-	html, err := t.Merge(r)
+	merged, err := t.Merge(r)
 	if err != nil {
 		return fail("record", err)
 	}
@@ -239,10 +239,11 @@ func (f *checkFlags) sample(c *cobra.Command, t *merge.Template, dir string, r r
 	if err := setting.Apply(t, &o); err != nil {
 		return fail("template", err)
 	}
-	doc, err := typeset.Set(c.Context(), html, o, io.Discard)
+	doc, err := typeset.Set(c.Context(), merged.HTML, o, io.Discard)
 	if err != nil {
 		return fail("page", err)
 	}
+	setting.Trace(doc.Findings, merged, o.Name)
 	return append(list, doc.Findings...)
 }
 

@@ -3,6 +3,9 @@
 package setting
 
 import (
+	"path"
+	"path/filepath"
+
 	"oliveledger/merge"
 	"oliveledger/typeset"
 )
@@ -28,4 +31,18 @@ func Apply(t *merge.Template, o *typeset.Options) error {
 		o.Add = append(o.Add[:len(o.Add):len(o.Add)], typeset.Sheet{Name: s.Name, Text: s.Text})
 	}
 	return nil
+}
+
+// Trace gives findings in a merged page, which was set under a name, their places
+// in the files of its template.
+func Trace(list []typeset.Finding, m *merge.Merged, name string) {
+	for i := range list {
+		f := &list[i]
+		if f.File != name || f.Line == 0 {
+			continue
+		}
+		if file, line, column := m.Origin(f.Line, f.Column); file != "" {
+			f.File, f.Line, f.Column = path.Join(path.Dir(filepath.ToSlash(name)), file), line, column
+		}
+	}
 }

@@ -174,7 +174,7 @@ async function show() {
 const marks = computed<Mark[]>(() => {
   const out: Mark[] = []
   for (const f of findings.value) {
-    if (f.line && (f.file === open.value || (open.value === htmlTab && f.file === template.value?.manifest?.page))) out.push({ line: f.line, column: f.column, severity: f.severity === 'note' ? 'info' : (f.severity as 'error' | 'warning'), message: f.message })
+    if (f.line && f.file === open.value) out.push({ line: f.line, column: f.column, severity: f.severity === 'note' ? 'info' : (f.severity as 'error' | 'warning'), message: f.message })
   }
   const at = /(?:^|[\s(/])([\w./-]+\.\w+)(?::| line )(\d+)/.exec(failure.value)
   if (at && (at[1] === open.value || at[1].endsWith('/' + open.value))) out.push({ line: Number(at[2]), severity: 'error', message: failure.value })
@@ -205,8 +205,8 @@ async function find({ word, run }: { word: string; run: string }) {
 
 async function goTo(f: Finding) {
   listing.value = true
-  if (!f.line || !f.file) return
-  open.value = files[f.file] && f.file !== template.value?.manifest?.page ? f.file : htmlTab
+  if (!f.line || !f.file || !files[f.file]) return
+  open.value = f.file
   await nextTick()
   await nextTick()
   editor.value?.revealLine(f.line)

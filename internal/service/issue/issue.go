@@ -139,7 +139,7 @@ type Pages struct {
 // Set merges a record into a template and sets it. change may change the
 // options.
 func (m *Maker) Set(ctx context.Context, t *Template, r record.Record, change func(*typeset.Options)) (*Pages, error) {
-	html, err := t.Merge(r)
+	merged, err := t.Merge(r)
 	if err != nil {
 		return nil, err
 	}
@@ -150,7 +150,12 @@ func (m *Maker) Set(ctx context.Context, t *Template, r record.Record, change fu
 	if err := setting.Apply(t.Template, &o); err != nil {
 		return nil, err
 	}
-	return m.pages(ctx, html, o)
+	p, err := m.pages(ctx, merged.HTML, o)
+	if err != nil {
+		return nil, err
+	}
+	setting.Trace(p.Findings, merged, o.Name)
+	return p, nil
 }
 
 // SetHTML sets a posted page. It loads nothing from anywhere.

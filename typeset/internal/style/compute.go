@@ -43,7 +43,7 @@ func (r *Resolver) Style(n *markup.Node, pseudo string, parent *Style) *Style {
 		if text, ok := n.Lookup("style"); ok {
 			decls, seen := r.attrs[text]
 			if !seen {
-				decls = r.inline(text)
+				decls = r.inline(n, text)
 				r.attrs[text] = decls
 			}
 			r.matched = append(r.matched, &match{decls: decls, origin: Author, layer: 1 << 20, inline: true})
@@ -80,7 +80,9 @@ func Anonymous(parent *Style, d Display) *Style {
 // Initial is the style that the root element inherits from.
 func Initial() *Style { return initial }
 
-func (r *Resolver) inline(text string) []Decl {
+func (r *Resolver) inline(n *markup.Node, text string) []Decl {
+	r.inside = n
+	defer func() { r.inside = nil }()
 	a := &adder{Resolver: r, sheet: newSheet("style attribute", r.pageBase, ""), origin: Author}
 	return a.parseDecls(css.ParseDeclarations(text))
 }

@@ -45,11 +45,13 @@ type Notice struct {
 	Message   string
 	Sheet     string
 	Line, Col int
+	Node      *markup.Node // with the style attribute that it is about, if it is about one
 }
 
 // Resolver holds the rules of a document and computes styles from them.
 type Resolver struct {
 	env      Env
+	inside   *markup.Node // whose style attribute is read
 	fonts    Fonts
 	load     Loader
 	notice   func(Notice)
@@ -163,7 +165,7 @@ func (r *Resolver) tell(s *css.Sheet, pos int, code, message string) {
 		return
 	}
 	line, col := s.Line(pos)
-	r.notice(Notice{Code: code, Message: message, Sheet: s.Name, Line: line, Col: col})
+	r.notice(Notice{Code: code, Message: message, Sheet: s.Name, Line: line, Col: col, Node: r.inside})
 }
 
 // AddSheet adds a sheet's rules; media limits it. One in a shadow tree holds for
