@@ -231,10 +231,11 @@ func (b *Builder) contents(n *markup.Node, s *style.Style, decor *Decor) []*Box 
 		return list
 	}
 	var kids []*Box
+	closed := n.Name == "details" && !n.Has("open") && !n.Foreign // its elements are hidden by the style sheet
 	for c := range n.Flat() {
 		switch c.Kind {
 		case markup.Text:
-			if c.Text != "" {
+			if c.Text != "" && !closed {
 				b.order++
 				kids = append(kids, &Box{Kind: Text, Node: n, Order: b.order, Style: s, Text: c.Text, Decor: decor})
 			}

@@ -137,10 +137,7 @@ func (b *Builder) control(n *markup.Node, s *style.Style) ([]*Box, bool) {
 		v := n.Attr("value")
 		switch t {
 		case "checkbox", "radio":
-			if !n.Has("checked") {
-				return nil, true
-			}
-			return []*Box{b.mark(s, t)}, true
+			return nil, true
 		case "submit", "reset":
 			if v == "" {
 				v = map[string]string{"submit": "Submit", "reset": "Reset"}[t]
@@ -184,25 +181,6 @@ func (b *Builder) control(n *markup.Node, s *style.Style) ([]*Box, bool) {
 		return []*Box{b.bar(n, s)}, true
 	}
 	return nil, false
-}
-
-// mark is the tick of a checked box or the dot of a chosen button.
-func (b *Builder) mark(s *style.Style, kind string) *Box {
-	m := style.Anonymous(s, style.Display{Outer: style.Block, Inner: style.FlowRoot})
-	m.BackgroundColor = style.RGB8(0, 0x75, 0xFF)
-	inset := 2.0
-	if kind == "radio" {
-		inset = 2.5
-		for i := range m.Radius {
-			m.Radius[i] = [2]style.LP{{Pct: 50}, {Pct: 50}}
-		}
-	}
-	size := 11 - 2*inset
-	m.Width, m.Height = style.Size{Kind: style.Length, LP: style.Px(size)}, style.Size{Kind: style.Length, LP: style.Px(size)}
-	for i := range m.Margin {
-		m.Margin[i] = style.Size{Kind: style.Length, LP: style.Px(inset)}
-	}
-	return &Box{Style: m, Anon: true}
 }
 
 // bar is the filled part of a progress or meter element.

@@ -13,6 +13,11 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	e := l.edges(b, sp.W)
 	w := l.width(b, sp, &e)
 	s := b.Style
+	var legend *Fragment
+	var legendX, legendY float64
+	if c := legendOf(b); c != nil && from == nil {
+		legend, legendX, legendY = l.legend(c, sp, &e, w)
+	}
 	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
 	clone := s.BoxDecorationBreak == style.Clone
 	if from != nil && !clone {
@@ -58,6 +63,9 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		in.left = inf
 	}
 	set := func(in flowSpace) (float64, *Break) {
+		if legend != nil {
+			f.add(legend, legendX, legendY, 0, 0)
+		}
 		if b.Inline {
 			return l.lines(f, b, in, from)
 		}
@@ -361,6 +369,7 @@ func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float
 			st.goOn(o)
 		}
 	}
+	legend := legendOf(b)
 	for i := start; i < len(b.Children); i++ {
 		if in.clamp.done() {
 			st.waitInside(b.Children[i:])
@@ -372,6 +381,7 @@ func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float
 			inner = from.Inner
 		}
 		switch {
+		case c == legend: // it stands in the border
 		case c.Positioned():
 			st.wait(c)
 		case c.Floats():

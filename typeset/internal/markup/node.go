@@ -32,6 +32,7 @@ type Node struct {
 	Kind    Kind
 	Foreign bool   // in the SVG or MathML namespace, or from an XML file
 	Inner   bool   // in a shadow tree
+	quirks  bool   // of a document: it asks for the rendering of old pages
 	Index   int32  // place in the document, from 1; 0 in XML files
 	Name    string // tag name; lower case in HTML
 	Text    string // of a Text node
@@ -39,6 +40,15 @@ type Node struct {
 
 	Parent, Prev, Next, First, Last *Node
 	Tree                            *Tree // nil without shadow trees
+}
+
+// Quirks tells whether the node's document has no document type, or an old one,
+// and asks for the rendering of its time (HTML, §13.2.6.4.1).
+func (n *Node) Quirks() bool {
+	for n.Parent != nil {
+		n = n.Parent
+	}
+	return n.quirks
 }
 
 // Attr returns the value of an attribute, "" when it is not there.

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -40,13 +41,41 @@ func ParseHTML(data []byte) (*Node, error) {
 	if err != nil {
 		return nil, fmt.Errorf("the page does not parse: %w", err)
 	}
-	root := &Node{Kind: Document, Details: noDetails}
+	root := &Node{Kind: Document, quirks: quirky(doc), Details: noDetails}
 	var c converter
 	if err := c.children(root, doc, 0); err != nil {
 		return nil, err
 	}
 	return root, nil
 }
+
+// quirky tells whether a document's type asks for quirks mode
+// (HTML, §13.2.6.4.1).
+func quirky(doc *html.Node) bool {
+	for c := doc.FirstChild; c != nil; c = c.NextSibling {
+		if c.Type != html.DoctypeNode {
+			continue
+		}
+		public, system := "", false
+		for _, a := range c.Attr {
+			switch a.Key {
+			case "public":
+				public = strings.ToLower(a.Val)
+			case "system":
+				system = true
+			}
+		}
+		if c.Data != "html" || !system && (strings.HasPrefix(public, "-//w3c//dtd html 4.01 transitional//") || strings.HasPrefix(public, "-//w3c//dtd html 4.01 frameset//")) {
+			return true
+		}
+		return slices.ContainsFunc(oldTypes, func(t string) bool { return strings.HasPrefix(public, t) })
+	}
+	return true
+}
+
+// oldTypes are beginnings of public identifiers of old document types.
+var oldTypes = []string{"-//w3c//dtd html 3", "-//w3c//dtd html 4.0 ", "-//w3c//dtd w3 html", "-//w3o//", "-//w3c//dtd html experimental", "-//ietf//dtd html",
+	"-//netscape comm. corp.//", "-//microsoft//", "-//softquad", "-//webtechs//", "html"}
 
 // converter turns the parser's nodes into ours and numbers them.
 type converter struct{ count int32 }

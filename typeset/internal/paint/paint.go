@@ -404,6 +404,18 @@ func (p *Painter) decorations(f *layout.Fragment, x, y float64) {
 		defer p.C.Restore()
 		r, border, padding = p.whole(f, r)
 	}
+	if k, ok := f.Legend(); ok { // the border runs behind the middle of the legend, and is open there
+		border[0] = s.Border[0].Width
+		if down := (k.F.H - border[0]) / 2; down > 0 {
+			r.Y, r.H = r.Y+down, r.H-down
+		}
+		p.C.Save()
+		defer p.C.Restore()
+		open := &display.Path{}
+		open.Rect(p.extent())
+		open.Rect(display.Rect{X: x + k.X, Y: y + k.Y, W: k.F.W, H: k.F.H})
+		p.C.Clip(open, true)
+	}
 	p.outerShadows(s, r)
 	if s != p.canvas {
 		p.background(s, r, border, padding)

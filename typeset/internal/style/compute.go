@@ -498,6 +498,10 @@ func (c *Computer) adjust(n *markup.Node, isRoot bool) {
 			s.TextAlign = Center
 		}
 	}
+	// a table is aligned by what is around it; its contents are not (HTML, §15.3.10)
+	if s.Display.Inner == Table && (s.TextAlign == XWebkitCenter || s.TextAlign == XWebkitLeft || s.TextAlign == XWebkitRight) {
+		s.TextAlign = Start
+	}
 	// CSS Display 3, §2.7: blockification
 	if s.Position == Absolute || s.Position == FixedKey {
 		s.Float = None

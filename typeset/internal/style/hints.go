@@ -12,7 +12,7 @@ import (
 // presentation adds what attributes say about style (HTML, §15.3): author
 // rules of no specificity, before all others.
 func (r *Resolver) presentation(n *markup.Node) {
-	if len(n.Attrs) == 0 && n.Name != "td" && n.Name != "th" && n.Name != "input" && n.Name != "textarea" {
+	if len(n.Attrs) == 0 && n.Name != "td" && n.Name != "th" && n.Name != "input" && n.Name != "textarea" && n.Name != "table" {
 		return
 	}
 	var b strings.Builder
@@ -114,6 +114,11 @@ func htmlHints(n *markup.Node, b *strings.Builder) {
 			}
 		}
 	case "table":
+		if n.Quirks() { // HTML, §15.3.10
+			for _, p := range []string{"font-weight", "font-style", "font-variant", "font-size", "line-height", "white-space", "text-align"} {
+				put(p, "initial")
+			}
+		}
 		tableHints(n, put, align)
 		color("background-color", "bgcolor")
 		color("border-color", "bordercolor")
@@ -133,9 +138,11 @@ func htmlHints(n *markup.Node, b *strings.Builder) {
 			if t := ancestor(n, "table"); t != nil {
 				put("padding", dimension(t.Attr("cellpadding")))
 				if br := t.Attr("border"); t.Has("border") && br != "0" {
-					put("border", "1px inset")
+					put("border-width", "1px")
+					put("border-style", drawn(t, "inset"))
 				}
 			}
+			color("border-color", "bordercolor")
 		}
 	case "caption":
 		if align == "bottom" {
@@ -180,8 +187,15 @@ func htmlHints(n *markup.Node, b *strings.Builder) {
 	case "hr":
 		color("color", "color")
 		length("width", "width")
-		if v := dimension(n.Attr("size")); v != "" {
-			put("height", v)
+		if v, err := strconv.ParseFloat(n.Attr("size"), 64); err == nil && v >= 1 {
+			switch {
+			case n.Has("noshade") || n.Has("color"):
+				put("border-width", fmt.Sprintf("%gpx", v/2))
+			case v == 1:
+				put("border-bottom-width", "0")
+			default:
+				put("height", fmt.Sprintf("%gpx", v-2))
+			}
 		}
 		switch align {
 		case "left":
@@ -244,6 +258,15 @@ func ancestor(n *markup.Node, name string) *markup.Node {
 	return nil
 }
 
+// drawn is the style of the borders that a table's attributes ask for: a colour
+// of their own makes them solid.
+func drawn(table *markup.Node, style string) string {
+	if table.Has("bordercolor") {
+		return "solid"
+	}
+	return style
+}
+
 func cellAlign(put func(string, string), align string, n *markup.Node) {
 	switch align {
 	case "left", "right", "justify":
@@ -273,7 +296,8 @@ func tableHints(n *markup.Node, put func(string, string), align string) {
 		if w == "" {
 			w = "1px"
 		}
-		put("border", w+" outset")
+		put("border-width", w)
+		put("border-style", drawn(n, "outset"))
 	}
 	switch strings.ToLower(n.Attr("rules")) {
 	case "none", "groups", "rows", "cols", "all":
