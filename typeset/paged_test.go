@@ -119,6 +119,12 @@ func TestLongFootnoteGoesOn(t *testing.T) {
 	}
 }
 
+func TestShadowsAreNotRead(t *testing.T) {
+	pdf, _ := pdfOf(t, `<p style="text-shadow: 0 2px 3px red">Lantern</p><p style="filter: drop-shadow(2px 2px 1px red)">Quay</p><p style="filter: blur(1px)">Fog</p>`, Options{})
+	assert.Equal(t, []string{"Lantern", "Quay", "Fog"}, strings.Fields(textOf(t, pdf)[0]))
+	tool(t, pdf, "qpdf", "--check", "FILE")
+}
+
 func TestFootnotePolicy(t *testing.T) {
 	// the last paragraph's second line calls a note that its page has no room for
 	page := func(policy string) []string {

@@ -19,7 +19,7 @@ func contains(b *box.Box) bool {
 // (CSS Transforms 1, §3).
 func containsFixed(b *box.Box) bool {
 	s := b.Style
-	return s.Transformed() || s.Filter || s.Contain.Any()
+	return s.Transformed() || len(s.Filters) > 0 || s.Contain.Any()
 }
 
 // settle places the positioned boxes that f is the containing block of; sp is

@@ -123,19 +123,36 @@ func (p *Painter) context(f *layout.Fragment, x, y float64, list []entry) {
 		defer p.C.Restore()
 		p.C.Clip(path, false)
 	}
-	if s.Opacity < 1 || s.BlendMode != style.Normal || s.Isolation == style.Isolate {
-		if s.Opacity == 0 {
-			return
-		}
-		old := p.C
-		defer func() { p.C = old }()
-		p.C.Group(display.Group{Alpha: s.Opacity, Blend: blendName(s.BlendMode), Box: p.extent()}, func(c display.Canvas) {
-			p.C = c
-			p.contents(f, x, y, list)
-		})
+	draw := func() { p.filtered(s.Filters, func() { p.contents(f, x, y, list) }) }
+	masked := s.Masked()
+	if s.Opacity == 1 && s.BlendMode == style.Normal && s.Isolation != style.Isolate && !masked {
+		draw()
 		return
 	}
-	p.contents(f, x, y, list)
+	if s.Opacity == 0 {
+		return
+	}
+	g := display.Group{Alpha: s.Opacity, Blend: blendName(s.BlendMode), Box: p.extent()}
+	if masked {
+		g.AlphaMask = s.MaskMode != style.Luminance
+		g.Mask = func(c display.Canvas) { p.on(c, func() { p.mask(f, x, y) }) }
+	}
+	p.C.Group(g, func(c display.Canvas) { p.on(c, draw) })
+}
+
+// on draws onto another canvas.
+func (p *Painter) on(c display.Canvas, draw func()) {
+	old := p.C
+	defer func() { p.C = old }()
+	p.C = c
+	draw()
+}
+
+// mask draws the layers of mask-image (Masking 1, §6), as those of a background.
+func (p *Painter) mask(f *layout.Fragment, x, y float64) {
+	s := *f.Box.Look()
+	s.Background, s.BackgroundColor = s.Mask, style.Transparent
+	p.background(&s, frame(f, x, y), f.Border, f.Padding)
 }
 
 // extent is large enough for whatever a group paints.

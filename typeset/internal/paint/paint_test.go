@@ -58,6 +58,11 @@ func (r *recorder) Fill(p *display.Path, paint display.Paint, evenOdd bool) {
 	r.add("fill %s %s", shape(p), what)
 }
 func (r *recorder) Group(g display.Group, draw func(display.Canvas)) {
+	if g.Mask != nil {
+		r.add("mask alpha=%t", g.AlphaMask)
+		g.Mask(r)
+		r.add("end")
+	}
 	r.add("group %g %s", g.Alpha, g.Blend)
 	draw(r)
 	r.add("end")

@@ -30,7 +30,7 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 		c := out
 		col := sh.Color.Or(s.Color)
 		p.blurred(sh.Blur, col, func(dx, dy float64, col style.Color) {
-			c.X, c.Y, c.Paint = x+sh.X+dx, base+sh.Y+dy, display.Solid(col)
+			c.X, c.Y, c.Paint, c.Copy = x+sh.X+dx, base+sh.Y+dy, display.Solid(col), true
 			p.C.Text(&c)
 		})
 	}
@@ -99,7 +99,7 @@ func (p *Painter) blurred(blur float64, col style.Color, draw func(dx, dy float6
 	const n = 8
 	sigma := blur / 2
 	soft := col
-	soft.A = 1 - float32(math.Pow(1-float64(col.A), 1.0/6))
+	soft.A = 1 - float32(math.Pow(1-float64(col.A), 1.0/10))
 	for ring := 1; ring <= 2; ring++ {
 		for i := range n {
 			a := 2 * math.Pi * float64(i) / n

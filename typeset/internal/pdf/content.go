@@ -266,6 +266,10 @@ func (c *Content) Text(t *display.Text) {
 		defer c.Restore()
 		c.op("3 Tr")
 	}
+	if t.Copy { // §14.9.4: nothing stands for it
+		c.op("/Span<</ActualText()>>BDC")
+		defer c.op("EMC")
+	}
 	if t.Bold {
 		c.Save()
 		defer c.Restore()

@@ -215,7 +215,8 @@ type Own struct {
 	TransformBox                 Keyword
 	ClipPath                     *ClipPath
 	Clip                         *[4]Size
-	MaskImages                   []*Image
+	Mask                         Background // its layers are those of mask-image
+	MaskMode                     Keyword
 	BlendMode                    Keyword
 	Isolation                    Keyword
 	WillStack                    bool // will-change, filter, contain and others that make a stacking context
@@ -223,7 +224,7 @@ type Own struct {
 	Container                    Keyword
 	ContentVisibility            Keyword
 	IntrinsicSize                [2]float64 // of a box whose size is contained
-	Filter                       bool
+	Filters                      []Filter
 	FlexDirection, FlexWrap      Keyword
 	FlexGrow, FlexShrink         float64
 	FlexBasis                    Size
@@ -378,7 +379,7 @@ func (s *Style) Transformed() bool {
 // PaintsWhole tells whether the box and all in it are painted as one, whatever
 // its position.
 func (s *Style) PaintsWhole() bool {
-	return s.Opacity < 1 || s.Transformed() || s.ClipPath != nil || s.BlendMode != Normal || s.Isolation == Isolate || s.WillStack || s.Filter || s.Contain.Any() || len(s.MaskImages) > 0 && s.MaskImages[0] != nil
+	return s.Opacity < 1 || s.Transformed() || s.ClipPath != nil || s.BlendMode != Normal || s.Isolation == Isolate || s.WillStack || len(s.Filters) > 0 || s.Contain.Any() || s.Masked()
 }
 
 // vertical tells whether lines run down the page.
@@ -428,6 +429,8 @@ func initialStyle() *Style {
 	s.ZIndex.Auto, s.Opacity = true, 1
 	s.Background = Background{Images: []*Image{nil}, Attachment: []Keyword{Scroll}, Clip: []Keyword{BorderBox}, Origin: []Keyword{PaddingBox},
 		Repeat: [][2]Keyword{{Repeat, Repeat}}, Size: []BackgroundSize{{Kind: Auto, W: auto, H: auto}}, Position: []Place{{}}, Blend: []Keyword{Normal}}
+	s.Mask = s.Background
+	s.Mask.Origin, s.MaskMode = []Keyword{BorderBox}, MatchSource
 	s.Bleed = auto
 	s.BookmarkState, s.ShowIn, s.FootnoteDisplay, s.FootnotePolicy = Open, All, Block, Auto
 	s.Outline = Border{Width: 3, Style: None, Color: currentCol}

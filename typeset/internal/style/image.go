@@ -77,6 +77,16 @@ type Background struct {
 	Blend      []Keyword
 }
 
+// Masked tells whether an image masks the box (Masking 1, §6).
+func (s *Style) Masked() bool {
+	for _, im := range s.Mask.Images {
+		if im != nil {
+			return true
+		}
+	}
+	return false
+}
+
 // BackgroundSize is cover, contain, or a width and a height (Kind Auto).
 type BackgroundSize struct {
 	Kind Keyword

@@ -29,6 +29,7 @@ const (
 	After
 	All
 	AllPetiteCaps
+	AlphaKey
 	AllSmallCaps
 	Alphabetic
 	Alternate
@@ -183,11 +184,13 @@ const (
 	Lr
 	LrTb
 	Ltr
+	Luminance
 	Luminosity
 	Manual
 	MarginBox
 	Marker
 	MatchParent
+	MatchSource
 	Math
 	MathAuto
 	Mathematical
@@ -381,6 +384,7 @@ var keywordNames = [...]string{
 	All:                  "all",
 	AllPetiteCaps:        "all-petite-caps",
 	AllSmallCaps:         "all-small-caps",
+	AlphaKey:             "alpha",
 	Alphabetic:           "alphabetic",
 	Alternate:            "alternate",
 	Always:               "always",
@@ -534,11 +538,13 @@ var keywordNames = [...]string{
 	Lr:                   "lr",
 	LrTb:                 "lr-tb",
 	Ltr:                  "ltr",
+	Luminance:            "luminance",
 	Luminosity:           "luminosity",
 	Manual:               "manual",
 	MarginBox:            "margin-box",
 	Marker:               "marker",
 	MatchParent:          "match-parent",
+	MatchSource:          "match-source",
 	Math:                 "math",
 	MathAuto:             "math-auto",
 	Mathematical:         "mathematical",

@@ -76,15 +76,6 @@ func definePaint() {
 	aliases["-webkit-print-color-adjust"], aliases["color-adjust"] = "print-color-adjust", "print-color-adjust"
 	words("mix-blend-mode", false, blendModes+" plus-lighter", func(s *Style) *Keyword { return &s.BlendMode })
 	words("isolation", false, "auto isolate", func(s *Style) *Keyword { return &s.Isolation })
-	define("filter", false, func(s *Style) *bool { return &s.Filter }, func(v *values) (spec[bool], bool) {
-		on := !v.word("none")
-		for !v.done() {
-			if k := v.next().Kind; k != css.Function && k != css.URL {
-				return nil, false
-			}
-		}
-		return fixed(on), len(v.list) > 0
-	})
 	define("will-change", false, func(s *Style) *bool { return &s.WillStack }, func(v *values) (spec[bool], bool) {
 		on := false
 		for !v.done() {
@@ -105,12 +96,11 @@ func definePaint() {
 	})
 	define("shape-margin", false, func(s *Style) *LP { return &s.ShapeMargin }, func(v *values) (spec[LP], bool) { return v.lp(true) })
 	define("clip", false, func(s *Style) **[4]Size { return &s.Clip }, parseClip)
-	define("mask-image", false, func(s *Style) *[]*Image { return &s.MaskImages }, func(v *values) (spec[[]*Image], bool) { return list(v, (*values).imageOrNone) })
 	for a, b := range map[string]string{"-webkit-box-shadow": "box-shadow", "-webkit-border-radius": "border-radius", "-webkit-box-sizing": "box-sizing", "-moz-box-sizing": "box-sizing",
 		"-webkit-transform": "transform", "-ms-transform": "transform", "-webkit-transform-origin": "transform-origin", "-webkit-opacity": "opacity", "-webkit-background-size": "background-size", "-webkit-background-clip": "background-clip",
 		"-webkit-flex": "flex", "-webkit-flex-direction": "flex-direction", "-webkit-flex-wrap": "flex-wrap", "-webkit-flex-flow": "flex-flow", "-webkit-justify-content": "justify-content", "-webkit-align-items": "align-items",
 		"-webkit-align-self": "align-self", "-webkit-align-content": "align-content", "-webkit-order": "order", "-webkit-flex-grow": "flex-grow", "-webkit-flex-shrink": "flex-shrink", "-webkit-flex-basis": "flex-basis",
-		"-webkit-clip-path": "clip-path", "-webkit-filter": "filter", "-webkit-mask-image": "mask-image", "-webkit-writing-mode": "writing-mode", "-webkit-column-count": "column-count", "-webkit-columns": "columns", "-webkit-column-width": "column-width", "-webkit-column-gap": "column-gap"} {
+		"-webkit-clip-path": "clip-path", "-webkit-writing-mode": "writing-mode", "-webkit-column-count": "column-count", "-webkit-columns": "columns", "-webkit-column-width": "column-width", "-webkit-column-gap": "column-gap"} {
 		aliases[a] = b
 	}
 }

@@ -67,25 +67,6 @@ func defineSVG() {
 	words("vector-effect", false, "none non-scaling-stroke", func(s *Style) *Keyword { return &s.VectorEffect })
 	define("stop-color", false, func(s *Style) *Color { return &s.StopColor }, (*values).color)
 	define("stop-opacity", false, func(s *Style) *float64 { return &s.StopOpacity }, ratio)
-	define("mask-url", false, func(s *Style) *string { return &s.MaskURL }, func(v *values) (spec[string], bool) {
-		if v.word("none") {
-			return fixed(""), true
-		}
-		u, ok := v.url()
-		return fixed(u), ok
-	})
-	short("mask", "mask-url mask-image", func(v *values, set func(string, any)) bool {
-		if len(v.list) == 1 {
-			if x, ok := try(v, byName["mask-url"].parse); ok {
-				set("mask-url", x)
-				return true
-			}
-		}
-		im, ok := v.image()
-		v.pos = len(v.list)
-		set("mask-image", spec[[]*Image](func(c *Computer) []*Image { return []*Image{im(c)} }))
-		return ok
-	})
 	for i, n := range []string{"marker-start", "marker-mid", "marker-end"} {
 		define(n, true, func(s *Style) *string { return &s.PointerMarkers[i] }, func(v *values) (spec[string], bool) {
 			if v.word("none") {

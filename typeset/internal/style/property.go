@@ -255,6 +255,7 @@ func init() {
 	defineText()
 	defineBox()
 	definePaint()
+	defineEffects()
 	defineLayout()
 	defineSVG()
 	definePage()
