@@ -86,6 +86,27 @@ func TestFindingsAreDocumented(t *testing.T) {
 	assert.ElementsMatch(t, finding.Codes, listed)
 }
 
+func TestMissingCharactersAreToldByScript(t *testing.T) {
+	list := told(t, "<p>\U00012000 \U00012001\U00012002 \U00012000</p><p>\U00013000\U00012003\U00012004</p><p id=x>\U000E0FFF\U000E0FFE</p>")["glyph-missing"]
+	var got []string
+	for _, f := range list {
+		got = append(got, f.Message)
+		assert.Positive(t, f.Line)
+	}
+	require.Len(t, got, 3)
+	assert.Equal(t, "no font at hand has 5 characters of the Cuneiform script, such as “\U00012000” (U+12000), “\U00012001” (U+12001), “\U00012002” (U+12002)", got[0])
+	assert.Equal(t, "no font at hand has the character “\U00013000” (U+13000)", got[1])
+	assert.Contains(t, got[2], "has 2 characters: ")
+}
+
+func TestCollapsedBordersCountWhole(t *testing.T) {
+	table := func(width string) []Finding {
+		return told(t, "<style>td { border: "+width+" solid }</style><table style='border-collapse:collapse'><tr><td>a<td>b<tr><td>c<td>d</table>")["line-thin"]
+	}
+	assert.Empty(t, table("0.4pt"), "two cells share it")
+	assert.Len(t, table("0.1pt"), 1, "once, however many cells have it")
+}
+
 func TestFindingsOfStyleHaveTheirPlace(t *testing.T) {
 	page := "<!DOCTYPE html>\n<title>T</title>\n<style\n  media=print>p { colr: red }\n  b { mode: x }</style>\n<style>i { colur: blue }</style>\n<p style='colour: red'>a <b style='colour: blue'>b</b>\n<img alt='' src=gone.png>"
 	_, doc := pdfOf(t, page, Options{Name: "page.html"})

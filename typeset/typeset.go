@@ -154,6 +154,7 @@ type setting struct {
 	places   map[*markup.Node]markup.Place
 	within   map[string]*markup.Node // style elements, by the name of their sheet
 	inline   map[string]bool         // what has been told of style attributes
+	lacking  lacking
 }
 
 func (s *setting) check() error {
@@ -238,6 +239,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	if err := writer.Close(); err != nil {
 		return nil, fmt.Errorf("the PDF could not be written: %w", err)
 	}
+	s.lacking.tell(s)
 	return &Document{Pages: pages.Pages, Title: writer.Info.Title, Findings: s.found.All(), Frames: s.frames}, nil
 }
 
@@ -294,18 +296,17 @@ func (s *setting) onto(w *pdf.Writer, build *box.Builder, setter page.Setter, tr
 	setter.Out, setter.Build, setter.Noted, setter.Watched = w, build, build.Noted, build.Watched
 	setter.Footnotes = build.Footnotes
 	setter.Layout = &layout.Layout{Fonts: s.fonts, Styles: s.styles, Check: s.check, Tell: func(code, message string, b *box.Box) {
-		advice := ""
-		if code == "glyph-missing" {
-			advice = "give a font that has it through @font-face"
-		}
-		var n *markup.Node
-		if b != nil {
-			n = b.Node
-		}
-		s.tellAt(n, code, Warning, message, advice)
-	}}
+		s.tellAt(nodeOf(b), code, Warning, message, "")
+	}, Lacks: func(r rune, b *box.Box) { s.lacking.add(r, nodeOf(b)) }}
 	_, err := setter.Set(tree)
 	return setter.Places, err
+}
+
+func nodeOf(b *box.Box) *markup.Node {
+	if b == nil {
+		return nil
+	}
+	return b.Node
 }
 
 func rootElement(doc *markup.Node) *markup.Node {

@@ -52,6 +52,7 @@ type inspector struct {
 	p     Page
 	tell  func(Remark)
 	count map[string]int
+	told  map[string]bool // elements with thin borders
 
 	marked   bool // something can be seen on the page
 	lastLine *layout.Fragment
@@ -62,7 +63,7 @@ type inspector struct {
 
 // Look tells what is off on a page.
 func Look(p Page, tell func(Remark)) {
-	in := &inspector{p: p, tell: tell, count: map[string]int{}}
+	in := &inspector{p: p, tell: tell, count: map[string]int{}, told: map[string]bool{}}
 	in.walk(p.Frag, 0, 0, surface{color: p.Paper, known: true})
 	in.wide()
 	in.breaks()
@@ -158,7 +159,11 @@ func (in *inspector) borders(f *layout.Fragment, b *box.Box, at display.Rect) {
 			continue
 		}
 		in.marked = true
-		if w < thin {
+		if f.Box.Style.BorderCollapse == style.CollapseSpace && s.Display.Outer == style.TableCell {
+			w *= 2 // its neighbour has the other half
+		}
+		if w < thin && !in.told[Name(b)] {
+			in.told[Name(b)] = true
 			in.remark(finding.Note, "line-thin", fmt.Sprintf("a border of %s is %.2f pt thin; printers may drop it", Name(b), w*0.75), "make it at least 0.25pt", at, b)
 			return
 		}

@@ -167,7 +167,8 @@ type Layout struct {
 	Styles   *style.Resolver
 	Viewport [2]float64
 	Tell     func(code, message string, b *box.Box)
-	Check    func() error // asked now and then; an error ends the layout with a Stopped
+	Lacks    func(r rune, b *box.Box) // hears of characters that no font has, if it is set
+	Check    func() error             // asked now and then; an error ends the layout with a Stopped
 	depth    int
 	calls    uint
 	gather   collector

@@ -751,7 +751,7 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
 		case r != ' ' && (first.Face.Glyph(r) == 0 || !first.Covers(r)):
 			var ok bool
 			if m, ok = l.Fonts.For(q, r); !ok {
-				l.Tell("glyph-missing", "no font at hand has the character “"+string(r)+"” ("+codePoint(r)+")", s.box)
+				l.lack(r, s.box)
 			}
 		}
 		up := upright
@@ -774,13 +774,10 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
 	emit(s.end)
 }
 
-func codePoint(r rune) string {
-	const hex = "0123456789ABCDEF"
-	out := ""
-	for v := r; v > 0 || len(out) < 4; v >>= 4 {
-		out = string(hex[v&15]) + out
+func (l *Layout) lack(r rune, b *box.Box) {
+	if l.Lacks != nil {
+		l.Lacks(r, b)
 	}
-	return "U+" + out
 }
 
 // measure shapes a leaf's text and sums its width.
