@@ -49,7 +49,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	in.collapseTop = !bfc && from == nil && top == 0
 	minH := s.MinHeight.Resolve(sp.H)
-	in.collapseBottom = !bfc && bottom == 0 && !known(ch) && (!known(minH) || minH == 0)
+	in.collapseBottom = !bfc && bottom == 0 && !known(ch)
 	in.bfc = bfc
 	used := 0.0
 	if from != nil {
@@ -189,8 +189,8 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		}
 	}
 	f.through = from == nil && rest == nil && !bfc && f.H == 0 && !f.hasLines && contents == 0
-	if !in.collapseBottom || f.Cut {
-		f.end = strut{}
+	if !in.collapseBottom || f.Cut || known(minH) && minH > 0 && total > top+h+bottom+0.01 {
+		f.end = strut{} // the margin ends inside, as browsers have it where a least height is in effect
 	}
 	if from == nil && b.Marker != nil {
 		l.marker(f, b, in)

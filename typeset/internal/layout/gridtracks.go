@@ -149,7 +149,7 @@ func (z *trackSizing) limited(c *contributor, v float64) float64 {
 	most := z.gaps(c)
 	for _, t := range z.spanned(c) {
 		m := t.Max.Resolve(z.size)
-		if !known(m) || t.Flex > 0 || t.empty {
+		if !known(m) || t.Flex > 0 || t.Fit || t.empty {
 			return v
 		}
 		most += m

@@ -294,7 +294,11 @@ func (l *Layout) positioned(by *box.Box, w waiting, cb rect) positionedBox {
 	sp := newSpace(cb.w, cb.h)
 	x := insetAxis{s.Inset[style.Left].Resolve(cb.w), s.Inset[style.Right].Resolve(cb.w), cb.w, w.x - cb.x, w.x + w.w - cb.x, w.sx}
 	y := insetAxis{s.Inset[style.Top].Resolve(cb.h), s.Inset[style.Bottom].Resolve(cb.h), cb.h, w.y - cb.y, w.y + w.h - cb.y, w.sy}
-	if b.Kind != box.Replaced || s.Width.Kind == style.Stretch {
+	if y.both() && !x.both() && s.Height.IsAuto() && s.Width.IsAuto() && s.AspectRatio.Ratio > 0 && fills(b, s.AlignSelf) {
+		lo, hi := y.area() // the height is given by both sides, and the width by the ratio
+		sp.FixedH = l.clampHeight(b, math.Max(hi-lo-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges()), sp, &e)
+		sp.FixedW = l.clampWidth(b, throughRatio(s, sp.FixedH, e.blockEdges(), e.inlineEdges(), s.AspectRatio.Ratio), sp, &e)
+	} else if b.Kind != box.Replaced || s.Width.Kind == style.Stretch {
 		sp.FixedW = l.positionedWidth(b, x, sp, &e)
 	}
 	if y.both() && s.Height.IsAuto() && fills(b, s.AlignSelf) && s.AspectRatio.Ratio == 0 {

@@ -14,6 +14,7 @@ type tableBreak struct {
 	spans   map[*cell]*Part // cells that reach down from rows above
 	used    float64         // height of that row already set
 	tall    map[int]float64 // heights of rows that a height of the table gives them
+	shares  map[int]float64 // least heights that spanning cells give to rows
 	empty   float64         // height still to come below all rows
 	caption *captionBreak   // a caption is to go on with
 	above   above           // what earlier parts hold
@@ -75,6 +76,9 @@ type tableRun struct {
 	clip bool            // the row being set is cut at the end of the room
 	used float64         // height of the row to go on with that is already set
 	tall map[int]float64 // heights that a height of the table gives to rows
+
+	shares map[int]float64 // least heights that spanning cells give to rows
+	alone  bool            // a row is measured without the cells that reach over others
 
 	above above // what earlier parts of the table hold
 	start int   // the first row set here, but for a repeated head
@@ -189,9 +193,12 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 		edge = g.spacing[1]
 	}
 	if cut != nil {
-		t.used, t.tall, t.above, t.start = cut.used, cut.tall, cut.above, start
-	} else if cutting {
-		t.tall = t.tallRows(e)
+		t.used, t.tall, t.shares, t.above, t.start = cut.used, cut.tall, cut.shares, cut.above, start
+	} else {
+		t.shares = t.spanShares()
+		if cutting {
+			t.tall = t.tallRows(e)
+		}
 	}
 	t.y = e.top()
 	if cut != nil && open {
@@ -338,7 +345,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 	}
 	if rest != nil {
 		f.Cut = true
-		rest.table.tall = t.tall
+		rest.table.tall, rest.table.shares = t.tall, t.shares
 		rest.table.above = t.after(rest.table)
 		if t.b.Style.BreakInside == style.Avoid || t.b.Style.BreakInside == style.AvoidPage {
 			rest.Appeal = max(rest.Appeal, 2)
@@ -603,6 +610,9 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	if v, ok := t.tall[r]; ok {
 		h = math.Max(h, v-used)
 	}
+	if v, ok := t.shares[r]; ok {
+		h = math.Max(h, v-used)
+	}
 	cut := false
 	base, below := 0.0, 0.0
 	avoid := t.keepsRow(r)
@@ -642,7 +652,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	h = math.Max(h, base+below)
 	// cells that end in this row may need more
 	for c, s := range t.spans {
-		if c.row+c.rows-1 == r {
+		if c.row+c.rows-1 == r && !t.alone {
 			h = math.Max(h, s.need-(t.y-s.y))
 		}
 	}
@@ -730,14 +740,15 @@ func (t *tableRun) cellHeight(c *cell) float64 {
 // (CSS 2.2, §17.5.3).
 func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *Fragment {
 	free := h - f.H
-	if hasPercentHeight(c.box) && !cut && !f.Continued && f.H > 0 { // children in percent of the height
+	if hasPercentHeight(c.box) && !cut && !f.Continued && (f.H > 0 || t.cellHeight(c) > 0) { // children in percent of the height
 		sp := t.cellSpace(c, f.W)
 		sp.FixedH = h
-		if again, _ := t.l.cell(t.g, c, sp, nil); again != nil {
-			if again.H > f.H || free > 0 {
-				again.H = h
-				return again
+		if again, _ := t.l.cell(t.g, c, sp, nil); again != nil && (again.H > f.H || free > 0) {
+			bottom := 0.0
+			for _, k := range again.Kids {
+				bottom = math.Max(bottom, k.Y+k.F.H)
 			}
+			f, free = again, math.Max(h-bottom-again.Border[style.Bottom]-again.Padding[style.Bottom], 0)
 		}
 	}
 	dy := 0.0

@@ -1,0 +1,69 @@
+package layout
+
+import (
+	"cmp"
+	"slices"
+
+	"oliveledger/typeset/internal/style"
+)
+
+// spanShares gives the least heights of rows that cells over several rows ask
+// for: what such a cell needs beyond its rows is shared among those of auto
+// height by their own heights, the cells over fewer rows first (CSS Tables 3,
+// §3.10). It is nil in tables without such cells.
+func (t *tableRun) spanShares() map[int]float64 {
+	var spans []*cell
+	for r := range t.g.rows {
+		for i := range t.g.rows[r].cells {
+			if c := &t.g.rows[r].cells[i]; c.rows > 1 {
+				spans = append(spans, c)
+			}
+		}
+	}
+	if len(spans) == 0 {
+		return nil
+	}
+	slices.SortStableFunc(spans, func(a, b *cell) int { return cmp.Compare(a.rows, b.rows) })
+	own := map[int]float64{}
+	for _, c := range spans {
+		_, w := t.cellBox(c)
+		need := t.cellHeight(c)
+		if frag, _ := t.layCell(c, w, inf, nil); frag != nil {
+			need = max(need, frag.H)
+		}
+		last := min(c.row+c.rows, len(t.g.rows))
+		need -= t.g.spacing[1] * float64(last-c.row-1)
+		var grows []int
+		open := 0.0 // height of the rows that may grow
+		for r := c.row; r < last; r++ {
+			if _, ok := own[r]; !ok {
+				own[r] = t.ownHeight(r)
+			}
+			need -= own[r]
+			if own[r] > 0 && t.g.rows[r].box.Style.Height.IsAuto() {
+				grows, open = append(grows, r), open+own[r]
+			}
+		}
+		switch {
+		case need <= 0:
+		case open == 0:
+			own[last-1] += need
+		default:
+			for _, r := range grows {
+				own[r] += need * own[r] / open
+			}
+		}
+	}
+	return own
+}
+
+// ownHeight is the height of a row without the cells that reach over others.
+func (t *tableRun) ownHeight(r int) float64 {
+	row := &t.g.rows[r]
+	if row.box.Style.Visibility == style.CollapseSpace || !t.shown(r) {
+		return 0
+	}
+	try := &tableRun{l: t.l, b: t.b, g: t.g, f: &Fragment{Box: t.b}, sp: t.sp, widths: t.widths, xs: t.xs, limit: inf, spans: map[*cell]*spanned{}, alone: true}
+	h, _ := try.row(r, nil, inf)
+	return h
+}
