@@ -363,7 +363,10 @@ func (g *gridBox) selfAlign(it *gridItem) (j, a style.Align) {
 	for ax, x := range []*style.Align{&j, &a} {
 		if x.Kind == style.Normal {
 			x.Kind = style.Stretch
-			if it.b.Kind == box.Replaced || it.b.Style.AspectRatio.Ratio > 0 {
+			// a ratio takes over the axis that the other one leaves open; as in block
+			// flow, that is the block axis unless a height is given (§6.2)
+			ratio := it.b.Style.AspectRatio.Ratio > 0 && (ax == blockAxis || !it.b.Style.Height.IsAuto())
+			if it.b.Kind == box.Replaced || ratio {
 				x.Kind = style.Start
 			}
 		}

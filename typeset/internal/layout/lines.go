@@ -694,7 +694,7 @@ func (st *lineState) align(units []unit, free float64, last bool) (start, gap, p
 		n := 0
 		end := contentEnd(units)
 		for i := range units[:end] {
-			if u := &units[i]; u.kind == leafSpace && u.w > 0 && u.run != nil && !u.other {
+			if u := &units[i]; u.kind == leafSpace && (u.w > 0 || u.box.Style.FontSize == 0) && u.run != nil && !u.other {
 				n++
 			} else if u.kind == leafText {
 				n += strings.Count(st.p.text[u.start:u.end], "\u00A0")

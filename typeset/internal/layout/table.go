@@ -828,6 +828,43 @@ func (t *tableRun) finishSpans() {
 	}
 }
 
+// shareSpare gives spare height to rows: those in percent of the table's height
+// get what they ask for, the others of auto height the rest, by their height;
+// without any, all rows.
+func (t *tableRun) shareSpare(free, whole float64) []float64 {
+	grow := make([]float64, len(t.placed))
+	total, open := 0.0, 0
+	for i, p := range t.placed {
+		height := t.g.rows[p.row].box.Style.Height
+		switch {
+		case height.IsAuto():
+			total += p.h
+			open++
+		case height.HasPct():
+			grow[i] = math.Min(math.Max(height.Of(whole)-p.h, 0), free)
+			free -= grow[i]
+		}
+	}
+	all := open == 0
+	if all {
+		for _, p := range t.placed {
+			total += p.h
+		}
+		open = len(t.placed)
+	}
+	for i, p := range t.placed {
+		if !all && !t.g.rows[p.row].box.Style.Height.IsAuto() {
+			continue
+		}
+		if total > 0 {
+			grow[i] += free * p.h / total
+		} else {
+			grow[i] += free / float64(open)
+		}
+	}
+	return grow
+}
+
 // stretch shares a table's spare height among its rows (CSS Tables 3, §3.10).
 func (t *tableRun) stretch(e edges, rest *Break) {
 	sp := t.sp
@@ -845,33 +882,11 @@ func (t *tableRun) stretch(e edges, rest *Break) {
 	if free <= 0 {
 		return
 	}
-	// rows of auto height take it, by their height; else all of them
-	total, open := 0.0, 0
-	for _, p := range t.placed {
-		if t.g.rows[p.row].box.Style.Height.IsAuto() {
-			total += p.h
-			open++
-		}
-	}
-	all := open == 0
-	if all {
-		for _, p := range t.placed {
-			total += p.h
-		}
-		open = len(t.placed)
-	}
+	grow := t.shareSpare(free, want-e.blockEdges())
 	moved := 0.0
-	grow := make([]float64, len(t.placed))
 	shift := make([]float64, len(t.placed))
-	for i, p := range t.placed {
+	for i := range t.placed {
 		shift[i] = moved
-		if all || t.g.rows[p.row].box.Style.Height.IsAuto() {
-			if total > 0 {
-				grow[i] = free * p.h / total
-			} else {
-				grow[i] = free / float64(open)
-			}
-		}
 		moved += grow[i]
 	}
 	rowAt := map[int]int{}
