@@ -174,6 +174,9 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		return nil, err
 	}
 	s.html, s.doc = html, doc
+	if doc.TooDeep() {
+		s.tell("nesting", Warning, "elements nest deeper than 480 levels; those further in were left out, and what they hold stands in the last one kept", "look for tags that are not closed")
+	}
 	root := rootElement(doc)
 	if root == nil {
 		return nil, errors.New("the page has no element")

@@ -1,6 +1,7 @@
 package markup
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -63,4 +64,37 @@ func TestPlacesOfElements(t *testing.T) {
 	assert.Equal(t, map[string]Place{"xp": {3, 13}, "i": {4, 3}, "ctd": {5, 12}, "yp": {7, 1}}, got)
 	_, hasTag := at[doc.Find("tbody")]
 	assert.False(t, hasTag, "it has no tag of its own")
+}
+
+func TestDeepPagesKeepTheirText(t *testing.T) {
+	page := "<!DOCTYPE html><title>T</title>" + strings.Repeat("<div><p>", 700) + "Quay<br>and <b>Lantern</b><script>if (a < b) {}</script>" + strings.Repeat("</p></div>", 700) + "<h1>After</h1>"
+	doc, err := ParseHTML([]byte(page))
+	require.NoError(t, err)
+	assert.True(t, doc.TooDeep())
+	body := doc.Find("body")
+	assert.Equal(t, "Quayand Lantern", strings.TrimSpace(strings.ReplaceAll(body.First.Content(), "if (a < b) {}", "")))
+	assert.NotNil(t, doc.Find("br"))
+	h := doc.Find("h1")
+	require.NotNil(t, h)
+	assert.Equal(t, "body", h.Parent.Name, "what follows stands where it belongs")
+
+	list := "<!DOCTYPE html><ul>" + strings.Repeat("<li>one", 900)
+	doc, err = ParseHTML([]byte(list))
+	require.NoError(t, err)
+	assert.False(t, doc.TooDeep(), "items end each other")
+}
+
+func TestQuirks(t *testing.T) {
+	for page, want := range map[string]bool{
+		"<p>x": true, "<!DOCTYPE html><p>x": false, "<!doctype HTML><p>x": false,
+		`<!DOCTYPE HTML PUBLIC "-//W3C//DTD HTML 4.01//EN" "http://www.w3.org/TR/html4/strict.dtd"><p>x`:                    false,
+		`<!DOCTYPE HTML PUBLIC "-//W3C//DTD HTML 4.01 Transitional//EN"><p>x`:                                               true,
+		`<!DOCTYPE HTML PUBLIC "-//W3C//DTD HTML 4.01 Transitional//EN" "http://www.w3.org/TR/html4/loose.dtd"><p>x`:        false,
+		`<!DOCTYPE HTML PUBLIC "-//W3C//DTD HTML 3.2 Final//EN"><p>x`:                                                       true,
+		`<!DOCTYPE html PUBLIC "-//W3C//DTD XHTML 1.0 Strict//EN" "http://www.w3.org/TR/xhtml1/DTD/xhtml1-strict.dtd"><p>x`: false,
+	} {
+		doc, err := ParseHTML([]byte(page))
+		require.NoError(t, err)
+		assert.Equal(t, want, doc.Find("p").Quirks(), page)
+	}
 }

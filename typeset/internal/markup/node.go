@@ -33,6 +33,7 @@ type Node struct {
 	Foreign bool   // in the SVG or MathML namespace, or from an XML file
 	Inner   bool   // in a shadow tree
 	quirks  bool   // of a document: it asks for the rendering of old pages
+	deep    bool   // of a document: elements nested too deep, and were left out
 	Index   int32  // place in the document, from 1; 0 in XML files
 	Name    string // tag name; lower case in HTML
 	Text    string // of a Text node
@@ -50,6 +51,10 @@ func (n *Node) Quirks() bool {
 	}
 	return n.quirks
 }
+
+// TooDeep tells whether elements of the document were left out because they nest
+// too deep. What they hold is there.
+func (n *Node) TooDeep() bool { return n.deep }
 
 // Attr returns the value of an attribute, "" when it is not there.
 func (n *Node) Attr(name string) string {

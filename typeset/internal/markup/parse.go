@@ -28,6 +28,27 @@ func ParseHTML(data []byte) (*Node, error) {
 	} else if _, _, certain := charset.DetermineEncoding(data, kind); !certain && utf8.Valid(data) {
 		kind += "; charset=utf-8"
 	}
+	doc, err := parse(data, kind)
+	deep := false
+	if err != nil && strings.Contains(err.Error(), "open stack of elements") { // the parser has no other sign of it
+		if data, deep = shallow(data); deep {
+			doc, err = parse(data, kind)
+		}
+	}
+	if err != nil {
+		return nil, err
+	}
+	root := &Node{Kind: Document, quirks: quirky(doc), deep: deep, Details: noDetails}
+	var c converter
+	if err := c.children(root, doc, 0); err != nil {
+		return nil, err
+	}
+	return root, nil
+}
+
+// parse decodes a page and parses it. Scripts do not run, so that noscript
+// counts.
+func parse(data []byte, kind string) (*html.Node, error) {
 	r, err := charset.NewReader(bytes.NewReader(data), kind)
 	if err != nil {
 		if !errors.Is(err, io.EOF) {
@@ -36,17 +57,11 @@ func ParseHTML(data []byte) (*Node, error) {
 		r = bytes.NewReader(nil)
 	}
 	r = transform.NewReader(r, runes.ReplaceIllFormed()) // as browsers do (Encoding, §8.1.1)
-	// scripts do not run, so that noscript counts
 	doc, err := html.ParseWithOptions(r, html.ParseOptionEnableScripting(false))
 	if err != nil {
 		return nil, fmt.Errorf("the page does not parse: %w", err)
 	}
-	root := &Node{Kind: Document, quirks: quirky(doc), Details: noDetails}
-	var c converter
-	if err := c.children(root, doc, 0); err != nil {
-		return nil, err
-	}
-	return root, nil
+	return doc, nil
 }
 
 // quirky tells whether a document's type asks for quirks mode
