@@ -619,7 +619,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	if cleared && cutting && pos > in.left+beyond/2 {
 		return st.breakBefore(len(st.marks)-1, nil, 99)
 	}
-	if cutting && !st.placed && inner == nil && !cleared && pos > 0.01 && pos >= in.left-0.01 {
+	if cutting && !st.placed && inner == nil && !cleared && pos > 0.01 && pos >= in.left-0.01 && in.left > 0.01 && (in.atTop || pos >= in.page) {
 		return &Break{Child: i}, true // its margin fills the page, and ends with it (CSS Break 4, §5.2)
 	}
 	x, sp := st.childSpace(c, &e, pos)

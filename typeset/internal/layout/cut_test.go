@@ -63,6 +63,8 @@ func TestCutting(t *testing.T) {
 			"a 50,0 50×20\nb 50,20 50×10"},
 		{"a margin ends with its column (§5.2)", columnsOf("3", `<div id=a style="display:flow-root;margin-top:130px;height:20px"></div>`),
 			"a 50,0 50×20"},
+		{"but one of a box that stands further on is its own", columnsOf("2", `<div style="height:100px"></div><div id=a style="display:flow-root;height:60px"><div id=b style="margin-top:20px;height:20px"></div></div>`),
+			"a 50,0 50×60\nb 50,20 50×20"},
 		{"so does one inside a flex container", columnsOf("2", `<div id=a style="display:flex"><div id=b style="height:50px;width:10px;margin-bottom:150px"></div></div><div id=c style="height:10px"></div>`),
 			"a 0,0 50×100\nb 0,0 10×50\nc 50,0 50×10"},
 		{"a row grows by what its lowest child gains", columnsOf("2", `<div style="display:flex;flex-wrap:wrap"><div id=a style="contain:size;width:10px;margin-top:70px;height:60px"></div><div id=b style="width:10px;margin-top:130px;height:20px"></div><div id=c style="width:50px;height:10px"></div></div>`),

@@ -535,13 +535,18 @@ func nest(sels, parent []css.Selector) []css.Selector {
 }
 
 func usesNesting(s css.Selector) bool {
+	return hasTest(s, func(t css.Test) bool { return t.Kind == css.TestNesting })
+}
+
+// hasTest tells whether a selector, or one inside it, has such a test.
+func hasTest(s css.Selector, is func(css.Test) bool) bool {
 	for _, c := range s.Compounds {
 		for _, t := range c.Tests {
-			if t.Kind == css.TestNesting {
+			if is(t) {
 				return true
 			}
 			for _, l := range t.List {
-				if usesNesting(l) {
+				if hasTest(l, is) {
 					return true
 				}
 			}

@@ -76,7 +76,14 @@ func parseScope(w []css.Token) (s *scope, err error) {
 // find gives the nearest scoping root of n that sel matches n with, as the
 // number of generations up.
 func (s *scope) find(sel *css.Selector, n *markup.Node) (hops int, ok bool) {
+	itself := hasTest(*sel, func(t css.Test) bool {
+		return t.Kind == css.TestNesting || t.Kind == css.TestPseudo && t.Name == "scope"
+	})
 	for root := n; root != nil && root.Kind == markup.Element; root = root.Parent {
+		if root == n && !itself { // other selectors are relative to the root: they match below it
+			hops++
+			continue
+		}
 		if s.rootedAt(root) && !s.limited(n, root) && matches(sel, n, root) {
 			return hops, true
 		}
