@@ -311,8 +311,11 @@ func (p *Painter) dashes(r display.Rect, outer display.Radii, w [4]float64, i in
 			st.DashOffset += gap
 		}
 	} else {
-		dash := 2 * thick
-		n := math.Max(math.Round((length+thick)/(dash+thick)), 1)
+		dash, space := 2*thick, thick
+		if thick < 3 { // or they look like dots
+			dash, space = 3*thick, 2*thick
+		}
+		n := math.Max(math.Round((length+space)/(dash+space)), 1)
 		gap := (length - n*dash) / math.Max(n-1, 1)
 		if gap <= 0 {
 			gap = thick
