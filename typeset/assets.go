@@ -1,11 +1,13 @@
 package typeset
 
 import (
+	"crypto/sha256"
 	"fmt"
 	"strconv"
 	"strings"
 
 	gtfont "github.com/go-text/typesetting/font"
+	lru "github.com/hashicorp/golang-lru/v2"
 
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/font"
@@ -96,8 +98,24 @@ func looksLikeSVG(data []byte) bool {
 	return strings.HasPrefix(head, "<") && (strings.Contains(head, "<svg") || strings.HasPrefix(head, "<?xml") || strings.HasPrefix(head, "<!--"))
 }
 
-// svg opens an SVG file as a document with style sheets of its own.
-func (s *setting) svg(data []byte, address string) (*picture.Picture, error) {
+// drawings keeps SVG files parsed for the next document: a logo stands on each.
+var drawings = func() *lru.Cache[[sha256.Size]byte, *markup.Node] {
+	c, err := lru.New[[sha256.Size]byte, *markup.Node](64)
+	if err != nil { // the size is a constant above zero
+		panic(err)
+	}
+	return c
+}()
+
+// largestDrawing is how many bytes a file may have that is kept parsed.
+const largestDrawing = 256 << 10
+
+// parsedSVG is the svg element of a file.
+func parsedSVG(data []byte) (*markup.Node, error) {
+	key := sha256.Sum256(data)
+	if root, ok := drawings.Get(key); ok {
+		return root, nil
+	}
 	doc, err := markup.ParseXML(data)
 	if err != nil {
 		return nil, fmt.Errorf("the SVG file does not parse: %w", err)
@@ -106,16 +124,27 @@ func (s *setting) svg(data []byte, address string) (*picture.Picture, error) {
 	if root == nil {
 		return nil, fmt.Errorf("the file holds no svg element")
 	}
-	r := style.NewResolver(s.styles.Env(), nil, nil, nil)
-	r.SetFonts(s.styles)
-	r.SetBase(address)
-	doc.Walk(func(n *markup.Node) bool {
+	if len(data) <= largestDrawing {
+		drawings.Add(key, root)
+	}
+	return root, nil
+}
+
+// svg opens an SVG file as a document with style sheets of its own.
+func (s *setting) svg(data []byte, address string) (*picture.Picture, error) {
+	root, err := parsedSVG(data)
+	if err != nil {
+		return nil, err
+	}
+	var sheets []style.Use
+	root.Walk(func(n *markup.Node) bool {
 		if n.Name == "style" {
-			r.AddSheet(style.ParseSheet(address, address, n.Content()), style.Author, css.ParseValues(n.Attr("media")), nil)
+			sheets = append(sheets, style.Use{Sheet: style.ParseSheet(address, address, n.Content()), Origin: style.Author, Media: css.ParseValues(n.Attr("media"))})
 		}
 		return true
 	})
-	r.Finish()
+	r := style.Ready(s.styles.Env(), address, sheets, s.styles.Fonts(), nil, nil)
+	s.drawn = append(s.drawn, r)
 	d := &picture.Drawing{Root: root, Scaled: true, Styles: r, Fonts: s.fonts, Pictures: func(ref string) *picture.Picture { return s.cached(style.Resolve(address, ref)) }}
 	return d.Picture(r.Style(root, "", style.Initial())), nil
 }

@@ -147,6 +147,7 @@ type setting struct {
 	styles   *style.Resolver
 	fonts    *font.Set
 	pictures map[string]*picture.Picture
+	drawn    []*style.Resolver // of SVG files
 	base     string
 	frames   []Frame
 	html     []byte
@@ -243,6 +244,9 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		return nil, fmt.Errorf("the PDF could not be written: %w", err)
 	}
 	s.lacking.tell(s)
+	for _, r := range append(s.drawn, s.styles) {
+		r.Release()
+	}
 	return &Document{Pages: pages.Pages, Title: writer.Info.Title, Findings: s.found.All(), Frames: s.frames}, nil
 }
 
@@ -338,20 +342,12 @@ func defaultPaper() style.PageSize {
 	return p
 }
 
-// sheet is a style sheet with what limits it.
-type sheet struct {
-	parsed *style.Sheet
-	origin style.Origin
-	media  []css.Token
-	tree   *markup.Node // the shadow tree that it is limited to
-}
-
 // sheets collects the style sheets of a page in their order.
-func (s *setting) sheets(doc *markup.Node) ([]sheet, error) {
-	var list []sheet
+func (s *setting) sheets(doc *markup.Node) ([]style.Use, error) {
+	var list []style.Use
 	s.within = map[string]*markup.Node{}
 	add := func(parsed *style.Sheet, origin style.Origin, media string, tree *markup.Node) {
-		list = append(list, sheet{parsed, origin, css.ParseValues(media), tree})
+		list = append(list, style.Use{Sheet: parsed, Origin: origin, Media: css.ParseValues(media), Tree: tree})
 	}
 	for _, b := range s.o.Base {
 		add(style.ParseSheet(b.Name, b.Name, b.Text), style.User, "", nil)
@@ -432,19 +428,17 @@ func (s *setting) typed(title string) (string, error) {
 }
 
 // resolve starts the cascade anew with all sheets.
-func (s *setting) resolve(sheets []sheet, env style.Env, notice func(style.Notice)) {
-	s.styles = style.NewResolver(env, layout.NewMetrics(s.fonts), s.loadText, notice)
-	s.styles.SetBase(s.base)
-	for _, sh := range sheets {
-		s.styles.AddSheet(sh.parsed, sh.origin, sh.media, sh.tree)
+func (s *setting) resolve(sheets []style.Use, env style.Env, notice func(style.Notice)) {
+	if s.styles != nil {
+		s.styles.Release()
 	}
-	s.styles.Finish()
+	s.styles = style.Ready(env, s.base, sheets, layout.NewMetrics(s.fonts), s.loadText, notice)
 }
 
 // settle resolves the style sheets. Page size and media queries depend on each
 // other: when queries asked for the size of a page area that turns out
 // different, the sheets are resolved again.
-func (s *setting) settle(sheets []sheet, env style.Env, setter *page.Setter) {
+func (s *setting) settle(sheets []style.Use, env style.Env, setter *page.Setter) {
 	var notices []style.Notice
 	settled := false
 	for range 2 {

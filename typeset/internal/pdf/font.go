@@ -1,13 +1,15 @@
 package pdf
 
 import (
-	"bytes"
+	"crypto/sha256"
 	"encoding/binary"
 	"fmt"
 	"maps"
 	"slices"
+	"strconv"
 	"strings"
 	"unicode/utf16"
+	"unicode/utf8"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
@@ -55,7 +57,8 @@ func subsetTag(glyphs []uint32) string {
 
 // program is a subset of a face, ready to be written into files.
 type program struct {
-	glyphs  []uint32 // of the face, ascending
+	glyphs  []uint32          // of the face, ascending
+	ascii   map[uint32]string // what glyphs stand for that only other documents draw
 	tag     string
 	cff     bool
 	size    int    // of the font file
@@ -87,32 +90,30 @@ var programs = func() *lru.Cache[programKey, *program] {
 // document, so that its bytes stay the same.
 const mostASCII = 24
 
-// subset gives the glyphs that a document needs of a face.
-func (e *embedded) subset() map[uint32]bool {
-	var ascii []uint32
+// subset gives the glyphs that a document needs of a face, and the text of
+// those that other documents need.
+func (e *embedded) subset() (glyphs []uint32, ascii map[uint32]string) {
 	n := 0
+	ascii = map[uint32]string{}
 	for r := ' '; r <= '~'; r++ {
-		if g := e.face.Glyph(r); g != 0 {
-			ascii = append(ascii, uint32(g))
-			if e.used[uint32(g)] {
+		if g := uint32(e.face.Glyph(r)); g != 0 {
+			ascii[g] = string(r)
+			if e.used[g] {
 				n++
 			}
 		}
 	}
-	if n < mostASCII {
-		return e.used
+	glyphs = slices.AppendSeq(make([]uint32, 0, len(e.used)+len(ascii)), maps.Keys(e.used))
+	if n >= mostASCII {
+		glyphs = slices.AppendSeq(glyphs, maps.Keys(ascii))
 	}
-	out := maps.Clone(e.used)
-	for _, g := range ascii {
-		out[g] = true
-	}
-	return out
+	slices.Sort(glyphs)
+	return slices.Compact(glyphs), ascii
 }
 
 // programOf finds or makes the subset that a document needs.
 func (w *Writer) programOf(e *embedded) *program {
-	used := e.subset()
-	glyphs := slices.Sorted(maps.Keys(used))
+	glyphs, ascii := e.subset()
 	name := make([]byte, 0, 4*len(glyphs))
 	for _, g := range glyphs {
 		name = binary.BigEndian.AppendUint32(name, g)
@@ -121,8 +122,12 @@ func (w *Writer) programOf(e *embedded) *program {
 	if p, ok := programs.Get(key); ok {
 		return p
 	}
+	used := make(map[uint32]bool, len(glyphs))
+	for _, g := range glyphs {
+		used[g] = true
+	}
 	sub := e.face.Subset(used)
-	p := &program{glyphs: glyphs, tag: subsetTag(glyphs), cff: sub.CFF, size: len(sub.Data), file: w.deflate(sub.Data)}
+	p := &program{glyphs: glyphs, ascii: ascii, tag: subsetTag(glyphs), cff: sub.CFF, size: len(sub.Data), file: w.deflate(sub.Data)}
 	var widths strings.Builder
 	for _, g := range glyphs {
 		fmt.Fprintf(&widths, "%d[%s]", g, num(e.face.GlyphAdvance(g)*1000))
@@ -176,33 +181,67 @@ func (w *Writer) writeFont(e *embedded) {
 		w.object(cid, fmt.Sprintf("<</Type/Font/Subtype/CIDFontType2/BaseFont/%s/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor %s/DW 1000/W[%s]/CIDToGIDMap %s>>", name, desc, p.widths, mapping))
 	}
 	uni := w.alloc()
-	w.stream(uni, "", e.toUnicode(slices.Sorted(maps.Keys(e.used))), true)
+	w.deflated(uni, "", w.unicodeOf(e, p))
 	w.object(e.id, fmt.Sprintf("<</Type/Font/Subtype/Type0/BaseFont/%s/Encoding/Identity-H/DescendantFonts[%s]/ToUnicode %s>>", name, cid, uni))
 }
 
+// unicodeKey names a CMap by what it holds.
+type unicodeKey [sha256.Size]byte
+
+// unicodes keeps CMaps, deflated, for the next document.
+var unicodes = func() *lru.Cache[unicodeKey, []byte] {
+	c, err := lru.New[unicodeKey, []byte](keptPrograms)
+	if err != nil { // the size is a constant above zero
+		panic(err)
+	}
+	return c
+}()
+
+// unicodeOf gives the CMap of a face, deflated. Characters that only share the
+// subset are in it too, so that documents with one subset have one CMap.
+func (w *Writer) unicodeOf(e *embedded, p *program) []byte {
+	body := toUnicode(p.glyphs, func(g uint32) string {
+		if s := e.texts[g]; s != "" || e.used[g] {
+			return s
+		}
+		return p.ascii[g]
+	})
+	key := unicodeKey(sha256.Sum256(body))
+	if z, ok := unicodes.Get(key); ok {
+		return z
+	}
+	z := w.deflate(body)
+	unicodes.Add(key, z)
+	return z
+}
+
 // toUnicode writes the CMap that gives glyphs their text back (§9.10.3).
-func (e *embedded) toUnicode(glyphs []uint32) []byte {
-	var b bytes.Buffer
-	b.WriteString("/CIDInit/ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo<</Registry(Adobe)/Ordering(UCS)/Supplement 0>>def\n/CMapName/Adobe-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000><FFFF>\nendcodespacerange\n")
-	var lines []string
+func toUnicode(glyphs []uint32, text func(uint32) string) []byte {
+	const hex = "0123456789ABCDEF"
+	digits := func(b []byte, v uint16) []byte {
+		return append(b, hex[v>>12], hex[v>>8&15], hex[v>>4&15], hex[v&15])
+	}
+	b := []byte("/CIDInit/ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo<</Registry(Adobe)/Ordering(UCS)/Supplement 0>>def\n/CMapName/Adobe-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000><FFFF>\nendcodespacerange\n")
+	told := make([]uint32, 0, len(glyphs))
 	for _, g := range glyphs {
-		if s := e.texts[g]; s != "" {
-			l := fmt.Sprintf("<%04X><", g)
-			for _, u := range utf16.Encode([]rune(s)) {
-				l += fmt.Sprintf("%04X", u)
+		if text(g) != "" {
+			told = append(told, g)
+		}
+	}
+	for part := range slices.Chunk(told, 100) {
+		b = append(strconv.AppendInt(b, int64(len(part)), 10), " beginbfchar\n"...)
+		for _, g := range part {
+			b = append(digits(append(b, '<'), uint16(g)), "><"...)
+			for _, r := range text(g) {
+				if hi, lo := utf16.EncodeRune(r); hi != utf8.RuneError {
+					b = digits(digits(b, uint16(hi)), uint16(lo))
+				} else {
+					b = digits(b, uint16(r))
+				}
 			}
-			lines = append(lines, l+">\n")
+			b = append(b, ">\n"...)
 		}
+		b = append(b, "endbfchar\n"...)
 	}
-	for len(lines) > 0 {
-		n := min(len(lines), 100)
-		fmt.Fprintf(&b, "%d beginbfchar\n", n)
-		for _, l := range lines[:n] {
-			b.WriteString(l)
-		}
-		b.WriteString("endbfchar\n")
-		lines = lines[n:]
-	}
-	b.WriteString("endcmap\nCMapName currentdict/CMap defineresource pop\nend\nend\n")
-	return b.Bytes()
+	return append(b, "endcmap\nCMapName currentdict/CMap defineresource pop\nend\nend\n"...)
 }

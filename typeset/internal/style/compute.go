@@ -19,6 +19,7 @@ type Computer struct {
 	given        float64 // what size stands for in calc-size()
 	resolver     *Resolver
 	node         *markup.Node
+	measured     bool // a length depended on the document's fonts
 }
 
 // used resolves currentcolor.
@@ -41,12 +42,7 @@ func (r *Resolver) Style(n *markup.Node, pseudo string, parent *Style) *Style {
 	if pseudo == "" {
 		r.presentation(n)
 		if text, ok := n.Lookup("style"); ok {
-			decls, seen := r.attrs[text]
-			if !seen {
-				decls = r.inline(n, text)
-				r.attrs[text] = decls
-			}
-			r.matched = append(r.matched, &match{decls: decls, origin: Author, layer: 1 << 20, inline: true})
+			r.matched = append(r.matched, &match{decls: r.inline(n, text), origin: Author, layer: 1 << 20, inline: true})
 		}
 	}
 	isRoot := n.Parent != nil && n.Parent.Kind == markup.Document && pseudo == ""
@@ -80,16 +76,25 @@ func Anonymous(parent *Style, d Display) *Style {
 // Initial is the style that the root element inherits from.
 func Initial() *Style { return initial }
 
+// inline reads a style attribute. What is off in it is told for each element.
 func (r *Resolver) inline(n *markup.Node, text string) []Decl {
-	r.inside = n
-	defer func() { r.inside = nil }()
-	a := &adder{Resolver: r, sheet: newSheet("style attribute", r.pageBase, ""), origin: Author}
-	return a.parseDecls(css.ParseDeclarations(text))
+	in, seen := r.inlined[text]
+	if !seen {
+		notice := r.notice
+		r.notice = func(n Notice) { in.told = append(in.told, n) }
+		a := &adder{Resolver: r, sheet: newSheet("style attribute", r.pageBase, ""), origin: Author}
+		in.decls = a.parseDecls(css.ParseDeclarations(text))
+		r.notice = notice
+		r.inlined[text] = in
+	}
+	if r.notice != nil {
+		for _, t := range in.told {
+			t.Node = n
+			r.notice(t)
+		}
+	}
+	return in.decls
 }
-
-// SetBase gives the address of the page: addresses in style attributes are
-// relative to it.
-func (r *Resolver) SetBase(base string) { r.pageBase = base }
 
 // collect finds the rules that match, from the default sheet and the others.
 func (r *Resolver) collect(n *markup.Node, pseudo string) {
@@ -178,20 +183,21 @@ func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo st
 			lang = l
 		}
 	}
-	sharable := n != nil && !isRoot && lang == ""
-	var key shareKey
-	if sharable {
-		h := uint64(14695981039346656037)
-		for _, m := range r.matched {
-			var p uintptr
-			if len(m.decls) > 0 {
-				p = uintptr(unsafe.Pointer(&m.decls[0]))
-			}
-			h = (h ^ uint64(p)) * 1099511628211
+	h := uint64(14695981039346656037)
+	for _, m := range r.matched {
+		var p uintptr
+		if len(m.decls) > 0 {
+			p = uintptr(unsafe.Pointer(&m.decls[0]))
 		}
-		key = shareKey{parent, h}
-		for _, s := range r.shared[key] {
-			if sameBlocks(s.key, r.matched) {
+		h = (h ^ uint64(p)) * 1099511628211
+	}
+	key := shareKey{parent, r.root, h, r.env.Width, r.env.Height}
+	if isRoot {
+		key.root = nil
+	}
+	for _, list := range [2][]*sharedStyle{r.shared[key], r.measured[key]} {
+		for _, s := range list {
+			if s.lang == lang && s.root == isRoot && sameBlocks(s.key, r.matched) {
 				return s.style
 			}
 		}
@@ -202,14 +208,19 @@ func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo st
 	}
 	usesAttr := c.run(r.matched)
 	c.adjust(n, isRoot)
-	if sharable && !usesAttr {
+	if !usesAttr {
 		keys := make([]*Decl, len(r.matched))
 		for i, m := range r.matched {
 			if len(m.decls) > 0 {
 				keys[i] = &m.decls[0]
 			}
 		}
-		r.shared[key] = append(r.shared[key], &sharedStyle{keys, c.S})
+		shared := r.shared
+		if c.S.measured = c.measured || parent.measured; c.S.measured {
+			shared = r.measured
+		}
+		shared[key] = append(shared[key], &sharedStyle{lang, isRoot, keys, c.S})
+		r.count++
 	}
 	return c.S
 }

@@ -16,6 +16,8 @@ type Style struct {
 	Inherited
 	Own
 	Vars *Vars // custom properties
+
+	measured bool // depends on the fonts of the document
 }
 
 // Vars holds custom properties by name; it is shared by nodes that set none.

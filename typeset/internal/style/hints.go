@@ -35,12 +35,12 @@ func (r *Resolver) presentation(n *markup.Node) {
 		return
 	}
 	text := b.String()
-	decls, seen := r.attrs["hint "+text]
+	in, seen := r.inlined["hint "+text]
 	if !seen {
-		decls = parseBlock(css.ParseDeclarations(text), r.pageBase).decls // what does not parse has no effect
-		r.attrs["hint "+text] = decls
+		in.decls = parseBlock(css.ParseDeclarations(text), r.pageBase).decls // what does not parse has no effect
+		r.inlined["hint "+text] = in
 	}
-	r.matched = append(r.matched, &match{decls: decls, origin: Author, layer: -1, hint: true})
+	r.matched = append(r.matched, &match{decls: in.decls, origin: Author, layer: -1, hint: true})
 }
 
 // unitless lists the attributes of SVG whose lengths need no unit, unlike the

@@ -118,19 +118,19 @@ func (c *Computer) unit(u string) float64 {
 		if root == nil {
 			root = s
 		}
-		m := c.resolver.fonts.Metrics(root)
+		m := c.measuring().Metrics(root)
 		return c.rootSize() * map[string]float64{"rex": m.Ex, "rch": m.Ch, "rcap": m.Cap, "ric": m.Ic}[u]
 	case "lh":
 		if c.lineHeightOf != nil {
-			return LineHeightPx(c.lineHeightOf, c.resolver.fonts)
+			return LineHeightPx(c.lineHeightOf, c.measuring())
 		}
-		return LineHeightPx(s, c.resolver.fonts)
+		return LineHeightPx(s, c.measuring())
 	case "rlh":
 		root := c.resolver.root
 		if root == nil {
 			root = s
 		}
-		return LineHeightPx(root, c.resolver.fonts)
+		return LineHeightPx(root, c.measuring())
 	}
 	if len(u) > 2 && u[0] != 'v' {
 		if u[0] == 'c' {
@@ -169,7 +169,14 @@ func (c *Computer) rootSize() float64 {
 	return 16
 }
 
-func (c *Computer) metrics() Metrics { return c.resolver.fonts.Metrics(c.S) }
+// metrics are those of the style's font.
+func (c *Computer) metrics() Metrics { return c.measuring().Metrics(c.S) }
+
+// measuring gives the fonts and notes that the style depends on them.
+func (c *Computer) measuring() Fonts {
+	c.measured = true
+	return c.resolver.fonts
+}
 
 // LineHeightPx is the used line height of s; normal comes from the font.
 func LineHeightPx(s *Style, fonts Fonts) float64 {

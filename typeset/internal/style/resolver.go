@@ -51,7 +51,6 @@ type Notice struct {
 // Resolver holds the rules of a document and computes styles from them.
 type Resolver struct {
 	env      Env
-	inside   *markup.Node // whose style attribute is read
 	fonts    Fonts
 	load     Loader
 	notice   func(Notice)
@@ -63,13 +62,21 @@ type Resolver struct {
 	layerSeq []string
 	root     *Style
 	shared   map[shareKey][]*sharedStyle
-	attrs    map[string][]Decl
+	measured map[shareKey][]*sharedStyle // those that depend on the fonts of the document
+	inlined  map[string]inlined          // what is written in attributes, by its text
 	order    int
 	matched  []*match
 	replaced map[*pending]map[string]map[PropID]any // values after var(), by their text
 	wins     []winner                               // scratch of the cascade, by property
 	anon     int
 	pageBase string
+
+	key       string   // what a later document finds the resolver by
+	uses      []Use    // held, so that key stays true
+	told      []Notice // of the sheets
+	sizeAsked bool     // by a media query
+	fleeting  bool     // an imported sheet may be another next time
+	count     int      // of styles in shared
 
 	features map[featureKey][]int
 	palettes map[string][]*PaletteRule
@@ -127,11 +134,14 @@ type ruleIndex struct {
 }
 
 type shareKey struct {
-	parent *Style
-	hash   uint64
+	parent, root  *Style
+	hash          uint64
+	width, height float64 // of the viewport
 }
 
 type sharedStyle struct {
+	lang  string
+	root  bool
 	key   []*Decl // the first declaration of each block
 	style *Style
 }
@@ -139,7 +149,7 @@ type sharedStyle struct {
 // NewResolver starts a resolver with the default style sheet.
 func NewResolver(env Env, fonts Fonts, load Loader, notice func(Notice)) *Resolver {
 	r := &Resolver{env: env, fonts: fonts, load: load, notice: notice, index: map[string]*ruleIndex{}, trees: map[*markup.Node]map[string]*ruleIndex{}, replaced: map[*pending]map[string]map[PropID]any{}, wins: make([]winner, len(properties)),
-		layers: map[string]int{}, shared: map[shareKey][]*sharedStyle{}, attrs: map[string][]Decl{}, Counters: CounterStyles{}}
+		layers: map[string]int{}, shared: map[shareKey][]*sharedStyle{}, measured: map[shareKey][]*sharedStyle{}, inlined: map[string]inlined{}, Counters: CounterStyles{}}
 	ua := defaults()
 	r.ua = ua.index
 	r.order = ua.order
@@ -154,8 +164,14 @@ var defaults = sync.OnceValue(func() *Resolver {
 	return r
 })
 
-// SetEnv changes the viewport, before any style is computed.
+// SetEnv changes the viewport.
 func (r *Resolver) SetEnv(env Env) { r.env = env }
+
+// inlined is a block of declarations from an attribute.
+type inlined struct {
+	decls []Decl
+	told  []Notice
+}
 
 // Env is what media queries see.
 func (r *Resolver) Env() Env { return r.env }
@@ -165,7 +181,7 @@ func (r *Resolver) tell(s *css.Sheet, pos int, code, message string) {
 		return
 	}
 	line, col := s.Line(pos)
-	r.notice(Notice{Code: code, Message: message, Sheet: s.Name, Line: line, Col: col, Node: r.inside})
+	r.notice(Notice{Code: code, Message: message, Sheet: s.Name, Line: line, Col: col})
 }
 
 // AddSheet adds a sheet's rules; media limits it. One in a shadow tree holds for
@@ -380,6 +396,7 @@ func (a *adder) importRule(r *css.Rule, layer string) {
 	if a.load == nil {
 		return
 	}
+	a.fleeting = true
 	text, err := a.load(address)
 	if err != nil {
 		a.tell(a.sheet.Sheet, r.Pos, "sheet-missing", "the imported style sheet "+address+" could not be read: "+err.Error())
@@ -645,8 +662,8 @@ func (r *Resolver) Finish() {
 	})
 }
 
-// SetFonts takes the font measures of another resolver.
-func (r *Resolver) SetFonts(from *Resolver) { r.fonts = from.fonts }
+// Fonts gives the measures of the document's fonts.
+func (r *Resolver) Fonts() Fonts { return r.fonts }
 
 // FontFile is one entry of a @font-face rule's src.
 type FontFile struct {

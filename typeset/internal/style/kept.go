@@ -1,0 +1,126 @@
+package style
+
+import (
+	"fmt"
+	"strings"
+	"sync"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
+)
+
+// Use is a style sheet of a document with what limits it.
+type Use struct {
+	Sheet  *Sheet
+	Origin Origin
+	Media  []css.Token  // media query list; empty for all
+	Tree   *markup.Node // the shadow tree that it is limited to, or nil
+}
+
+// keptCascades is how many lists of style sheets stay ready for the next document.
+const keptCascades = 64
+
+// kept holds resolvers that have done their document, by what they were made
+// from. Documents of one template find the rules sorted and most styles
+// computed. A resolver belongs to one document at a time; the pools let go of
+// those that nobody has asked for in a while.
+var kept = func() *lru.Cache[string, *sync.Pool] {
+	c, err := lru.New[string, *sync.Pool](keptCascades)
+	if err != nil { // the size is a constant above zero
+		panic(err)
+	}
+	return c
+}()
+
+// mostKept is how many styles a resolver may keep for the next document.
+const mostKept = 4000
+
+// Ready gives the resolver of a document: its sheets in their order, base the
+// address that style attributes are relative to. notice may be nil. Release it
+// when the document is done.
+func Ready(env Env, base string, uses []Use, fonts Fonts, load Loader, notice func(Notice)) *Resolver {
+	key := cascadeKey(env, base, uses)
+	if pool, ok := kept.Get(key); ok {
+		if r, ok := pool.Get().(*Resolver); ok {
+			r.again(env, fonts, load, notice)
+			return r
+		}
+	}
+	r := NewResolver(env, fonts, load, notice)
+	asked := false
+	r.env.SizeAsked = &asked
+	r.pageBase, r.key, r.uses = base, key, uses
+	r.notice = func(n Notice) {
+		r.told = append(r.told, n)
+		if notice != nil {
+			notice(n)
+		}
+	}
+	for _, u := range uses {
+		r.AddSheet(u.Sheet, u.Origin, u.Media, u.Tree)
+	}
+	r.Finish()
+	r.notice = notice
+	r.sizeAsked = asked
+	r.ask(env)
+	return r
+}
+
+// again prepares a resolver for its next document.
+func (r *Resolver) again(env Env, fonts Fonts, load Loader, notice func(Notice)) {
+	r.env, r.fonts, r.load, r.notice, r.root = env, fonts, load, notice, nil
+	clear(r.measured)
+	if notice != nil {
+		for _, n := range r.told {
+			notice(n)
+		}
+	}
+	r.ask(env)
+}
+
+// ask tells the environment whether a media query looked at its size.
+func (r *Resolver) ask(env Env) {
+	r.env = env
+	if r.sizeAsked && env.SizeAsked != nil {
+		*env.SizeAsked = true
+	}
+}
+
+// Release keeps the resolver for the next document. It must not be used
+// afterwards; styles that it gave stay valid.
+func (r *Resolver) Release() {
+	if r.fleeting || len(r.trees) > 0 {
+		return
+	}
+	if r.count > mostKept {
+		r.forget()
+	}
+	r.fonts, r.load, r.notice = nil, nil, nil
+	pool, ok := kept.Get(r.key)
+	if !ok {
+		pool = &sync.Pool{}
+		kept.Add(r.key, pool)
+	}
+	pool.Put(r)
+}
+
+// forget drops the computed styles.
+func (r *Resolver) forget() {
+	clear(r.shared)
+	clear(r.inlined)
+	clear(r.replaced)
+	r.count = 0
+}
+
+// cascadeKey names what the rules of a document come from. Sheets are kept by
+// their content, so that their address stands for it.
+func cascadeKey(env Env, base string, uses []Use) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "%s %g %g %s", env.Medium, env.Width, env.Height, base)
+	for _, u := range uses {
+		fmt.Fprintf(&b, "\x00%p %d %s", u.Sheet, u.Origin, css.Text(u.Media))
+	}
+	return b.String()
+}
