@@ -35,9 +35,10 @@ type Content struct {
 // state is what has been set, so that it is not set again.
 type state struct {
 	ctm          display.Matrix
-	fill, stroke string
+	fill, stroke style.Color // with A as 1; 0 for a pattern and at first
 	gs           string
-	font         string
+	font         *embedded
+	size         float64
 }
 
 func (c *Content) op(parts ...string) {
@@ -124,34 +125,34 @@ func (c *Content) Clip(p *display.Path, evenOdd bool) {
 	c.op("W n")
 }
 
-func colorOps(col style.Color, stroke bool) string {
-	f := func(v float32) string { return num(float64(v)) }
-	op := [3]string{"g", "rg", "k"}
-	if stroke {
-		op = [3]string{"G", "RG", "K"}
+// color writes the operator that sets a colour (§8.6.8).
+func (c *Content) color(col style.Color, gray, rgb, cmyk string) {
+	n, op := 3, rgb
+	switch {
+	case col.Space == style.CMYK:
+		n, op = 4, cmyk
+	case col.C[0] == col.C[1] && col.C[1] == col.C[2]:
+		n, op = 1, gray
 	}
-	if col.Space == style.CMYK {
-		return f(col.C[0]) + " " + f(col.C[1]) + " " + f(col.C[2]) + " " + f(col.C[3]) + " " + op[2]
+	for _, v := range col.C[:n] {
+		c.nums(float64(v))
 	}
-	if col.C[0] == col.C[1] && col.C[1] == col.C[2] {
-		return f(col.C[0]) + " " + op[0]
-	}
-	return f(col.C[0]) + " " + f(col.C[1]) + " " + f(col.C[2]) + " " + op[1]
+	c.op(op)
 }
 
 func (c *Content) fillColor(col style.Color) {
 	c.w.cmyk = c.w.cmyk || col.Space == style.CMYK
-	if s := colorOps(col, false); s != c.now.fill {
-		c.now.fill = s
-		c.op(s)
+	if col.A = 1; col != c.now.fill {
+		c.now.fill = col
+		c.color(col, "g", "rg", "k")
 	}
 }
 
 func (c *Content) strokeColor(col style.Color) {
 	c.w.cmyk = c.w.cmyk || col.Space == style.CMYK
-	if s := colorOps(col, true); s != c.now.stroke {
-		c.now.stroke = s
-		c.op(s)
+	if col.A = 1; col != c.now.stroke {
+		c.now.stroke = col
+		c.color(col, "G", "RG", "K")
 	}
 }
 
@@ -218,7 +219,7 @@ func (c *Content) Stroke(p *display.Path, paint display.Paint, s display.Stroke)
 		name := c.shadingPattern(paint.Gradient)
 		c.alpha(paint.Alpha)
 		c.op("/Pattern CS /"+name, "SCN")
-		c.now.stroke = ""
+		c.now.stroke = style.Color{}
 	} else {
 		c.alpha(float64(paint.Color.A))
 		c.strokeColor(paint.Color)
@@ -256,7 +257,7 @@ func (c *Content) Text(t *display.Text) {
 		pat := c.shadingPattern(t.Paint.Gradient)
 		c.alpha(t.Paint.Alpha)
 		c.op("/Pattern cs /"+pat, "scn")
-		c.now.fill = ""
+		c.now.fill = style.Color{}
 	default:
 		c.alpha(float64(t.Paint.Color.A))
 		c.fillColor(t.Paint.Color)
@@ -278,8 +279,8 @@ func (c *Content) Text(t *display.Text) {
 		c.op("w 2 Tr 1 j")
 	}
 	c.op("BT")
-	if f := name + num(t.Size); c.now.font != f {
-		c.now.font = f
+	if c.now.font != e || c.now.size != t.Size {
+		c.now.font, c.now.size = e, t.Size
 		c.buf = append(c.buf, '/')
 		c.buf = append(c.buf, name...)
 		c.buf = append(c.buf, ' ')

@@ -19,26 +19,52 @@ import (
 func (w *Writer) font(f *font.Face) *embedded {
 	e := w.fonts[fontKey{f}]
 	if e == nil {
-		e = &embedded{id: w.alloc(), name: fmt.Sprintf("F%d", len(w.order)+1), face: f, used: map[uint32]bool{}, texts: map[uint32]string{}}
+		e = &embedded{id: w.alloc(), name: fmt.Sprintf("F%d", len(w.order)+1), face: f}
 		w.fonts[fontKey{f}] = e
 		w.order = append(w.order, e)
 	}
 	return e
 }
 
+// drawn is what a document has drawn of a face, by glyph.
+type drawn struct {
+	blocks [256]*[256]drawnGlyph
+}
+
+type drawnGlyph struct {
+	used bool
+	text string // that it stands for
+}
+
+func (d *drawn) at(g uint32) *drawnGlyph {
+	b := &d.blocks[g>>8&255]
+	if *b == nil {
+		*b = &[256]drawnGlyph{}
+	}
+	return &(*b)[g&255]
+}
+
+// all lists the glyphs in ascending order.
+func (d *drawn) all() (list []uint32) {
+	for hi, b := range d.blocks {
+		for lo := range b {
+			if b != nil && b[lo].used {
+				list = append(list, uint32(hi<<8|lo))
+			}
+		}
+	}
+	return list
+}
+
 // use marks a glyph as drawn and remembers its text; false when the glyph
 // already stands for other text.
 func (e *embedded) use(g uint32, s string) bool {
-	e.used[g] = true
-	if s == "" {
-		return true
+	d := e.drawn.at(g)
+	d.used = true
+	if d.text == "" {
+		d.text = s
 	}
-	old, ok := e.texts[g]
-	if !ok {
-		e.texts[g] = s
-		return true
-	}
-	return old == s
+	return s == "" || d.text == s
 }
 
 // subsetTag makes the six letters before a subset's name (§9.6.4).
@@ -98,12 +124,12 @@ func (e *embedded) subset() (glyphs []uint32, ascii map[uint32]string) {
 	for r := ' '; r <= '~'; r++ {
 		if g := uint32(e.face.Glyph(r)); g != 0 {
 			ascii[g] = string(r)
-			if e.used[g] {
+			if e.drawn.at(g).used {
 				n++
 			}
 		}
 	}
-	glyphs = slices.AppendSeq(make([]uint32, 0, len(e.used)+len(ascii)), maps.Keys(e.used))
+	glyphs = e.drawn.all()
 	if n >= mostASCII {
 		glyphs = slices.AppendSeq(glyphs, maps.Keys(ascii))
 	}
@@ -201,8 +227,8 @@ var unicodes = func() *lru.Cache[unicodeKey, []byte] {
 // subset are in it too, so that documents with one subset have one CMap.
 func (w *Writer) unicodeOf(e *embedded, p *program) []byte {
 	body := toUnicode(p.glyphs, func(g uint32) string {
-		if s := e.texts[g]; s != "" || e.used[g] {
-			return s
+		if d := e.drawn.at(g); d.used {
+			return d.text
 		}
 		return p.ascii[g]
 	})

@@ -136,7 +136,9 @@ func (w *Writer) flushPacked() {
 	id := w.alloc()
 	var head bytes.Buffer
 	for i, o := range w.packedIDs {
-		fmt.Fprintf(&head, "%d %d ", o, w.packedAt[i])
+		at := strconv.AppendInt(head.AvailableBuffer(), int64(o), 10)
+		at = strconv.AppendInt(append(at, ' '), int64(w.packedAt[i]), 10)
+		head.Write(append(at, ' '))
 		w.places[o] = place{stream: id, slot: i}
 	}
 	first, n := head.Len(), len(w.packedIDs)
@@ -446,8 +448,7 @@ type embedded struct {
 	id    Ref
 	name  string
 	face  *font.Face
-	used  map[uint32]bool
-	texts map[uint32]string
+	drawn drawn
 }
 
 var _ display.Canvas = (*Content)(nil)
