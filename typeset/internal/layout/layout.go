@@ -173,6 +173,8 @@ type Layout struct {
 	calls    uint
 	gather   collector
 	units    [][]unit // of lines that are made, to be used again
+	looks    map[*style.Style]*textLook
+	last     *textLook // that was asked for
 }
 
 // Stopped is what a layout panics with when Check tells it to end: a page can

@@ -31,7 +31,7 @@ func shareLeaders(units []unit, free float64) float64 {
 // from the line's end, so that those of lines below each other agree.
 func (b *lineBuilder) leader(u *unit, parent *Fragment, x, py, baseline float64) {
 	s := u.box.Style
-	m := b.st.l.Fonts.First(query(s))
+	m := b.st.l.look(s).first
 	one := m.Face.Shape(u.box.Text, 0, s.Lang, false, "")
 	step := one.Width * s.FontSize / m.Face.Upem
 	if step <= 0 {

@@ -80,9 +80,11 @@ type alignedBox struct {
 	toBottom bool
 }
 
-// strutOf is the inline box of a style: its extent above and below its
-// baseline with half-leading, and its ascent and descent without.
-func (l *Layout) strutOf(s *style.Style, m font.Match) (above, below, ascent, descent float64) {
+// inlineStrut is the inline box of a style: its extent above and below its baseline
+// with half-leading, and its ascent and descent without.
+type inlineStrut struct{ above, below, ascent, descent float64 }
+
+func (l *Layout) strutOf(s *style.Style, m font.Match) (t inlineStrut) {
 	asc, desc, gap := l.metrics(m, l.sizeOf(s, m.Face))
 	if central(s) {
 		asc, desc = (asc+desc)/2, (asc+desc)/2
@@ -94,8 +96,41 @@ func (l *Layout) strutOf(s *style.Style, m font.Match) (above, below, ascent, de
 		lh = style.LineHeightPx(s, metricsOf{l.Fonts})
 	}
 	half := math.Floor((lh - math.Round(asc) - math.Round(desc)) / 2)
-	above = math.Round(asc) + half
-	return above, lh - above, asc, desc
+	t.above = math.Round(asc) + half
+	t.below, t.ascent, t.descent = lh-t.above, asc, desc
+	return t
+}
+
+// textLook is what lines need to know of a style: how the fonts answer it.
+type textLook struct {
+	s        *style.Style
+	query    font.Query
+	first    font.Match // the face whose measures count
+	strut    inlineStrut
+	line     float64 // line height
+	features font.Features
+}
+
+// mostLooks bounds how many styles are remembered.
+const mostLooks = 2000
+
+// look gives what lines need to know of a style. Neighbours often share one.
+func (l *Layout) look(s *style.Style) *textLook {
+	if l.last != nil && l.last.s == s {
+		return l.last
+	}
+	k := l.looks[s]
+	if k == nil {
+		if l.looks == nil || len(l.looks) >= mostLooks {
+			l.looks = map[*style.Style]*textLook{}
+		}
+		k = &textLook{s: s, query: query(s), features: features(s), line: style.LineHeightPx(s, metricsOf{l.Fonts})}
+		k.first = l.Fonts.First(k.query)
+		k.strut = l.strutOf(s, k.first)
+		l.looks[s] = k
+	}
+	l.last = k
+	return k
 }
 
 // central tells whether text stands on the middle line: in vertical lines with
@@ -142,18 +177,14 @@ func (b *lineBuilder) raise(v style.VerticalAlign, s, parent *style.Style) float
 	case style.Super:
 		return -math.Round(parent.FontSize / 3)
 	case style.Length:
-		return -v.Of(style.LineHeightPx(s, metricsOf{l.Fonts}))
+		return -v.Of(l.look(s).line)
 	case style.Middle:
-		above, below, _, _ := l.strutOf(s, l.Fonts.First(query(s)))
-		return -metricsOf{l.Fonts}.Metrics(parent).Ex*parent.FontSize/2 + (above-below)/2
+		t := l.look(s).strut
+		return -metricsOf{l.Fonts}.Metrics(parent).Ex*parent.FontSize/2 + (t.above-t.below)/2
 	case style.TextTop:
-		above, _, _, _ := l.strutOf(s, l.Fonts.First(query(s)))
-		_, _, asc, _ := l.strutOf(parent, l.Fonts.First(query(parent)))
-		return above - asc
+		return l.look(s).strut.above - l.look(parent).strut.ascent
 	case style.TextBottom:
-		_, below, _, _ := l.strutOf(s, l.Fonts.First(query(s)))
-		_, _, _, desc := l.strutOf(parent, l.Fonts.First(query(parent)))
-		return desc - below
+		return l.look(parent).strut.descent - l.look(s).strut.below
 	}
 	return 0
 }
@@ -172,9 +203,8 @@ func loose(in *inl) *inl {
 // measure finds the line's extent above and below the root baseline.
 func (b *lineBuilder) measure(units []unit) {
 	l := b.st.l
-	s := b.st.b.Style
-	above, below, _, _ := l.strutOf(s, l.Fonts.First(query(s)))
-	b.top, b.bottom = -above, below
+	own := l.look(b.st.b.Style).strut
+	b.top, b.bottom = -own.above, own.below
 	seen := map[*inl]bool{}
 	loosely := map[*inl]*alignedBox{}
 	note := func(in *inl, above, below float64) {
@@ -195,22 +225,22 @@ func (b *lineBuilder) measure(units []unit) {
 		u := &units[i]
 		for in := u.in; in != nil && !seen[in]; in = in.up {
 			seen[in] = true
-			a, d, _, _ := l.strutOf(in.box.Style, l.Fonts.First(query(in.box.Style)))
-			note(in, a, d)
+			t := l.look(in.box.Style).strut
+			note(in, t.above, t.below)
 		}
 		switch u.kind {
 		case leafText:
-			if s := u.box.Style; s.LineHeight.Kind == style.LineNormal && u.match.Face != l.Fonts.First(query(s)).Face {
-				a, d, _, _ := l.strutOf(s, u.match)
-				note(u.in, a, d)
+			if s := u.box.Style; s.LineHeight.Kind == style.LineNormal && u.match.Face != l.look(s).first.Face {
+				t := l.strutOf(s, u.match)
+				note(u.in, t.above, t.below)
 			}
 			if s := u.box.Style; s.EmphasisMark != "" {
 				e := l.emphasisOf(s)
-				_, _, ascent, descent := l.strutOf(s, l.Fonts.First(query(s)))
+				t := l.look(s).strut
 				if s.EmphasisOver() {
-					note(u.in, ascent+e.above+e.below, 0)
+					note(u.in, t.ascent+e.above+e.below, 0)
 				} else {
-					note(u.in, 0, descent+e.above+e.below)
+					note(u.in, 0, t.descent+e.above+e.below)
 				}
 			}
 		case leafAtomic:
@@ -282,11 +312,9 @@ func (b *lineBuilder) measureAtomic(u *unit, i int, note func(*inl, float64, flo
 	case style.Middle:
 		raise = -metricsOf{l.Fonts}.Metrics(parent).Ex*parent.FontSize/2 + (above-below)/2
 	case style.TextTop:
-		_, _, asc, _ := l.strutOf(parent, l.Fonts.First(query(parent)))
-		raise = above - asc
+		raise = above - l.look(parent).strut.ascent
 	case style.TextBottom:
-		_, _, _, desc := l.strutOf(parent, l.Fonts.First(query(parent)))
-		raise = desc - below
+		raise = l.look(parent).strut.descent - below
 	default:
 		raise = b.raise(v, u.box.Style, parent)
 	}
@@ -390,12 +418,11 @@ func chainOf(in *inl) []*inl {
 
 // open starts the fragment of an inline box.
 func (b *lineBuilder) open(in *inl, x *float64, baseline float64) frame {
-	s := in.box.Style
 	e := b.st.l.edges(in.box, b.st.in.w)
-	_, _, asc, desc := b.st.l.strutOf(s, b.st.l.Fonts.First(query(s)))
+	t := b.st.l.look(in.box.Style).strut
 	f := &Fragment{Box: in.box, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto}
-	f.H = asc + desc + e.blockEdges()
-	fr := frame{in: in, frag: f, y: baseline + b.shift(in) - asc - e.top()}
+	f.H = t.ascent + t.descent + e.blockEdges()
+	fr := frame{in: in, frag: f, y: baseline + b.shift(in) - t.ascent - e.top()}
 	*x += b.outer(fr, &e, false)
 	fr.x = *x
 	*x += b.edgeOf(fr, &e, false)
@@ -516,6 +543,28 @@ func (b *lineBuilder) joining(k int) int {
 }
 
 // text adds a word; neighbours of the same box and face join into one run.
+// textFragment is a fragment of text in one piece of memory: tables have very
+// many of them.
+type textFragment struct {
+	Fragment
+	text TextRun
+	some [2]*font.Run
+}
+
+// room is memory for n runs.
+func (f *textFragment) room(n int) []*font.Run {
+	if n <= len(f.some) {
+		return f.some[:0]
+	}
+	return make([]*font.Run, 0, n)
+}
+
+// lineFragment is a line with room for what many lines hold.
+type lineFragment struct {
+	Fragment
+	some [1]Kid
+}
+
 func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py, baseline, gap, perGlyph float64) {
 	s := u.box.Style
 	extra := 0.0
@@ -543,7 +592,9 @@ func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py,
 	if central(s) {
 		above = (asc + desc) / 2
 	}
-	t := &TextRun{Upright: u.upright, Match: u.match, Style: s, Decor: u.box.Decor, Size: size, Runs: append(make([]*font.Run, 0, b.joining(k)), u.run), LetterSpacing: letter, WordSpacing: word, Ascent: asc, RTL: u.level&1 == 1}
+	made := &textFragment{}
+	t := &made.text
+	*t = TextRun{Upright: u.upright, Match: u.match, Style: s, Decor: u.box.Decor, Size: size, Runs: append(made.room(b.joining(k)), u.run), LetterSpacing: letter, WordSpacing: word, Ascent: asc, RTL: u.level&1 == 1}
 	if u.hyphen {
 		h := b.st.hyphenRun(u.leaf)
 		if t.RTL {
@@ -552,7 +603,8 @@ func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py,
 			t.Runs = append(t.Runs, h)
 		}
 	}
-	f := &Fragment{Box: u.box, W: w, H: asc + desc, Text: t, Baseline: above, LastBaseline: above}
+	f := &made.Fragment
+	*f = Fragment{Box: u.box, W: w, H: asc + desc, Text: t, Baseline: above, LastBaseline: above}
 	parent.Kids = append(parent.Kids, Kid{*x - px, baseline + b.shift(u.in) - above - py, f})
 	*x += w
 }

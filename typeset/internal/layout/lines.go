@@ -322,7 +322,7 @@ func (st *lineState) band(y, h float64) (l, r float64) {
 
 // strutHeight is the least height of a line.
 func (st *lineState) strutHeight() float64 {
-	return style.LineHeightPx(st.b.Style, metricsOf{st.l.Fonts})
+	return st.l.look(st.b.Style).line
 }
 
 // indent is the text-indent of the line about to be made.
@@ -526,7 +526,7 @@ func (st *lineState) cutWord(u *unit, room float64, off int, must bool) int {
 func (st *lineState) widthOf(lf *leaf, text string) float64 {
 	c := *lf
 	c.soft = false
-	st.l.measure(&c, text, features(lf.box.Style))
+	st.l.measure(&c, text, st.l.look(lf.box.Style).features)
 	return c.w
 }
 
@@ -537,7 +537,7 @@ func (st *lineState) part(u *unit, a, b int) {
 	if b < u.leaf.end-u.leaf.start {
 		c.soft = false
 	}
-	st.l.measure(&c, st.p.text[c.start:c.end], features(c.box.Style))
+	st.l.measure(&c, st.p.text[c.start:c.end], st.l.look(c.box.Style).features)
 	u.run, u.w = c.run, c.w
 }
 
@@ -549,13 +549,13 @@ func (st *lineState) tab(x float64, lf *leaf) float64 {
 	}
 	stop := s.TabSize.Px
 	if s.TabSize.Pct != 0 {
-		stop = s.TabSize.Pct / 100 * (st.l.Fonts.First(query(s)).Face.Advance(' ')*s.FontSize + s.LetterSpacing.Of(s.FontSize))
+		stop = s.TabSize.Pct / 100 * (st.l.look(s).first.Face.Advance(' ')*s.FontSize + s.LetterSpacing.Of(s.FontSize))
 	}
 	if stop <= 0 {
 		return 0
 	}
 	w := stop - math.Mod(x, stop)
-	if w < 0.5*st.l.Fonts.First(query(s)).Face.Advance('0')*s.FontSize {
+	if w < 0.5*st.l.look(s).first.Face.Advance('0')*s.FontSize {
 		w += stop
 	}
 	return w
@@ -617,7 +617,9 @@ func (st *lineState) build(units []unit, l, r float64, last bool) *Fragment {
 	if free > 0 {
 		free = shareLeaders(units, free)
 	}
-	line := &Fragment{Line: true, W: st.in.w, Baseline: Auto}
+	made := &lineFragment{}
+	line := &made.Fragment
+	line.Line, line.W, line.Baseline, line.Kids = true, st.in.w, Auto, made.some[:0]
 	b := &lineBuilder{st: st, line: line}
 	b.measure(units)
 	line.H, line.Baseline = b.bottom-b.top, -b.top

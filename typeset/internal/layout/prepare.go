@@ -676,7 +676,7 @@ func itoa(n int) string {
 
 func (l *Layout) shapeSpace(lf *leaf) {
 	s := lf.box.Style
-	lf.match = l.Fonts.First(query(s))
+	lf.match = l.look(s).first
 	lf.run = lf.match.Face.Shape(" ", language.Latin, "", false, "")
 	space := lf.run.Width * l.sizeOf(s, lf.match.Face) / lf.match.Face.Upem
 	lf.w = space + s.LetterSpacing.Of(s.FontSize) + s.WordSpacing.Of(space)
@@ -703,9 +703,8 @@ func (l *Layout) tellSynthetic(lf *leaf, s *style.Style) {
 // cut makes the leaves of one stretch of text.
 func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
 	st := s.box.Style
-	q := query(st)
-	first := l.Fonts.First(q)
-	feats := features(st)
+	look := l.look(st)
+	first := look.first
 	level := uint8(0)
 	if p.rtl {
 		level = 1
@@ -728,7 +727,7 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
 		if spaces {
 			lf.kind, lf.other, lf.hang = leafSpace, true, wraps(st) && st.Collapse != style.BreakSpaces
 		}
-		l.measure(&lf, t, feats)
+		l.measure(&lf, t, look.features)
 		l.tellSynthetic(&lf, st)
 		p.leaves = append(p.leaves, lf)
 		start = end
@@ -750,7 +749,7 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
 		case font.Ignorable(r):
 		case r != ' ' && (first.Face.Glyph(r) == 0 || !first.Covers(r)):
 			var ok bool
-			if m, ok = l.Fonts.For(q, r); !ok {
+			if m, ok = l.Fonts.For(look.query, r); !ok {
 				l.lack(r, s.box)
 			}
 		}

@@ -27,7 +27,8 @@ func (l *Layout) ruby(b *box.Box, sp Space) *Fragment {
 	if under == nil || over == nil {
 		return f
 	}
-	_, _, ascent, descent := l.strutOf(base.Style, l.Fonts.First(query(base.Style)))
+	t := l.look(base.Style).strut
+	ascent, descent := t.ascent, t.descent
 	baseline := under.Baseline
 	if !known(baseline) {
 		baseline = under.H
@@ -62,14 +63,15 @@ func (l *Layout) emphasisOf(s *style.Style) *emphasis {
 	e.style.LineHeight = style.LineHeight{}
 	e.style.Color = s.EmphasisColor.Or(s.Color)
 	first := l.Fonts.First(query(&e.style))
-	e.above, e.below, e.ascent, _ = l.strutOf(&e.style, first)
+	t := l.strutOf(&e.style, first)
+	e.above, e.below, e.ascent = t.above, t.below, t.ascent
 	e.match = first
 	r, _ := utf8.DecodeRuneInString(s.EmphasisMark)
 	if first.Face.Glyph(r) == 0 || !first.Covers(r) {
 		if m, ok := l.Fonts.For(query(&e.style), r); ok {
 			e.match = m
-			above, below, _, _ := l.strutOf(&e.style, m)
-			e.above, e.below = math.Max(e.above, above), math.Max(e.below, below)
+			t := l.strutOf(&e.style, m)
+			e.above, e.below = math.Max(e.above, t.above), math.Max(e.below, t.below)
 		}
 	}
 	asc, desc, _ := l.metrics(e.match, e.style.FontSize)
@@ -96,7 +98,8 @@ func marked(r rune) bool {
 func (b *lineBuilder) emphasise(u *unit, parent *Fragment, x, py, baseline, letter float64) {
 	s := u.box.Style
 	e := b.st.l.emphasisOf(s)
-	_, _, ascent, descent := b.st.l.strutOf(s, b.st.l.Fonts.First(query(s)))
+	t := b.st.l.look(s).strut
+	ascent, descent := t.ascent, t.descent
 	at := baseline + b.shift(u.in)
 	if s.EmphasisOver() {
 		at -= ascent + e.below
