@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"math"
 	"sync"
+	"sync/atomic"
 
 	gtfont "github.com/go-text/typesetting/font"
 	ot "github.com/go-text/typesetting/font/opentype"
@@ -39,11 +40,17 @@ type Face struct {
 	coords []gtfont.Variation
 	pool   sync.Pool
 
-	mu     sync.RWMutex
-	words  map[wordKey]*Run
-	cmap   map[rune]uint32
-	widths map[uint32]float64
+	common [commonRunes]uint32 // glyphs of the first characters
+	widths []atomic.Uint64     // of glyphs, as bits; 0 is not known yet
+
+	mu    sync.RWMutex
+	words map[wordKey]*Run
+	cmap  map[rune]uint32
 }
+
+// commonRunes is how many characters are looked up without a lock: those of
+// Latin scripts.
+const commonRunes = 0x250
 
 // Parse reads a TrueType, OpenType, WOFF or WOFF2 file.
 func Parse(data []byte, axes []gtfont.Variation) (*Face, error) {
@@ -62,6 +69,11 @@ func Parse(data []byte, axes []gtfont.Variation) (*Face, error) {
 	}
 	f.Upem = float64(f.font.Upem())
 	f.describe()
+	for r := range f.common {
+		g, _ := f.font.NominalGlyph(rune(r))
+		f.common[r] = uint32(g)
+	}
+	f.widths = make([]atomic.Uint64, f.NumGlyphs)
 	f.pool.New = func() any {
 		face := gtfont.NewFace(f.font)
 		if len(f.coords) > 0 {
@@ -199,6 +211,9 @@ func postScriptName(name []byte) string {
 
 // Glyph returns the glyph of a character; 0 when the face has none.
 func (f *Face) Glyph(r rune) uint32 {
+	if r >= 0 && r < commonRunes {
+		return f.common[r]
+	}
 	f.mu.RLock()
 	g, ok := f.cmap[r]
 	f.mu.RUnlock()
@@ -246,19 +261,14 @@ const EmptyID = 0xFFFFFFFF
 // GlyphWidth is the width that a PDF viewer gives the glyph, of 1em: that of
 // the embedded font, rounded as the width table is.
 func (f *Face) GlyphWidth(g uint32) float64 {
-	f.mu.RLock()
-	w, ok := f.widths[g]
-	f.mu.RUnlock()
-	if ok {
-		return w
+	if int(g) >= len(f.widths) {
+		return f.GlyphAdvance(g)
 	}
-	w = f.GlyphAdvance(g)
-	f.mu.Lock()
-	if f.widths == nil {
-		f.widths = map[uint32]float64{}
+	if bits := f.widths[g].Load(); bits != 0 {
+		return math.Float64frombits(bits)
 	}
-	f.widths[g] = w
-	f.mu.Unlock()
+	w := math.Round(f.GlyphAdvance(g)*1e7) / 1e7
+	f.widths[g].Store(math.Float64bits(w))
 	return w
 }
 

@@ -347,7 +347,7 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 				pen = at
 			}
 			c.buf = appendHex(c.buf, g.ID)
-			pen += math.Round(t.Face.GlyphWidth(g.ID)*1e7) / 1e7 * t.Size
+			pen += t.Face.GlyphWidth(g.ID) * t.Size
 			if !same {
 				stop()
 				c.op("EMC")

@@ -4,7 +4,6 @@ import (
 	"crypto/sha256"
 	"encoding/binary"
 	"fmt"
-	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -28,7 +27,7 @@ func (w *Writer) font(f *font.Face) *embedded {
 
 // drawn is what a document has drawn of a face, by glyph.
 type drawn struct {
-	blocks [256]*[256]drawnGlyph
+	blocks [512]*[128]drawnGlyph
 }
 
 type drawnGlyph struct {
@@ -37,11 +36,11 @@ type drawnGlyph struct {
 }
 
 func (d *drawn) at(g uint32) *drawnGlyph {
-	b := &d.blocks[g>>8&255]
+	b := &d.blocks[g>>7&511]
 	if *b == nil {
-		*b = &[256]drawnGlyph{}
+		*b = &[128]drawnGlyph{}
 	}
-	return &(*b)[g&255]
+	return &(*b)[g&127]
 }
 
 // all lists the glyphs in ascending order.
@@ -49,7 +48,7 @@ func (d *drawn) all() (list []uint32) {
 	for hi, b := range d.blocks {
 		for lo := range b {
 			if b != nil && b[lo].used {
-				list = append(list, uint32(hi<<8|lo))
+				list = append(list, uint32(hi<<7|lo))
 			}
 		}
 	}
@@ -116,30 +115,29 @@ var programs = func() *lru.Cache[programKey, *program] {
 // document, so that its bytes stay the same.
 const mostASCII = 24
 
-// subset gives the glyphs that a document needs of a face, and the text of
-// those that other documents need.
-func (e *embedded) subset() (glyphs []uint32, ascii map[uint32]string) {
+// subset gives the glyphs that a document needs of a face.
+func (e *embedded) subset() []uint32 {
+	var ascii []uint32
 	n := 0
-	ascii = map[uint32]string{}
 	for r := ' '; r <= '~'; r++ {
-		if g := uint32(e.face.Glyph(r)); g != 0 {
-			ascii[g] = string(r)
+		if g := e.face.Glyph(r); g != 0 {
+			ascii = append(ascii, g)
 			if e.drawn.at(g).used {
 				n++
 			}
 		}
 	}
-	glyphs = e.drawn.all()
+	glyphs := e.drawn.all()
 	if n >= mostASCII {
-		glyphs = slices.AppendSeq(glyphs, maps.Keys(ascii))
+		glyphs = append(glyphs, ascii...)
 	}
 	slices.Sort(glyphs)
-	return slices.Compact(glyphs), ascii
+	return slices.Compact(glyphs)
 }
 
 // programOf finds or makes the subset that a document needs.
 func (w *Writer) programOf(e *embedded) *program {
-	glyphs, ascii := e.subset()
+	glyphs := e.subset()
 	name := make([]byte, 0, 4*len(glyphs))
 	for _, g := range glyphs {
 		name = binary.BigEndian.AppendUint32(name, g)
@@ -147,6 +145,10 @@ func (w *Writer) programOf(e *embedded) *program {
 	key := programKey{e.face, string(name)}
 	if p, ok := programs.Get(key); ok {
 		return p
+	}
+	ascii := map[uint32]string{}
+	for r := ' '; r <= '~'; r++ {
+		ascii[e.face.Glyph(r)] = string(r)
 	}
 	used := make(map[uint32]bool, len(glyphs))
 	for _, g := range glyphs {

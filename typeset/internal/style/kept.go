@@ -44,8 +44,9 @@ func Ready(env Env, base string, uses []Use, fonts Fonts, load Loader, notice fu
 	key := cascadeKey(env, base, uses)
 	if pool, ok := kept.Get(key); ok {
 		if r, ok := pool.Get().(*Resolver); ok {
-			r.again(env, fonts, load, notice)
-			return r
+			if r.again(env, fonts, load, notice) {
+				return r
+			}
 		}
 	}
 	r := NewResolver(env, fonts, load, notice)
@@ -68,16 +69,23 @@ func Ready(env Env, base string, uses []Use, fonts Fonts, load Loader, notice fu
 	return r
 }
 
-// again prepares a resolver for its next document.
-func (r *Resolver) again(env Env, fonts Fonts, load Loader, notice func(Notice)) {
+// again prepares a resolver for its next document. It fails when an imported
+// sheet has changed.
+func (r *Resolver) again(env Env, fonts Fonts, load Loader, notice func(Notice)) bool {
 	r.env, r.fonts, r.load, r.notice, r.root = env, fonts, load, notice, nil
 	clear(r.measured)
+	for _, i := range r.imports {
+		if s, _ := r.imported(i.address); s != i.sheet || s == nil { // what did not load is told anew
+			return false
+		}
+	}
 	if notice != nil {
 		for _, n := range r.told {
 			notice(n)
 		}
 	}
 	r.ask(env)
+	return true
 }
 
 // ask tells the environment whether a media query looked at its size.
@@ -91,7 +99,7 @@ func (r *Resolver) ask(env Env) {
 // Release keeps the resolver for the next document. It must not be used
 // afterwards; styles that it gave stay valid.
 func (r *Resolver) Release() {
-	if r.fleeting || len(r.trees) > 0 {
+	if len(r.trees) > 0 {
 		return
 	}
 	if r.count > mostKept {

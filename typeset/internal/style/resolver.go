@@ -75,8 +75,8 @@ type Resolver struct {
 	uses      []Use    // held, so that key stays true
 	told      []Notice // of the sheets
 	sizeAsked bool     // by a media query
-	fleeting  bool     // an imported sheet may be another next time
-	count     int      // of styles in shared
+	imports   []importedSheet
+	count     int // of styles in shared
 
 	features map[featureKey][]int
 	palettes map[string][]*PaletteRule
@@ -195,18 +195,18 @@ func (r *Resolver) AddSheet(s *Sheet, origin Origin, media []css.Token, tree *ma
 		r.tell(s.Sheet, f.Pos, "css-syntax", f.What+" was left out")
 	}
 	a := &adder{Resolver: r, sheet: s, origin: origin, tree: tree}
-	a.imports = true
+	a.early = true
 	a.add(s.Rules, nil, "")
 }
 
 type adder struct {
 	*Resolver
-	sheet   *Sheet
-	origin  Origin
-	tree    *markup.Node // the shadow tree of the sheet, or nil
-	scope   *scope       // the @scope around, or nil
-	imports bool         // @import is still allowed here
-	depth   int
+	sheet  *Sheet
+	origin Origin
+	tree   *markup.Node // the shadow tree of the sheet, or nil
+	scope  *scope       // the @scope around, or nil
+	early  bool         // @import is still allowed here
+	depth  int
 }
 
 func (a *adder) add(rules []css.Rule, parent []css.Selector, layer string) {
@@ -217,7 +217,7 @@ func (a *adder) add(rules []css.Rule, parent []css.Selector, layer string) {
 
 func (a *adder) one(r *css.Rule, parent []css.Selector, layer string) {
 	if r.At != "import" && r.At != "charset" && !(r.At == "layer" && !r.HasBody) {
-		a.imports = false
+		a.early = false
 	}
 	switch r.At {
 	case "":
@@ -233,7 +233,7 @@ func (a *adder) one(r *css.Rule, parent []css.Selector, layer string) {
 	case "layer":
 		a.layerRule(r, parent, layer)
 	case "import":
-		if a.imports && a.depth < 12 {
+		if a.early && a.depth < 12 {
 			a.importRule(r, layer)
 		}
 	case "font-face":
@@ -396,14 +396,28 @@ func (a *adder) importRule(r *css.Rule, layer string) {
 	if a.load == nil {
 		return
 	}
-	a.fleeting = true
-	text, err := a.load(address)
+	imported, err := a.imported(address)
+	a.imports = append(a.imports, importedSheet{address, imported})
 	if err != nil {
 		a.tell(a.sheet.Sheet, r.Pos, "sheet-missing", "the imported style sheet "+address+" could not be read: "+err.Error())
 		return
 	}
-	sub := &adder{Resolver: a.Resolver, tree: a.tree, scope: a.scope, sheet: ParseSheet(address, address, text), origin: a.origin, imports: true, depth: a.depth + 1}
+	sub := &adder{Resolver: a.Resolver, tree: a.tree, scope: a.scope, sheet: imported, origin: a.origin, early: true, depth: a.depth + 1}
 	sub.add(sub.sheet.Rules, nil, layer)
+}
+
+// importedSheet is what an @import rule led to; nil when it did not load.
+type importedSheet struct {
+	address string
+	sheet   *Sheet
+}
+
+func (r *Resolver) imported(address string) (*Sheet, error) {
+	text, err := r.load(address)
+	if err != nil {
+		return nil, err
+	}
+	return ParseSheet(address, address, text), nil
 }
 
 // Supported pseudo-elements; rules for others are parsed but match nothing.
