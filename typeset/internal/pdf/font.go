@@ -46,8 +46,11 @@ func (d *drawn) at(g uint32) *drawnGlyph {
 // all lists the glyphs in ascending order.
 func (d *drawn) all() (list []uint32) {
 	for hi, b := range d.blocks {
+		if b == nil {
+			continue
+		}
 		for lo := range b {
-			if b != nil && b[lo].used {
+			if b[lo].used {
 				list = append(list, uint32(hi<<7|lo))
 			}
 		}
