@@ -13,6 +13,7 @@ import (
 	"maps"
 	"os"
 	"runtime/debug"
+	"runtime/metrics"
 	"strings"
 	"time"
 
@@ -27,6 +28,7 @@ import (
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"
+	"oliveledger/typeset/internal/watch"
 )
 
 // Finding is one thing that a person should know about a document.
@@ -80,9 +82,11 @@ type Options struct {
 
 // Limits bound what one page may use. Zero values stand for the defaults.
 type Limits struct {
-	Bytes int64         // of the page and of each file it loads; default 64 MiB
-	Pages int           // default 20,000
-	Time  time.Duration // default 2 minutes
+	Bytes    int64         // of the page and of each file it loads; default 64 MiB
+	Pages    int           // default 20,000
+	Time     time.Duration // default 2 minutes
+	Elements int           // of a page; default 3,000,000
+	Heap     int64         // bytes that the whole program may hold before pages that take long are ended; 0 for no limit
 }
 
 // Document tells what was set.
@@ -110,6 +114,9 @@ func (l *Limits) defaults() {
 	if l.Pages == 0 {
 		l.Pages = 20000
 	}
+	if l.Elements == 0 {
+		l.Elements = 3_000_000
+	}
 	if l.Time == 0 {
 		l.Time = 2 * time.Minute
 	}
@@ -120,7 +127,7 @@ func (l *Limits) defaults() {
 func Set(ctx context.Context, html []byte, o Options, out io.Writer) (doc *Document, err error) {
 	defer func() { // a hostile page fails itself, never the program around it
 		r := recover()
-		if stopped, ok := r.(layout.Stopped); ok {
+		if stopped, ok := r.(watch.Stopped); ok {
 			err = stopped.Err
 		} else if r != nil {
 			err = fmt.Errorf("the page could not be set: internal error: %v", r)
@@ -135,7 +142,8 @@ func Set(ctx context.Context, html []byte, o Options, out io.Writer) (doc *Docum
 	}
 	ctx, cancel := context.WithTimeoutCause(ctx, o.Limits.Time, fmt.Errorf("the page took longer than %v to set", o.Limits.Time))
 	defer cancel()
-	s := &setting{ctx: ctx, o: &o, pictures: map[string]*picture.Picture{}, inline: map[string]bool{}}
+	s := &setting{ctx: ctx, o: &o, start: time.Now(), pictures: map[string]*picture.Picture{}, inline: map[string]bool{}}
+	s.watch = &watch.Watch{Check: s.check}
 	return s.run(html, out)
 }
 
@@ -148,6 +156,8 @@ type setting struct {
 	fonts    *font.Set
 	pictures map[string]*picture.Picture
 	drawn    []*style.Resolver // of SVG files
+	start    time.Time
+	watch    *watch.Watch
 	base     string
 	frames   []Frame
 	html     []byte
@@ -162,7 +172,21 @@ func (s *setting) check() error {
 	if s.ctx.Err() != nil {
 		return context.Cause(s.ctx)
 	}
+	if limit := s.o.Limits.Heap; limit > 0 && time.Since(s.start) > innocent && heapInUse() > limit {
+		return fmt.Errorf("the page was ended because memory is short: all pages together hold more than %d MB, and this one has been at it for %v", limit>>20, time.Since(s.start).Round(time.Second))
+	}
 	return nil
+}
+
+// innocent is how long a page may take before it counts as one of those that
+// use up the memory of a program that sets many.
+const innocent = 2 * time.Second
+
+// heapInUse is what the whole program holds in memory, in bytes.
+func heapInUse() int64 {
+	sample := []metrics.Sample{{Name: "/memory/classes/heap/objects:bytes"}}
+	metrics.Read(sample)
+	return int64(sample[0].Value.Uint64())
 }
 
 func (s *setting) tell(code string, sev finding.Severity, message, advice string) {
@@ -175,6 +199,9 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		return nil, err
 	}
 	s.html, s.doc = html, doc
+	if n := doc.Elements(); n > s.o.Limits.Elements {
+		return nil, fmt.Errorf("the page has %d elements; at most %d are allowed", n, s.o.Limits.Elements)
+	}
 	if doc.TooDeep() {
 		s.tell("nesting", Warning, "elements nest deeper than 480 levels; those further in were left out, and what they hold stands in the last one kept", "look for tags that are not closed")
 	}
@@ -219,6 +246,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	}
 	setter.Remark, setter.Framed = s.remark, s.frame
 	writer := pdf.New(out)
+	writer.Watch = s.watch
 	if err := s.prepare(writer, doc, root); err != nil {
 		return nil, err
 	}
@@ -302,7 +330,7 @@ func (s *setting) rounds(build *box.Builder, tree *box.Box, root *markup.Node, s
 func (s *setting) onto(w *pdf.Writer, build *box.Builder, setter page.Setter, tree *box.Box) (box.Places, error) {
 	setter.Out, setter.Build, setter.Noted, setter.Watched = w, build, build.Noted, build.Watched
 	setter.Footnotes = build.Footnotes
-	setter.Layout = &layout.Layout{Fonts: s.fonts, Styles: s.styles, Check: s.check, Tell: func(code, message string, b *box.Box) {
+	setter.Layout = &layout.Layout{Fonts: s.fonts, Styles: s.styles, Watch: s.watch, Tell: func(code, message string, b *box.Box) {
 		s.tellAt(nodeOf(b), code, Warning, message, "")
 	}, Lacks: func(r rune, b *box.Box) { s.lacking.add(r, nodeOf(b)) }}
 	_, err := setter.Set(tree)
@@ -433,6 +461,7 @@ func (s *setting) resolve(sheets []style.Use, env style.Env, notice func(style.N
 		s.styles.Release()
 	}
 	s.styles = style.Ready(env, s.base, sheets, layout.NewMetrics(s.fonts), s.loadText, notice)
+	s.styles.Watch = s.watch
 }
 
 // settle resolves the style sheets. Page size and media queries depend on each

@@ -11,6 +11,7 @@ import (
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
+	"oliveledger/typeset/internal/watch"
 )
 
 // Auto stands for a size that is not known.
@@ -168,21 +169,13 @@ type Layout struct {
 	Viewport [2]float64
 	Tell     func(code, message string, b *box.Box)
 	Lacks    func(r rune, b *box.Box) // hears of characters that no font has, if it is set
-	Check    func() error             // asked now and then; an error ends the layout with a Stopped
+	Watch    *watch.Watch
 	depth    int
-	calls    uint
 	gather   collector
 	units    [][]unit // of lines that are made, to be used again
 	looks    map[*style.Style]*textLook
 	last     *textLook // that was asked for
 }
-
-// Stopped is what a layout panics with when Check tells it to end: a page can
-// take longer than it may within a single box, far below whoever asked for it.
-type Stopped struct{ Err error }
-
-// checkEvery is how many boxes are set between two checks.
-const checkEvery = 1 << 12
 
 // maxDepth bounds nested formatting; deeper boxes are left out and told.
 const maxDepth = 2000
@@ -194,11 +187,7 @@ func (l *Layout) Lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		l.depth--
 		return &Fragment{Box: b, Baseline: Auto, LastBaseline: Auto}, nil
 	}
-	if l.calls++; l.calls%checkEvery == 0 && l.Check != nil {
-		if err := l.Check(); err != nil {
-			panic(Stopped{err})
-		}
-	}
+	l.Watch.Step()
 	f, rest := l.lay(b, sp, from)
 	if f != nil && b.Scrolls() && hasSticky(b) {
 		f = stick(f)

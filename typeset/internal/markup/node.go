@@ -56,6 +56,17 @@ func (n *Node) Quirks() bool {
 // too deep. What they hold is there.
 func (n *Node) TooDeep() bool { return n.deep }
 
+// Elements counts the elements at and below n.
+func (n *Node) Elements() (count int) {
+	n.Walk(func(c *Node) bool {
+		if c.Kind == Element {
+			count++
+		}
+		return true
+	})
+	return count
+}
+
 // Attr returns the value of an attribute, "" when it is not there.
 func (n *Node) Attr(name string) string {
 	v, _ := n.Lookup(name)

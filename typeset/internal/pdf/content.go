@@ -13,6 +13,7 @@ import (
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"
+	"oliveledger/typeset/internal/watch"
 )
 
 // Content is a content stream in the making: of a page, a form or a pattern.
@@ -41,7 +42,14 @@ type state struct {
 	size         float64
 }
 
+// mostContent is how many bytes one content stream may have.
+const mostContent = 256 << 20
+
 func (c *Content) op(parts ...string) {
+	c.w.Watch.Step()
+	if len(c.buf) > mostContent {
+		panic(watch.Stopped{Err: fmt.Errorf("a page draws more than %d MB; look for drawings or filters inside each other", mostContent>>20)})
+	}
 	for i, p := range parts {
 		if i > 0 {
 			c.buf = append(c.buf, ' ')

@@ -20,6 +20,7 @@ import (
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/tag"
+	"oliveledger/typeset/internal/watch"
 )
 
 // Ref is an object number.
@@ -60,6 +61,7 @@ type Writer struct {
 	Lang        string
 	Profile     Profile
 	Attach      []Attachment
+	Watch       *watch.Watch
 	HideOutline bool // it is not shown when the file is opened
 	sealed      *sealed
 	fields      []field

@@ -132,6 +132,7 @@ func (r *Resolver) tryAll(ix *ruleIndex, n *markup.Node) {
 
 func (r *Resolver) try(list []*rule, n *markup.Node) {
 	for _, x := range list {
+		r.Watch.Step()
 		if x.scope != nil {
 			if hops, ok := x.scope.find(x.sel, n); ok {
 				m := x.match

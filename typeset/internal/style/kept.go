@@ -105,7 +105,7 @@ func (r *Resolver) Release() {
 	if r.count > mostKept {
 		r.forget()
 	}
-	r.fonts, r.load, r.notice = nil, nil, nil
+	r.fonts, r.load, r.notice, r.Watch = nil, nil, nil, nil
 	pool, ok := kept.Get(r.key)
 	if !ok {
 		pool = &sync.Pool{}

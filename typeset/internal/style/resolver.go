@@ -13,6 +13,7 @@ import (
 
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/watch"
 )
 
 //go:embed ua.css
@@ -61,6 +62,7 @@ type Resolver struct {
 	layers   map[string]int                         // full name → order
 	layerSeq []string
 	root     *Style
+	Watch    *watch.Watch
 	shared   map[shareKey][]*sharedStyle
 	measured map[shareKey][]*sharedStyle // those that depend on the fonts of the document
 	inlined  map[string]inlined          // what is written in attributes, by its text
