@@ -243,8 +243,8 @@ func (s *setting) tellAt(n *markup.Node, code string, sev Severity, message, adv
 	s.found.Add(Finding{Code: code, Severity: sev, Message: message, File: s.o.Name, Line: at.Line, Column: at.Column, Advice: advice})
 }
 
-func (s *setting) frame(w, h float64, area display.Rect) {
-	s.frames = append(s.frames, Frame{w, h, [4]float64{area.X, area.Y, area.W, area.H}})
+func (s *setting) frame(w, h float64, area display.Rect, end inspect.Ending) {
+	s.frames = append(s.frames, Frame{w, h, [4]float64{area.X, area.Y, area.W, area.H}, end.Y, end.Why})
 }
 
 // paper turns the options about paper into declarations of @page.

@@ -98,10 +98,13 @@ type Document struct {
 }
 
 // Frame is the geometry of one page, in px: the size of the sheet, and x, y,
-// width and height of the page area on it.
+// width and height of the page area on it. Break tells why the page ends where
+// it does; it is empty on the last one.
 type Frame struct {
-	W, H float64
-	Area [4]float64
+	W, H  float64
+	Area  [4]float64
+	End   float64 // where the contents end, from the top of the sheet
+	Break string
 }
 
 // ErrTooLong is in the chain of an error about too many pages.

@@ -67,6 +67,8 @@ func numbered(list []typeset.Finding) (out []proofMark) {
 type proofSheet struct {
 	Area  [4]float64
 	Marks []proofMark
+	End   float64
+	Break string
 }
 
 // proofOf gathers what is drawn onto page n, all in percent of the sheet.
@@ -74,7 +76,7 @@ func proofOf(n int, f typeset.Frame, list []typeset.Finding) (out proofSheet) {
 	place := func(r [4]float64) [4]float64 {
 		return [4]float64{r[0] / f.W * 100, r[1] / f.H * 100, r[2] / f.W * 100, r[3] / f.H * 100}
 	}
-	out.Area = place(f.Area)
+	out.Area, out.End, out.Break = place(f.Area), f.End/f.H*100, f.Break
 	for _, m := range numbered(list) {
 		if m.Page == n && m.Rect != [4]float64{} {
 			p := place(m.Rect)
@@ -93,8 +95,10 @@ div { position: absolute; box-sizing: border-box; overflow: visible }
 .warning { border: 0.8pt solid rgb(190 90 0 / 0.9); background: rgb(220 130 20 / 0.1) }
 .error { border: 0.8pt solid rgb(180 20 20 / 0.9); background: rgb(200 30 30 / 0.1) }
 b { position: absolute; right: 100%; top: 0; font: bold 7pt/1.3 sans-serif; padding: 0 2pt; color: white; background: rgb(30 110 160) }
+.break { left: 0; width: 100%; border-top: 0.6pt dotted rgb(120 60 140); font: 6.5pt/1.4 sans-serif; color: rgb(100 40 120); text-align: right; padding-right: 3mm }
 .warning b { background: rgb(170 80 0) } .error b { background: rgb(180 20 20) }
 </style><div class="area" style="left:{{index .Area 0}}%;top:{{index .Area 1}}%;width:{{index .Area 2}}%;height:{{index .Area 3}}%"></div>
+{{with .Break}}<div class="break" style="top:{{$.End}}%">{{.}}</div>{{end}}
 {{range .Marks}}<div class="{{.Severity}}" style="left:{{.X}}%;top:{{.Y}}%;width:{{.W}}%;height:{{.H}}%"><b>{{.Number}}</b></div>{{end}}`))
 
 var proofList = template.Must(template.New("list").Parse(`<!DOCTYPE html><html lang="en"><title>Findings</title><style>

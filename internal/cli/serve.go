@@ -91,6 +91,8 @@ func workFlags(f *pflag.FlagSet, conf *service.Config) {
 	f.IntVar(&conf.Workers, "workers", 0, "threads that make the documents of batches (0: two for each core; -1: none)")
 	f.IntVar(&conf.MaxPages, "max-pages", 5000, "pages that a document may have")
 	f.DurationVar(&conf.MaxTime, "max-time", time.Minute, "time that a document may take")
+	f.IntVar(&conf.MaxElements, "max-elements", 500_000, "HTML elements that a page may have")
+	f.IntVar(&conf.MaxMemory, "max-memory", 4096, "MB that all renderings together may hold; beyond it those that take long are ended")
 }
 
 // withSettings makes options come from the environment and a file, too.

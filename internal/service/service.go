@@ -30,15 +30,17 @@ import (
 
 // Config says how the service runs.
 type Config struct {
-	Listen   string // host:port
-	Data     string // folder for documents and the private database
-	Database string // DSN of a MariaDB; empty for a private one
-	Bucket   string // address of an S3 bucket for documents; empty for files in Data
-	Public   string // address that people outside reach the service at; empty for the one it listens on
-	Workers  int    // threads that make the documents of batches; negative for none
-	AtOnce   int    // renderings that go on at once; 0 for one for each core
-	MaxPages int    // of one document
-	MaxTime  time.Duration
+	Listen      string // host:port
+	Data        string // folder for documents and the private database
+	Database    string // DSN of a MariaDB; empty for a private one
+	Bucket      string // address of an S3 bucket for documents; empty for files in Data
+	Public      string // address that people outside reach the service at; empty for the one it listens on
+	Workers     int    // threads that make the documents of batches; negative for none
+	AtOnce      int    // renderings that go on at once; 0 for one for each core
+	MaxPages    int    // of one document
+	MaxTime     time.Duration
+	MaxElements int // of a page
+	MaxMemory   int // MB that all renderings together may hold before long ones are ended
 
 	Mail, MailFrom string   // SMTP server and sender of deliveries
 	DeliverHosts   []string // that webhooks and WebDAV may go to
@@ -74,8 +76,8 @@ func (c *Config) Check() error {
 	if len(c.DeliverHosts) > 0 && c.WebhookSecret == "" {
 		return errors.New("--deliver-host needs --webhook-secret, which webhooks are signed with")
 	}
-	if c.AtOnce < 0 || c.MaxPages < 0 || c.MaxTime < 0 {
-		return errors.New("--at-once, --max-pages and --max-time are not negative")
+	if c.AtOnce < 0 || c.MaxPages < 0 || c.MaxTime < 0 || c.MaxElements < 0 || c.MaxMemory < 0 {
+		return errors.New("--at-once, --max-pages, --max-time, --max-elements and --max-memory are not negative")
 	}
 	return nil
 }
@@ -151,12 +153,18 @@ func (b *Base) connect(ctx context.Context, dsn string, create bool, c Config) e
 
 // limits of one document.
 func (c *Config) limits() typeset.Limits {
-	l := typeset.Limits{Pages: c.MaxPages, Time: c.MaxTime}
+	l := typeset.Limits{Pages: c.MaxPages, Time: c.MaxTime, Elements: c.MaxElements, Heap: int64(c.MaxMemory) << 20}
 	if l.Pages == 0 {
 		l.Pages = 5000
 	}
 	if l.Time == 0 {
 		l.Time = time.Minute
+	}
+	if l.Elements == 0 {
+		l.Elements = 500_000
+	}
+	if l.Heap == 0 {
+		l.Heap = 4 << 30
 	}
 	return l
 }

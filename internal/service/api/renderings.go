@@ -43,11 +43,13 @@ type Rendered struct {
 }
 
 // Sheet is the geometry of one page in px: its size, and x, y, width and height
-// of the page area.
+// of the page area; where the contents end, and why the page ends there.
 type Sheet struct {
 	Width  float64    `json:"width"`
 	Height float64    `json:"height"`
 	Area   [4]float64 `json:"area"`
+	End    float64    `json:"end"`
+	Break  string     `json:"break"` // empty on the last page
 }
 
 // render sets a page at once. It answers with the PDF, or with JSON when that
@@ -75,7 +77,7 @@ func (a *API) render(c *echo.Context) error {
 		}
 		sheets := make([]Sheet, 0, len(p.Frames))
 		for _, f := range p.Frames {
-			sheets = append(sheets, Sheet{f.W, f.H, f.Area})
+			sheets = append(sheets, Sheet{f.W, f.H, f.Area, f.End, f.Break})
 		}
 		return c.JSON(http.StatusOK, Rendered{p.Pages, p.Title, findings, string(p.HTML), sheets, p.PDF})
 	}

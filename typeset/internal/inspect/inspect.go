@@ -61,8 +61,15 @@ type inspector struct {
 	bottom   float64
 }
 
-// Look tells what is off on a page.
-func Look(p Page, tell func(Remark)) {
+// Ending is where the contents of a page end, in px of the page area, and why
+// they do.
+type Ending struct {
+	Why string // "" on the last page
+	Y   float64
+}
+
+// Look tells what is off on a page, and how it ends.
+func Look(p Page, tell func(Remark)) Ending {
 	in := &inspector{p: p, tell: tell, count: map[string]int{}, told: map[string]bool{}}
 	in.walk(p.Frag, 0, 0, surface{color: p.Paper, known: true})
 	in.wide()
@@ -70,6 +77,7 @@ func Look(p Page, tell func(Remark)) {
 	if p.Number > 1 && p.Rest == nil && p.Foot == 0 && !in.marked {
 		in.remark(finding.Warning, "page-empty", "the last page is empty", "look for a forced break, a margin or an empty element at the end", display.Rect{W: p.W, H: p.H}, nil)
 	}
+	return Ending{in.ending(), in.bottom}
 }
 
 // surface is what lies behind an element.

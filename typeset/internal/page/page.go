@@ -36,19 +36,19 @@ type Setter struct {
 	fixed     []*box.Box
 	outline   []pdf.OutlineItem
 
-	Build       *box.Builder                          // makes running elements
-	Noted       bool                                  // some box has notes
-	LayoutWidth float64                               // px that the page area's width stands for; 0 for its own
-	Shrink      float64                               // scale that makes a document fit a number of pages; 0 for none
-	Final       bool                                  // the boxes are not set again: what is written can be forgotten
-	Continuous  bool                                  // one page, as tall as its contents
-	Remark      func(n int, r inspect.Remark)         // told what is off on page n, in px of the sheet
-	Framed      func(w, h float64, area display.Rect) // told of each page's size and page area
-	Fields      map[*markup.Node]bool                 // not nil: form controls can be filled in
-	Tags        *tag.Tree                             // nil: the file tells no structure
-	Footnotes   bool                                  // some box calls a footnote
-	Watched     map[*markup.Node]bool                 // nodes whose pages are asked for
-	Places      box.Places                            // the answer
+	Build       *box.Builder                                              // makes running elements
+	Noted       bool                                                      // some box has notes
+	LayoutWidth float64                                                   // px that the page area's width stands for; 0 for its own
+	Shrink      float64                                                   // scale that makes a document fit a number of pages; 0 for none
+	Final       bool                                                      // the boxes are not set again: what is written can be forgotten
+	Continuous  bool                                                      // one page, as tall as its contents
+	Remark      func(n int, r inspect.Remark)                             // told what is off on page n, in px of the sheet
+	Framed      func(w, h float64, area display.Rect, end inspect.Ending) // told of each page's size and page area, and how it ends, in px of the sheet
+	Fields      map[*markup.Node]bool                                     // not nil: form controls can be filled in
+	Tags        *tag.Tree                                                 // nil: the file tells no structure
+	Footnotes   bool                                                      // some box calls a footnote
+	Watched     map[*markup.Node]bool                                     // nodes whose pages are asked for
+	Places      box.Places                                                // the answer
 	now         *record
 	root        *box.Box // of the tree that is set
 	seen        map[*box.Box]bool
@@ -333,6 +333,7 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 			st.slices = append(st.slices, layout.Kid{X: k.X, Y: k.Y - area.H, F: k.F})
 		}
 	}
+	var end inspect.Ending
 	if st.Remark != nil {
 		paper := style.RGB8(255, 255, 255)
 		if c := st.canvas.BackgroundColor.Or(st.canvas.Color); c.A == 1 {
@@ -343,12 +344,13 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 		if foot != nil {
 			notes = foot.H
 		}
-		inspect.Look(inspect.Page{Frag: frag, W: area.W, H: area.H, Foot: notes, Number: n, Rest: rest, Root: root, Paper: paper}, func(r inspect.Remark) {
+		end = inspect.Look(inspect.Page{Frag: frag, W: area.W, H: area.H, Foot: notes, Number: n, Rest: rest, Root: root, Paper: paper}, func(r inspect.Remark) {
 			r.Rect = display.Rect{X: g.area().X + r.Rect.X*k, Y: g.area().Y + r.Rect.Y*k, W: r.Rect.W * k, H: r.Rect.H * k}
 			st.Remark(n, r)
 		})
+		end.Y = g.area().Y + end.Y*k
 	}
-	st.finish(ctx, s, g, frag, foot, above)
+	st.finish(ctx, s, g, frag, foot, above, end)
 	return rest, nil
 }
 
@@ -358,16 +360,16 @@ const endless = 1e8
 // blank writes a page that only brings the next one to its side.
 func (st *Setter) blank(ctx style.PageContext) {
 	s, g := st.context(ctx)
-	st.finish(ctx, s, g, nil, nil, nil)
+	st.finish(ctx, s, g, nil, nil, nil, inspect.Ending{Why: "left blank, so that the next page stands on its side"})
 }
 
 // finish writes the body of a page and keeps what its margins need.
-func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag, foot *layout.Fragment, above []layout.Kid) {
+func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag, foot *layout.Fragment, above []layout.Kid, end inspect.Ending) {
 	m := &made{page: st.Out.AddPage(g.w, g.h), ctx: ctx, s: s, box: g, record: st.open(s)}
 	st.pages = append(st.pages, m)
 	area := g.area()
 	if st.Framed != nil {
-		st.Framed(g.w, g.h, area)
+		st.Framed(g.w, g.h, area, end)
 	}
 	k := st.scale(area)
 	if frag != nil {

@@ -19,8 +19,12 @@ func (p *Painter) filtered(list []style.Filter, draw func()) {
 		draw()
 		return
 	}
-	last := list[len(list)-1]
-	inner := func() { p.filtered(list[:len(list)-1], draw) }
+	last, rest := list[len(list)-1], list[:len(list)-1]
+	for last.Kind == "blur" && len(rest) > 0 && rest[len(rest)-1].Kind == "blur" { // bell curves add up to one
+		last.Amount = math.Hypot(last.Amount, rest[len(rest)-1].Amount)
+		rest = rest[:len(rest)-1]
+	}
+	inner := func() { p.filtered(rest, draw) }
 	group := func(alpha float64, c display.Canvas, draw func()) {
 		c.Group(display.Group{Alpha: alpha, Box: p.extent()}, func(c display.Canvas) { p.on(c, draw) })
 	}

@@ -188,6 +188,7 @@ func (c *Content) state(dict string) {
 
 // Fill fills a path.
 func (c *Content) Fill(p *display.Path, paint display.Paint, evenOdd bool) {
+	c.w.Watch.Step()
 	if len(p.Ops) == 0 {
 		return
 	}
@@ -214,6 +215,7 @@ func (c *Content) Fill(p *display.Path, paint display.Paint, evenOdd bool) {
 
 // Stroke draws along a path.
 func (c *Content) Stroke(p *display.Path, paint display.Paint, s display.Stroke) {
+	c.w.Watch.Step()
 	if len(p.Ops) == 0 || s.Width <= 0 {
 		return
 	}
@@ -252,6 +254,7 @@ func (c *Content) Stroke(p *display.Path, paint display.Paint, s display.Stroke)
 
 // Text draws shaped text.
 func (c *Content) Text(t *display.Text) {
+	c.w.Watch.Step()
 	if t.Paint.Gradient == nil && t.Paint.Tile == nil && t.Paint.Color.A == 0 || t.Size <= 0 {
 		return
 	}

@@ -164,9 +164,15 @@ func (w *Writer) deflated(id Ref, dict string, data []byte) {
 	w.rawStream(id, dict+"/Filter/FlateDecode", data)
 }
 
+// mostFile bounds a file in bytes.
+const mostFile = 2 << 30
+
 func (w *Writer) rawStream(id Ref, dict string, data []byte) {
 	if w.sealed != nil && !strings.HasPrefix(dict, "/Type/XRef") {
 		data = w.sealed.encrypt(data)
+	}
+	if w.n > mostFile {
+		panic(watch.Stopped{Err: fmt.Errorf("the file grows beyond %d MB; look for drawings or filters inside each other", mostFile>>20)})
 	}
 	w.places[id] = place{offset: w.n}
 	w.write(fmt.Appendf(nil, "%d 0 obj\n<<%s/Length %d>>stream\n", id, dict, len(data)))
