@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -306,6 +307,12 @@ func TestHostileInputEnds(t *testing.T) {
 		"svg uses itself":  bare + "<svg><g id=a><use href='#a'/></g><use href='#a'/></svg>x",
 		"grid":             bare + "<div style='display:grid;grid-template-columns:repeat(9999999,1px);grid-auto-rows:1px'><p style='grid-area: 99999/99999'>x</p></div>",
 		"columns":          bare + "<div style='columns: 1000000 1px'>x y z</div>",
+		"wide spans":       bare + "<div style='display:grid;grid-auto-flow:dense'>" + nest(40, "<p style='grid-column:span 3000;grid-row:span 3000'>x</p>") + "</div>",
+		"tables in tables": bare + nest(200, "<table><tr><td>") + "x",
+		"many blurs":       bare + "<p style='filter:" + nest(50, "blur(9px) ") + "'>x",
+		"svg within uses": bare + "<svg><g id=a0><path d='M0 0H9'/></g>" + nested(12, func(i int) string {
+			return fmt.Sprintf("<g id=a%d>%s</g>", i+1, nest(10, fmt.Sprintf("<use href='#a%d'/>", i)))
+		}) + "</svg>x",
 		"float that grows": bare + nest(100, "<div style='float:left;width:100%;height:1000px'>x</div>"),
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -320,12 +327,41 @@ func TestHostileInputEnds(t *testing.T) {
 	}
 }
 
+func nested(n int, part func(i int) string) (s string) {
+	for i := range n {
+		s += part(i)
+	}
+	return s
+}
+
+// TestDrawingEndsInTime draws what would take hours within one page.
+func TestDrawingEndsInTime(t *testing.T) {
+	html := bare + strings.Repeat("<div style='filter: drop-shadow(1px 1px 4px red) blur(2px)'>", 12) + "x"
+	start := time.Now()
+	_, err := Set(context.Background(), []byte(html), Options{Limits: Limits{Time: time.Second}}, io.Discard)
+	assert.ErrorContains(t, err, "took longer than 1s")
+	assert.Less(t, time.Since(start), 20*time.Second)
+}
+
+// TestMemoryIsShort ends a page that has been at it for long while the program
+// holds more than it may; short ones go on.
+func TestMemoryIsShort(t *testing.T) {
+	o := Options{Limits: Limits{Heap: 1}}
+	_, err := Set(context.Background(), []byte(bare+"<p>x"), o, io.Discard)
+	assert.NoError(t, err, "a short page is not to blame")
+	html := bare + strings.Repeat("<div style='filter: blur(2px) sepia(1)'>", 12) + "x"
+	_, err = Set(context.Background(), []byte(html), o, io.Discard)
+	assert.ErrorContains(t, err, "memory is short")
+}
+
 func TestLimits(t *testing.T) {
 	long := bare + strings.Repeat("<p>x</p>", 2000)
 	_, err := Set(context.Background(), []byte(long), Options{Limits: Limits{Pages: 5}}, &bytes.Buffer{})
 	assert.ErrorIs(t, err, ErrTooLong)
 	_, err = Set(context.Background(), []byte(long), Options{Limits: Limits{Bytes: 100}}, &bytes.Buffer{})
 	assert.ErrorContains(t, err, "at most 100")
+	_, err = Set(context.Background(), []byte(long), Options{Limits: Limits{Elements: 100}}, &bytes.Buffer{})
+	assert.ErrorContains(t, err, "the page has 2004 elements; at most 100")
 	_, err = Set(context.Background(), []byte(long), Options{Limits: Limits{Time: time.Nanosecond}}, &bytes.Buffer{})
 	assert.ErrorContains(t, err, "longer than")
 	ctx, cancel := context.WithCancel(context.Background())

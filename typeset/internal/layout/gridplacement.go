@@ -17,7 +17,7 @@ type placement struct {
 type placer struct {
 	g     *gridBox
 	wants [][2]placement // for each item, by axis
-	taken [][]bool       // by major, then minor track
+	taken []stretches    // of the minor axis, by major track
 	major int            // the axis that grows as items are placed
 	size  [2]int         // tracks of the implicit grid
 }
@@ -139,28 +139,45 @@ func (p *placer) put(it *gridItem, major, minor int) {
 		p.taken = append(p.taken, nil)
 	}
 	for y := major; y < major+m; y++ {
-		row := p.taken[y]
-		for len(row) < minor+n {
-			row = append(row, false)
-		}
-		for x := minor; x < minor+n; x++ {
-			row[x] = true
-		}
-		p.taken[y] = row
+		p.taken[y] = p.taken[y].with(minor, minor+n)
 	}
 	p.size[p.major], p.size[1-p.major] = max(p.size[p.major], major+m), max(p.size[1-p.major], minor+n)
 }
 
 func (p *placer) free(it *gridItem, major, minor int) bool {
 	for y := major; y < min(major+it.span[p.major], len(p.taken)); y++ {
-		row := p.taken[y]
-		for x := minor; x < min(minor+it.span[1-p.major], len(row)); x++ {
-			if row[x] {
-				return false
-			}
+		p.g.l.Watch.Step()
+		if p.taken[y].meet(minor, minor+it.span[1-p.major]) {
+			return false
 		}
 	}
 	return true
+}
+
+// stretches are the taken tracks of a row or column: from start to before end,
+// ascending and apart.
+type stretches [][2]int
+
+// after is the first stretch that ends at i or later.
+func (s stretches) after(i int) int {
+	k, _ := slices.BinarySearchFunc(s, i, func(t [2]int, i int) int { return t[1] - i })
+	return k
+}
+
+// meet tells whether some track from a to before b is taken.
+func (s stretches) meet(a, b int) bool {
+	k := s.after(a + 1)
+	return k < len(s) && s[k][0] < b
+}
+
+// with takes the tracks from a to before b; those that touch become one.
+func (s stretches) with(a, b int) stretches {
+	i := s.after(a)
+	j := i
+	for ; j < len(s) && s[j][0] <= b; j++ {
+		a, b = min(a, s[j][0]), max(b, s[j][1])
+	}
+	return slices.Replace(s, i, j, [2]int{a, b})
 }
 
 // implicit adds the tracks around the explicit grid (§7.5).

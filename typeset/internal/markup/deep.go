@@ -38,13 +38,16 @@ func shallow(source []byte) ([]byte, bool) {
 			if void[name] {
 				break
 			}
-			open = append(open, name)
+			open = append(openRows(open, name), name)
 			if len(open) > deepest && !holdsRawText(name) {
 				cut = true
 				continue
 			}
 		case html.EndTagToken:
 			tag, _ := z.TagName()
+			if string(tag) == "table" {
+				open = closeRows(open)
+			}
 			if n := len(open); n > 0 && open[n-1] == string(tag) {
 				open = open[:n-1]
 				if n > deepest && !holdsRawText(string(tag)) {
@@ -54,6 +57,32 @@ func shallow(source []byte) ([]byte, bool) {
 		}
 		out.Write(raw)
 	}
+}
+
+// openRows adds what the parser puts around rows and cells that stand directly
+// in a table (HTML, §13.2.6.4.9).
+func openRows(open []string, name string) []string {
+	top := func(want string) bool { return len(open) > 0 && open[len(open)-1] == want }
+	row, cell := name == "tr", name == "td" || name == "th"
+	if (row || cell) && top("table") {
+		open = append(open, "tbody")
+	}
+	if cell && (top("tbody") || top("thead") || top("tfoot")) {
+		open = append(open, "tr")
+	}
+	return open
+}
+
+// closeRows ends the parts of a table whose end tags were left out.
+func closeRows(open []string) []string {
+	n := len(open)
+	for n > 0 && strings.Contains(" td th tr tbody thead tfoot ", " "+open[n-1]+" ") {
+		n--
+	}
+	if n > 0 && open[n-1] == "table" {
+		return open[:n]
+	}
+	return open
 }
 
 // impliesEnd tells whether a start tag ends an element of its own name.

@@ -82,6 +82,22 @@ func TestDeepPagesKeepTheirText(t *testing.T) {
 	doc, err = ParseHTML([]byte(list))
 	require.NoError(t, err)
 	assert.False(t, doc.TooDeep(), "items end each other")
+
+	for name, tables := range map[string]string{
+		"no end tags": strings.Repeat("<table><tr><td>x", 400),
+		"cells alone": strings.Repeat("<table><td>x", 400),
+		"end tags":    strings.Repeat("<table><tr><td>x", 400) + strings.Repeat("</td></tr></table>", 400),
+		"tables end":  strings.Repeat("<table><tr><td>x", 400) + strings.Repeat("</table>", 400),
+	} {
+		doc, err = ParseHTML([]byte("<!DOCTYPE html>" + tables + "<h1>After</h1>"))
+		require.NoError(t, err, name)
+		assert.True(t, doc.TooDeep(), name)
+		assert.Equal(t, 400, strings.Count(doc.Content(), "x"), name)
+		if name == "end tags" || name == "tables end" {
+			require.NotNil(t, doc.Find("h1"), name)
+			assert.Equal(t, "body", doc.Find("h1").Parent.Name, name)
+		}
+	}
 }
 
 func TestQuirks(t *testing.T) {
