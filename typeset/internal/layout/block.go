@@ -563,7 +563,7 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at
 	if !left {
 		x = rgt - mw
 	}
-	in.floats.add(floated{left, x, yy, mw, mh})
+	in.floats.add(floated{left: left, x: x, y: yy, w: mw, h: mh})
 	dx, dy := relative(c, in.w, in.h, false)
 	f.add(frag, x-in.bfcX+e.margin[style.Left], yy-in.bfcY+e.margin[style.Top], dx, dy)
 	if brk != nil {

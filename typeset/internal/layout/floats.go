@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"sort"
 
 	"oliveledger/typeset/internal/style"
 )
@@ -16,7 +17,15 @@ type floats struct {
 type floated struct {
 	left       bool
 	x, y, w, h float64
+
+	// of this and all earlier floats, so that few are looked at where there
+	// are very many
+	ends  [2]float64 // the lowest end of left and of right ones
+	floor float64    // the lowest top
 }
+
+// end is the lowest end of a float and all before it.
+func (a *floated) end() float64 { return math.Max(a.ends[0], a.ends[1]) }
 
 // beyond is how far below the end of a page or column floats end that go on
 // after it, so that nothing can clear them before.
@@ -28,13 +37,37 @@ func (f *floats) push(left bool, end float64) { f.add(floated{left: left, y: end
 
 func (f *floats) mark() int     { return len(f.list) }
 func (f *floats) back(mark int) { f.list = f.list[:mark] }
-func (f *floats) add(x floated) { f.list = append(f.list, x) }
 func (f *floats) empty() bool   { return f == nil || len(f.list) == 0 }
+
+func (f *floats) add(x floated) {
+	x.ends, x.floor = f.last().ends, math.Max(f.last().floor, x.y)
+	side := 1
+	if x.left {
+		side = 0
+	}
+	x.ends[side] = math.Max(x.ends[side], x.y+x.h)
+	f.list = append(f.list, x)
+}
+
+// last is the latest float; one above everything when there is none.
+func (f *floats) last() *floated {
+	if len(f.list) == 0 {
+		return &floated{ends: [2]float64{-inf, -inf}, floor: -inf}
+	}
+	return &f.list[len(f.list)-1]
+}
+
+// below leaves out the earliest floats that all end above y.
+func (f *floats) below(y float64) []floated {
+	return f.list[sort.Search(len(f.list), func(i int) bool { return f.list[i].end() > y+1e-6 }):]
+}
 
 // band is the free stretch between x0 and x1 for a strip of height h at y.
 func (f *floats) band(y, h, x0, x1 float64) (l, r float64) {
 	l, r = x0, x1
-	for _, a := range f.list {
+	list := f.below(y)
+	for i := range list {
+		a := &list[i]
 		if a.h <= 0 && a.w <= 0 || a.y+a.h <= y+1e-6 || a.y >= y+math.Max(h, 1e-3)-1e-6 {
 			continue
 		}
@@ -50,8 +83,9 @@ func (f *floats) band(y, h, x0, x1 float64) (l, r float64) {
 // nextEdge is the next place below y where a float ends; inf for none.
 func (f *floats) nextEdge(y float64) float64 {
 	next := inf
-	for _, a := range f.list {
-		if b := a.y + a.h; b > y+1e-6 {
+	list := f.below(y)
+	for i := range list {
+		if b := list[i].y + list[i].h; b > y+1e-6 {
 			next = math.Min(next, b)
 		}
 	}
@@ -77,23 +111,18 @@ func (f *floats) fit(y, w, h, x0, x1 float64) (at, l, r float64) {
 
 // clear is the lowest end of the floats that clear asks to pass.
 func (f *floats) clear(which style.Keyword) float64 {
-	y := math.Inf(-1)
-	for _, a := range f.list {
-		if which == style.Both || a.left == (which == style.LeftSide) {
-			y = math.Max(y, a.y+a.h)
-		}
+	switch a := f.last(); which {
+	case style.Both:
+		return a.end()
+	case style.LeftSide:
+		return a.ends[0]
+	default:
+		return a.ends[1]
 	}
-	return y
 }
 
 // floor is the highest place for the next float: not above earlier ones.
-func (f *floats) floor() float64 {
-	y := math.Inf(-1)
-	for _, a := range f.list {
-		y = math.Max(y, a.y)
-	}
-	return y
-}
+func (f *floats) floor() float64 { return f.last().floor }
 
 // bottom is the lowest end of all floats.
 func (f *floats) bottom() float64 { return f.clear(style.Both) }
