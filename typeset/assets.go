@@ -144,7 +144,7 @@ func (s *setting) svg(data []byte, address string) (*picture.Picture, error) {
 		return true
 	})
 	r := style.Ready(s.styles.Env(), address, sheets, s.styles.Fonts(), nil, nil)
-	s.drawn = append(s.drawn, r)
+	s.spare = append(s.spare, r)
 	d := &picture.Drawing{Root: root, Scaled: true, Styles: r, Fonts: s.fonts, Pictures: func(ref string) *picture.Picture { return s.cached(style.Resolve(address, ref)) }}
 	return d.Picture(r.Style(root, "", style.Initial())), nil
 }

@@ -158,7 +158,7 @@ type setting struct {
 	styles   *style.Resolver
 	fonts    *font.Set
 	pictures map[string]*picture.Picture
-	drawn    []*style.Resolver // of SVG files
+	spare    []*style.Resolver // besides the page's: of SVG files, and of page areas that did not hold
 	start    time.Time
 	watch    *watch.Watch
 	base     string
@@ -275,7 +275,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		return nil, fmt.Errorf("the PDF could not be written: %w", err)
 	}
 	s.lacking.tell(s)
-	for _, r := range append(s.drawn, s.styles) {
+	for _, r := range append(s.spare, s.styles) {
 		r.Release()
 	}
 	return &Document{Pages: pages.Pages, Title: writer.Info.Title, Findings: s.found.All(), Frames: s.frames}, nil
@@ -461,7 +461,7 @@ func (s *setting) typed(title string) (string, error) {
 // resolve starts the cascade anew with all sheets.
 func (s *setting) resolve(sheets []style.Use, env style.Env, notice func(style.Notice)) {
 	if s.styles != nil {
-		s.styles.Release()
+		s.spare = append(s.spare, s.styles)
 	}
 	s.styles = style.Ready(env, s.base, sheets, layout.NewMetrics(s.fonts), s.loadText, notice)
 	s.styles.Watch = s.watch

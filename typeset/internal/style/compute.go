@@ -399,7 +399,17 @@ func later(a, b winner) bool {
 
 func anyAttr(custom map[string][]css.Token) bool {
 	for _, t := range custom {
-		if strings.Contains(css.Text(t), "attr(") {
+		if mentionsAttr(t) {
+			return true
+		}
+	}
+	return false
+}
+
+// mentionsAttr tells whether attr() stands somewhere in a value.
+func mentionsAttr(list []css.Token) bool {
+	for i := range list {
+		if t := &list[i]; t.Kind == css.Function && t.Text == "attr" || mentionsAttr(t.Args) {
 			return true
 		}
 	}
@@ -428,14 +438,9 @@ func (c *Computer) set(p *property, declared PropID, value any) (usesAttr bool) 
 // that becomes invalid behaves as unset (CSS Variables 1, §3.1).
 func (c *Computer) substituted(p *pending, prop PropID) (any, bool) {
 	toks, ok := substitute(p.tokens, c.S.Vars.Get, c.node)
+	usesAttr := mentionsAttr(p.tokens)
 	if !ok {
-		return wideUnset, true
-	}
-	usesAttr := false
-	for _, t := range p.tokens {
-		if t.Kind == css.Function && t.Text == "attr" || len(t.Args) > 0 && strings.Contains(css.Text(t.Args), "attr(") {
-			usesAttr = true
-		}
+		return wideUnset, usesAttr
 	}
 	text := css.Text(toks)
 	cache := c.resolver.replaced[p]

@@ -2,7 +2,7 @@ package style
 
 import (
 	"crypto/sha256"
-	"strings"
+	"io"
 	"sync"
 
 	lru "github.com/hashicorp/golang-lru/v2"
@@ -51,7 +51,12 @@ var sheets = func() *lru.Cache[[sha256.Size]byte, *Sheet] {
 // ParseSheet reads a style sheet; name stands in findings, base is what its
 // addresses resolve against.
 func ParseSheet(name, base, text string) *Sheet {
-	key := sha256.Sum256([]byte(strings.Join([]string{name, base, text}, "\x00")))
+	h := sha256.New()
+	for _, part := range []string{name, base, text} {
+		io.WriteString(h, part) // a hash takes everything
+		h.Write([]byte{0})
+	}
+	key := [sha256.Size]byte(h.Sum(nil))
 	if s, ok := sheets.Get(key); ok {
 		return s
 	}
