@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"strings"
+	"sync"
 	"unicode/utf16"
 	"unicode/utf8"
 
@@ -40,6 +41,21 @@ type state struct {
 	gs           string
 	font         *embedded
 	size         float64
+}
+
+// rooms keeps the memory of content streams that are written.
+var rooms = sync.Pool{New: func() any { return new([]byte) }}
+
+func takeRoom() []byte { return (*rooms.Get().(*[]byte))[:0] }
+
+// largestRoom is how many bytes are kept of it.
+const largestRoom = 4 << 20
+
+func (c *Content) giveRoom() {
+	if room := c.buf; cap(room) <= largestRoom {
+		rooms.Put(&room)
+	}
+	c.buf = nil
 }
 
 // mostContent is how many bytes one content stream may have.
@@ -478,7 +494,8 @@ func predict(data []byte, row int) []byte {
 // tagged one can be read.
 func (c *Content) form(box display.Rect, dict string, tagged bool, draw func(display.Canvas)) Ref {
 	res := &resources{}
-	in := &Content{w: c.w, page: c.page, res: res, ctm: c.ctm}
+	in := &Content{w: c.w, page: c.page, res: res, ctm: c.ctm, buf: takeRoom()}
+	defer in.giveRoom()
 	id := c.w.alloc()
 	if tagged && c.marks != nil {
 		in.marks, in.tag, in.order = c.w.marks(c.page.id, id), c.tag, c.order
@@ -548,7 +565,8 @@ func (c *Content) tile(p *display.Path, paint display.Paint, op string) {
 		return
 	}
 	res := &resources{}
-	in := &Content{w: c.w, page: c.page, res: res, ctm: m}
+	in := &Content{w: c.w, page: c.page, res: res, ctm: m, buf: takeRoom()}
+	defer in.giveRoom()
 	t.Draw(in)
 	id := c.w.alloc()
 	c.w.stream(id, fmt.Sprintf("/Type/Pattern/PatternType 1/PaintType 1/TilingType 1/BBox[%s %s %s %s]/XStep %s/YStep %s/Matrix[%s]/Resources%s",

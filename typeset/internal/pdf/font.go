@@ -158,7 +158,7 @@ func (w *Writer) programOf(e *embedded) *program {
 		used[g] = true
 	}
 	sub := e.face.Subset(used)
-	p := &program{glyphs: glyphs, ascii: ascii, tag: subsetTag(glyphs), cff: sub.CFF, size: len(sub.Data), file: w.deflate(sub.Data)}
+	p := &program{glyphs: glyphs, ascii: ascii, tag: subsetTag(glyphs), cff: sub.CFF, size: len(sub.Data), file: deflate(sub.Data)}
 	var widths strings.Builder
 	for _, g := range glyphs {
 		fmt.Fprintf(&widths, "%d[%s]", g, num(e.face.GlyphAdvance(g)*1000))
@@ -170,7 +170,7 @@ func (w *Writer) programOf(e *embedded) *program {
 			id := sub.NewID[g]
 			m[2*g], m[2*g+1] = byte(id>>8), byte(id)
 		}
-		p.mapping = w.deflate(m)
+		p.mapping = deflate(m)
 	}
 	programs.Add(key, p)
 	return p
@@ -241,7 +241,7 @@ func (w *Writer) unicodeOf(e *embedded, p *program) []byte {
 	if z, ok := unicodes.Get(key); ok {
 		return z
 	}
-	z := w.deflate(body)
+	z := deflate(body)
 	unicodes.Add(key, z)
 	return z
 }

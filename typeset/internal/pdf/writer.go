@@ -54,7 +54,6 @@ type Writer struct {
 	order       []*embedded
 	images      map[string]Ref
 	states      map[string]Ref
-	zipBuf      bytes.Buffer
 	anchors     map[string]anchor
 	Info        Info
 	Outline     []OutlineItem
@@ -153,7 +152,7 @@ func (w *Writer) flushPacked() {
 // stream writes a stream object; deflate tells to compress it.
 func (w *Writer) stream(id Ref, dict string, data []byte, deflate bool) {
 	if deflate {
-		w.deflated(id, dict, w.deflate(data))
+		deflating(data, func(z []byte) { w.deflated(id, dict, z) })
 		return
 	}
 	w.rawStream(id, dict, data)
@@ -182,14 +181,10 @@ func (w *Writer) rawStream(id Ref, dict string, data []byte) {
 	w.hash.Write(sum[:])
 }
 
-func (w *Writer) deflate(data []byte) []byte {
-	z := compressors.Get().(*zlib.Writer)
-	defer compressors.Put(z)
-	w.zipBuf.Reset()
-	z.Reset(&w.zipBuf)
-	z.Write(data)
-	z.Close()
-	return append([]byte(nil), w.zipBuf.Bytes()...)
+// compressor is a deflater with room for what it makes.
+type compressor struct {
+	z   *zlib.Writer
+	out bytes.Buffer
 }
 
 // compressors are kept from one document to the next: their tables are large.
@@ -198,8 +193,24 @@ var compressors = sync.Pool{New: func() any {
 	if err != nil { // the level is one of the package's own
 		panic(err)
 	}
-	return z
+	return &compressor{z: z}
 }}
+
+// deflating hands use the data deflated; it stays valid until use returns.
+func deflating(data []byte, use func([]byte)) {
+	c := compressors.Get().(*compressor)
+	defer compressors.Put(c)
+	c.out.Reset()
+	c.z.Reset(&c.out)
+	c.z.Write(data) // memory takes everything
+	c.z.Close()
+	use(c.out.Bytes())
+}
+
+func deflate(data []byte) (z []byte) {
+	deflating(data, func(out []byte) { z = bytes.Clone(out) })
+	return z
+}
 
 // text is a PDF text string (§7.9.2.2).
 func text(s string) string {
