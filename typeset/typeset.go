@@ -60,7 +60,8 @@ type Options struct {
 	Paper    string  // wins over the page's own size: "A4 landscape", "210mm 99mm"
 	Margins  string  // wins over the page's own margins: "18mm 16mm"
 	Loader   Loader  // nil: nothing outside the page can be had
-	Title    string  // wins over the page's title
+	Fonts    []FontFile
+	Title    string // wins over the page's title
 	Date     time.Time
 	Untagged bool // leave out the structure that screen readers and reflow need
 
@@ -232,6 +233,9 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	}
 	s.settle(sheets, env, setter)
 	if err := s.check(); err != nil {
+		return nil, err
+	}
+	if err := s.installed(); err != nil {
 		return nil, err
 	}
 	s.faces()

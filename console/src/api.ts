@@ -23,7 +23,7 @@ export interface RecordSet { id: number; name: string; count: number; author: st
 export interface RecordRow { number: number; label: string; revision: number; data: Record<string, unknown>; fault?: string }
 export interface Imported extends RecordSet { bad: string[]; notes: string[]; preview?: Record<string, unknown>[] }
 export interface Finding { code: string; severity: string; message: string; file?: string; line?: number; column?: number; page?: number; rect?: number[]; advice?: string }
-export interface Sheet { width: number; height: number; area: number[] }
+export interface Sheet { width: number; height: number; area: number[]; end: number; break: string }
 export interface Rendered { pages: number; title: string; findings: Finding[]; html: string; sheets: Sheet[]; pdf: ArrayBuffer }
 export interface DocumentRow {
   id: number; number?: string; name: string; title: string; state: string; template?: string; version?: number; record: number; batch?: number; recordSet?: number
@@ -38,6 +38,7 @@ export interface Item { record: number; state: string; tries: number; error?: st
 export interface Entry { id: number; kind: string; document: number; number: string; name: string; pages: number; who: string; at: string; checksum: string; previous: string }
 export interface Delivery { id: number; document: number; kind: string; to: string; state: string; tries: number; error?: string; sent?: string; created: string }
 export interface Share { id: number; document: number; address?: string; uses: number; limit?: number; expires?: string; revoked: boolean }
+export interface Font { id: number; file: string; family: string; leastBold: number; mostBold: number; italic: boolean; bytes: number }
 export interface Series { id: number; name: string; pattern: string; next: number; revision: number }
 export interface Key { id: number; name: string; scopes: string; expires?: string; revoked: boolean; author: string; created: string; key?: string }
 export interface Happening { id: number; at: string; who: string; action: string; kind: string; ref: string; detail?: string }
@@ -154,6 +155,9 @@ export const service = {
 
   ledger: (query: Query) => get<List<Entry>>('/ledger', query),
   verifyLedger: () => post<{ rows: number; sound: boolean; faults: { entry: number; message: string }[] }>('/ledger/verification'),
+  fonts: () => get<List<Font>>('/fonts', { limit: 500 }),
+  addFont: (file: File) => json<Font>(send('POST', `/fonts?${new URLSearchParams({ name: file.name })}`, { raw: file })),
+  withdrawFont: (id: number) => send('DELETE', `/fonts/${id}`),
   series: () => get<List<Series>>('/number-series', { limit: 500 }),
   addSeries: (body: object) => post<Series>('/number-series', body, true),
   people: () => get<List<Person>>('/people', { limit: 500 }),

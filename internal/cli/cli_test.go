@@ -90,11 +90,11 @@ func TestWrongUseIsTwo(t *testing.T) {
 
 func TestFailureLeavesNoFile(t *testing.T) {
 	dir := t.TempDir()
-	write(t, dir, map[string]string{"page.html": strings.Repeat("<div>", 600), "good.html": "x", "old.pdf": "old"})
-	_, errs, code := run(dir, "render", "page.html", "-o", "new.pdf")
+	write(t, dir, map[string]string{"page.html": "<p style='color: device-cmyk(0 1 0 0)'>x", "good.html": "x", "old.pdf": "old"})
+	_, errs, code := run(dir, "render", "page.html", "-o", "new.pdf", "--archive", "PDF/A-2u") // told when nearly all is written
 	assert.Equal(t, 1, code)
-	assert.Contains(t, errs, "512")
-	_, _, code = run(dir, "render", "page.html", "-o", "old.pdf")
+	assert.Contains(t, errs, "device-cmyk()")
+	_, _, code = run(dir, "render", "page.html", "-o", "old.pdf", "--archive", "PDF/A-2u")
 	assert.Equal(t, 1, code)
 	data, _ := os.ReadFile(filepath.Join(dir, "old.pdf"))
 	assert.Equal(t, "old", string(data), "what was there stays")

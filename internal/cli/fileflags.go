@@ -24,6 +24,8 @@ type fileFlags struct {
 	archive                                     string
 	attach                                      []string
 	openPassword, ownerPassword                 string
+	fonts                                       string
+	found                                       []typeset.FontFile // in the folder of fonts
 	allow                                       []string
 }
 
@@ -37,6 +39,7 @@ func (f *fileFlags) add(fl *pflag.FlagSet) {
 	fl.Float64Var(&f.layoutWidth, "layout-width", 0, "lay the page out at this many px and scale it to the paper")
 	fl.IntVar(&f.fitPages, "fit-pages", 0, "scale the document down until it has no more pages than this")
 	fl.Float64Var(&f.leastScale, "least-scale", 0.5, "smallest scale of --fit-pages")
+	fl.StringVar(&f.fonts, "fonts", "", "folder of font files (TTF, OTF, WOFF, WOFF2) that pages can name by their family")
 	fl.BoolVar(&f.continuous, "continuous", false, "one page, as tall as the contents")
 	fl.StringVar(&f.title, "title", "", "title of the document (default: the page's own)")
 	fl.StringVar(&f.author, "author", "", "author of the document")
@@ -52,8 +55,39 @@ func (f *fileFlags) add(fl *pflag.FlagSet) {
 	fl.StringSliceVar(&f.allow, "allow", nil, "what readers may do without the owner's password: print, copy, edit, fill")
 }
 
+// readFonts reads the folder of fonts, once for all documents.
+func (f *fileFlags) readFonts() error {
+	if f.fonts == "" || f.found != nil {
+		return nil
+	}
+	list, err := os.ReadDir(f.fonts)
+	if err != nil {
+		return usage("the folder of fonts %s cannot be read: %v", f.fonts, errors.Unwrap(err))
+	}
+	for _, e := range list {
+		switch strings.ToLower(filepath.Ext(e.Name())) {
+		case ".ttf", ".otf", ".woff", ".woff2":
+		default:
+			continue
+		}
+		data, err := os.ReadFile(filepath.Join(f.fonts, e.Name()))
+		if err != nil {
+			return usage("the font %s cannot be read: %v", e.Name(), errors.Unwrap(err))
+		}
+		f.found = append(f.found, typeset.FontFile{Name: e.Name(), Data: data})
+	}
+	if f.found == nil {
+		return usage("the folder %s holds no TTF, OTF, WOFF or WOFF2 file", f.fonts)
+	}
+	return nil
+}
+
 // apply puts the flags into options.
 func (f *fileFlags) apply(o *typeset.Options) error {
+	if err := f.readFonts(); err != nil {
+		return err
+	}
+	o.Fonts = f.found
 	o.Paper, o.Margins, o.Header, o.Footer, o.Watermark = f.paper, f.margins, f.header, f.footer, f.watermark
 	o.Region, o.LayoutWidth, o.FitPages, o.LeastScale, o.Continuous = f.region, f.layoutWidth, f.fitPages, f.leastScale, f.continuous
 	o.Title, o.Author, o.Subject, o.Keywords = f.title, f.author, f.subject, f.keywords

@@ -54,6 +54,15 @@ func TestRemote(t *testing.T) {
 	assert.Equal(t, "<h1>{{.name}}</h1>", string(old))
 	assert.Contains(t, olive(1, "template", "diff", "card", "1", "9"), "404")
 
+	serif := "../../demo/templates/mooring-invoice/fonts/source-serif-4-latin-700-normal.woff2"
+	assert.Contains(t, olive(0, "font", "add", serif), "Source Serif 4 is there: 700")
+	assert.Contains(t, olive(1, "font", "add", serif), "is there already")
+	assert.Contains(t, olive(1, "font", "add", write("letter.ttf", "Dear harbour office")), "letter.ttf")
+	assert.Contains(t, olive(0, "font", "list"), "Source Serif 4")
+	olive(0, "font", "withdraw", "1")
+	assert.NotContains(t, olive(0, "font", "list"), "Source Serif 4")
+	assert.Contains(t, olive(1, "font", "withdraw", "1"), "404")
+
 	people := write("people.csv", "Holder\nAda\nBo\n")
 	assert.Contains(t, olive(0, "record-set", "import", people, "--preview", "--fields", `{"Holder":"name"}`), `{"name":"Ada"}`)
 	assert.Contains(t, olive(0, "record-set", "import", people, "--fields", `{"Holder":"name"}`), "record set 1: people.csv, 2 records")
@@ -102,7 +111,7 @@ func TestRemote(t *testing.T) {
 	assert.Contains(t, olive(0, "person", "list"), "mara@harbour.example")
 	assert.Contains(t, olive(0, "event", "list", "--kind", "person"), "person.changed")
 
-	assert.Contains(t, olive(0, "backup", "--data", data, "-o", at("backup.zip")), "3 PDF files", "the same bytes are kept once")
+	assert.Contains(t, olive(0, "backup", "--data", data, "-o", at("backup.zip")), "4 files", "three documents, of which the same bytes are kept once, and a font")
 	assert.Contains(t, olive(0, "restore", at("backup.zip"), "--data", at("again")), "sound: 6 rows")
 	assert.Contains(t, olive(1, "restore", at("backup.zip"), "--data", at("again")), "data already")
 	assert.Contains(t, olive(1, "restore", at("one.pdf"), "--data", at("third")), "no back-up")

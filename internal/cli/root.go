@@ -41,7 +41,7 @@ func Run(args []string, out, errs io.Writer) int {
 		return usageError{fmt.Errorf("%w; see “%s --help”", err, c.CommandPath())}
 	})
 	root.AddCommand(newCommand(), checkCommand(), mergeCommand(), renderCommand(), bindCommand(), stampCommand(), inspectCommand(),
-		serveCommand(), workerCommand(), backupCommand(), restoreCommand(), standInCommand(), templateCommand(), recordSetCommand(), documentCommand(), batchCommand(), deliveryCommand(), shareCommand(), seriesCommand(), ledgerCommand(), keyCommand(), personCommand(), eventCommand(), setupCommand(), profileCommand())
+		serveCommand(), workerCommand(), backupCommand(), restoreCommand(), standInCommand(), templateCommand(), recordSetCommand(), documentCommand(), batchCommand(), deliveryCommand(), shareCommand(), seriesCommand(), fontCommand(), ledgerCommand(), keyCommand(), personCommand(), eventCommand(), setupCommand(), profileCommand())
 	err := root.ExecuteContext(ctx)
 	var u usageError
 	switch {

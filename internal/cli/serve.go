@@ -227,7 +227,7 @@ func backupCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			fmt.Fprintf(c.OutOrStdout(), "%s: %d rows, %d PDF files\n", out, n.Rows, n.Blobs)
+			fmt.Fprintf(c.OutOrStdout(), "%s: %d rows, %d files\n", out, n.Rows, n.Blobs)
 			return nil
 		},
 	}
@@ -262,7 +262,7 @@ func restoreCommand() *cobra.Command {
 			if err != nil {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
-			fmt.Fprintf(c.OutOrStdout(), "%s: %d rows, %d PDF files\n", args[0], n.Rows, n.Blobs)
+			fmt.Fprintf(c.OutOrStdout(), "%s: %d rows, %d files\n", args[0], n.Rows, n.Blobs)
 			entries, faults, err := base.Store.Verify(func(sum string) error { _, err := base.Blobs.Get(c.Context(), sum); return err })
 			if err != nil {
 				return err

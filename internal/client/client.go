@@ -466,6 +466,21 @@ func (c *Client) RevokeShare(ctx context.Context, id uint64) error {
 	return remove(ctx, c, fmt.Sprintf("/share-links/%d", id))
 }
 
+// Fonts lists the fonts that all templates can name by their family.
+func (c *Client) Fonts(ctx context.Context, f Find) (List[Font], error) {
+	return list[Font](ctx, c, "/fonts", f)
+}
+
+// AddFont adds a font file: TTF, OTF, WOFF or WOFF2.
+func (c *Client) AddFont(ctx context.Context, name string, file io.Reader) (f Font, err error) {
+	return f, c.call(ctx, request{method: http.MethodPost, path: "/fonts", query: url.Values{"name": {name}}, body: file, kind: "application/octet-stream"}, &f)
+}
+
+// WithdrawFont takes a font away; documents that were set with it keep it.
+func (c *Client) WithdrawFont(ctx context.Context, id uint64) error {
+	return remove(ctx, c, fmt.Sprintf("/fonts/%d", id))
+}
+
 // SeriesList lists the number series.
 func (c *Client) SeriesList(ctx context.Context, f Find) (List[Series], error) {
 	return list[Series](ctx, c, "/number-series", f)

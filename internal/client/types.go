@@ -263,6 +263,18 @@ type Series struct {
 	Next    int    `json:"next"`
 }
 
+// Font is a font that all templates can name by its family.
+type Font struct {
+	ID        uint64 `json:"id"`
+	File      string `json:"file"`
+	Family    string `json:"family"`
+	LeastBold int    `json:"leastBold"`
+	MostBold  int    `json:"mostBold"`
+	Italic    bool   `json:"italic"`
+	Bytes     int    `json:"bytes"`
+	Author    string `json:"author"`
+}
+
 // Entry is a row of the ledger.
 type Entry struct {
 	ID       uint64 `json:"id"`

@@ -87,7 +87,7 @@ onBeforeUnmount(() => clearTimeout(timer))
 
 <template>
   <div class="panel">
-    <PageView ref="pages" class="pages" :findings="[]" :sheets="[]" :areas="false" />
+    <PageView ref="pages" class="pages" :findings="[]" :sheets="[]" :areas="false" :breaks="false" />
     <div class="side form">
       <p class="buttons">
         <StateTag :state="document.state" /> <b>{{ document.number }}</b>

@@ -4,7 +4,7 @@ import type { Finding, Sheet } from '../api'
 import { t } from '../look'
 import { drawPage, loadPages, textAt, type Pdf } from './pdf'
 
-const props = defineProps<{ findings: Finding[]; sheets: Sheet[]; areas: boolean }>()
+const props = defineProps<{ findings: Finding[]; sheets: Sheet[]; areas: boolean; breaks: boolean }>()
 const emit = defineEmits<{ word: [{ word: string; run: string }]; finding: [Finding] }>()
 const stage = ref<HTMLElement>()
 const canvases = ref<HTMLCanvasElement[]>([])
@@ -56,6 +56,7 @@ defineExpose({ show, pages })
     <div v-for="i in shown" :key="i" class="page" :title="t('Click a word on a page to find it in the source.')" @click="click($event, i)">
       <canvas ref="canvases" :aria-label="`${t('Pages')} ${i}`" role="img" />
       <div v-if="areas && sheets[i - 1]" class="area" :style="percent(sheets[i - 1].area, sheets[i - 1])" />
+      <div v-if="breaks && sheets[i - 1]?.break" class="ending" :style="{ top: `${(sheets[i - 1].end / sheets[i - 1].height) * 100}%` }"><span>{{ sheets[i - 1].break }}</span></div>
       <button v-for="(f, k) in marks(i)" :key="k" class="mark" :class="f.severity" :style="percent(f.rect, sheets[i - 1])" :title="f.message" :aria-label="f.message" @click.stop="emit('finding', f)" />
     </div>
     <p v-if="pages > most" class="soft">{{ t('The first {0} of {1} pages are shown.', most, pages) }}</p>
@@ -67,6 +68,8 @@ defineExpose({ show, pages })
 .page { position: relative; flex: none; cursor: text; box-shadow: 0 2px 16px rgb(0 0 0 / 14%); background: #fff; }
 canvas { display: block; }
 .area { position: absolute; border: 1px dashed #1e6ea0; pointer-events: none; }
+.ending { position: absolute; left: 0; right: 0; border-top: 1.5px dotted #7a3c8c; pointer-events: none; text-align: right; }
+.ending span { font-size: 12px; line-height: 1.3; color: #5f2170; background: rgb(255 255 255 / 88%); padding: 1px 8px 2px; display: inline-block; max-width: 90%; }
 .mark { position: absolute; min-width: 8px; min-height: 8px; padding: 0; border: 1.5px solid #1e6ea0; background: rgb(30 110 160 / 10%); cursor: pointer; }
 .mark.warning { border-color: #be5a00; background: rgb(220 130 20 / 14%); }
 .mark.error { border-color: #b41414; background: rgb(200 30 30 / 14%); }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import { service, session, when, type Key, type Person, type Series, type Setup } from '../api'
+import { service, session, when, type Font, type Key, type Person, type Series, type Setup } from '../api'
 import { t } from '../look'
 import { attempt, useList } from '../use'
 
@@ -11,6 +11,8 @@ const series = ref<Series[]>([])
 const person = ref({ email: '', name: '', role: 'sender', password: '' })
 const key = ref({ name: '', scopes: ['read'], days: 0 })
 const number = ref({ name: '', pattern: 'QL-{year}-{number:4}', next: 1 })
+const fonts = ref<Font[]>([])
+const fontFile = ref<HTMLInputElement>()
 const setup = ref<Setup>()
 const secret = ref('')
 const { rows: events, total, page, size } = useList((offset, limit) => (session.may('keep') ? service.events({ offset, limit }) : Promise.resolve({ items: [], total: 0 })), [], 15)
@@ -19,6 +21,7 @@ const scopes = ['read', 'design', 'records', 'issue', 'approve', 'send', 'keep']
 
 async function read() {
   series.value = (await attempt(() => service.series()))?.items ?? []
+  fonts.value = (await attempt(() => service.fonts()))?.items ?? []
   setup.value = await attempt(() => service.setup())
   if (!session.may('keep')) return
   people.value = (await attempt(() => service.people()))?.items ?? []
@@ -53,6 +56,17 @@ async function addSeries() {
     read()
   }
 }
+async function addFonts(e: Event) {
+  const input = e.target as HTMLInputElement
+  for (const f of input.files ?? []) await attempt(() => service.addFont(f), t('Kept'))
+  input.value = ''
+  read()
+}
+async function withdraw(f: Font) {
+  await attempt(() => service.withdrawFont(f.id), t('Withdrawn'))
+  read()
+}
+const look = (f: Font) => (f.leastBold === f.mostBold ? `${f.leastBold}` : `${f.leastBold}–${f.mostBold}`) + (f.italic ? ` ${t('italic')}` : '')
 onMounted(read)
 </script>
 
@@ -106,6 +120,22 @@ onMounted(read)
           <el-input v-model="number.name" :placeholder="t('Name')" :aria-label="t('Name')" /><el-input v-model="number.pattern" :placeholder="t('Pattern')" :aria-label="t('Pattern')" /><el-input-number v-model="number.next" :min="1" :aria-label="t('Next number')" />
           <el-button native-type="submit" type="primary">{{ t('Add a series') }}</el-button>
         </form>
+      </el-tab-pane>
+      <el-tab-pane :label="t('Fonts')" name="fonts">
+        <section class="card list">
+          <el-table :data="fonts" :empty-text="t('No fonts yet. A font added here can be named by its family in every template.')">
+            <el-table-column :label="t('Family')" min-width="180"><template #default="{ row }">{{ row.family }}</template></el-table-column>
+            <el-table-column :label="t('Look')" width="150"><template #default="{ row }">{{ look(row) }}</template></el-table-column>
+            <el-table-column :label="t('File')" min-width="220"><template #default="{ row }"><span class="mono">{{ row.file }}</span></template></el-table-column>
+            <el-table-column :label="t('Size')" width="110" align="right"><template #default="{ row }">{{ Math.ceil(row.bytes / 1024) }} KB</template></el-table-column>
+            <el-table-column label="" width="130" align="right"><template #default="{ row }"><button v-if="session.may('keep')" class="textLink" @click="withdraw(row)">{{ t('Withdraw') }}</button></template></el-table-column>
+          </el-table>
+        </section>
+        <div v-if="session.may('keep')" class="card line">
+          <input ref="fontFile" type="file" multiple hidden accept=".ttf,.otf,.woff,.woff2" :aria-label="t('Font files')" @change="addFonts" />
+          <p class="soft small">{{ t('TTF, OTF, WOFF or WOFF2. Documents that were issued with a font keep it when it is withdrawn.') }}</p>
+          <el-button type="primary" @click="fontFile!.click()">{{ t('Add fonts') }}</el-button>
+        </div>
       </el-tab-pane>
       <el-tab-pane :label="t('Delivery')" name="delivery">
         <section v-if="setup" class="card facts">

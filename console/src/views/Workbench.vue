@@ -29,6 +29,7 @@ const busy = ref(false)
 const making = ref(false)
 const comparing = ref(false)
 const areas = ref(false)
+const breaks = ref(false)
 const listing = ref(false)
 const sets = ref<RecordSet[]>([])
 const source = ref({ set: 0, number: 1, count: 1 })
@@ -351,11 +352,12 @@ watch(() => props.name, load)
         <span v-if="busy" class="soft" data-test="busy">{{ t('Setting …') }}</span>
         <span class="grow" />
         <el-checkbox v-model="areas" size="small">{{ t('Page areas') }}</el-checkbox>
+        <el-checkbox v-model="breaks" size="small" data-test="breaks">{{ t('Breaks') }}</el-checkbox>
         <el-button v-if="findings.length" size="small" data-test="findings" @click="listing = !listing">{{ findings.length }} {{ t('findings') }}</el-button>
       </div>
       <el-alert v-if="failure" :title="failure" type="error" :closable="false" show-icon />
       <ul v-if="listing && findings.length" class="findings"><li v-for="(f, i) in findings" :key="i"><button class="textLink" @click="goTo(f)"><b :class="f.severity">{{ f.severity }}</b> {{ f.message }}</button><span v-if="f.line" class="soft small"> {{ f.file }}:{{ f.line }}</span><span v-if="f.page" class="soft small"> · {{ t('Pages') }} {{ f.page }}</span><div v-if="f.advice" class="soft small">{{ f.advice }}</div></li></ul>
-      <PageView ref="view" :class="{ stale: failure }" :findings="findings" :sheets="sheets" :areas="areas" @word="find" @finding="goTo" />
+      <PageView ref="view" :class="{ stale: failure }" :findings="findings" :sheets="sheets" :areas="areas" :breaks="breaks" @word="find" @finding="goTo" />
     </section>
     <StartBatch v-model="making" :template="name" :changed="changed" />
     <CompareVersions v-model="comparing" :template="name" />

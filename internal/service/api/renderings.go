@@ -163,7 +163,7 @@ func (a *API) rendered(c *echo.Context, in Rendering) (*issue.Pages, error) {
 	}
 	ctx := c.Request().Context()
 	if in.HTML != "" {
-		return a.Maker.SetHTML(ctx, in.HTML, change)
+		return a.Maker.SetHTML(ctx, in.HTML, issue.Now, change)
 	}
 	t, err := a.opened(in)
 	if err != nil {
@@ -173,7 +173,7 @@ func (a *API) rendered(c *echo.Context, in Rendering) (*issue.Pages, error) {
 	if err != nil {
 		return nil, err
 	}
-	return a.Maker.Set(ctx, t, r, change)
+	return a.Maker.Set(ctx, t, r, issue.Now, change)
 }
 
 // opened is the template of a rendering, with the files that came along.

@@ -33,6 +33,7 @@ type Maker struct {
 	Limits typeset.Limits
 
 	opened *lru.Cache[string, *Template]
+	fonts  *lru.Cache[int, []typeset.FontFile] // by the state of the shelf
 }
 
 // New makes a maker. public is the address that printed links lead to.
@@ -41,7 +42,11 @@ func New(st *store.Store, blobs blob.Store, public string, limits typeset.Limits
 	if err != nil {
 		panic(err) // the size is positive
 	}
-	return &Maker{Store: st, Blobs: blobs, Public: strings.TrimRight(public, "/"), Limits: limits, opened: opened}
+	fonts, err := lru.New[int, []typeset.FontFile](4)
+	if err != nil {
+		panic(err) // the size is positive
+	}
+	return &Maker{Store: st, Blobs: blobs, Public: strings.TrimRight(public, "/"), Limits: limits, opened: opened, fonts: fonts}
 }
 
 // Files are the contents of a template folder by path.
@@ -131,14 +136,40 @@ func (m *Maker) read(name string, version int) (*Template, error) {
 
 // Pages is what setting a page gave.
 type Pages struct {
-	HTML []byte
-	PDF  []byte
+	HTML  []byte
+	PDF   []byte
+	Shelf int // state of the fonts
 	*typeset.Document
 }
 
-// Set merges a record into a template and sets it. change may change the
-// options.
-func (m *Maker) Set(ctx context.Context, t *Template, r record.Record, change func(*typeset.Options)) (*Pages, error) {
+// shelf gives the fonts that all templates can name, as they were in a state of
+// the shelf.
+func (m *Maker) shelf(ctx context.Context, state int) ([]typeset.FontFile, error) {
+	if list, ok := m.fonts.Get(state); ok || state == 0 {
+		return list, nil
+	}
+	rows, err := m.Store.FontsAt(state)
+	if err != nil {
+		return nil, err
+	}
+	var list []typeset.FontFile
+	for _, f := range rows {
+		data, err := m.Blobs.Get(ctx, f.SHA256)
+		if err != nil {
+			return nil, fmt.Errorf("the font %s is on the shelf, but its file cannot be read: %w", f.File, err)
+		}
+		list = append(list, typeset.FontFile{Name: f.File, Data: data})
+	}
+	m.fonts.Add(state, list)
+	return list, nil
+}
+
+// Now is the state of the font shelf.
+const Now = -1
+
+// Set merges a record into a template and sets it with the fonts of a state of the
+// shelf. change may change the options.
+func (m *Maker) Set(ctx context.Context, t *Template, r record.Record, shelf int, change func(*typeset.Options)) (*Pages, error) {
 	merged, err := t.Merge(r)
 	if err != nil {
 		return nil, err
@@ -150,7 +181,7 @@ func (m *Maker) Set(ctx context.Context, t *Template, r record.Record, change fu
 	if err := setting.Apply(t.Template, &o); err != nil {
 		return nil, err
 	}
-	p, err := m.pages(ctx, merged.HTML, o)
+	p, err := m.pages(ctx, merged.HTML, o, shelf)
 	if err != nil {
 		return nil, err
 	}
@@ -158,22 +189,30 @@ func (m *Maker) Set(ctx context.Context, t *Template, r record.Record, change fu
 	return p, nil
 }
 
-// SetHTML sets a posted page. It loads nothing from anywhere.
-func (m *Maker) SetHTML(ctx context.Context, html string, change func(*typeset.Options)) (*Pages, error) {
+// SetHTML sets a posted page. It loads nothing but the fonts of the shelf.
+func (m *Maker) SetHTML(ctx context.Context, html string, shelf int, change func(*typeset.Options)) (*Pages, error) {
 	o := typeset.Options{Name: "page.html", Limits: m.Limits}
 	if change != nil {
 		change(&o)
 	}
-	return m.pages(ctx, []byte(html), o)
+	return m.pages(ctx, []byte(html), o, shelf)
 }
 
-func (m *Maker) pages(ctx context.Context, html []byte, o typeset.Options) (*Pages, error) {
+func (m *Maker) pages(ctx context.Context, html []byte, o typeset.Options, shelf int) (p *Pages, err error) {
+	if shelf == Now {
+		if shelf, err = m.Store.Shelf(); err != nil {
+			return nil, err
+		}
+	}
+	if o.Fonts, err = m.shelf(ctx, shelf); err != nil {
+		return nil, err
+	}
 	var out bytes.Buffer
 	doc, err := typeset.Set(ctx, html, o, &out)
 	if err != nil {
 		return nil, err
 	}
-	return &Pages{html, out.Bytes(), doc}, nil
+	return &Pages{html, out.Bytes(), shelf, doc}, nil
 }
 
 // Order says how a document is to be made.
@@ -208,7 +247,7 @@ func (m *Maker) Prepare(ctx context.Context, o Order) (*store.Document, store.Se
 	if o.Draft {
 		d.State = store.Drafted
 	}
-	return d, m.setting(ctx, o.Template, o.Record), nil
+	return d, m.setting(ctx, o.Template, o.Record, Now), nil
 }
 
 // address gives a document its public page.
@@ -218,10 +257,10 @@ func (m *Maker) address(d *store.Document) {
 }
 
 // setting sets a record's document with its number and keeps the bytes.
-func (m *Maker) setting(ctx context.Context, t *Template, r record.Record) store.Setting {
+func (m *Maker) setting(ctx context.Context, t *Template, r record.Record, shelf int) store.Setting {
 	return func(d *store.Document) error {
 		r := WithDocument(r, d)
-		p, err := m.Set(ctx, t, r, nil)
+		p, err := m.Set(ctx, t, r, shelf, nil)
 		if err != nil {
 			return err
 		}
@@ -237,7 +276,7 @@ func (m *Maker) keep(ctx context.Context, d *store.Document, p *Pages) error {
 	if err != nil {
 		return err
 	}
-	d.Title, d.Pages, d.Bytes, d.Findings = p.Title, p.Document.Pages, len(p.PDF), string(findings)
+	d.Title, d.Pages, d.Bytes, d.Findings, d.Shelf = p.Title, p.Document.Pages, len(p.PDF), string(findings), p.Shelf
 	d.SHA256, err = m.Blobs.Put(ctx, p.PDF)
 	return err
 }
@@ -266,12 +305,12 @@ func (m *Maker) MakeHTML(ctx context.Context, html, name, author string) (*store
 	}
 	d := &store.Document{Name: name, Data: html, RecordSHA256: store.SumOf(html), State: store.Issued, Author: author}
 	m.address(d)
-	return d, m.Store.Add(d, m.settingHTML(ctx, html))
+	return d, m.Store.Add(d, m.settingHTML(ctx, html, Now))
 }
 
-func (m *Maker) settingHTML(ctx context.Context, html string) store.Setting {
+func (m *Maker) settingHTML(ctx context.Context, html string, shelf int) store.Setting {
 	return func(d *store.Document) error {
-		p, err := m.SetHTML(ctx, html, nil)
+		p, err := m.SetHTML(ctx, html, shelf, nil)
 		if err != nil {
 			return err
 		}
@@ -283,7 +322,7 @@ func (m *Maker) settingHTML(ctx context.Context, html string) store.Setting {
 // what its row holds.
 func (m *Maker) Again(ctx context.Context, d *store.Document) (store.Setting, error) {
 	if d.Template == "" {
-		return m.settingHTML(ctx, d.Data), nil
+		return m.settingHTML(ctx, d.Data, d.Shelf), nil
 	}
 	t, err := m.Open(d.Template, d.Version)
 	if err != nil {
@@ -293,7 +332,7 @@ func (m *Maker) Again(ctx context.Context, d *store.Document) (store.Setting, er
 	if err != nil {
 		return nil, err
 	}
-	return m.setting(ctx, t, r), nil
+	return m.setting(ctx, t, r, d.Shelf), nil
 }
 
 // Same sets an issued document again and tells whether the bytes are those that

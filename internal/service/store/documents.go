@@ -37,6 +37,7 @@ type Document struct {
 	Verify       string     `gorm:"size:300" json:"verify,omitempty"`    // address of the public page that tells whether it is genuine
 	Code         string     `gorm:"size:64;index" json:"code,omitempty"` // the end of that address
 	Findings     string     `gorm:"type:mediumtext" json:"-"`            // JSON
+	Shelf        int        `json:"-"`                                   // state of the fonts that it was set with
 	Author       string     `gorm:"size:190" json:"author"`
 	Approver     string     `gorm:"size:190" json:"approver,omitempty"`
 	Reason       string     `gorm:"size:500" json:"reason,omitempty"` // for which it is void

@@ -33,7 +33,7 @@ type Store struct{ db *gorm.DB }
 // Tables are all kinds of rows, parents before what refers to them.
 func Tables() []any {
 	return []any{&Person{}, &Session{}, &Key{}, &Template{}, &Version{}, &VersionFile{}, &Draft{}, &RecordSet{}, &Record{}, &Series{},
-		&Batch{}, &Document{}, &BatchItem{}, &Entry{}, &Head{}, &Share{}, &Delivery{}, &Try{}, &Event{}, &Answer{}, &Shared{}}
+		&Batch{}, &Document{}, &BatchItem{}, &Entry{}, &Head{}, &Share{}, &Delivery{}, &Try{}, &Event{}, &Answer{}, &Shared{}, &ShelfFont{}}
 }
 
 // New brings the tables up to date.

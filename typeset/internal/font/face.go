@@ -255,6 +255,20 @@ func (f *Face) Outline(g uint32) []ot.Segment {
 // Variable tells whether the face stands on a variable font.
 func (f *Face) Variable() bool { return len(f.tables["fvar"]) > 0 }
 
+// Weights is the range of weights that the face can be set in; one weight unless
+// it varies (OpenType, “fvar”).
+func (f *Face) Weights() (least, most float64) {
+	t := f.tables["fvar"]
+	at, n, size := u16(t, 4), u16(t, 8), u16(t, 10)
+	for i := range n {
+		a := at + i*size
+		if a+16 <= len(t) && string(t[a:a+4]) == "wght" {
+			return float64(int32(u32(t, a+4))) / 65536, float64(int32(u32(t, a+12))) / 65536
+		}
+	}
+	return f.Weight, f.Weight
+}
+
 // EmptyID is the glyph that draws nothing.
 const EmptyID = 0xFFFFFFFF
 

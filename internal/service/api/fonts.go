@@ -1,0 +1,51 @@
+package api
+
+import (
+	"io"
+	"net/http"
+	"path"
+	"strings"
+
+	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/store"
+	"oliveledger/typeset"
+)
+
+func (a *API) listFonts(c *echo.Context) error { return list(c, a.Store.Fonts) }
+
+// addFont puts a font file on the shelf.
+func (a *API) addFont(c *echo.Context) error {
+	name := path.Base(strings.TrimSpace(c.QueryParam("name")))
+	if name == "." || name == "/" {
+		return bad("the font needs the name of its file: ?name=…")
+	}
+	data, err := io.ReadAll(c.Request().Body)
+	if err != nil {
+		return err
+	}
+	facts, err := typeset.FontFile{Name: name, Data: data}.Facts()
+	if err != nil {
+		return unprocessable(err)
+	}
+	sum, err := a.Blobs.Put(c.Request().Context(), data)
+	if err != nil {
+		return err
+	}
+	f := store.ShelfFont{File: name, Family: facts.Family, LeastBold: int(facts.LeastBold), MostBold: int(facts.MostBold), Italic: facts.Italic, Bytes: len(data), SHA256: sum, Author: who(c).Email}
+	if err := a.Store.AddFont(&f); err != nil {
+		return err
+	}
+	a.note(c, "font.added", "font", f.ID, "%s: %s", f.File, f.Family)
+	return c.JSON(http.StatusCreated, f)
+}
+
+// withdrawFont takes a font off the shelf.
+func (a *API) withdrawFont(c *echo.Context) error {
+	f, err := find(c, a.Store.WithdrawFont)
+	if err != nil {
+		return err
+	}
+	a.note(c, "font.withdrawn", "font", f.ID, "%s: %s", f.File, f.Family)
+	return c.NoContent(http.StatusNoContent)
+}

@@ -1,0 +1,86 @@
+package store
+
+import (
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// ShelfFont is a font file that all templates can name by its family. A document
+// remembers the state of the shelf that it was set with, so that setting it again
+// gives the same pages whatever was added or withdrawn since.
+type ShelfFont struct {
+	ID        uint64    `gorm:"primaryKey" json:"id"`
+	File      string    `gorm:"size:190" json:"file"`
+	Family    string    `gorm:"size:190;index" json:"family"`
+	LeastBold int       `json:"leastBold"` // weights that it can be set in
+	MostBold  int       `json:"mostBold"`
+	Italic    bool      `json:"italic"`
+	Bytes     int       `json:"bytes"`
+	SHA256    string    `gorm:"column:sha256;size:64" json:"sha256"`
+	Author    string    `gorm:"size:190" json:"author"`
+	Added     int       `gorm:"index" json:"-"` // state of the shelf from which it is there
+	Withdrawn int       `gorm:"index" json:"-"` // and from which no more; 0 while it is
+	CreatedAt time.Time `json:"created"`
+}
+
+// Shelf is the state of the font shelf: it grows by one with each change.
+func (s *Store) Shelf() (state int, err error) { return shelf(s.db) }
+
+func shelf(db *gorm.DB) (state int, err error) {
+	return state, db.Model(&ShelfFont{}).Select("COALESCE(MAX(GREATEST(added, withdrawn)), 0)").Scan(&state).Error
+}
+
+// nextShelf begins a change of the shelf; others wait until it is done.
+func nextShelf(tx *gorm.DB) (state int, err error) {
+	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&Head{}, 1).Error; err != nil {
+		return 0, err
+	}
+	state, err = shelf(tx)
+	return state + 1, err
+}
+
+// Fonts lists the fonts on the shelf.
+func (s *Store) Fonts(p Page) ([]ShelfFont, int64, error) {
+	return listOf[ShelfFont](s.db.Where("withdrawn = 0"), p, "family", "file", "created_at", "bytes")
+}
+
+// FontsAt are the fonts that were on the shelf in a state.
+func (s *Store) FontsAt(state int) (list []ShelfFont, err error) {
+	return list, s.db.Where("added <= ? AND (withdrawn = 0 OR withdrawn > ?)", state, state).Order("id").Find(&list).Error
+}
+
+// AddFont puts a font on the shelf.
+func (s *Store) AddFont(f *ShelfFont) error {
+	return s.atomically(func(tx *gorm.DB) error {
+		var same int64
+		if err := tx.Model(&ShelfFont{}).Where("withdrawn = 0 AND sha256 = ?", f.SHA256).Count(&same).Error; err != nil {
+			return err
+		}
+		if same > 0 {
+			return refuse("the font %s is there already", f.File)
+		}
+		state, err := nextShelf(tx)
+		if err != nil {
+			return err
+		}
+		f.ID, f.Added = 0, state
+		return tx.Create(f).Error
+	})
+}
+
+// WithdrawFont takes a font off the shelf; documents that were set with it keep
+// it.
+func (s *Store) WithdrawFont(id uint64) (f ShelfFont, err error) {
+	return f, s.atomically(func(tx *gorm.DB) error {
+		if err := tx.Where("withdrawn = 0").First(&f, id).Error; err != nil {
+			return err
+		}
+		state, err := nextShelf(tx)
+		if err != nil {
+			return err
+		}
+		return tx.Model(&f).Update("withdrawn", state).Error
+	})
+}
