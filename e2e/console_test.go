@@ -328,6 +328,54 @@ func TestLookingUp(t *testing.T) {
 }
 
 // TestScreenshots makes the pictures in docs/screenshots when it is asked to.
+// TestKeeping is the way of the person who keeps the service: fonts for all
+// templates, people, and why pages end where they do.
+func TestKeeping(t *testing.T) {
+	s := start(t)
+	ctx := browser(t)
+	logIn(t, ctx, s)
+
+	// a font is added from the computer, listed, and taken away again
+	visit(t, ctx, s, "/settings")
+	click(t, ctx, ".el-tabs__item", "Fonts")
+	says(t, ctx, "No fonts yet")
+	file, err := filepath.Abs("../demo/templates/season-report/fonts/source-sans-3-latin-400-italic.woff2")
+	require.NoError(t, err)
+	do(t, ctx, chromedp.SetUploadFiles("input[type=file]", []string{file}))
+	says(t, ctx, "Source Sans 3")
+	says(t, ctx, "400 italic")
+	list, err := s.Client.Fonts(context.Background(), client.Find{})
+	require.NoError(t, err)
+	require.Len(t, list.Items, 1)
+	note := filepath.Join(t.TempDir(), "note.ttf")
+	require.NoError(t, os.WriteFile(note, []byte("Dear harbour office"), 0o644))
+	do(t, ctx, chromedp.SetUploadFiles("input[type=file]", []string{note}))
+	says(t, ctx, "note.ttf: the font")
+	click(t, ctx, ".el-table .textLink", "Withdraw")
+	says(t, ctx, "No fonts yet")
+
+	// a person is added, and may not log in any more
+	click(t, ctx, ".el-tabs__item", "People")
+	says(t, ctx, s.Email)
+	fill(t, ctx, "input[aria-label=Name]", "Tove Lind")
+	fill(t, ctx, "input[aria-label=Email]", "tove@harbour.example")
+	fill(t, ctx, "input[aria-label=Password]", "ten ropes and more")
+	click(t, ctx, "form .el-button", "Add a person")
+	says(t, ctx, "tove@harbour.example")
+	click(t, ctx, ".el-tabs__item", "Events")
+	says(t, ctx, "person.added")
+	says(t, ctx, "font.withdrawn")
+
+	// the pages of a report tell why they end
+	visit(t, ctx, s, "/templates/season-report")
+	until(t, ctx, drawn)
+	assert.Zero(t, value[int](t, ctx, "document.querySelectorAll('.ending').length"))
+	do(t, ctx, chromedp.Click("[data-test=breaks]"))
+	until(t, ctx, "document.querySelectorAll('.ending').length > 3")
+	says(t, ctx, "a forced break before")
+	onlyHere(t, ctx, s)
+}
+
 func TestScreenshots(t *testing.T) {
 	dir := os.Getenv("OLIVE_SCREENSHOTS")
 	if dir == "" {
@@ -379,6 +427,17 @@ func TestScreenshots(t *testing.T) {
 		do(t, ctx, chromedp.Navigate(d.Verify))
 		shot("look-verify")
 		visit(t, ctx, s, "/templates/season-report")
+		until(t, ctx, drawn)
+		do(t, ctx, chromedp.Click("[data-test=breaks]"), chromedp.Evaluate[chromedp.Void]("document.querySelector('.stage').scrollTop = 620"))
+		shot("look-breaks")
+		font, err := os.Open("../demo/templates/season-report/fonts/source-sans-3-latin-400-italic.woff2")
+		require.NoError(t, err)
+		defer font.Close()
+		_, err = s.Client.AddFont(bg, "source-sans-3-latin-400-italic.woff2", font)
+		require.NoError(t, err)
+		visit(t, ctx, s, "/settings")
+		click(t, ctx, ".el-tabs__item", "Fonts")
+		shot("look-fonts")
 		do(t, ctx, chromedp.Evaluate[chromedp.Void]("localStorage.setItem('olive.theme', 'dark'); localStorage.setItem('olive.language', 'de')"))
 		visit(t, ctx, s, "/templates/season-report")
 		until(t, ctx, drawn)

@@ -15,7 +15,7 @@ const fonts = ref<Font[]>([])
 const fontFile = ref<HTMLInputElement>()
 const setup = ref<Setup>()
 const secret = ref('')
-const { rows: events, total, page, size } = useList((offset, limit) => (session.may('keep') ? service.events({ offset, limit }) : Promise.resolve({ items: [], total: 0 })), [], 15)
+const { rows: events, total, page, size } = useList((offset, limit) => (session.may('keep') ? service.events({ offset, limit }) : Promise.resolve({ items: [], total: 0 })), [tab], 15) // read anew when its tab opens
 const roles = ['keeper', 'maker', 'sender', 'reader']
 const scopes = ['read', 'design', 'records', 'issue', 'approve', 'send', 'keep']
 
@@ -72,7 +72,7 @@ onMounted(read)
 
 <template>
   <div class="view">
-    <div class="head"><div class="grow"><h1>{{ t('Settings') }}</h1><p>{{ t('People, keys, numbers, and who did what.') }}</p></div></div>
+    <div class="head"><div class="grow"><h1>{{ t('Settings') }}</h1><p>{{ t('People, keys, numbers, fonts, and who did what.') }}</p></div></div>
     <el-alert v-if="!session.may('keep')" type="info" :closable="false" :title="t('You may look, but not change this.')" show-icon />
     <el-tabs v-model="tab">
       <el-tab-pane v-if="session.may('keep')" :label="t('People')" name="people">
@@ -167,7 +167,7 @@ onMounted(read)
 </template>
 
 <style scoped>
-.line { display: flex; flex-wrap: wrap; gap: 10px; padding: 14px; margin-top: 14px; }
+.line { display: flex; flex-wrap: wrap; align-items: center; gap: 10px; padding: 14px; margin-top: 14px; }
 .line > * { flex: 1 1 170px; }
 .line .el-button { flex: 0 0 auto; }
 .facts { padding: 18px 22px; }
