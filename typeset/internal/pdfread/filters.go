@@ -79,16 +79,41 @@ func (f *File) filter(name Name, p Dict, data []byte) ([]byte, error) {
 			data = data[:i]
 		}
 		return limited(ascii85.NewDecoder(bytes.NewReader(data)))
+	case "RunLengthDecode", "RL":
+		return runs(data)
 	case "Crypt":
 		return data, nil
 	}
 	return nil, fmt.Errorf("streams packed as %s are not read here", name)
 }
 
+// runs undoes the run-length filter (§7.4.5). What there is of a stream that was
+// cut off is given.
+func runs(data []byte) (out []byte, err error) {
+	for i := 0; i < len(data) && data[i] != 128; {
+		n := int(data[i])
+		i++
+		if n < 128 {
+			end := min(i+n+1, len(data))
+			out = append(out, data[i:end]...)
+			i = end
+		} else if i < len(data) {
+			out = append(out, bytes.Repeat(data[i:i+1], 257-n)...)
+			i++
+		}
+		if len(out) > maxDecoded {
+			return nil, errLarge
+		}
+	}
+	return out, nil
+}
+
+var errLarge = errors.New("a stream unpacks to more than 256 MiB")
+
 func limited(r io.Reader) ([]byte, error) {
 	out, err := io.ReadAll(io.LimitReader(r, maxDecoded+1))
 	if len(out) > maxDecoded {
-		return nil, errors.New("a stream unpacks to more than 256 MiB")
+		return nil, errLarge
 	}
 	return out, err
 }

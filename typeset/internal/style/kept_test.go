@@ -138,3 +138,10 @@ func TestImportedSheetsMayChange(t *testing.T) {
 	fails = nil
 	assert.Equal(t, lime, color())
 }
+
+func parsed(t *testing.T, page string) *markup.Node {
+	t.Helper()
+	doc, err := markup.ParseHTML([]byte(page))
+	require.NoError(t, err)
+	return doc
+}
