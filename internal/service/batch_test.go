@@ -131,6 +131,13 @@ func TestBatches(t *testing.T) {
 	assert.Equal(t, 2, items.Items[0].Record)
 	assert.Equal(t, 1, items.Items[0].Tries, "what cannot work is not tried again")
 	assert.Contains(t, items.Items[0].Error, "price")
+	done, err := s.Client.Items(ctx, b.ID, client.Find{Filter: map[string]string{"state": "done"}})
+	require.NoError(t, err)
+	history, err := s.Client.History(ctx, done.Items[0].Document, client.Find{})
+	require.NoError(t, err)
+	require.Len(t, history.Items, 1)
+	assert.Equal(t, "document.made", history.Items[0].Action)
+	assert.Equal(t, fmt.Sprintf("by batch %d from record 1", b.ID), history.Items[0].Detail)
 
 	_, err = s.Client.SaveRecord(ctx, set.ID, 2, 0, []byte(`{"name":"Bo","price":2}`))
 	require.NoError(t, err)

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
 	"mime"
 	"net/http"
 	"strings"
@@ -254,11 +255,20 @@ func (a *API) sendPDF(c *echo.Context, d store.Document, save bool, caching stri
 
 // history is what happened to a document.
 func (a *API) history(c *echo.Context) error {
-	if _, err := a.document(c); err != nil {
+	d, err := a.document(c)
+	if err != nil {
 		return err
 	}
 	return list(c, func(p store.Page) ([]store.Event, int64, error) {
-		return a.Store.Events("document", c.Param("id"), "", p)
+		events, total, err := a.Store.Events("document", c.Param("id"), "", p)
+		if err != nil || d.BatchID == 0 {
+			return events, total, err
+		}
+		// what a batch makes has no event for each document: its row tells as much
+		if total++; p.Offset+len(events) == int(total)-1 && len(events) < p.Limit {
+			events = append(events, store.Event{At: d.CreatedAt, Who: d.Author, Action: "document.made", Kind: "document", Ref: c.Param("id"), Detail: fmt.Sprintf("by batch %d from record %d", d.BatchID, d.Record)})
+		}
+		return events, total, nil
 	})
 }
 
