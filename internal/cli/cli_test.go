@@ -88,6 +88,12 @@ func TestWrongUseIsTwo(t *testing.T) {
 	}
 }
 
+func TestVersion(t *testing.T) {
+	out, _, code := run(t.TempDir(), "--version")
+	assert.Zero(t, code)
+	assert.Regexp(t, `^olive version (\w{12} of \d{4}-\d\d-\d\d(, changed)?|built from no commit)\n$`, out)
+}
+
 func TestFailureLeavesNoFile(t *testing.T) {
 	dir := t.TempDir()
 	write(t, dir, map[string]string{"page.html": "<p style='color: device-cmyk(0 1 0 0)'>x", "good.html": "x", "old.pdf": "old"})

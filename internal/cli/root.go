@@ -31,6 +31,7 @@ func Run(args []string, out, errs io.Writer) int {
 	root := &cobra.Command{
 		Use:           "olive",
 		Short:         "Merge records into HTML and CSS templates and set them as paginated PDF",
+		Version:       version(),
 		SilenceErrors: true,
 		SilenceUsage:  true,
 	}
