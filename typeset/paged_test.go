@@ -426,3 +426,16 @@ func TestTheFirstPagesNameCountsForViewportUnits(t *testing.T) {
 	assert.Equal(t, 300.0, doc.Frames[1].W)
 	assert.NotEmpty(t, pdf)
 }
+
+// TestPageGroups counts pages within each chapter (GCPM 3, §4.2).
+func TestPageGroups(t *testing.T) {
+	html := `<!DOCTYPE html><style>@page { size: 300px 200px; margin: 40px 20px 20px; @top-left { content: "all" } }
+		@page chapter { @top-left { content: "later" } } @page :nth(1 of chapter) { @top-left { content: "opens" } } @page :nth(2n of chapter) { @top-left { content: "even" } }
+		section { page: chapter; break-before: page } p { height: 100px; margin: 0 }</style><p>front<section><p>a<p>b<p>c</section><section><p>d<p>e</section><p>back`
+	pdf, _ := pdfOf(t, html, Options{})
+	var heads []string
+	for _, page := range textOf(t, pdf) {
+		heads = append(heads, strings.Fields(page)[0])
+	}
+	assert.Equal(t, []string{"all", "opens", "even", "later", "opens", "even", "all"}, heads)
+}

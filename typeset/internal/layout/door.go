@@ -150,25 +150,25 @@ func NextBox(root *box.Box, at *Break) *box.Box {
 	return b
 }
 
-// NextPageName is the page type of the box that a break goes on with.
-func NextPageName(root *box.Box, at *Break) string {
-	name := ""
+// NextPage is the page type of the box that a break goes on with. It starts a page
+// group when the element that names the type begins there (GCPM 3, §4.2).
+func NextPage(root *box.Box, at *Break) (name string, starts bool) {
 	b := root
 	for at != nil && b != nil {
 		if b.Style.Page != "" {
 			name = b.Style.Page
 		}
 		if at.Child >= len(b.Children) || b.Inline || at.placed != nil {
-			return name
+			return name, false
 		}
 		b = b.Children[at.Child]
 		if at.Inner == nil {
 			if n := PageName(b); n != "" {
-				name = n
+				return n, true
 			}
-			return name
+			return name, false
 		}
 		at = at.Inner
 	}
-	return name
+	return name, false
 }

@@ -201,6 +201,7 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 	forced := style.Keyword(0)
 	name := layout.PageName(root)
 	first := leftward(st.rootStyle)
+	group := 0 // pages of the page group so far
 	for i := 1; ; i++ {
 		if err := st.Check(); err != nil {
 			return 0, err
@@ -214,7 +215,8 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 			forced = 0
 			continue
 		}
-		ctx := style.PageContext{Name: name, Index: i, Left: left}
+		group++
+		ctx := style.PageContext{Name: name, Index: i, Left: left, Group: group}
 		sliced := len(st.slices) > 0
 		next, err := st.one(root, ctx, at)
 		if err != nil {
@@ -235,7 +237,10 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 			layout.Written(root, at)
 		}
 		forced = next.Innermost().Forced
-		name = layout.NextPageName(root, next)
+		before, starts := name, false
+		if name, starts = layout.NextPage(root, next); starts || name != before {
+			group = 0
+		}
 	}
 	return st.close()
 }

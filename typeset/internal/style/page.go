@@ -116,11 +116,12 @@ func (p *PageRule) parseSelector(sel []css.Token) bool {
 			case t.Kind == css.Ident && (name == "first" || name == "left" || name == "right" || name == "blank"):
 				p.Pseudos = append(p.Pseudos, name)
 			case t.Kind == css.Function && name == "nth":
-				a, b, ok := css.ParseNth(t.Args)
+				args, group := ofGroup(t.Args)
+				a, b, ok := css.ParseNth(args)
 				if !ok {
 					return false
 				}
-				p.Nth = &[2]int{a, b}
+				p.Nth, p.NthOf = &[2]int{a, b}, group
 			default:
 				return false
 			}
@@ -131,10 +132,22 @@ func (p *PageRule) parseSelector(sel []css.Token) bool {
 	return true
 }
 
-// specificity follows CSS Page 3, §4.3.
+// ofGroup splits what :nth() counts from the page group that it counts in, if it
+// names one: “2 of chapter” (GCPM 3, §4.2).
+func ofGroup(args []css.Token) (nth []css.Token, group string) {
+	w := css.Words(args)
+	n := len(w)
+	if n < 3 || w[n-1].Kind != css.Ident || !w[n-2].Is("of") {
+		return args, ""
+	}
+	return w[:n-2], w[n-1].Text
+}
+
+// specificity follows CSS Page 3, §4.3; the name of a page group counts as one of
+// a page.
 func (p *PageRule) specificity() [3]int32 {
 	var s [3]int32
-	if p.Name != "" {
+	if p.Name != "" || p.NthOf != "" {
 		s[0]++
 	}
 	for _, x := range p.Pseudos {
@@ -156,6 +169,7 @@ type PageContext struct {
 	Index int // from 1
 	Left  bool
 	Blank bool
+	Group int // place among the pages of its page group, from 1
 }
 
 // HasMarginContent tells whether some margin box has content, which may show
@@ -183,6 +197,9 @@ func (p *PageRule) Matches(c PageContext) bool {
 		if !ok {
 			return false
 		}
+	}
+	if p.NthOf != "" {
+		return p.NthOf == c.Name && c.Group > 0 && nth(p.Nth[0], p.Nth[1], c.Group)
 	}
 	return p.Nth == nil || nth(p.Nth[0], p.Nth[1], c.Index)
 }

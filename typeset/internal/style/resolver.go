@@ -99,6 +99,7 @@ type PageRule struct {
 	Name    string
 	Pseudos []string
 	Nth     *[2]int
+	NthOf   string // the page group that Nth counts in; "" for all pages
 	Decls   []Decl
 	Margins map[string][]Decl
 	Origin  Origin
