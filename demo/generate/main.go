@@ -176,9 +176,15 @@ func certificates(r *rand.Rand) []any {
 func season(r *rand.Rand) obj {
 	var weeks, berths, months []any
 	start := time.Date(2026, 4, 6, 0, 0, 0, 0, time.UTC)
+	arrivals, nights, income := 0, 0, decimal.Zero
+	byMonth := map[time.Month]int{}
 	for i := range 30 {
-		nights := 180 + int(420*math.Sin(math.Pi*float64(i)/29)) + r.IntN(60)
-		weeks = append(weeks, obj{"week": i + 15, "from": start.AddDate(0, 0, 7*i).Format("2006-01-02"), "arrivals": nights/5 + r.IntN(20), "nights": nights, "occupancy": json.Number(fmt.Sprintf("%.1f", float64(nights)/7.2)), "income": json.Number(fmt.Sprintf("%.2f", float64(nights)*21.4+r.Float64()*400))})
+		from := start.AddDate(0, 0, 7*i)
+		n := 180 + int(420*math.Sin(math.Pi*float64(i)/29)) + r.IntN(60)
+		came, earned := n/6+r.IntN(8)-4, decimal.NewFromFloat(float64(n)*21.4+r.Float64()*400).Round(2)
+		weeks = append(weeks, obj{"week": i + 15, "from": from.Format("2006-01-02"), "arrivals": came, "nights": n, "occupancy": json.Number(fmt.Sprintf("%.1f", float64(n)/7.2)), "income": json.Number(earned.StringFixed(2))})
+		arrivals, nights, income = arrivals+came, nights+n, income.Add(earned)
+		byMonth[from.Month()] += n
 	}
 	for _, pier := range "ABCDEF" {
 		for n := 1; n <= 20; n++ {
@@ -186,11 +192,14 @@ func season(r *rand.Rand) obj {
 			berths = append(berths, obj{"berth": fmt.Sprintf("%c%02d", pier, n), "length": fmt.Sprintf("%d", 8+r.IntN(10)), "nights": nights, "vessels": 3 + r.IntN(40), "income": json.Number(fmt.Sprintf("%.2f", float64(nights)*19.6+r.Float64()*300)), "remark": pick(r, []string{"", "", "", "new cleats in May", "power post renewed", "silted, dredged in August", "reserved for guests"})})
 		}
 	}
-	for i, m := range []string{"April", "May", "June", "July", "August", "September", "October"} {
-		v := []int{9, 16, 24, 31, 33, 19, 8}[i]
-		months = append(months, obj{"name": m, "value": v, "percent": v * 100 / 33})
+	most := 0
+	for _, n := range byMonth {
+		most = max(most, n)
 	}
-	return obj{"year": 2026, "title": "Season Report 2026", "arrivals": 2318, "nights": 13872, "courses": 41, "income": json.Number("312480.55"), "months": months, "weeks": weeks, "berths": berths}
+	for m := time.April; m <= time.October; m++ {
+		months = append(months, obj{"name": m.String(), "value": (byMonth[m] + 50) / 100, "percent": byMonth[m] * 100 / most})
+	}
+	return obj{"year": 2026, "title": "Season Report 2026", "arrivals": arrivals, "nights": nights, "courses": 41, "income": json.Number(income.StringFixed(2)), "months": months, "weeks": weeks, "berths": berths}
 }
 
 // photo draws an evening at the harbour: sky, sea, hills, boats and grain.
