@@ -2,6 +2,7 @@ package box
 
 import (
 	"maps"
+	"math"
 	"strconv"
 	"strings"
 
@@ -158,7 +159,9 @@ func (b *Builder) generate(n *markup.Node, s, parent *style.Style, decor *Decor)
 			if s.ListPosition == style.Outside && !(d.Outer == style.Inline) {
 				box.Marker = m
 			} else {
-				m.Style = inlineStyle(m.Style)
+				if m.Style.Width.IsAuto() { // a symbol's is given
+					m.Style = inlineStyle(m.Style)
+				}
 				kids = append(kids, m)
 			}
 		}
@@ -354,6 +357,19 @@ func (b *Builder) quote(which string, n *markup.Node, s *style.Style) string {
 	return ""
 }
 
+// symbolInside gives a symbol that stands inside its item the room that browsers
+// give it: its own width and 1em.
+func (b *Builder) symbolInside(marker, item *style.Style) {
+	switch item.ListType.Name {
+	case "disc", "circle", "square":
+	default:
+		return
+	}
+	ascent := math.Round(b.Styles.Fonts().Metrics(item).Ascent * item.FontSize)
+	symbol := math.Floor((math.Floor(ascent*2/3)+1)/2) + 2
+	marker.Width = style.Size{Kind: style.Length, LP: style.Px(symbol - 1 + item.FontSize)}
+}
+
 // marker generates the marker of a list item (CSS Lists 3, §3).
 func (b *Builder) marker(n *markup.Node, s *style.Style) *Box {
 	ms := b.Styles.Style(n, "marker", s)
@@ -381,6 +397,9 @@ func (b *Builder) marker(n *markup.Node, s *style.Style) *Box {
 		is.Margin[style.Right] = style.Size{Kind: style.Length, LP: style.Px(s.FontSize * 0.5)}
 		m.Children = []*Box{{Kind: Replaced, Style: is, Picture: p}}
 	} else {
+		if s.ListPosition == style.Inside {
+			b.symbolInside(&c, s)
+		}
 		t := b.Styles.Counters.Marker(s.ListType, b.counters.value("list-item"))
 		if t == "" {
 			return nil

@@ -46,10 +46,10 @@ func splitLetter(kids []*Box, s *style.Style) ([]*Box, bool) {
 			}
 			out := append(append(append([]*Box(nil), kids[:i]...), parts...), kids[i+1:]...)
 			return out, true
-		case k.Kind == LineBreak || k.Kind == Replaced || k.IsAtomic():
-			return kids, true
 		case k.Pseudo == "marker" || k.OutOfFlow():
 			continue
+		case k.Kind == LineBreak || k.Kind == Replaced || k.IsAtomic():
+			return kids, true
 		case k.Style.Display.Inner != style.Flow && k.Style.Display.Inner != style.FlowRoot:
 			return kids, true
 		default:

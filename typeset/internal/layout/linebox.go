@@ -173,9 +173,9 @@ func (b *lineBuilder) raise(v style.VerticalAlign, s, parent *style.Style) float
 	l := b.st.l
 	switch v.Kind {
 	case style.Sub:
-		return math.Round(parent.FontSize / 5)
+		return parent.FontSize/5 + 1 // as browsers have it
 	case style.Super:
-		return -math.Round(parent.FontSize / 3)
+		return -parent.FontSize/3 - 1
 	case style.Length:
 		return -v.Of(l.look(s).line)
 	case style.Middle:

@@ -355,6 +355,7 @@ func (c *Computer) run(matched []*match) (usesAttr bool) {
 			apply(id, wins[id])
 		}
 	}
+	c.keywordSize()
 	c.em = c.S.FontSize
 	// flow-relative properties take part as the physical ones they stand for
 	var final map[PropID]winner

@@ -45,6 +45,7 @@ type Inherited struct {
 	Color                           Color
 	Families                        []string
 	FontSize                        float64 // px
+	SizeKeyword                     int8    // that it was given by, as place in sizeKeywords from 1; 0 for a length
 	FontWeight                      float64
 	FontStyle                       Keyword // normal, italic, oblique
 	FontStretch                     float64 // percent
@@ -396,6 +397,7 @@ func initialStyle() *Style {
 	s.Color = Black
 	s.Families = []string{"serif"}
 	s.FontSize, s.FontWeight, s.FontStyle, s.FontStretch = 16, 400, Normal, 100
+	s.SizeKeyword = mediumSize
 	s.FontCaps, s.FontKerning = Normal, Auto
 	s.SynthesisWeight, s.SynthesisStyle, s.SynthesisCaps = Auto, Auto, Auto
 	s.TextAlign, s.TextAlignLast, s.TextJustify = Start, Auto, Auto

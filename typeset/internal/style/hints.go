@@ -108,10 +108,10 @@ func htmlHints(n *markup.Node, b *strings.Builder) {
 		color("background-color", "bgcolor")
 		color("color", "text")
 		image()
-		for attr, sides := range map[string]string{"marginheight": "margin-top margin-bottom", "topmargin": "margin-top", "marginwidth": "margin-left margin-right", "leftmargin": "margin-left"} {
-			for s := range strings.FieldsSeq(sides) {
-				put(s, dimension(n.Attr(attr)))
-			}
+		// as browsers read them: the left margin is the right one's, too
+		for _, m := range [][2]string{{"margin-top", "topmargin"}, {"margin-bottom", "topmargin"}, {"margin-bottom", "bottommargin"}, {"margin-top", "marginheight"}, {"margin-bottom", "marginheight"},
+			{"margin-left", "leftmargin"}, {"margin-right", "leftmargin"}, {"margin-right", "rightmargin"}, {"margin-left", "marginwidth"}, {"margin-right", "marginwidth"}} {
+			put(m[0], dimension(n.Attr(m[1])))
 		}
 	case "table":
 		if n.Quirks() { // HTML, §15.3.10
@@ -150,7 +150,9 @@ func htmlHints(n *markup.Node, b *strings.Builder) {
 		}
 	case "img", "iframe", "object", "embed", "video", "canvas", "input":
 		if n.Name == "input" && textual(n) {
-			put("width", fmt.Sprintf("calc(%dch + 6px)", countAttr(n, "size", 20)))
+			// as browsers have it: characters of the mean width, one of the greatest;
+			// both as they are in the default font, to which ch leads
+			put("width", fmt.Sprintf("calc(round(1.0413ch, 1px) * %d + round(2.341ch, 1px) + 8px)", countAttr(n, "size", 20)-1))
 		}
 		if n.Name != "input" || strings.EqualFold(n.Attr("type"), "image") {
 			length("width", "width")
@@ -182,7 +184,7 @@ func htmlHints(n *markup.Node, b *strings.Builder) {
 			put("font-size", v)
 		}
 	case "textarea":
-		put("width", fmt.Sprintf("calc(%dch + 6px)", countAttr(n, "cols", 20)))
+		put("width", fmt.Sprintf("calc(round(up, %dch, 1px) + 21px)", countAttr(n, "cols", 20))) // with room for a scroll bar
 		put("height", fmt.Sprintf("calc(%dlh + 6px)", countAttr(n, "rows", 2)))
 	case "hr":
 		color("color", "color")

@@ -42,6 +42,7 @@ func defineFont() {
 	})
 	words("text-orientation", true, "mixed upright sideways sideways-right", func(s *Style) *Keyword { return &s.Orientation })
 	define("font-size", true, func(s *Style) *float64 { return &s.FontSize }, parseFontSize)
+	byName["font-size"].copy = func(dst, src *Style) { dst.FontSize, dst.SizeKeyword = src.FontSize, src.SizeKeyword }
 	define("font-family", true, func(s *Style) *[]string { return &s.Families }, parseFamilies)
 	define("font-weight", true, func(s *Style) *float64 { return &s.FontWeight }, parseWeight)
 	define("font-style", true, func(s *Style) *Keyword { return &s.FontStyle }, func(v *values) (spec[Keyword], bool) {
@@ -138,28 +139,57 @@ func keywordSpec(set string) func(v *values) (spec[Keyword], bool) {
 	}
 }
 
-var fontSizes = map[string]float64{"xx-small": 9, "x-small": 10, "small": 13, "medium": 16, "large": 18, "x-large": 24, "xx-large": 32, "xxx-large": 48}
+// sizeKeywords are the absolute sizes in px, and those of a lone monospace, whose
+// medium is 13 px (CSS Fonts 4, §2.5.1; sizes on whole px as browsers have them).
+var sizeKeywords = [...]struct {
+	name      string
+	px, fixed float64
+}{{"xx-small", 9, 9}, {"x-small", 10, 10}, {"small", 13, 12}, {"medium", 16, 13}, {"large", 18, 16}, {"x-large", 24, 20}, {"xx-large", 32, 26}, {"xxx-large", 48, 39}}
+
+// mediumSize is the place of medium among them, from 1.
+const mediumSize = 4
+
+// keywordSize gives a size that was asked for by a keyword, also by an element
+// around that had another family.
+func (c *Computer) keywordSize() {
+	k := c.S.SizeKeyword
+	if k == 0 {
+		return
+	}
+	c.S.FontSize = sizeKeywords[k-1].px
+	if len(c.S.Families) == 1 && c.S.Families[0] == "monospace" {
+		c.S.FontSize = sizeKeywords[k-1].fixed
+	}
+}
+
+// sizeInPx is a size that no keyword names.
+func sizeInPx(f func(c *Computer) float64) spec[float64] {
+	return func(c *Computer) float64 {
+		px := f(c)
+		c.S.SizeKeyword = 0
+		return px
+	}
+}
 
 func parseFontSize(v *values) (spec[float64], bool) {
-	if k, ok := v.oneOf("xx-small x-small small medium large x-large xx-large xxx-large"); ok {
-		px := fontSizes[k.String()]
-		return func(c *Computer) float64 {
-			if len(c.S.Families) == 1 && c.S.Families[0] == "monospace" {
-				return px * 13 / 16 // HTML Rendering: a lone monospace has its own default size
-			}
-			return px
-		}, true
+	for i, k := range sizeKeywords {
+		if v.word(k.name) {
+			return func(c *Computer) float64 {
+				c.S.SizeKeyword = int8(i + 1)
+				return k.px
+			}, true
+		}
 	}
 	if k, ok := v.oneOf("smaller larger"); ok {
-		return func(c *Computer) float64 {
+		return sizeInPx(func(c *Computer) float64 {
 			if k == keyword("smaller") {
 				return c.Parent.FontSize / 1.2
 			}
 			return c.Parent.FontSize * 1.2
-		}, true
+		}), true
 	}
 	l, ok := v.lp(true)
-	return func(c *Computer) float64 { return l(c).Of(c.Parent.FontSize) }, ok
+	return sizeInPx(func(c *Computer) float64 { return l(c).Of(c.Parent.FontSize) }), ok
 }
 
 func parseFamilies(v *values) (spec[[]string], bool) {
@@ -298,7 +328,7 @@ func parseLineHeight(v *values) (spec[LineHeight], bool) {
 func parseFont(v *values, set func(string, any)) bool {
 	if _, ok := v.oneOf("caption icon menu message-box small-caption status-bar"); ok {
 		set("font-family", fixed([]string{"sans-serif"}))
-		set("font-size", fixed(13.333))
+		set("font-size", sizeInPx(func(*Computer) float64 { return 13.333 }))
 		return true
 	}
 	for !v.done() {
