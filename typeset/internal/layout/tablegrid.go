@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"github.com/shopspring/decimal"
 
@@ -426,6 +427,9 @@ func (l *Layout) spread(g *tableGrid, c *cell) {
 		hi = math.Max(fixed, lo)
 	}
 	cols := g.columns[c.col : c.col+c.cols]
+	if !known(fixed) && !slices.ContainsFunc(cols, func(k column) bool { return !k.fixed || k.pct > 0 }) {
+		hi = lo // columns of a given width grow for what cannot be narrower only
+	}
 	gap := g.spacing[0] * float64(c.cols-1)
 	var sumMin, sumMax, sumPct float64
 	for i := range cols {
