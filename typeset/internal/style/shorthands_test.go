@@ -183,3 +183,27 @@ func TestSelectors(t *testing.T) {
 		}
 	}
 }
+
+// TestSizesByKeyword: a keyword stands for another size in a lone monospace,
+// wherever the keyword was given; lengths stay (CSS Fonts 4, §2.5).
+func TestSizesByKeyword(t *testing.T) {
+	for page, want := range map[string]float64{
+		"<code id=x>": 13, "<pre><code id=x>": 13, "<div style='font-size: large'><code id=x>": 16, "<div style='font-size: 20px'><code id=x>": 20, "<h1><code id=x>": 32,
+		"<pre><b id=x style='font-family: serif'>": 16, "<pre><b id=x style='font-family: monospace, serif'>": 16, "<pre style='font-size: 1em'><b id=x style='font-family: serif'>": 16,
+		"<p id=x style='font-size: xx-small'>": 9, "<code id=x style='font-size: xx-large'>": 26, "<div style='font-size: 30px'><p id=x style='font-size: initial'>": 16,
+		"<div style='font-size: small'><p style='font-size: inherit'><code id=x>": 12, "<small id=x>": 16 / 1.2, "<div style='font: 10px serif'><code id=x>": 10,
+	} {
+		assert.InDelta(t, want, styled(t, "<!DOCTYPE html>"+page+"x", "").FontSize, 0.01, page)
+	}
+}
+
+// TestMarginsOfOldBodies: the left margin counts for the right one, and the top
+// one for the bottom, unless these are given.
+func TestMarginsOfOldBodies(t *testing.T) {
+	for attrs, want := range map[string]string{
+		"": "8px 0% | 8px 0% | 8px 0% | 8px 0%", "leftmargin=3 topmargin=4": "4px 0% | 3px 0% | 4px 0% | 3px 0%",
+		"leftmargin=3 rightmargin=5 bottommargin=0": "8px 0% | 5px 0% | 0px 0% | 3px 0%", "leftmargin=3 marginwidth=0 marginheight=1": "1px 0% | 0px 0% | 1px 0% | 0px 0%",
+	} {
+		assert.Equal(t, want, look(styled(t, "<!DOCTYPE html><body id=x "+attrs+">", ""))["margin"], attrs)
+	}
+}
