@@ -7,11 +7,11 @@ import (
 	"strings"
 
 	gtfont "github.com/go-text/typesetting/font"
-	lru "github.com/hashicorp/golang-lru/v2"
 
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
 )
@@ -99,13 +99,7 @@ func looksLikeSVG(data []byte) bool {
 }
 
 // drawings keeps SVG files parsed for the next document: a logo stands on each.
-var drawings = func() *lru.Cache[[sha256.Size]byte, *markup.Node] {
-	c, err := lru.New[[sha256.Size]byte, *markup.Node](64)
-	if err != nil { // the size is a constant above zero
-		panic(err)
-	}
-	return c
-}()
+var drawings = memory.Of[[sha256.Size]byte, *markup.Node](64)
 
 // largestDrawing is how many bytes a file may have that is kept parsed.
 const largestDrawing = 256 << 10

@@ -6,7 +6,8 @@ import (
 	"hash/maphash"
 
 	gtfont "github.com/go-text/typesetting/font"
-	lru "github.com/hashicorp/golang-lru/v2"
+
+	"oliveledger/typeset/internal/memory"
 )
 
 // parsedFaces is how many font files are kept parsed for the next document:
@@ -27,13 +28,7 @@ type parsedFile struct {
 
 var (
 	parseSeed = maphash.MakeSeed()
-	parsed    = func() *lru.Cache[parseKey, parsedFile] {
-		c, err := lru.New[parseKey, parsedFile](parsedFaces)
-		if err != nil { // the size is a constant above zero
-			panic(err)
-		}
-		return c
-	}()
+	parsed    = memory.Of[parseKey, parsedFile](parsedFaces)
 )
 
 // Parsed is Parse with a memory of the files read last, by their content. The

@@ -10,9 +10,8 @@ import (
 	"unicode/utf16"
 	"unicode/utf8"
 
-	lru "github.com/hashicorp/golang-lru/v2"
-
 	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/memory"
 )
 
 func (w *Writer) font(f *font.Face) *embedded {
@@ -104,13 +103,7 @@ type programKey struct {
 // keptPrograms is how many subsets are kept for the next document.
 const keptPrograms = 256
 
-var programs = func() *lru.Cache[programKey, *program] {
-	c, err := lru.New[programKey, *program](keptPrograms)
-	if err != nil { // the size is a constant above zero
-		panic(err)
-	}
-	return c
-}()
+var programs = memory.Of[programKey, *program](keptPrograms)
 
 // mostASCII is how many printable ASCII characters a document may draw with a
 // face before all of them are put into its subset. Documents that look alike
@@ -220,13 +213,7 @@ func (w *Writer) writeFont(e *embedded) {
 type unicodeKey [sha256.Size]byte
 
 // unicodes keeps CMaps, deflated, for the next document.
-var unicodes = func() *lru.Cache[unicodeKey, []byte] {
-	c, err := lru.New[unicodeKey, []byte](keptPrograms)
-	if err != nil { // the size is a constant above zero
-		panic(err)
-	}
-	return c
-}()
+var unicodes = memory.Of[unicodeKey, []byte](keptPrograms)
 
 // unicodeOf gives the CMap of a face, deflated. Characters that only share the
 // subset are in it too, so that documents with one subset have one CMap.

@@ -5,10 +5,9 @@ import (
 	"strings"
 	"sync"
 
-	lru "github.com/hashicorp/golang-lru/v2"
-
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/memory"
 )
 
 // Use is a style sheet of a document with what limits it.
@@ -26,13 +25,7 @@ const keptCascades = 64
 // from. Documents of one template find the rules sorted and most styles
 // computed. A resolver belongs to one document at a time; the pools let go of
 // those that nobody has asked for in a while.
-var kept = func() *lru.Cache[string, *sync.Pool] {
-	c, err := lru.New[string, *sync.Pool](keptCascades)
-	if err != nil { // the size is a constant above zero
-		panic(err)
-	}
-	return c
-}()
+var kept = memory.Of[string, *sync.Pool](keptCascades)
 
 // mostKept is how many styles a resolver may keep for the next document.
 const mostKept = 4000

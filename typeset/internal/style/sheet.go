@@ -5,9 +5,8 @@ import (
 	"io"
 	"sync"
 
-	lru "github.com/hashicorp/golang-lru/v2"
-
 	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/memory"
 )
 
 // Sheet is a style sheet with what has been understood of its rules. Many
@@ -40,13 +39,7 @@ type dropped struct {
 // keptSheets is how many style sheets stay in memory for the next document.
 const keptSheets = 64
 
-var sheets = func() *lru.Cache[[sha256.Size]byte, *Sheet] {
-	c, err := lru.New[[sha256.Size]byte, *Sheet](keptSheets)
-	if err != nil { // the size is a constant above zero
-		panic(err)
-	}
-	return c
-}()
+var sheets = memory.Of[[sha256.Size]byte, *Sheet](keptSheets)
 
 // ParseSheet reads a style sheet; name stands in findings, base is what its
 // addresses resolve against.
