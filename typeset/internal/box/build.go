@@ -358,16 +358,19 @@ func (b *Builder) quote(which string, n *markup.Node, s *style.Style) string {
 }
 
 // symbolInside gives a symbol that stands inside its item the room that browsers
-// give it: its own width and 1em.
+// give it: its own width and what keeps it from the text.
 func (b *Builder) symbolInside(marker, item *style.Style) {
+	var w float64
 	switch item.ListType.Name {
 	case "disc", "circle", "square":
+		ascent := math.Round(b.Styles.Fonts().Metrics(item).Ascent * item.FontSize)
+		w = math.Floor((math.Floor(ascent*2/3)+1)/2) + 1 + item.FontSize
+	case "disclosure-open", "disclosure-closed":
+		w = item.FontSize * 1.06
 	default:
 		return
 	}
-	ascent := math.Round(b.Styles.Fonts().Metrics(item).Ascent * item.FontSize)
-	symbol := math.Floor((math.Floor(ascent*2/3)+1)/2) + 2
-	marker.Width = style.Size{Kind: style.Length, LP: style.Px(symbol - 1 + item.FontSize)}
+	marker.Width = style.Size{Kind: style.Length, LP: style.Px(w)}
 }
 
 // marker generates the marker of a list item (CSS Lists 3, §3).
