@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"hash/maphash"
 	"os"
 	"path/filepath"
 	"runtime"
@@ -95,7 +96,7 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 	if err := setting.Apply(t, &o); err != nil {
 		return err
 	}
-	run := &batchRun{f: f, t: t, o: o, c: c, names: map[string]int{}, start: time.Now(), told: map[typeset.Finding]bool{}}
+	run := &batchRun{f: f, t: t, o: o, c: c, names: map[uint64]int32{}, start: time.Now(), told: map[typeset.Finding]bool{}}
 	if st, err := os.Stat(f.records.file); err == nil {
 		run.size = st.Size()
 	}
@@ -133,7 +134,7 @@ type batchRun struct {
 	journal *journal
 
 	mu                           sync.Mutex
-	names                        map[string]int // file names taken, by record number
+	names                        map[uint64]int32 // digests of the file names taken, so that a million take little, with their records
 	done, failed, pages, resumed int
 	read                         int64
 	told                         map[typeset.Finding]bool
@@ -141,6 +142,12 @@ type batchRun struct {
 	bound                        []boundDocument
 	printed                      time.Time
 }
+
+var nameSeed = maphash.MakeSeed()
+
+// taken is the digest of a file name; file systems may not tell letter case
+// apart.
+func taken(name string) uint64 { return maphash.String(nameSeed, strings.ToLower(name)) }
 
 // outcome is what became of one record.
 type outcome struct {
@@ -371,7 +378,7 @@ func (b *batchRun) make(ctx context.Context, r record.Record) (outcome, error) {
 func (b *batchRun) take(name string, r record.Record) (string, error) {
 	b.mu.Lock()
 	defer b.mu.Unlock()
-	first, clash := b.names[strings.ToLower(name)]
+	first, clash := b.names[taken(name)]
 	if clash && b.f.batch.clash == "refuse" {
 		return "", fmt.Errorf("%s: its file name %s is that of record %d; use a field in “filename” that differs, or --clash number", r.Name(), name, first)
 	}
@@ -379,10 +386,10 @@ func (b *batchRun) take(name string, r record.Record) (string, error) {
 		stem := strings.TrimSuffix(name, ".pdf")
 		for n := 2; clash; n++ {
 			name = fmt.Sprintf("%s-%d.pdf", stem, n)
-			_, clash = b.names[strings.ToLower(name)]
+			_, clash = b.names[taken(name)]
 		}
 	}
-	b.names[strings.ToLower(name)] = r.Number
+	b.names[taken(name)] = int32(r.Number)
 	return name, nil
 }
 
