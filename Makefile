@@ -23,7 +23,7 @@ test:
 
 bench:
 	cd typeset/testdata/frameworks && npm ci --silent && npm run --silent build
-	go test -run '^$$' -bench . -benchmem -timeout 60m ./typeset ./internal/cli ./internal/service
+	go test -run '^$$' -bench . -benchmem -timeout 60m ./typeset ./internal/cli ./internal/service ./e2e
 
 lint: console/node_modules/.done
 	test -z "$$(gofmt -l $$(git ls-files '*.go'))"

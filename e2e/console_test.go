@@ -20,7 +20,7 @@ import (
 )
 
 // start gives a service that holds the demo's data.
-func start(t *testing.T) *servicetest.Running {
+func start(t testing.TB) *servicetest.Running {
 	t.Helper()
 	s := servicetest.Start(t, t.TempDir())
 	ctx := context.Background()
@@ -39,7 +39,7 @@ func start(t *testing.T) *servicetest.Running {
 }
 
 // browser opens a tab of its own.
-func browser(t *testing.T) context.Context {
+func browser(t testing.TB) context.Context {
 	t.Helper()
 	opts := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath("/usr/bin/chromium"), chromedp.NoSandbox, chromedp.WindowSize(1280, 800),
 		chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true), chromedp.Flag("disable-quic", true))
@@ -53,7 +53,7 @@ func browser(t *testing.T) context.Context {
 	return ctx
 }
 
-func do(t *testing.T, ctx context.Context, steps ...chromedp.Action[chromedp.Void]) {
+func do(t testing.TB, ctx context.Context, steps ...chromedp.Action[chromedp.Void]) {
 	t.Helper()
 	short, cancel := context.WithTimeout(ctx, time.Minute)
 	defer cancel()
@@ -61,7 +61,7 @@ func do(t *testing.T, ctx context.Context, steps ...chromedp.Action[chromedp.Voi
 }
 
 // value evaluates an expression in the page.
-func value[T any](t *testing.T, ctx context.Context, js string) T {
+func value[T any](t testing.TB, ctx context.Context, js string) T {
 	t.Helper()
 	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](js))
 	require.NoError(t, err)
@@ -69,7 +69,7 @@ func value[T any](t *testing.T, ctx context.Context, js string) T {
 }
 
 // until waits for an expression to become true.
-func until(t *testing.T, ctx context.Context, js string) {
+func until(t testing.TB, ctx context.Context, js string) {
 	t.Helper()
 	for end := time.Now().Add(45 * time.Second); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
 		if value[bool](t, ctx, "!!("+js+")") {
@@ -79,7 +79,7 @@ func until(t *testing.T, ctx context.Context, js string) {
 	t.Fatalf("this did not become true: %s\n%s", js, value[string](t, ctx, "document.body.innerText"))
 }
 
-func logIn(t *testing.T, ctx context.Context, s *servicetest.Running) {
+func logIn(t testing.TB, ctx context.Context, s *servicetest.Running) {
 	t.Helper()
 	do(t, ctx, chromedp.Navigate(s.URL+"/templates"))
 	until(t, ctx, "document.querySelector('#password')")
@@ -90,13 +90,13 @@ func logIn(t *testing.T, ctx context.Context, s *servicetest.Running) {
 const drawn = "document.querySelectorAll('.stage canvas').length > 0 && document.querySelector('[data-test=took]') && !document.querySelector('[data-test=busy]')"
 
 // editor runs a change in the open editor: v is its view.
-func editor(t *testing.T, ctx context.Context, js string) {
+func editor(t testing.TB, ctx context.Context, js string) {
 	t.Helper()
 	do(t, ctx, chromedp.Evaluate[chromedp.Void]("(() => { const c = document.querySelector('.cm-content'); const v = c.cmTile?.view ?? c.cmView.view; "+js+" })()"))
 }
 
 // click clicks the element of that kind with a text.
-func click(t *testing.T, ctx context.Context, kind, text string) {
+func click(t testing.TB, ctx context.Context, kind, text string) {
 	t.Helper()
 	found := fmt.Sprintf("[...document.querySelectorAll(%q)].find(e => e.offsetParent !== null && e.innerText.trim().includes(%q))", kind, text)
 	until(t, ctx, found)
@@ -104,27 +104,27 @@ func click(t *testing.T, ctx context.Context, kind, text string) {
 }
 
 // fill writes text into a field.
-func fill(t *testing.T, ctx context.Context, selector, text string) {
+func fill(t testing.TB, ctx context.Context, selector, text string) {
 	t.Helper()
 	until(t, ctx, fmt.Sprintf("document.querySelector(%q)", selector))
 	do(t, ctx, chromedp.Evaluate[chromedp.Void](fmt.Sprintf("(() => { const i = document.querySelector(%q); i.value = %q; i.dispatchEvent(new Event('input')) })()", selector, text)))
 }
 
 // says waits for a text to be on the page.
-func says(t *testing.T, ctx context.Context, text string) {
+func says(t testing.TB, ctx context.Context, text string) {
 	t.Helper()
 	until(t, ctx, fmt.Sprintf("document.body.innerText.includes(%q)", text))
 }
 
 // visit goes to a view of the console.
-func visit(t *testing.T, ctx context.Context, s *servicetest.Running, path string) {
+func visit(t testing.TB, ctx context.Context, s *servicetest.Running, path string) {
 	t.Helper()
 	do(t, ctx, chromedp.Navigate(s.URL+path))
 	until(t, ctx, "document.querySelector('.bar')")
 }
 
 // onlyHere checks that no request has left for another host.
-func onlyHere(t *testing.T, ctx context.Context, s *servicetest.Running) {
+func onlyHere(t testing.TB, ctx context.Context, s *servicetest.Running) {
 	t.Helper()
 	for _, h := range value[[]string](t, ctx, "[...new Set(performance.getEntriesByType('resource').map(r => new URL(r.name).origin))]") {
 		assert.True(t, h == s.URL || h == "null", h)

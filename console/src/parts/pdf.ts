@@ -5,7 +5,13 @@ pdfjs.GlobalWorkerOptions.workerSrc = worker
 
 export type Pdf = pdfjs.PDFDocumentProxy
 
-export const loadPages = (data: ArrayBuffer): Promise<Pdf> => pdfjs.getDocument({ data: new Uint8Array(data), isEvalSupported: false }).promise
+// one worker for all documents: starting one takes longer than reading a page
+let shared: pdfjs.PDFWorker | undefined
+
+export const loadPages = (data: ArrayBuffer): Promise<Pdf> => {
+  shared ??= pdfjs.PDFWorker.create({})
+  return pdfjs.getDocument({ data: new Uint8Array(data), isEvalSupported: false, worker: shared }).promise
+}
 
 /** draws a page onto a canvas that is width CSS px wide */
 export async function drawPage(pdf: Pdf, number: number, canvas: HTMLCanvasElement, width: number) {

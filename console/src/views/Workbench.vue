@@ -39,6 +39,7 @@ const adding = ref<HTMLInputElement>()
 let timer = 0
 let saving = 0
 let turn = 0
+let again = false // something has changed while pages were being set
 
 const recordTab = 'Record'
 const paperTab = 'Paper'
@@ -113,9 +114,11 @@ function touched() {
   saving = window.setTimeout(keep, 1200)
 }
 
+/** shows a change at once, or when the pages that are being set are there */
 function soon() {
   clearTimeout(timer)
-  timer = window.setTimeout(show, 90)
+  if (busy.value) again = true
+  else timer = window.setTimeout(show, 20)
 }
 
 /** keeps what is being edited as the draft; published versions stay as they are */
@@ -167,7 +170,11 @@ async function show() {
   } catch (e) {
     if (mine === turn) failure.value = (e as Error).message
   } finally {
-    if (mine === turn) busy.value = false
+    if (mine === turn) {
+      busy.value = false
+      if (again) soon()
+      again = false
+    }
   }
 }
 
