@@ -125,12 +125,26 @@ func TestProtectedSources(t *testing.T) {
 		data, err := os.ReadFile(sealed)
 		require.NoError(t, err)
 		for _, password := range []string{"reader", "owner"} {
-			pdf, _ := bound(t, Options{}, Source{Name: "a", Data: data, Password: password})
+			pdf, r := bound(t, Options{}, Source{Name: "a", Data: data, Password: password})
 			assert.Contains(t, text(t, pdf)[1], "a2", "%v %s", how, password)
+			assert.Empty(t, r.Repairs, "it is protected, not damaged")
 		}
 		_, err = Inspect(data, "wrong")
 		assert.ErrorIs(t, err, pdfread.ErrPassword)
 	}
+}
+
+// TestOwnProtectedFilesAreSound binds what was protected here: its catalog lies in
+// a sealed stream.
+func TestOwnProtectedFilesAreSound(t *testing.T) {
+	data := set(t, "<title>t</title><p>berth", typeset.Options{Protect: &typeset.Protection{Open: "reader", Owner: "owner"}})
+	pdf, r := bound(t, Options{}, Source{Name: "own.pdf", Data: data, Password: "reader"})
+	assert.Contains(t, text(t, pdf)[0], "berth")
+	assert.Empty(t, r.Repairs)
+	report, err := Inspect(data, "reader")
+	require.NoError(t, err)
+	assert.True(t, report.Encrypted)
+	assert.False(t, report.Damaged)
 }
 
 func TestDamagedSources(t *testing.T) {

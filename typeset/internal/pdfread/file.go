@@ -48,7 +48,7 @@ func Open(data []byte, password string) (*File, error) {
 		return nil, errors.New("it is no PDF file: it does not begin with %PDF-")
 	}
 	f := &File{data: data[start:]}
-	if f.readXref() != nil || f.root() == nil {
+	if f.readXref() != nil {
 		if err := f.rebuild(); err != nil {
 			return nil, err
 		}
@@ -56,9 +56,7 @@ func Open(data []byte, password string) (*File, error) {
 	if err := f.unlock(password); err != nil {
 		return nil, err
 	}
-	if f.root() == nil {
-		return nil, errors.New("the file has no catalog, and none could be found again")
-	}
+	// the catalog of a protected file is read once it is unlocked
 	if n, _ := f.PageCount(); n == 0 && !f.Rebuilt {
 		if err := f.rebuild(); err != nil {
 			return nil, err
@@ -66,6 +64,9 @@ func Open(data []byte, password string) (*File, error) {
 		if err := f.unlock(password); err != nil {
 			return nil, err
 		}
+	}
+	if f.root() == nil {
+		return nil, errors.New("the file has no catalog, and none could be found again")
 	}
 	return f, nil
 }
