@@ -390,7 +390,7 @@ watch(() => props.name, load)
 .assets { padding: 10px 18px; overflow: auto; }
 .asset { display: flex; gap: 12px; padding: 8px 0; border-top: 1px solid var(--line); align-items: center; }
 .sheets { display: flex; flex-direction: column; min-height: 0; background: var(--desk); }
-.status { display: flex; align-items: center; gap: 14px; min-height: 41px; padding: 4px 16px; font-size: 13.5px; border-bottom: 1px solid var(--line); background: var(--paper); }
+.status { display: flex; flex-wrap: wrap; align-items: center; gap: 0 14px; white-space: nowrap; min-height: 41px; padding: 4px 16px; font-size: 13.5px; border-bottom: 1px solid var(--line); background: var(--paper); }
 .bad { color: var(--bad); font-weight: 600; }
 .stale { opacity: 0.55; }
 .findings { margin: 0; padding: 8px 18px; max-height: 34%; overflow: auto; background: var(--card); border-bottom: 1px solid var(--line); list-style: none; font-size: 14px; }
