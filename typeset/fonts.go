@@ -9,33 +9,39 @@ import (
 	"oliveledger/typeset/internal/font"
 )
 
-// FontFile is a font that pages can name by its family, as if it were installed:
-// TrueType, OpenType, WOFF or WOFF2. The data must not change.
-type FontFile struct {
-	Name string // of the file, for messages
-	Data []byte
-}
-
-// FontFacts is what a font file says of itself.
-type FontFacts struct {
+// Font is a font that pages can name by its family, as if it were installed. It is
+// opened once and serves any number of documents at a time.
+type Font struct {
 	Family    string
 	LeastBold float64 // the weights that it can be set in, from 1 to 1000
 	MostBold  float64
 	Italic    bool
+
+	data []byte
+	face *font.Face
 }
 
-// Facts reads what a font file says of itself. It fails when the file is no font
-// that can be set.
-func (f FontFile) Facts() (FontFacts, error) {
-	face, err := font.Parsed(f.Data, nil)
+// OpenFont reads a font file: TrueType, OpenType, WOFF or WOFF2. The name is for
+// messages; the data must not change. It fails when the file is no font that can
+// be set.
+func OpenFont(name string, data []byte) (*Font, error) {
+	face, err := font.Parsed(data, nil)
 	if err != nil {
-		return FontFacts{}, fmt.Errorf("%s: %w", f.Name, err)
+		return nil, fmt.Errorf("%s: %w", name, err)
 	}
 	if face.Family == "" {
-		return FontFacts{}, fmt.Errorf("%s: the font does not name its family", f.Name)
+		return nil, fmt.Errorf("%s: the font does not name its family", name)
 	}
 	least, most := face.Weights()
-	return FontFacts{withoutWeight(face.Family), least, most, face.Italic}, nil
+	return &Font{Family: withoutWeight(face.Family), LeastBold: least, MostBold: most, Italic: face.Italic, data: data, face: face}, nil
+}
+
+// open gives the face, or the one that it becomes on axes.
+func (f *Font) open(axes []gtfont.Variation) (*font.Face, error) {
+	if len(axes) == 0 {
+		return f.face, nil
+	}
+	return font.Parsed(f.data, axes)
 }
 
 // weightNames end the family of fonts that have more than four faces
@@ -54,14 +60,8 @@ func withoutWeight(family string) string {
 
 // installed adds the fonts that the caller brings. Those of the page's own
 // @font-face rules come before them.
-func (s *setting) installed() error {
+func (s *setting) installed() {
 	for _, f := range s.o.Fonts {
-		facts, err := f.Facts()
-		if err != nil {
-			return err
-		}
-		s.fonts.Add(&font.Source{Family: facts.Family, WeightMin: facts.LeastBold, WeightMax: facts.MostBold, StretchMin: 100, StretchMax: 100, Italic: facts.Italic,
-			Open: func(axes []gtfont.Variation) (*font.Face, error) { return font.Parsed(f.Data, axes) }})
+		s.fonts.Add(&font.Source{Family: f.Family, WeightMin: f.LeastBold, WeightMax: f.MostBold, StretchMin: 100, StretchMax: 100, Italic: f.Italic, Open: f.open})
 	}
-	return nil
 }

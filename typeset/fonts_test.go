@@ -1,7 +1,6 @@
 package typeset
 
 import (
-	"io"
 	"os"
 	"testing"
 
@@ -9,23 +8,24 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-func fontFile(t *testing.T, name string) FontFile {
+func openFont(t *testing.T, name string) *Font {
 	t.Helper()
 	data, err := os.ReadFile("../demo/templates/mooring-invoice/fonts/" + name)
 	require.NoError(t, err)
-	return FontFile{Name: name, Data: data}
+	f, err := OpenFont(name, data)
+	require.NoError(t, err)
+	return f
 }
 
 func TestFactsOfFonts(t *testing.T) {
-	for name, want := range map[string]FontFacts{
-		"source-sans-3-latin-400-normal.woff2":  {"Source Sans 3", 400, 400, false},
-		"source-serif-4-latin-700-normal.woff2": {"Source Serif 4", 700, 700, false},
+	for name, want := range map[string]Font{
+		"source-sans-3-latin-400-normal.woff2":  {Family: "Source Sans 3", LeastBold: 400, MostBold: 400},
+		"source-serif-4-latin-700-normal.woff2": {Family: "Source Serif 4", LeastBold: 700, MostBold: 700},
 	} {
-		got, err := fontFile(t, name).Facts()
-		require.NoError(t, err)
-		assert.Equal(t, want, got)
+		got := openFont(t, name)
+		assert.Equal(t, want, Font{Family: got.Family, LeastBold: got.LeastBold, MostBold: got.MostBold, Italic: got.Italic})
 	}
-	_, err := FontFile{Name: "note.ttf", Data: []byte("a letter")}.Facts()
+	_, err := OpenFont("note.ttf", []byte("a letter"))
 	assert.ErrorContains(t, err, "note.ttf: the font file is too short")
 }
 
@@ -34,9 +34,9 @@ func TestFontsOfTheCaller(t *testing.T) {
 	html := bare + `<p style="font-family: 'Source Serif 4', serif">plain <b>bold</b></p>`
 	pdf, _ := pdfOf(t, html, Options{})
 	assert.NotContains(t, tool(t, pdf, "pdffonts", "FILE"), "SourceSerif")
-	pdf, doc := pdfOf(t, html, Options{Fonts: []FontFile{fontFile(t, "source-serif-4-latin-700-normal.woff2")}})
+	pdf, doc := pdfOf(t, html, Options{Fonts: []*Font{openFont(t, "source-serif-4-latin-700-normal.woff2")}})
 	assert.Contains(t, tool(t, pdf, "pdffonts", "FILE"), "SourceSerif")
 	assert.Empty(t, doc.Findings)
-	_, err := Set(t.Context(), []byte(html), Options{Fonts: []FontFile{{Name: "x.otf", Data: []byte("OTTO")}}}, io.Discard)
+	_, err := OpenFont("x.otf", []byte("OTTO"))
 	assert.ErrorContains(t, err, "x.otf")
 }

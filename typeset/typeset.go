@@ -60,7 +60,7 @@ type Options struct {
 	Paper    string  // wins over the page's own size: "A4 landscape", "210mm 99mm"
 	Margins  string  // wins over the page's own margins: "18mm 16mm"
 	Loader   Loader  // nil: nothing outside the page can be had
-	Fonts    []FontFile
+	Fonts    []*Font
 	Title    string // wins over the page's title
 	Date     time.Time
 	Untagged bool // leave out the structure that screen readers and reflow need
@@ -235,9 +235,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	if err := s.check(); err != nil {
 		return nil, err
 	}
-	if err := s.installed(); err != nil {
-		return nil, err
-	}
+	s.installed()
 	s.faces()
 	build := &box.Builder{Styles: s.styles, Pictures: s.picture, Inline: s.inlineSVG, PageCounters: s.styles.HasMarginContent(), Tell: func(code, message string) { s.tell(code, Warning, message, "") }}
 	build.ByPage = setter.NotesByPage()

@@ -25,7 +25,7 @@ type fileFlags struct {
 	attach                                      []string
 	openPassword, ownerPassword                 string
 	fonts                                       string
-	found                                       []typeset.FontFile // in the folder of fonts
+	found                                       []*typeset.Font // in the folder of fonts
 	allow                                       []string
 }
 
@@ -74,7 +74,11 @@ func (f *fileFlags) readFonts() error {
 		if err != nil {
 			return usage("the font %s cannot be read: %v", e.Name(), errors.Unwrap(err))
 		}
-		f.found = append(f.found, typeset.FontFile{Name: e.Name(), Data: data})
+		font, err := typeset.OpenFont(e.Name(), data)
+		if err != nil {
+			return usage("%v", err)
+		}
+		f.found = append(f.found, font)
 	}
 	if f.found == nil {
 		return usage("the folder %s holds no TTF, OTF, WOFF or WOFF2 file", f.fonts)

@@ -24,7 +24,7 @@ func (a *API) addFont(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	facts, err := typeset.FontFile{Name: name, Data: data}.Facts()
+	font, err := typeset.OpenFont(name, data)
 	if err != nil {
 		return unprocessable(err)
 	}
@@ -32,7 +32,7 @@ func (a *API) addFont(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	f := store.ShelfFont{File: name, Family: facts.Family, LeastBold: int(facts.LeastBold), MostBold: int(facts.MostBold), Italic: facts.Italic, Bytes: len(data), SHA256: sum, Author: who(c).Email}
+	f := store.ShelfFont{File: name, Family: font.Family, LeastBold: int(font.LeastBold), MostBold: int(font.MostBold), Italic: font.Italic, Bytes: len(data), SHA256: sum, Author: who(c).Email}
 	if err := a.Store.AddFont(&f); err != nil {
 		return err
 	}

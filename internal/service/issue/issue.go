@@ -33,7 +33,7 @@ type Maker struct {
 	Limits typeset.Limits
 
 	opened *lru.Cache[string, *Template]
-	fonts  *lru.Cache[int, []typeset.FontFile] // by the state of the shelf
+	fonts  *lru.Cache[int, []*typeset.Font] // by the state of the shelf
 }
 
 // New makes a maker. public is the address that printed links lead to.
@@ -42,7 +42,7 @@ func New(st *store.Store, blobs blob.Store, public string, limits typeset.Limits
 	if err != nil {
 		panic(err) // the size is positive
 	}
-	fonts, err := lru.New[int, []typeset.FontFile](4)
+	fonts, err := lru.New[int, []*typeset.Font](4)
 	if err != nil {
 		panic(err) // the size is positive
 	}
@@ -144,7 +144,7 @@ type Pages struct {
 
 // shelf gives the fonts that all templates can name, as they were in a state of
 // the shelf.
-func (m *Maker) shelf(ctx context.Context, state int) ([]typeset.FontFile, error) {
+func (m *Maker) shelf(ctx context.Context, state int) ([]*typeset.Font, error) {
 	if list, ok := m.fonts.Get(state); ok || state == 0 {
 		return list, nil
 	}
@@ -152,13 +152,17 @@ func (m *Maker) shelf(ctx context.Context, state int) ([]typeset.FontFile, error
 	if err != nil {
 		return nil, err
 	}
-	var list []typeset.FontFile
+	var list []*typeset.Font
 	for _, f := range rows {
 		data, err := m.Blobs.Get(ctx, f.SHA256)
 		if err != nil {
 			return nil, fmt.Errorf("the font %s is on the shelf, but its file cannot be read: %w", f.File, err)
 		}
-		list = append(list, typeset.FontFile{Name: f.File, Data: data})
+		font, err := typeset.OpenFont(f.File, data)
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, font)
 	}
 	m.fonts.Add(state, list)
 	return list, nil

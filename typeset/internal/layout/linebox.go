@@ -542,7 +542,6 @@ func (b *lineBuilder) joining(k int) int {
 	return n
 }
 
-// text adds a word; neighbours of the same box and face join into one run.
 // textFragment is a fragment of text in one piece of memory: tables have very
 // many of them.
 type textFragment struct {
@@ -565,6 +564,7 @@ type lineFragment struct {
 	some [1]Kid
 }
 
+// text adds a word; neighbours of the same box and face join into one run.
 func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py, baseline, gap, perGlyph float64) {
 	s := u.box.Style
 	extra := 0.0

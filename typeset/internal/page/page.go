@@ -36,19 +36,22 @@ type Setter struct {
 	fixed     []*box.Box
 	outline   []pdf.OutlineItem
 
-	Build       *box.Builder                                              // makes running elements
-	Noted       bool                                                      // some box has notes
-	LayoutWidth float64                                                   // px that the page area's width stands for; 0 for its own
-	Shrink      float64                                                   // scale that makes a document fit a number of pages; 0 for none
-	Final       bool                                                      // the boxes are not set again: what is written can be forgotten
-	Continuous  bool                                                      // one page, as tall as its contents
-	Remark      func(n int, r inspect.Remark)                             // told what is off on page n, in px of the sheet
-	Framed      func(w, h float64, area display.Rect, end inspect.Ending) // told of each page's size and page area, and how it ends, in px of the sheet
-	Fields      map[*markup.Node]bool                                     // not nil: form controls can be filled in
-	Tags        *tag.Tree                                                 // nil: the file tells no structure
-	Footnotes   bool                                                      // some box calls a footnote
-	Watched     map[*markup.Node]bool                                     // nodes whose pages are asked for
-	Places      box.Places                                                // the answer
+	// Framed is told of each page's size and page area, and how it ends, in px of
+	// the sheet.
+	Framed func(w, h float64, area display.Rect, end inspect.Ending)
+
+	Build       *box.Builder                  // makes running elements
+	Noted       bool                          // some box has notes
+	LayoutWidth float64                       // px that the page area's width stands for; 0 for its own
+	Shrink      float64                       // scale that makes a document fit a number of pages; 0 for none
+	Final       bool                          // the boxes are not set again: what is written can be forgotten
+	Continuous  bool                          // one page, as tall as its contents
+	Remark      func(n int, r inspect.Remark) // told what is off on page n, in px of the sheet
+	Fields      map[*markup.Node]bool         // not nil: form controls can be filled in
+	Tags        *tag.Tree                     // nil: the file tells no structure
+	Footnotes   bool                          // some box calls a footnote
+	Watched     map[*markup.Node]bool         // nodes whose pages are asked for
+	Places      box.Places                    // the answer
 	now         *record
 	root        *box.Box // of the tree that is set
 	seen        map[*box.Box]bool

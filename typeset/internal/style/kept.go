@@ -65,7 +65,7 @@ func Ready(env Env, base string, uses []Use, fonts Fonts, load Loader, notice fu
 // again prepares a resolver for its next document. It fails when an imported
 // sheet has changed.
 func (r *Resolver) again(env Env, fonts Fonts, load Loader, notice func(Notice)) bool {
-	r.env, r.fonts, r.load, r.notice, r.root = env, fonts, load, notice, nil
+	r.fonts, r.load, r.notice, r.root = fonts, load, notice, nil
 	clear(r.measured)
 	for _, i := range r.imports {
 		if s, _ := r.imported(i.address); s != i.sheet || s == nil { // what did not load is told anew
@@ -81,7 +81,8 @@ func (r *Resolver) again(env Env, fonts Fonts, load Loader, notice func(Notice))
 	return true
 }
 
-// ask tells the environment whether a media query looked at its size.
+// ask takes the environment of a document, and tells it whether a media query
+// looked at its size.
 func (r *Resolver) ask(env Env) {
 	r.env = env
 	if r.sizeAsked && env.SizeAsked != nil {
