@@ -11,6 +11,8 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -47,10 +49,16 @@ func browser(t testing.TB) context.Context {
 	t.Cleanup(stop)
 	tab, stopTab := chromedp.NewContext(alloc)
 	t.Cleanup(stopTab)
-	require.NoError(t, chromedp.Do(tab, chromedp.Navigate("about:blank"))) // the browser lives as long as this context
+	require.NoError(t, chromedp.Do(tab, chromedp.Navigate("about:blank"), inFront)) // the browser lives as long as this context
 	ctx, cancel := context.WithTimeout(tab, 8*time.Minute)
 	t.Cleanup(cancel)
 	return ctx
+}
+
+// inFront makes the page believe that it has the keyboard, as the page of a person who works in it has.
+func inFront(ctx context.Context, t *chromedp.Target) (chromedp.Void, error) {
+	_, err := cdp.Call(ctx, t, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
+	return chromedp.Void{}, err
 }
 
 func do(t testing.TB, ctx context.Context, steps ...chromedp.Action[chromedp.Void]) {
@@ -83,7 +91,8 @@ func logIn(t testing.TB, ctx context.Context, s *servicetest.Running) {
 	t.Helper()
 	do(t, ctx, chromedp.Navigate(s.URL+"/templates"))
 	until(t, ctx, "document.querySelector('#password')")
-	do(t, ctx, chromedp.SendKeys("#email", s.Email), chromedp.SendKeys("#password", s.Password), chromedp.Click("form button[type=submit]"))
+	do(t, ctx, chromedp.SendKeys("#email", s.Email), chromedp.SendKeys("#password", s.Password))
+	press(t, ctx, "form button[type=submit]")
 	until(t, ctx, "document.querySelectorAll('.item').length === 3")
 }
 
@@ -95,12 +104,19 @@ func editor(t testing.TB, ctx context.Context, js string) {
 	do(t, ctx, chromedp.Evaluate[chromedp.Void]("(() => { const c = document.querySelector('.cm-content'); const v = c.cmTile?.view ?? c.cmView.view; "+js+" })()"))
 }
 
-// click clicks the element of that kind with a text.
+// click clicks the element of that kind with a text. It waits until it can be seen and used. The click is
+// given to the element itself: one at its place on the screen gets lost while something else still fades there.
 func click(t testing.TB, ctx context.Context, kind, text string) {
 	t.Helper()
-	found := fmt.Sprintf("[...document.querySelectorAll(%q)].find(e => e.offsetParent !== null && e.innerText.trim().includes(%q))", kind, text)
+	found := fmt.Sprintf("[...document.querySelectorAll(%q)].find(e => e.offsetParent !== null && !e.disabled && e.innerText.trim().includes(%q))", kind, text)
 	until(t, ctx, found)
 	do(t, ctx, chromedp.Evaluate[chromedp.Void](found+".click()"))
+}
+
+// press clicks the first such element.
+func press(t testing.TB, ctx context.Context, kind string) {
+	t.Helper()
+	click(t, ctx, kind, "")
 }
 
 // fill writes text into a field.
@@ -138,7 +154,8 @@ func TestWorkbench(t *testing.T) {
 
 	do(t, ctx, chromedp.Navigate(s.URL+"/documents"))
 	until(t, ctx, "location.pathname === '/log-in'")
-	do(t, ctx, chromedp.SendKeys("#email", s.Email), chromedp.SendKeys("#password", "wrong"), chromedp.Click("form button[type=submit]"))
+	do(t, ctx, chromedp.SendKeys("#email", s.Email), chromedp.SendKeys("#password", "wrong"))
+	press(t, ctx, "form button[type=submit]")
 	until(t, ctx, "document.querySelector('.el-alert--error')")
 	logIn(t, ctx, s)
 
@@ -188,7 +205,7 @@ func TestWorkbench(t *testing.T) {
 	click(t, ctx, ".el-select-dropdown__item", "invoices.json")
 	until(t, ctx, "document.querySelector('[data-test=next]')")
 	first := value[string](t, ctx, "document.querySelector('.cm-content').innerText")
-	do(t, ctx, chromedp.Click("[data-test=next]"))
+	press(t, ctx, "[data-test=next]")
 	until(t, ctx, fmt.Sprintf("document.querySelector('.cm-content').innerText !== %q", first))
 
 	// a reload keeps the draft; then it is published and compared
@@ -196,9 +213,10 @@ func TestWorkbench(t *testing.T) {
 	visit(t, ctx, s, "/templates/mooring-invoice")
 	until(t, ctx, drawn)
 	until(t, ctx, "document.querySelector('.cm-content').innerText.includes('Lantern')")
-	do(t, ctx, chromedp.Click("[data-test=publish]"))
+	press(t, ctx, "[data-test=publish]")
 	until(t, ctx, "document.querySelector('.el-message-box input')")
-	do(t, ctx, chromedp.SendKeys(".el-message-box input", "a lantern"), chromedp.Click(".el-message-box__btns .el-button--primary"))
+	do(t, ctx, chromedp.SendKeys(".el-message-box input", "a lantern"))
+	press(t, ctx, ".el-message-box__btns .el-button--primary")
 	until(t, ctx, "document.querySelector('.tools').innerText.includes('version 2')")
 	click(t, ctx, ".tools .el-button", "Compare")
 	until(t, ctx, "document.querySelector('.pair.differs')")
@@ -219,7 +237,7 @@ func TestSending(t *testing.T) {
 	do(t, ctx, chromedp.SetUploadFiles("input[type=file]", []string{file}))
 	until(t, ctx, "document.querySelector('[data-test=import]')")
 	fill(t, ctx, "input[aria-label=Holder]", "name")
-	do(t, ctx, chromedp.Click("[data-test=import]"))
+	press(t, ctx, "[data-test=import]")
 	says(t, ctx, "berths.csv")
 	until(t, ctx, "[...document.querySelectorAll('.field')].some(f => f.innerText === 'Ada')")
 	set := uint64(4)
@@ -236,13 +254,14 @@ func TestSending(t *testing.T) {
 
 	// a signature is drawn into a field
 	click(t, ctx, ".el-table button", "1")
-	do(t, ctx, chromedp.Click("[data-test=draw]"))
+	press(t, ctx, "[data-test=draw]")
 	until(t, ctx, "document.querySelector('.el-drawer canvas')")
 	do(t, ctx, chromedp.Evaluate[chromedp.Void](`(() => { const c = document.querySelector('.el-drawer canvas'); c.setPointerCapture = () => {}; const r = c.getBoundingClientRect();
 		const e = (kind, x, y) => c.dispatchEvent(new PointerEvent(kind, { clientX: r.left + x, clientY: r.top + y, pointerId: 1, pressure: 0.5 }));
-		e('pointerdown', 20, 20); e('pointermove', 60, 50); e('pointermove', 120, 30); e('pointerup', 120, 30) })()`), chromedp.Click("[data-test=sign]"))
+		e('pointerdown', 20, 20); e('pointermove', 60, 50); e('pointermove', 120, 30); e('pointerup', 120, 30) })()`))
+	press(t, ctx, "[data-test=sign]")
 	until(t, ctx, "document.querySelector('.el-drawer .cm-content')?.innerText.includes('data:image/png')")
-	do(t, ctx, chromedp.Click("[data-test=save]"))
+	press(t, ctx, "[data-test=save]")
 	until(t, ctx, "!document.querySelector('.el-drawer')?.offsetParent")
 	r, err = s.Client.Record(context.Background(), set, 1)
 	require.NoError(t, err)
@@ -260,12 +279,12 @@ func TestSending(t *testing.T) {
 	click(t, ctx, ".el-select-dropdown__item", "Mooring invoice")
 	do(t, ctx, chromedp.Evaluate[chromedp.Void]("document.querySelectorAll('.el-dialog .el-select__wrapper')[1].click()"))
 	click(t, ctx, ".el-select-dropdown__item", "invoices.json")
-	do(t, ctx, chromedp.Click("[data-test=start]"))
+	press(t, ctx, "[data-test=start]")
 	says(t, ctx, "63 of 64 made")
 	says(t, ctx, "What failed")
 	_, err = s.Client.SaveRecord(context.Background(), 3, 2, 0, good.Data)
 	require.NoError(t, err)
-	do(t, ctx, chromedp.Click("[data-test=retry]"))
+	press(t, ctx, "[data-test=retry]")
 	says(t, ctx, "64 of 64 made")
 	onlyHere(t, ctx, s)
 }
@@ -286,16 +305,17 @@ func TestLookingUp(t *testing.T) {
 	do(t, ctx, chromedp.Evaluate[chromedp.Void]("fetch(document.querySelector('a.save').href).then(r => r.text()).then(s => { window.saved = s.slice(0, 5) }); 0"))
 	until(t, ctx, "window.saved")
 	assert.Equal(t, "%PDF-", value[string](t, ctx, "window.saved"))
-	do(t, ctx, chromedp.Click("button.name"))
+	press(t, ctx, "button.name")
 	until(t, ctx, "document.querySelector('.panel canvas')")
 	click(t, ctx, ".el-tabs__item", "Share")
 	click(t, ctx, ".el-tab-pane .el-button", "Make a link")
 	says(t, ctx, s.URL+"/s/")
 	click(t, ctx, ".el-tabs__item", "History")
 	says(t, ctx, "document.shared")
-	do(t, ctx, chromedp.Click("[data-test=void]"))
+	press(t, ctx, "[data-test=void]")
 	until(t, ctx, "document.querySelector('.el-message-box input')")
-	do(t, ctx, chromedp.SendKeys(".el-message-box input", "wrong berth"), chromedp.Click(".el-message-box__btns .el-button--primary"))
+	do(t, ctx, chromedp.SendKeys(".el-message-box input", "wrong berth"))
+	press(t, ctx, ".el-message-box__btns .el-button--primary")
 	until(t, ctx, "!document.querySelector('[data-test=void]')")
 	d, err := s.Client.Document(context.Background(), made[3].ID)
 	require.NoError(t, err)
@@ -304,7 +324,7 @@ func TestLookingUp(t *testing.T) {
 	// the ledger is checked; keys take people from place to place
 	do(t, ctx, chromedp.Evaluate[chromedp.Void]("document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '5', altKey: true, bubbles: true }))"))
 	until(t, ctx, "location.pathname === '/ledger'")
-	do(t, ctx, chromedp.Click("[data-test=check]"))
+	press(t, ctx, "[data-test=check]")
 	says(t, ctx, "The ledger is sound: 6 rows")
 
 	// settings: a person is added; the language changes
@@ -315,14 +335,14 @@ func TestLookingUp(t *testing.T) {
 	}
 	click(t, ctx, "form.line button", "Add a person")
 	says(t, ctx, "mara@harbour.example")
-	do(t, ctx, chromedp.Click("[data-test=me]"))
+	press(t, ctx, "[data-test=me]")
 	click(t, ctx, ".el-dropdown-menu__item", "Deutsch")
 	says(t, ctx, "Einstellungen")
-	do(t, ctx, chromedp.Click("[data-test=me]"))
+	press(t, ctx, "[data-test=me]")
 	click(t, ctx, ".el-dropdown-menu__item", "Dunkel")
 	until(t, ctx, "document.documentElement.classList.contains('dark')")
 	onlyHere(t, ctx, s)
-	do(t, ctx, chromedp.Click("[data-test=me]"))
+	press(t, ctx, "[data-test=me]")
 	click(t, ctx, ".el-dropdown-menu__item", "Abmelden")
 	until(t, ctx, "location.pathname === '/log-in'")
 }
@@ -370,7 +390,7 @@ func TestKeeping(t *testing.T) {
 	visit(t, ctx, s, "/templates/season-report")
 	until(t, ctx, drawn)
 	assert.Zero(t, value[int](t, ctx, "document.querySelectorAll('.ending').length"))
-	do(t, ctx, chromedp.Click("[data-test=breaks]"))
+	press(t, ctx, "[data-test=breaks]")
 	until(t, ctx, "document.querySelectorAll('.ending').length > 3")
 	says(t, ctx, "a forced break before")
 	onlyHere(t, ctx, s)
@@ -428,7 +448,8 @@ func TestScreenshots(t *testing.T) {
 		shot("look-verify")
 		visit(t, ctx, s, "/templates/season-report")
 		until(t, ctx, drawn)
-		do(t, ctx, chromedp.Click("[data-test=breaks]"), chromedp.Evaluate[chromedp.Void]("document.querySelector('.stage').scrollTop = 620"))
+		press(t, ctx, "[data-test=breaks]")
+		do(t, ctx, chromedp.Evaluate[chromedp.Void]("document.querySelector('.stage').scrollTop = 620"))
 		shot("look-breaks")
 		font, err := os.Open("../demo/templates/season-report/fonts/source-sans-3-latin-400-italic.woff2")
 		require.NoError(t, err)
