@@ -134,12 +134,12 @@ func (r *Resolver) try(list []*rule, n *markup.Node) {
 	for _, x := range list {
 		r.Watch.Step()
 		if x.scope != nil {
-			if hops, ok := x.scope.find(x.sel, n); ok {
+			if hops, ok := x.scope.find(&r.matcher, x.sel, n); ok {
 				m := x.match
 				m.hops = hops
 				r.matched = append(r.matched, &m)
 			}
-		} else if matches(x.sel, n, nil) {
+		} else if r.matcher.matches(x.sel, n, nil) {
 			r.matched = append(r.matched, &x.match)
 		}
 	}

@@ -67,6 +67,7 @@ func Ready(env Env, base string, uses []Use, fonts Fonts, load Loader, notice fu
 func (r *Resolver) again(env Env, fonts Fonts, load Loader, notice func(Notice)) bool {
 	r.fonts, r.load, r.notice, r.root = fonts, load, notice, nil
 	clear(r.measured)
+	r.matcher = matcher{}
 	for _, i := range r.imports {
 		if s, _ := r.imported(i.address); s != i.sheet || s == nil { // what did not load is told anew
 			return false

@@ -15,9 +15,10 @@ func Select(root *markup.Node, text string) ([]*markup.Node, error) {
 		return nil, err
 	}
 	var out []*markup.Node
+	m := &matcher{}
 	root.Walk(func(n *markup.Node) bool {
 		for i := range list {
-			if n.Kind == markup.Element && matches(&list[i], n, nil) {
+			if n.Kind == markup.Element && m.matches(&list[i], n, nil) {
 				out = append(out, n)
 				break
 			}
@@ -28,13 +29,13 @@ func Select(root *markup.Node, text string) ([]*markup.Node, error) {
 }
 
 // matches tests sel against n from right to left (Selectors 4).
-func matches(sel *css.Selector, n *markup.Node, scope *markup.Node) bool {
-	return matchAt(sel, len(sel.Compounds)-1, n, scope)
+func (m *matcher) matches(sel *css.Selector, n *markup.Node, scope *markup.Node) bool {
+	return m.matchAt(sel, len(sel.Compounds)-1, n, scope)
 }
 
-func matchAt(sel *css.Selector, i int, n, scope *markup.Node) bool {
+func (m *matcher) matchAt(sel *css.Selector, i int, n, scope *markup.Node) bool {
 	c := &sel.Compounds[i]
-	if !matchCompound(c, n, scope) {
+	if !m.matchCompound(c, n, scope) {
 		return false
 	}
 	if i == 0 {
@@ -49,28 +50,24 @@ func matchAt(sel *css.Selector, i int, n, scope *markup.Node) bool {
 	case css.Child:
 		p := n.Parent
 		if host := p.Host(); host != nil {
-			return matchHost(sel, i-1, host)
+			return m.matchHost(sel, i-1, host)
 		}
-		return p != nil && p.Kind == markup.Element && matchAt(sel, i-1, p, scope)
+		return p != nil && p.Kind == markup.Element && m.matchAt(sel, i-1, p, scope)
 	case css.Descendant:
 		p := n.Parent
 		for ; p != nil && p.Kind == markup.Element; p = p.Parent {
-			if matchAt(sel, i-1, p, scope) {
+			if m.matchAt(sel, i-1, p, scope) {
 				return true
 			}
 		}
 		if p != nil && p.Host() != nil {
-			return matchHost(sel, i-1, p.Host())
+			return m.matchHost(sel, i-1, p.Host())
 		}
 	case css.Next:
 		p := n.PrevElement()
-		return p != nil && matchAt(sel, i-1, p, scope)
+		return p != nil && m.matchAt(sel, i-1, p, scope)
 	case css.Later:
-		for p := n.PrevElement(); p != nil; p = p.PrevElement() {
-			if matchAt(sel, i-1, p, scope) {
-				return true
-			}
-		}
+		return m.matchEarlier(sel, i-1, n, scope)
 	}
 	return false
 }
@@ -97,19 +94,19 @@ func relatedToScope(comb css.Combinator, n, scope *markup.Node) bool {
 	return false
 }
 
-func matchCompound(c *css.Compound, n, scope *markup.Node) bool {
+func (m *matcher) matchCompound(c *css.Compound, n, scope *markup.Node) bool {
 	if c.Tag != "" && c.Tag != "*" && c.Tag != n.Name && (!n.Foreign || c.Raw != n.Name) {
 		return false
 	}
 	for i := range c.Tests {
-		if !matchTest(&c.Tests[i], n, scope) {
+		if !m.matchTest(&c.Tests[i], n, scope) {
 			return false
 		}
 	}
 	return true
 }
 
-func matchTest(t *css.Test, n, scope *markup.Node) bool {
+func (m *matcher) matchTest(t *css.Test, n, scope *markup.Node) bool {
 	switch t.Kind {
 	case css.TestID:
 		return n.ID == t.Name
@@ -120,7 +117,7 @@ func matchTest(t *css.Test, n, scope *markup.Node) bool {
 	case css.TestNesting:
 		return scope == n || scope == nil && n.Parent != nil && n.Parent.Kind == markup.Document
 	}
-	return matchPseudo(t, n, scope)
+	return m.matchPseudo(t, n, scope)
 }
 
 // Attributes whose values HTML compares without letter case (HTML, §4.16.2).
@@ -166,23 +163,23 @@ func matchAttr(t *css.Test, n *markup.Node) bool {
 	return want != "" && strings.Contains(v, want)
 }
 
-func anyMatch(list []css.Selector, n, scope *markup.Node) bool {
+func (m *matcher) anyMatch(list []css.Selector, n, scope *markup.Node) bool {
 	for i := range list {
-		if matches(&list[i], n, scope) {
+		if m.matches(&list[i], n, scope) {
 			return true
 		}
 	}
 	return false
 }
 
-func matchPseudo(t *css.Test, n, scope *markup.Node) bool {
+func (m *matcher) matchPseudo(t *css.Test, n, scope *markup.Node) bool {
 	switch t.Name {
 	case "is", "where":
-		return anyMatch(t.List, n, scope)
+		return m.anyMatch(t.List, n, scope)
 	case "not":
-		return !anyMatch(t.List, n, scope)
+		return !m.anyMatch(t.List, n, scope)
 	case "has":
-		return matchHas(t.List, n)
+		return m.matchHas(t.List, n)
 	case "root":
 		return n.Parent != nil && n.Parent.Kind == markup.Document
 	case "scope":
@@ -201,22 +198,22 @@ func matchPseudo(t *css.Test, n, scope *markup.Node) bool {
 	case "only-child":
 		return n.PrevElement() == nil && n.NextElement() == nil
 	case "first-of-type":
-		return index(n, false, ofType(n)) == 1
+		return m.index(n, false, peers{name: n.Name}) == 1
 	case "last-of-type":
-		return index(n, true, ofType(n)) == 1
+		return m.index(n, true, peers{name: n.Name}) == 1
 	case "only-of-type":
-		return index(n, false, ofType(n)) == 1 && index(n, true, ofType(n)) == 1
+		return m.index(n, false, peers{name: n.Name}) == 1 && m.index(n, true, peers{name: n.Name}) == 1
 	case "nth-child", "nth-last-child":
-		if t.List != nil && !anyMatch(t.List, n, scope) {
+		if t.List != nil && !m.anyMatch(t.List, n, scope) {
 			return false
 		}
-		var filter func(*markup.Node) bool
+		p := peers{}
 		if t.List != nil {
-			filter = func(m *markup.Node) bool { return anyMatch(t.List, m, scope) }
+			p.of, p.scope = t, scope
 		}
-		return nth(t.A, t.B, index(n, t.Name == "nth-last-child", filter))
+		return nth(t.A, t.B, m.index(n, t.Name == "nth-last-child", p))
 	case "nth-of-type", "nth-last-of-type":
-		return nth(t.A, t.B, index(n, t.Name == "nth-last-of-type", ofType(n)))
+		return nth(t.A, t.B, m.index(n, t.Name == "nth-last-of-type", peers{name: n.Name}))
 	case "link", "any-link":
 		return n.Has("href") && (n.Name == "a" || n.Name == "area")
 	case "lang":
@@ -231,7 +228,7 @@ func matchPseudo(t *css.Test, n, scope *markup.Node) bool {
 	return matchForm(t.Name, n)
 }
 
-func matchHas(list []css.Selector, n *markup.Node) bool {
+func (m *matcher) matchHas(list []css.Selector, n *markup.Node) bool {
 	for i := range list {
 		s := &list[i]
 		first := s.Compounds[0].Comb
@@ -241,18 +238,18 @@ func matchHas(list []css.Selector, n *markup.Node) bool {
 			rel.Compounds[0].Comb = css.Descendant
 		}
 		found := false
-		visit := func(m *markup.Node) bool {
+		visit := func(x *markup.Node) bool {
 			if found {
 				return false
 			}
-			if m != n && m.Kind == markup.Element && matches(&rel, m, n) {
+			if x != n && x.Kind == markup.Element && m.matches(&rel, x, n) {
 				found = true
 			}
 			return true
 		}
 		if first == css.Next || first == css.Later {
-			for m := n.NextElement(); m != nil && !found; m = m.NextElement() {
-				m.Walk(visit)
+			for x := n.NextElement(); x != nil && !found; x = x.NextElement() {
+				x.Walk(visit)
 			}
 		} else {
 			n.Walk(visit)
@@ -262,27 +259,6 @@ func matchHas(list []css.Selector, n *markup.Node) bool {
 		}
 	}
 	return false
-}
-
-func ofType(n *markup.Node) func(*markup.Node) bool {
-	return func(m *markup.Node) bool { return m.Name == n.Name }
-}
-
-func index(n *markup.Node, fromEnd bool, filter func(*markup.Node) bool) int {
-	i := 1
-	for m := n; ; {
-		if fromEnd {
-			m = m.NextElement()
-		} else {
-			m = m.PrevElement()
-		}
-		if m == nil {
-			return i
-		}
-		if filter == nil || filter(m) {
-			i++
-		}
-	}
 }
 
 func nth(a, b, i int) bool {

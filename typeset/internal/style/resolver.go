@@ -67,6 +67,7 @@ type Resolver struct {
 	measured map[shareKey][]*sharedStyle // those that depend on the fonts of the document
 	inlined  map[string]inlined          // what is written in attributes, by its text
 	order    int
+	matcher  matcher
 	matched  []*match
 	replaced map[*pending]map[string]map[PropID]any // values after var(), by their text
 	wins     []winner                               // scratch of the cascade, by property

@@ -75,7 +75,7 @@ func parseScope(w []css.Token) (s *scope, err error) {
 
 // find gives the nearest scoping root of n that sel matches n with, as the
 // number of generations up.
-func (s *scope) find(sel *css.Selector, n *markup.Node) (hops int, ok bool) {
+func (s *scope) find(m *matcher, sel *css.Selector, n *markup.Node) (hops int, ok bool) {
 	itself := hasTest(*sel, func(t css.Test) bool {
 		return t.Kind == css.TestNesting || t.Kind == css.TestPseudo && t.Name == "scope"
 	})
@@ -84,7 +84,7 @@ func (s *scope) find(sel *css.Selector, n *markup.Node) (hops int, ok bool) {
 			hops++
 			continue
 		}
-		if s.rootedAt(root) && !s.limited(n, root) && matches(sel, n, root) {
+		if s.rootedAt(m, root) && !s.limited(m, n, root) && m.matches(sel, n, root) {
 			return hops, true
 		}
 		hops++
@@ -92,27 +92,27 @@ func (s *scope) find(sel *css.Selector, n *markup.Node) (hops int, ok bool) {
 	return 0, false
 }
 
-func (s *scope) rootedAt(root *markup.Node) bool {
+func (s *scope) rootedAt(m *matcher, root *markup.Node) bool {
 	if s.roots == nil {
 		return root.Parent != nil && root.Parent.Kind != markup.Element
 	}
 	if s.up == nil {
-		return anyMatch(s.roots, root, nil)
+		return m.anyMatch(s.roots, root, nil)
 	}
 	for i := range s.roots {
-		if _, ok := s.up.find(&s.roots[i], root); ok {
+		if _, ok := s.up.find(m, &s.roots[i], root); ok {
 			return true
 		}
 	}
 	return false
 }
 
-func (s *scope) limited(n, root *markup.Node) bool {
-	for m := n; m != nil; m = m.Parent {
-		if anyMatch(s.limits, m, root) {
+func (s *scope) limited(m *matcher, n, root *markup.Node) bool {
+	for x := n; x != nil; x = x.Parent {
+		if m.anyMatch(s.limits, x, root) {
 			return true
 		}
-		if m == root {
+		if x == root {
 			return false
 		}
 	}

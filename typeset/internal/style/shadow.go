@@ -20,7 +20,7 @@ func (r *Resolver) shadowRules(n *markup.Node, pseudo string) {
 	if tree := n.ShadowRoot(); tree != nil {
 		if ix := r.trees[tree][pseudo]; ix != nil {
 			for _, x := range ix.rest {
-				if matchHost(x.sel, len(x.sel.Compounds)-1, n) {
+				if r.matcher.matchHost(x.sel, len(x.sel.Compounds)-1, n) {
 					r.addFromTree(x)
 				}
 			}
@@ -29,7 +29,7 @@ func (r *Resolver) shadowRules(n *markup.Node, pseudo string) {
 	if slot := n.Slot(); slot != nil && pseudo == "" {
 		if ix := r.trees[slot.Root()]["slotted"]; ix != nil {
 			ix.each(func(x *rule) {
-				if arg, err := css.ParseSelectors(x.sel.PseudoArg, false, false); err == nil && anyMatch(arg, n, nil) && matches(x.sel, slot, nil) {
+				if arg, err := css.ParseSelectors(x.sel.PseudoArg, false, false); err == nil && r.matcher.anyMatch(arg, n, nil) && r.matcher.matches(x.sel, slot, nil) {
 					r.addFromTree(x)
 				}
 			})
@@ -56,43 +56,43 @@ func (ix *ruleIndex) each(visit func(*rule)) {
 
 // matchHost matches a compound of a shadow tree's selector against the host,
 // which has no features but those that :host asks for (Selectors 4, §3.2.1).
-func matchHost(sel *css.Selector, i int, host *markup.Node) bool {
-	able, ok := hostCompound(&sel.Compounds[i], host)
+func (m *matcher) matchHost(sel *css.Selector, i int, host *markup.Node) bool {
+	able, ok := m.hostCompound(&sel.Compounds[i], host)
 	return i == 0 && able && ok
 }
 
 // hostCompound tells whether a compound may speak of a host at all, and
 // whether it matches.
-func hostCompound(c *css.Compound, host *markup.Node) (able, ok bool) {
+func (m *matcher) hostCompound(c *css.Compound, host *markup.Node) (able, ok bool) {
 	if c.Tag != "" || len(c.Tests) == 0 {
 		return false, false
 	}
 	ok = true
 	for i := range c.Tests {
 		t := &c.Tests[i]
-		a, m := false, false
+		a, hits := false, false
 		switch {
 		case t.Kind != css.TestPseudo:
 		case t.Name == "host":
-			a, m = true, len(t.List) == 0 || anyMatch(t.List, host, nil)
+			a, hits = true, len(t.List) == 0 || m.anyMatch(t.List, host, nil)
 		case t.Name == "host-context":
 			a = true
-			for n := host; n != nil && !m; n = n.Parent {
-				m = n.Kind == markup.Element && anyMatch(t.List, n, nil)
+			for n := host; n != nil && !hits; n = n.Parent {
+				hits = n.Kind == markup.Element && m.anyMatch(t.List, n, nil)
 			}
 		case t.Name == "is", t.Name == "where", t.Name == "not":
 			for k := range t.List {
 				if s := &t.List[k]; len(s.Compounds) == 1 {
-					can, hit := hostCompound(&s.Compounds[0], host)
-					a, m = a || can, m || can && hit
+					can, hit := m.hostCompound(&s.Compounds[0], host)
+					a, hits = a || can, hits || can && hit
 				}
 			}
-			m = m != (t.Name == "not")
+			hits = hits != (t.Name == "not")
 		}
 		if !a {
 			return false, false
 		}
-		ok = ok && m
+		ok = ok && hits
 	}
 	return true, ok
 }
