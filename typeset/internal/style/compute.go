@@ -46,11 +46,24 @@ func (r *Resolver) Style(n *markup.Node, pseudo string, parent *Style) *Style {
 		}
 	}
 	isRoot := n.Parent != nil && n.Parent.Kind == markup.Document && pseudo == ""
-	s := r.cascade(n, parent, isRoot, pseudo)
 	if isRoot {
-		r.root = s
+		r.root, _ = r.cascade(n, parent, isRoot, pseudo)
+		return r.root
 	}
-	return s
+	of := r.typical(n, pseudo)
+	if of == nil {
+		s, _ := r.cascade(n, parent, isRoot, pseudo)
+		return s
+	}
+	as := shapeStyle{parent: parent, root: r.root, width: r.env.Width, height: r.env.Height, document: r.document, style: of.style.style}
+	if of.style != as {
+		var shared bool
+		if as.style, shared = r.cascade(n, parent, isRoot, pseudo); !shared {
+			return as.style
+		}
+		of.style = as
+	}
+	return as.style
 }
 
 // PageStyle computes a page context or margin box from its declarations.
@@ -59,7 +72,8 @@ func (r *Resolver) PageStyle(parent *Style, blocks [][]Decl) *Style {
 	for i, b := range blocks {
 		r.matched = append(r.matched, &match{decls: b, origin: Author, order: i, layer: 1 << 20})
 	}
-	return r.cascade(nil, parent, false, "page")
+	s, _ := r.cascade(nil, parent, false, "page")
+	return s
 }
 
 // Anonymous makes the style of an anonymous box: inherited values only.
@@ -98,21 +112,30 @@ func (r *Resolver) inline(n *markup.Node, text string) []Decl {
 
 // collect finds the rules that match, from the default sheet and the others.
 func (r *Resolver) collect(n *markup.Node, pseudo string) {
-	if ix := r.ua[pseudo]; ix != nil {
-		r.tryAll(ix, n)
-	}
-	if n.Inner || n.Tree != nil {
-		r.shadowRules(n, pseudo)
-	}
-	if n.Inner {
+	if !n.Inner && n.Tree == nil {
+		r.matched = append(r.matched, r.steadyFor(r.shapes.of(n), n, pseudo)...)
+		r.loosely(r.ua[pseudo], n)
+		r.loosely(r.index[pseudo], n)
 		return
 	}
-	if ix := r.index[pseudo]; ix != nil {
-		r.tryAll(ix, n)
+	if ix := r.ua[pseudo]; ix != nil {
+		r.tryAll(&ix.steady, n)
+		r.tryAll(&ix.loose, n)
+	}
+	r.shadowRules(n, pseudo)
+	if ix := r.index[pseudo]; ix != nil && !n.Inner {
+		r.tryAll(&ix.steady, n)
+		r.tryAll(&ix.loose, n)
 	}
 }
 
-func (r *Resolver) tryAll(ix *ruleIndex, n *markup.Node) {
+func (r *Resolver) loosely(ix *ruleIndex, n *markup.Node) {
+	if ix != nil {
+		r.tryAll(&ix.loose, n)
+	}
+}
+
+func (r *Resolver) tryAll(ix *ruleBuckets, n *markup.Node) {
 	if n.ID != "" {
 		r.try(ix.ids[n.ID], n)
 	}
@@ -165,8 +188,9 @@ func before(a, b *match) bool {
 }
 
 // cascade sorts what matched and computes the style, or finds one that has
-// come out of the same rules under the same parent.
-func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo string) *Style {
+// come out of the same rules under the same parent. shared tells whether others
+// with the same rules have the same style.
+func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo string) (s *Style, shared bool) {
 	slices.SortStableFunc(r.matched, func(a, b *match) int {
 		switch {
 		case before(a, b):
@@ -199,7 +223,7 @@ func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo st
 	for _, list := range [2][]*sharedStyle{r.shared[key], r.measured[key]} {
 		for _, s := range list {
 			if s.lang == lang && s.root == isRoot && sameBlocks(s.key, r.matched) {
-				return s.style
+				return s.style, true
 			}
 		}
 	}
@@ -216,14 +240,14 @@ func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo st
 				keys[i] = &m.decls[0]
 			}
 		}
-		shared := r.shared
+		styles := r.shared
 		if c.S.measured = c.measured || parent.measured; c.S.measured {
-			shared = r.measured
+			styles = r.measured
 		}
-		shared[key] = append(shared[key], &sharedStyle{lang, isRoot, keys, c.S})
+		styles[key] = append(styles[key], &sharedStyle{lang, isRoot, keys, c.S})
 		r.count++
 	}
-	return c.S
+	return c.S, !usesAttr
 }
 
 func sameBlocks(a []*Decl, b []*match) bool {

@@ -68,6 +68,8 @@ func (r *Resolver) again(env Env, fonts Fonts, load Loader, notice func(Notice))
 	r.fonts, r.load, r.notice, r.root = fonts, load, notice, nil
 	clear(r.measured)
 	r.matcher = matcher{}
+	r.shapes.path = nil
+	r.document++
 	for _, i := range r.imports {
 		if s, _ := r.imported(i.address); s != i.sheet || s == nil { // what did not load is told anew
 			return false
@@ -114,6 +116,7 @@ func (r *Resolver) forget() {
 	clear(r.shared)
 	clear(r.inlined)
 	clear(r.replaced)
+	r.shapes = shapes{}
 	r.count = 0
 }
 

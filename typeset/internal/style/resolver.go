@@ -68,6 +68,8 @@ type Resolver struct {
 	inlined  map[string]inlined          // what is written in attributes, by its text
 	order    int
 	matcher  matcher
+	shapes   shapes
+	document int // how many the resolver has served
 	matched  []*match
 	replaced map[*pending]map[string]map[PropID]any // values after var(), by their text
 	wins     []winner                               // scratch of the cascade, by property
@@ -133,8 +135,16 @@ type match struct {
 // ruleIndex finds the rules that may match an element by what its compound
 // asks for first.
 type ruleIndex struct {
+	steady, loose ruleBuckets // those that all elements of a shape agree on, and others
+}
+
+type ruleBuckets struct {
 	ids, classes, tags map[string][]*rule
 	rest               []*rule
+}
+
+func newBuckets() ruleBuckets {
+	return ruleBuckets{ids: map[string][]*rule{}, classes: map[string][]*rule{}, tags: map[string][]*rule{}}
 }
 
 type shareKey struct {
@@ -502,13 +512,17 @@ func (a *adder) addRule(x *rule) {
 	}
 	ix := index[x.sel.Pseudo]
 	if ix == nil {
-		ix = &ruleIndex{ids: map[string][]*rule{}, classes: map[string][]*rule{}, tags: map[string][]*rule{}}
+		ix = &ruleIndex{steady: newBuckets(), loose: newBuckets()}
 		index[x.sel.Pseudo] = ix
 	}
-	ix.add(x)
+	if x.scope == nil && steady(x.sel) {
+		ix.steady.add(x)
+	} else {
+		ix.loose.add(x)
+	}
 }
 
-func (ix *ruleIndex) add(x *rule) {
+func (ix *ruleBuckets) add(x *rule) {
 	last := &x.sel.Compounds[len(x.sel.Compounds)-1]
 	for _, t := range last.Tests {
 		if t.Kind == css.TestID {

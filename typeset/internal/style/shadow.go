@@ -14,14 +14,17 @@ const underTree = 1 << 21
 func (r *Resolver) shadowRules(n *markup.Node, pseudo string) {
 	if n.Inner {
 		if ix := r.trees[n.Root()][pseudo]; ix != nil {
-			r.tryAll(ix, n)
+			r.tryAll(&ix.steady, n)
+			r.tryAll(&ix.loose, n)
 		}
 	}
 	if tree := n.ShadowRoot(); tree != nil {
 		if ix := r.trees[tree][pseudo]; ix != nil {
-			for _, x := range ix.rest {
-				if r.matcher.matchHost(x.sel, len(x.sel.Compounds)-1, n) {
-					r.addFromTree(x)
+			for _, list := range [][]*rule{ix.steady.rest, ix.loose.rest} {
+				for _, x := range list {
+					if r.matcher.matchHost(x.sel, len(x.sel.Compounds)-1, n) {
+						r.addFromTree(x)
+					}
 				}
 			}
 		}
@@ -45,10 +48,12 @@ func (r *Resolver) addFromTree(x *rule) {
 
 // each visits all rules of an index.
 func (ix *ruleIndex) each(visit func(*rule)) {
-	for _, m := range []map[string][]*rule{ix.ids, ix.classes, ix.tags, {"": ix.rest}} {
-		for _, list := range m {
-			for _, x := range list {
-				visit(x)
+	for _, b := range []ruleBuckets{ix.steady, ix.loose} {
+		for _, m := range []map[string][]*rule{b.ids, b.classes, b.tags, {"": b.rest}} {
+			for _, list := range m {
+				for _, x := range list {
+					visit(x)
+				}
 			}
 		}
 	}
