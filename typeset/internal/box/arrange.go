@@ -1,6 +1,7 @@
 package box
 
 import (
+	"slices"
 	"strings"
 
 	"oliveledger/typeset/internal/style"
@@ -266,6 +267,9 @@ func columnsOnly(list []*Box) []*Box {
 // wrapRuns puts runs of children that do not belong where they are into an
 // anonymous box; white space between proper children vanishes.
 func wrapRuns(kids []*Box, proper func(*Box) bool, wrap func([]*Box) *Box) []*Box {
+	if !slices.ContainsFunc(kids, func(k *Box) bool { return !proper(k) }) {
+		return kids
+	}
 	var out, run []*Box
 	flush := func() {
 		if len(run) > 0 && !allBlank(run) {

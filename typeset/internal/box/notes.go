@@ -134,7 +134,8 @@ func (b *Builder) notes(box *Box, n *markup.Node, s *style.Style) {
 		}
 	}
 	if t.Strings != nil || t.Running != nil || t.Adds != nil || t.Bookmark != nil || t.Page != nil || t.Counters != nil {
-		box.Notes = &t
+		kept := t
+		box.Notes = &kept // t itself stays off the heap for the many boxes without notes
 		b.Noted = true
 	}
 }

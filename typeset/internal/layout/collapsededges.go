@@ -112,13 +112,15 @@ func (t *tableRun) across(e *edgeGrid, row, from, to int, b edgeBorder) {
 	if x1 < x0 {
 		x0, x1, half0, half1 = x1, x0, half1, half0
 	}
-	t.f.Edges = append(t.f.Edges, BorderEdge{X: x0 - half0, Y: t.rowLine(row), Len: x1 - x0 + half0 + half1, Width: b.Width, Border: *b.Border, Color: b.color()})
+	d := t.f.draws()
+	d.Edges = append(d.Edges, BorderEdge{X: x0 - half0, Y: t.rowLine(row), Len: x1 - x0 + half0 + half1, Width: b.Width, Border: *b.Border, Color: b.color()})
 }
 
 func (t *tableRun) down(e *edgeGrid, col, from, to int, b edgeBorder) {
 	y0, y1 := t.rowLine(from), t.rowLine(to)
 	half0, half1 := e.acrossWidth(from, col)/2, e.acrossWidth(to, col)/2
-	t.f.Edges = append(t.f.Edges, BorderEdge{X: t.boundary(col), Y: y0 - half0, Len: y1 - y0 + half0 + half1, Width: b.Width, Border: *b.Border, Color: b.color(), Vertical: true})
+	d := t.f.draws()
+	d.Edges = append(d.Edges, BorderEdge{X: t.boundary(col), Y: y0 - half0, Len: y1 - y0 + half0 + half1, Width: b.Width, Border: *b.Border, Color: b.color(), Vertical: true})
 }
 
 // boundary is where the column line before col lies.

@@ -350,7 +350,8 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 		fr.inColumn(col)
 		c.f.add(fr, x, c.y, 0, 0)
 		if i > 0 && i < max(c.n, len(frags)) && fr.Box != nil {
-			c.f.Rules = append(c.f.Rules, Kid{X: x - c.gap/2, Y: c.y, F: fr})
+			d := c.f.draws()
+			d.Rules = append(d.Rules, Kid{X: x - c.gap/2, Y: c.y, F: fr})
 		}
 		if known(fr.Baseline) && !known(c.f.Baseline) {
 			c.f.Baseline = c.y + fr.Baseline
@@ -362,9 +363,11 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 	if known(height) && !beforeSpan {
 		used = math.Max(used, math.Min(height, limit))
 	}
-	for i := range c.f.Rules {
-		if c.f.Rules[i].Y == c.y {
-			c.f.Rules[i].F = &Fragment{H: used}
+	if d := c.f.Drawn; d != nil {
+		for i := range d.Rules {
+			if r := &d.Rules[i]; r.Y == c.y {
+				r.F = &Fragment{H: used}
+			}
 		}
 	}
 	c.y += used

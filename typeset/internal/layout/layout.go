@@ -37,13 +37,10 @@ type Fragment struct {
 	Cut             bool         // it is not the last part of its box
 	Before, Whole   float64      // of a part: block size of the earlier parts and of the whole box; Whole is 0 when not known
 	Start           int          // the side that the earlier parts lie at
-	Edges           []BorderEdge // of a table with collapsed borders
-	Rules           []Kid        // column rules: F.W and F.H give the line's box
-	Overflow        float64      // how far floats reach below the top
+	Drawn           *Drawn       // what few fragments show, or nil
 	Picture         bool
-	Clipped         bool   // a cell that reaches over collapsed columns
-	Hide            bool   // an empty cell that shows neither border nor background
-	Backs           []Back // table backgrounds behind the cells
+	Clipped         bool // a cell that reaches over collapsed columns
+	Hide            bool // an empty cell that shows neither border nor background
 
 	out      []waiting
 	carried  *carried
@@ -53,6 +50,22 @@ type Fragment struct {
 	goesOn   bool // what overflows it goes on in the next page or column
 	ended    bool // it is cut before a box across all columns: H is what it holds
 	settled  bool // its lines face the right way already
+}
+
+// Drawn is what tables and multi-column boxes show beside their own border and
+// background.
+type Drawn struct {
+	Edges []BorderEdge // of a table with collapsed borders
+	Rules []Kid        // column rules: F.W and F.H give the line's box
+	Backs []Back       // table backgrounds behind the cells
+}
+
+// draws gives room for what few fragments show.
+func (f *Fragment) draws() *Drawn {
+	if f.Drawn == nil {
+		f.Drawn = &Drawn{}
+	}
+	return f.Drawn
 }
 
 // Kid is a child fragment and its place relative to the parent's border box.
@@ -172,7 +185,7 @@ type Layout struct {
 	Watch    *watch.Watch
 	depth    int
 	gather   collector
-	units    [][]unit // of lines that are made, to be used again
+	lineMem  []*lineState // of lines that are made, to be used again
 	looks    map[*style.Style]*textLook
 	last     *textLook // that was asked for
 }

@@ -150,7 +150,9 @@ func TestCollapsedBordersAreJoined(t *testing.T) {
 	var edges []BorderEdge
 	var walk func(f *Fragment)
 	walk = func(f *Fragment) {
-		edges = append(edges, f.Edges...)
+		if f.Drawn != nil {
+			edges = append(edges, f.Drawn.Edges...)
+		}
 		for _, k := range f.Kids {
 			walk(k.F)
 		}

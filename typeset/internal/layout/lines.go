@@ -22,8 +22,9 @@ const endOfText = 1 << 30
 // returns the height, or a negative one when nothing fits.
 func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (float64, *Break) {
 	p := l.prepare(b)
-	st := &lineState{l: l, f: f, b: b, in: in, p: p, first: true, units: l.takeUnits()}
-	defer l.giveUnits(st)
+	st := l.takeLines()
+	defer l.giveLines(st)
+	st.f, st.b, st.in, st.p, st.first = f, b, in, p, true
 	if from != nil {
 		st.at, st.n, st.floated = from.Line, from.Lines, maps.Clone(from.floated)
 		st.first = from.Lines == 0
@@ -117,21 +118,22 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 	return st.y, nil
 }
 
-// takeUnits gives memory for the units of a line. Lines are made within lines,
-// where boxes stand in them.
-func (l *Layout) takeUnits() []unit {
-	n := len(l.units)
+// takeLines gives memory for making lines. Lines are made within lines, where
+// boxes stand in them.
+func (l *Layout) takeLines() *lineState {
+	n := len(l.lineMem)
 	if n == 0 {
-		return nil
+		return &lineState{l: l}
 	}
-	last := l.units[n-1]
-	l.units = l.units[:n-1]
-	return last
+	st := l.lineMem[n-1]
+	l.lineMem = l.lineMem[:n-1]
+	return st
 }
 
-func (l *Layout) giveUnits(st *lineState) {
+func (l *Layout) giveLines(st *lineState) {
 	clear(st.units[:cap(st.units)])
-	l.units = append(l.units, st.units[:0])
+	*st = lineState{l: l, units: st.units[:0]}
+	l.lineMem = append(l.lineMem, st)
 }
 
 type lineState struct {
@@ -142,6 +144,7 @@ type lineState struct {
 	p       *para
 	at      cursor
 	units   []unit // memory for those of a line
+	builder lineBuilder
 	n       int    // lines set, in all parts
 	y       float64
 	first   bool
@@ -620,7 +623,8 @@ func (st *lineState) build(units []unit, l, r float64, last bool) *Fragment {
 	made := &lineFragment{}
 	line := &made.Fragment
 	line.Line, line.W, line.Baseline, line.Kids = true, st.in.w, Auto, made.some[:0]
-	b := &lineBuilder{st: st, line: line}
+	b := &st.builder
+	*b = lineBuilder{st: st, line: line}
 	b.measure(units)
 	line.H, line.Baseline = b.bottom-b.top, -b.top
 	start, gap, perGlyph := st.align(units, free, last)

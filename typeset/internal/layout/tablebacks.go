@@ -36,7 +36,8 @@ func (t *tableRun) backgrounds() {
 	}
 	if t.g.spacing == [2]float64{} {
 		areas.each(func(a backArea) {
-			t.f.Backs = append(t.f.Backs, Back{a.x, a.y, a.w, a.h, [4]float64{a.x, a.top, a.w, a.h - (a.top - a.y)}, a.style})
+			d := t.f.draws()
+			d.Backs = append(d.Backs, Back{a.x, a.y, a.w, a.h, [4]float64{a.x, a.top, a.w, a.h - (a.top - a.y)}, a.style})
 		})
 		return
 	}
@@ -45,7 +46,8 @@ func (t *tableRun) backgrounds() {
 			continue
 		}
 		areas.behind(t.cells[i], t.g, func(a backArea) {
-			t.f.Backs = append(t.f.Backs, Back{a.x, a.y, a.w, a.h, [4]float64{k.X, k.Y, k.F.W, k.F.H}, a.style})
+			d := t.f.draws()
+			d.Backs = append(d.Backs, Back{a.x, a.y, a.w, a.h, [4]float64{k.X, k.Y, k.F.W, k.F.H}, a.style})
 		})
 	}
 }

@@ -161,16 +161,16 @@ func (f *Fragment) mapped(m mapping) *Fragment {
 		return turned
 	}
 	out.Kids = kids(f.Kids)
-	out.Rules = kids(f.Rules)
-	out.Backs = make([]Back, len(f.Backs))
-	for i, b := range f.Backs {
-		r := place(rect{b.X, b.Y, b.W, b.H})
-		in := place(rect{b.Shown[0], b.Shown[1], b.Shown[2], b.Shown[3]})
-		out.Backs[i] = Back{r.x, r.y, r.w, r.h, [4]float64{in.x, in.y, in.w, in.h}, b.Style}
-	}
-	out.Edges = make([]BorderEdge, len(f.Edges))
-	for i, e := range f.Edges {
-		out.Edges[i] = e.mapped(place)
+	if d := f.Drawn; d != nil {
+		out.Drawn = &Drawn{Rules: kids(d.Rules)}
+		for _, b := range d.Backs {
+			r := place(rect{b.X, b.Y, b.W, b.H})
+			in := place(rect{b.Shown[0], b.Shown[1], b.Shown[2], b.Shown[3]})
+			out.Drawn.Backs = append(out.Drawn.Backs, Back{r.x, r.y, r.w, r.h, [4]float64{in.x, in.y, in.w, in.h}, b.Style})
+		}
+		for _, e := range d.Edges {
+			out.Drawn.Edges = append(out.Drawn.Edges, e.mapped(place))
+		}
 	}
 	out.out = make([]waiting, len(f.out))
 	for i, w := range f.out {

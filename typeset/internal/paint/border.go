@@ -352,7 +352,10 @@ func (p *Painter) outline(f *layout.Fragment, x, y float64) {
 // collapsed paints the borders of a table with collapsed ones, thin ones
 // first.
 func (p *Painter) collapsed(f *layout.Fragment, x, y float64) {
-	for _, e := range f.Edges {
+	if f.Drawn == nil {
+		return
+	}
+	for _, e := range f.Drawn.Edges {
 		r := display.Rect{X: x + e.X, Y: y + e.Y - e.Width/2, W: e.Len, H: e.Width}
 		side := style.Top
 		if e.Vertical {
@@ -381,7 +384,7 @@ func (p *Painter) collapsed(f *layout.Fragment, x, y float64) {
 
 // rules paints the lines between columns.
 func (p *Painter) rules(f *layout.Fragment, x, y float64) {
-	if f.Box == nil || len(f.Rules) == 0 {
+	if f.Box == nil || f.Drawn == nil {
 		return
 	}
 	s := f.Box.Look()
@@ -390,7 +393,7 @@ func (p *Painter) rules(f *layout.Fragment, x, y float64) {
 		return
 	}
 	col := s.ColumnRule.Color.Or(s.Color)
-	for _, k := range f.Rules {
+	for _, k := range f.Drawn.Rules {
 		c := style.Style{}
 		c.Border[style.Left] = s.ColumnRule
 		c.Border[style.Left].Color = col

@@ -305,8 +305,10 @@ func overflowClip(f *layout.Fragment, x, y float64) *display.Path {
 
 // blocks paints the backgrounds of in-flow blocks.
 func (p *Painter) blocks(f *layout.Fragment, x, y float64) {
-	for _, b := range f.Backs {
-		p.behindCells(b, x, y)
+	if d := f.Drawn; d != nil {
+		for _, b := range d.Backs {
+			p.behindCells(b, x, y)
+		}
 	}
 	for _, k := range f.Kids {
 		if k.F.Line || k.F.Text != nil || apart(f, k.F) || k.F.Box != nil && k.F.Box.Floats() {

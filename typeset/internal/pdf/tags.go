@@ -173,7 +173,8 @@ func (w *Writer) structTree(root *tag.Element) Ref {
 		if e.Attributes != "" {
 			d = append(append(append(d, "/A<<"...), e.Attributes...), ">>"...)
 		}
-		w.object(k.id, string(append(d, ">>"...)))
+		d = append(d, ">>"...)
+		w.objectOf(k.id, d)
 	}
 	w.object(tree, fmt.Sprintf("<</Type/StructTreeRoot/K %s/ParentTree %s/ParentTreeNextKey %d>>", s.ref(root), w.parentTree(), len(s.sets)+len(s.links)))
 	return tree
@@ -190,7 +191,7 @@ func (w *Writer) parentTree() Ref {
 			refs = append(appendRef(refs, w.structure.ref(e)), ' ')
 		}
 		list := w.alloc()
-		w.object(list, string(append(refs, ']')))
+		w.objectOf(list, append(refs, ']'))
 		nums = append(appendRef(append(strconv.AppendInt(nums, int64(m.key), 10), ' '), list), ' ')
 	}
 	for _, l := range w.structure.links {

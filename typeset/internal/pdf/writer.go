@@ -120,9 +120,24 @@ func (w *Writer) alloc() Ref {
 
 // object puts a plain object into the current object stream.
 func (w *Writer) object(id Ref, body string) {
+	w.beginPacked(id)
+	w.packed.WriteString(body)
+	w.endPacked()
+}
+
+// objectOf is object for a body that is built in memory used again.
+func (w *Writer) objectOf(id Ref, body []byte) {
+	w.beginPacked(id)
+	w.packed.Write(body)
+	w.endPacked()
+}
+
+func (w *Writer) beginPacked(id Ref) {
 	w.packedAt = append(w.packedAt, w.packed.Len())
 	w.packedIDs = append(w.packedIDs, id)
-	w.packed.WriteString(body)
+}
+
+func (w *Writer) endPacked() {
 	w.packed.WriteByte('\n')
 	if len(w.packedIDs) >= 200 {
 		w.flushPacked()

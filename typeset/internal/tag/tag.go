@@ -246,7 +246,11 @@ func attributes(n *markup.Node) string {
 		return "/O/List/ListNumbering/Decimal"
 	case "ul", "menu":
 		return "/O/List/ListNumbering/Disc"
-	case "td", "th":
+	case "th":
+	case "td":
+		if len(n.Attrs) == 0 {
+			return ""
+		}
 	default:
 		return ""
 	}
