@@ -56,7 +56,7 @@ func (b *Builder) Build(root *markup.Node) *Box {
 	if b.ids == nil {
 		b.ids = indexIDs(root)
 	}
-	list := b.element(root, style.Initial(), nil)
+	list := b.element(nil, root, style.Initial(), nil)
 	if len(list) == 0 {
 		return nil
 	}
@@ -99,29 +99,29 @@ func (b *Box) clips() bool {
 	return b.Style.OverflowX != style.Visible || b.Style.OverflowY != style.Visible
 }
 
-// element generates the boxes of one element.
-func (b *Builder) element(n *markup.Node, parent *style.Style, decor *Decor) []*Box {
+// element appends the boxes of one element.
+func (b *Builder) element(to []*Box, n *markup.Node, parent *style.Style, decor *Decor) []*Box {
 	s := b.Styles.Style(n, "", parent)
 	if s.Display.Outer == style.None {
-		return nil
+		return to
 	}
 	if s.Position == style.Running {
 		b.run(n, s, parent)
-		return nil
+		return to
 	}
 	if s.Float == style.Footnote {
-		return b.footnote(n, s, parent)
+		return append(to, b.footnote(n, s, parent)...)
 	}
-	return b.generate(n, s, parent, decor)
+	return b.generate(to, n, s, parent, decor)
 }
 
-// generate makes the boxes of an element that is displayed with style s.
-func (b *Builder) generate(n *markup.Node, s, parent *style.Style, decor *Decor) []*Box {
+// generate appends the boxes of an element that is displayed with style s.
+func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, decor *Decor) []*Box {
 	d := s.Display
 	b.vertical = b.vertical || s.WritingMode.Vertical()
 	if b.depth++; b.depth > maxDepth {
 		b.depth--
-		return nil
+		return to
 	}
 	defer func() { b.depth-- }()
 	b.counters.enter(s, func(name string) int { return b.reversedStart(name, n, s, parent) })
@@ -138,15 +138,15 @@ func (b *Builder) generate(n *markup.Node, s, parent *style.Style, decor *Decor)
 		decor = withDecor(decor, s)
 	}
 	if n.Name == "br" && !n.Foreign {
-		return []*Box{{Kind: LineBreak, Node: n, Style: s}}
+		return append(to, &Box{Kind: LineBreak, Node: n, Style: s})
 	}
 	if b.replaced(box) {
-		return []*Box{box}
+		return append(to, box)
 	}
 	if s.Content.Kind == style.List && len(s.Content.Items) == 1 && s.Content.Items[0].Kind == style.ContentImage {
 		if p := b.image(s.Content.Items[0].Image, n, s); p != nil {
 			box.Kind, box.Picture = Replaced, p
-			return []*Box{box}
+			return append(to, box)
 		}
 	}
 	if d.Inner == style.Table {
@@ -168,7 +168,7 @@ func (b *Builder) generate(n *markup.Node, s, parent *style.Style, decor *Decor)
 	}
 	kids = append(kids, b.pseudo(n, "before", s, decor)...)
 	if s.Content.Kind != style.None && s.ContentVisibility != style.Hidden {
-		kids = append(kids, b.contents(n, s, decor)...)
+		kids = b.contents(kids, n, s, decor)
 	}
 	kids = append(kids, b.pseudo(n, "after", s, decor)...)
 	if d.Outer == style.Contents {
@@ -177,7 +177,7 @@ func (b *Builder) generate(n *markup.Node, s, parent *style.Style, decor *Decor)
 				k.Notes, box.Notes = box.Notes.join(k.Notes), nil
 			}
 		}
-		return kids
+		return append(to, kids...)
 	}
 	if d.Outer != style.Inline {
 		if first := b.Styles.Style(n, "first-letter", s); first != nil {
@@ -200,7 +200,7 @@ func (b *Builder) generate(n *markup.Node, s, parent *style.Style, decor *Decor)
 	} else if n.Name == "col" || n.Name == "colgroup" {
 		box.ColSpan = int16(spanAttr(n, "span", 1000))
 	}
-	return []*Box{box}
+	return append(to, box)
 }
 
 func spanAttr(n *markup.Node, name string, most int) int {
@@ -228,12 +228,18 @@ func inlineStyle(s *style.Style) *style.Style {
 	return &c
 }
 
-// contents generates the boxes of an element's children.
-func (b *Builder) contents(n *markup.Node, s *style.Style, decor *Decor) []*Box {
+// contents appends the boxes of an element's children.
+func (b *Builder) contents(kids []*Box, n *markup.Node, s *style.Style, decor *Decor) []*Box {
 	if list, ok := b.control(n, s); ok {
-		return list
+		return append(kids, list...)
 	}
-	var kids []*Box
+	if kids == nil {
+		count := 0
+		for c := n.First; c != nil; c = c.Next {
+			count++
+		}
+		kids = make([]*Box, 0, count)
+	}
 	closed := n.Name == "details" && !n.Has("open") && !n.Foreign // its elements are hidden by the style sheet
 	for c := range n.Flat() {
 		switch c.Kind {
@@ -243,7 +249,7 @@ func (b *Builder) contents(n *markup.Node, s *style.Style, decor *Decor) []*Box 
 				kids = append(kids, &Box{Kind: Text, Node: n, Order: b.order, Style: s, Text: c.Text, Decor: decor})
 			}
 		case markup.Element:
-			kids = append(kids, b.element(c, s, decor)...)
+			kids = b.element(kids, c, s, decor)
 		}
 	}
 	return kids

@@ -30,7 +30,7 @@ func (b *Builder) footnote(n *markup.Node, s, parent *style.Style) []*Box {
 	default:
 		c.Display = style.Display{Outer: style.Block, Inner: style.Flow}
 	}
-	list := b.generate(n, &c, parent, nil)
+	list := b.generate(nil, n, &c, parent, nil)
 	if len(list) == 0 {
 		return nil
 	}

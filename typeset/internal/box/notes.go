@@ -214,7 +214,7 @@ func (b *Builder) Margin(r *Running, counters map[string]int) []*Box {
 	defer func() { b.inMargin = nil }()
 	s := *b.Styles.Style(r.node, "", r.parent)
 	s.Position = style.Static
-	return b.generate(r.node, &s, r.parent, nil)
+	return b.generate(nil, r.node, &s, r.parent, nil)
 }
 
 // Arrange finishes a tree that was put together outside of Build.
