@@ -97,11 +97,8 @@ func (p *Path) Close() { p.Ops = append(p.Ops, 'Z') }
 
 // Rect adds a rectangle.
 func (p *Path) Rect(r Rect) {
-	p.MoveTo(r.X, r.Y)
-	p.LineTo(r.X+r.W, r.Y)
-	p.LineTo(r.X+r.W, r.Y+r.H)
-	p.LineTo(r.X, r.Y+r.H)
-	p.Close()
+	p.Ops = append(p.Ops, 'M', 'L', 'L', 'L', 'Z')
+	p.Pts = append(p.Pts, r.X, r.Y, r.X+r.W, r.Y, r.X+r.W, r.Y+r.H, r.X, r.Y+r.H)
 }
 
 // kappa makes a quarter circle of a cubic curve.

@@ -33,11 +33,11 @@ type Fragment struct {
 	Line            bool
 	Baseline        float64 // from the top to the first baseline; NaN for none
 	LastBaseline    float64
-	Continued       bool         // it is not the first part of its box
-	Cut             bool         // it is not the last part of its box
-	Before, Whole   float64      // of a part: block size of the earlier parts and of the whole box; Whole is 0 when not known
-	Start           int          // the side that the earlier parts lie at
-	Drawn           *Drawn       // what few fragments show, or nil
+	Continued       bool    // it is not the first part of its box
+	Cut             bool    // it is not the last part of its box
+	Before, Whole   float64 // of a part: block size of the earlier parts and of the whole box; Whole is 0 when not known
+	Start           int     // the side that the earlier parts lie at
+	Drawn           *Drawn  // what few fragments show, or nil
 	Picture         bool
 	Clipped         bool // a cell that reaches over collapsed columns
 	Hide            bool // an empty cell that shows neither border nor background

@@ -145,7 +145,7 @@ type lineState struct {
 	at      cursor
 	units   []unit // memory for those of a line
 	builder lineBuilder
-	n       int    // lines set, in all parts
+	n       int // lines set, in all parts
 	y       float64
 	first   bool
 	after   bool // a forced break came before

@@ -22,6 +22,7 @@ type Painter struct {
 	Pictures func(address string) *picture.Picture
 	Page     display.Rect // for backgrounds that are fixed
 	canvas   *style.Style // the style whose background the page has taken over
+	words    display.Text // memory for the text that is drawn
 
 	Tags   *tag.Tree             // nil: nothing is read, as in margin boxes
 	Fields map[*markup.Node]bool // controls that can be filled in, once drawn; nil: all are static

@@ -23,11 +23,12 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 		return
 	}
 	base := display.Snap(y + t.Ascent)
-	out := display.Text{Face: t.Match.Face, Size: t.Size, Bold: t.Match.Bold && s.SynthesisWeight != style.None, Oblique: t.Match.Oblique && s.SynthesisStyle != style.None, X: x, Y: base, Runs: t.Runs,
+	out := &p.words // canvases do not keep it
+	*out = display.Text{Face: t.Match.Face, Size: t.Size, Bold: t.Match.Bold && s.SynthesisWeight != style.None, Oblique: t.Match.Oblique && s.SynthesisStyle != style.None, X: x, Y: base, Runs: t.Runs,
 		LetterSpacing: t.LetterSpacing, WordSpacing: t.WordSpacing}
 	for i := len(s.TextShadow) - 1; i >= 0; i-- {
 		sh := s.TextShadow[i]
-		c := out
+		c := *out
 		col := sh.Color.Or(s.Color)
 		p.blurred(sh.Blur, col, func(dx, dy float64, col style.Color) {
 			c.X, c.Y, c.Paint, c.Copy = x+sh.X+dx, base+sh.Y+dy, display.Solid(col), true
@@ -40,11 +41,11 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 	switch {
 	case s.Color.A == 0:
 	case t.Upright:
-		p.uprightText(f, &out)
+		p.uprightText(f, out)
 	case t.Match.Face.HasColors():
-		p.colorText(t, &out)
+		p.colorText(t, out)
 	default:
-		p.C.Text(&out)
+		p.C.Text(out)
 	}
 	p.C.Tag(nil, 0)
 	p.lines(f, x, base, true)
