@@ -170,7 +170,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	case sp.cutting() && total > sp.Left+0.01 && (known(ch) || known(minH) && total > top+h+bottom+0.01) && !monolithic && sp.Left > 0:
 		// what it holds is set; the box itself goes on
 		f.H, f.Cut = sp.Left, true
-		rest = &Break{Child: len(b.Children), Used: used + sp.Left - cloned, Line: cursor{leaf: endOfText}}
+		rest = &Break{Child: len(b.Children), Used: used + sp.Left - cloned, Line: cursor{leaf: endOfText}, bare: true}
 		if s.BreakInside == style.Avoid {
 			rest.Appeal = 2
 		}
@@ -859,7 +859,8 @@ func (st *flowState) place(c *box.Box, frag *Fragment, x, pos float64, e *edges,
 
 // breakBefore picks the best place to break at or before child number k of
 // those marked (CSS Break 4, §4.4): inside it, when a break there is given,
-// before it, or before an earlier child. The flow is cut back to that place.
+// before it, or inside or before an earlier child. The flow is cut back to that
+// place.
 func (st *flowState) breakBefore(k int, inside *Break, appeal int) (*Break, bool) {
 	best, at := appeal, -1
 	for j := k; j >= 0 && best > 0; j-- {
@@ -870,9 +871,14 @@ func (st *flowState) breakBefore(k int, inside *Break, appeal int) (*Break, bool
 		if m.appeal < best {
 			best, at = m.appeal, j
 		}
+		if best > 0 && j > 0 && j > k-triedInside {
+			if r := st.breakInside(j-1, 1); r != nil {
+				return r, true
+			}
+		}
 	}
-	if best > 0 {
-		if r := st.breakInside(k, best); r != nil {
+	for j := k - 1; best > 0 && j >= 0 && j >= k-triedInside; j-- {
+		if r := st.breakInside(j, best); r != nil {
 			return r, true
 		}
 	}
@@ -887,26 +893,32 @@ func (st *flowState) breakBefore(k int, inside *Break, appeal int) (*Break, bool
 	return &Break{Child: m.child, Appeal: m.appeal}, true
 }
 
-// breakInside looks for a place to break inside the children before number k of
-// those marked, which breaks fewer rules than best, and cuts the flow there.
-func (st *flowState) breakInside(k, best int) *Break {
-	for j := k - 1; j >= 0 && j >= k-3; j-- {
-		m := st.marks[j]
-		c := st.b.Children[m.child]
-		if m.e == nil || m.inner != nil || m.had.kids >= len(st.f.Kids) || avoids(c.Style.BreakInside, st.in.column) {
-			continue
-		}
-		whole := st.f.Kids[m.had.kids].F
-		if whole.Box != c || whole.H < 1 || m.sp.AtTop && m.pos > 1 {
-			continue
-		}
-		floats := slices.Clone(st.in.floats.list)
+// triedInside is how many of the children before a place where no break should
+// be are looked into for a better one.
+const triedInside = 3
+
+// breakInside looks for a place to break inside child number j of those marked,
+// which breaks fewer rules than best, and cuts the flow there.
+func (st *flowState) breakInside(j, best int) *Break {
+	m := st.marks[j]
+	c := st.b.Children[m.child]
+	if m.e == nil || m.inner != nil || m.had.kids >= len(st.f.Kids) || avoids(c.Style.BreakInside, st.in.column) {
+		return nil
+	}
+	whole := st.f.Kids[m.had.kids].F
+	if whole.Box != c || whole.H < 1 || m.sp.AtTop && m.pos > 1 {
+		return nil
+	}
+	floats := slices.Clone(st.in.floats.list)
+	for _, left := range endsOf(whole) {
 		st.in.floats.back(m.flt)
 		sp := m.sp
-		sp.Left = whole.H - 0.02
+		sp.Left = left
 		frag, rest := st.l.Lay(c, sp, m.inner)
 		if frag == nil || rest == nil || len(frag.Kids) == 0 || rest.Ended || rest.Appeal >= best || rest.spanner() != nil {
-			st.in.floats.list = floats
+			break
+		}
+		if rest.anyBare() {
 			continue
 		}
 		frag.lengthen(rest, m.sp.Left-sp.Left)
@@ -914,7 +926,20 @@ func (st *flowState) breakInside(k, best int) *Break {
 		st.place(c, frag, m.x, m.pos, m.e, m.cleared, m.before, m.strut)
 		return &Break{Child: m.child, Inner: rest, Appeal: rest.Appeal}
 	}
+	st.in.floats.list = floats
 	return nil
+}
+
+// endsOf gives block sizes at which a fragment may be cut: a little before its
+// end, and before the last of its children.
+func endsOf(f *Fragment) []float64 {
+	list := []float64{f.H - 0.02}
+	for i := len(f.Kids) - 1; i >= 0 && len(list) < triedInside; i-- {
+		if y := f.Kids[i].Y; y > 1 && y < list[len(list)-1]-1 {
+			list = append(list, y)
+		}
+	}
+	return list
 }
 
 // backTo takes the flow back to where it stood before a child.

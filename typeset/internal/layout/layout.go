@@ -7,6 +7,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
@@ -152,9 +153,24 @@ type Break struct {
 	Row     int
 	Height  float64
 	table   *tableBreak
+	bare    bool               // it cuts through empty space, where no break point is
 	placed  map[*box.Box]*Part // items of a flex container or grid
 	starts  []float64          // where the next page begins in each of their flows
 	span    *box.Box           // the box across all columns that comes next
+}
+
+// anyBare tells whether some flow is cut through empty space.
+func (b *Break) anyBare() bool {
+	if b == nil {
+		return false
+	}
+	part := func(p *Part) bool { return p != nil && !p.Done && p.At.anyBare() }
+	for _, p := range b.placed {
+		if part(p) {
+			return true
+		}
+	}
+	return b.bare || b.Inner.anyBare() || slices.ContainsFunc(b.Parts, part)
 }
 
 // Part is one of several flows side by side.
