@@ -144,8 +144,10 @@ func (b *Builder) control(n *markup.Node, s *style.Style) ([]*Box, bool) {
 			}
 		case "password":
 			v = strings.Repeat("•", len([]rune(v)))
-		case "range", "color", "file":
+		case "range", "color":
 			return nil, true
+		case "file":
+			return append(b.fileButton(n, s), text("No file chosen")...), true
 		}
 		if v == "" {
 			v = n.Attr("placeholder")
@@ -181,6 +183,17 @@ func (b *Builder) control(n *markup.Node, s *style.Style) ([]*Box, bool) {
 		return []*Box{b.bar(n, s)}, true
 	}
 	return nil, false
+}
+
+// fileButton is the ::file-selector-button of a control for files (CSS Pseudo 4, §6).
+func (b *Builder) fileButton(n *markup.Node, parent *style.Style) []*Box {
+	const pseudo = "file-selector-button"
+	s := b.Styles.Style(n, pseudo, parent)
+	if s == nil || s.Display.Outer == style.None {
+		return nil
+	}
+	label := &Box{Kind: Text, Node: n, Pseudo: pseudo, Order: b.order, Style: s, Text: "Choose file"}
+	return []*Box{{Node: n, Pseudo: pseudo, Order: b.order, Style: s, Children: []*Box{label}}}
 }
 
 // bar is the filled part of a progress or meter element.

@@ -1,7 +1,9 @@
 package style
 
 import (
+	"cmp"
 	"fmt"
+	"math"
 	"strconv"
 	"strings"
 
@@ -46,6 +48,24 @@ func (r *Resolver) presentation(n *markup.Node) {
 // unitless lists the attributes of SVG whose lengths need no unit, unlike the
 // properties of the same name (SVG 1.1, §4.2).
 var unitless = map[string]bool{"font-size": true, "letter-spacing": true, "word-spacing": true}
+
+// slider draws a range control with its thumb where the value is (HTML, §4.10.5.1.13).
+func slider(n *markup.Node) string {
+	num := func(name string, fallback float64) float64 {
+		if v, err := strconv.ParseFloat(n.Attr(name), 64); err == nil && !math.IsNaN(v) && !math.IsInf(v, 0) {
+			return v
+		}
+		return fallback
+	}
+	lo, hi := num("min", 0), num("max", 100)
+	at := 0.0
+	if hi > lo {
+		at = (min(max(num("value", (lo+hi)/2), lo), hi) - lo) / (hi - lo)
+	}
+	middle := fmt.Sprintf("calc(8px + (100%% - 16px) * %g)", at)
+	return "radial-gradient(circle 8px at " + middle + ", #0075FF 7.4px, transparent 7.9px), " +
+		"linear-gradient(#0075FF, #0075FF) 0 50% / " + middle + " 6px no-repeat, linear-gradient(#D8D8D8, #D8D8D8) 50% 50% / 100% 6px no-repeat"
+}
 
 // dimension reads a length attribute (HTML, §2.3.4.4).
 func dimension(s string) string {
@@ -153,6 +173,14 @@ func htmlHints(n *markup.Node, b *strings.Builder) {
 			// as browsers have it: characters of the mean width, one of the greatest;
 			// both as they are in the default font, to which ch leads
 			put("width", fmt.Sprintf("calc(round(1.0413ch, 1px) * %d + round(2.341ch, 1px) + 8px)", countAttr(n, "size", 20)-1))
+		}
+		if n.Name == "input" {
+			switch strings.ToLower(n.Attr("type")) {
+			case "range":
+				put("background", slider(n))
+			case "color":
+				put("background-color", cmp.Or(legacyColor(n.Attr("value")), "black"))
+			}
 		}
 		if n.Name != "input" || strings.EqualFold(n.Attr("type"), "image") {
 			length("width", "width")
