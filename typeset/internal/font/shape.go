@@ -3,6 +3,7 @@ package font
 import (
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	ot "github.com/go-text/typesetting/font/opentype"
 	"github.com/go-text/typesetting/harfbuzz"
@@ -31,6 +32,7 @@ type Features string
 
 type wordKey struct {
 	text     string
+	around   Context
 	features Features
 	script   language.Script
 	lang     string
@@ -45,17 +47,26 @@ type shaper struct {
 // maxCached bounds the words kept for a face.
 const maxCached = 20_000
 
+// Context is text around a run that its letters join, in another element or
+// face (CSS Text 3, §7.3).
+type Context struct{ Before, After string }
+
 // Shape shapes text in one script and direction. The result is shared and
 // must not be changed.
 func (f *Face) Shape(text string, script language.Script, lang string, rtl bool, features Features) *Run {
-	key := wordKey{text, features, script, lang, rtl}
+	return f.ShapeIn(Context{}, text, script, lang, rtl, features)
+}
+
+// ShapeIn is Shape for text that joins what stands around it.
+func (f *Face) ShapeIn(around Context, text string, script language.Script, lang string, rtl bool, features Features) *Run {
+	key := wordKey{text, around, features, script, lang, rtl}
 	f.mu.RLock()
 	run := f.words[key]
 	f.mu.RUnlock()
 	if run != nil {
 		return run
 	}
-	key.text = strings.Clone(text)
+	key.text, key.around = strings.Clone(text), Context{strings.Clone(around.Before), strings.Clone(around.After)}
 	run = f.shape(key)
 	f.mu.Lock()
 	if len(f.words) >= maxCached {
@@ -70,8 +81,12 @@ func (f *Face) shape(k wordKey) *Run {
 	s := f.pool.Get().(*shaper)
 	defer f.pool.Put(s)
 	s.buf.Clear()
-	for i, r := range k.text {
-		s.buf.AddRune(r, i)
+	if k.around == (Context{}) {
+		for i, r := range k.text {
+			s.buf.AddRune(r, i)
+		}
+	} else {
+		s.addWithin(k)
 	}
 	dir := harfbuzz.LeftToRight
 	if k.rtl {
@@ -88,6 +103,28 @@ func (f *Face) shape(k wordKey) *Run {
 	}
 	run.clusters(k.rtl)
 	return run
+}
+
+// addWithin fills the buffer with text that has others around it.
+func (s *shaper) addWithin(k wordKey) {
+	before, text := []rune(k.around.Before), []rune(k.text)
+	all := append(append(before, text...), []rune(k.around.After)...)
+	s.buf.AddRunes(all, len(before), len(text))
+	at := 0
+	for i, r := range text { // clusters are counted in bytes of the text
+		s.buf.Info[i].Cluster = at
+		at += utf8.RuneLen(r)
+	}
+}
+
+// Joins tells whether letters of a script change their shape by their
+// neighbours.
+func Joins(s language.Script) bool {
+	switch s {
+	case language.Arabic, language.Syriac, language.Nko, language.Mongolian, language.Mandaic, language.Phags_Pa, language.Adlam, language.Hanifi_Rohingya, language.Manichaean, language.Psalter_Pahlavi, language.Sogdian, language.Chorasmian:
+		return true
+	}
+	return false
 }
 
 // clusters fills in how many bytes of text each cluster covers.

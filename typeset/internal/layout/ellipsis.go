@@ -44,7 +44,7 @@ func (st *lineState) mark(text string) unit {
 	if st.p.rtl {
 		lf.level = 1
 	}
-	st.l.measure(lf, text, features(s))
+	st.l.measure(lf, text, text, features(s))
 	return unit{leaf: lf, run: lf.run, w: lf.w, noOpen: true, noClose: true}
 }
 

@@ -529,7 +529,7 @@ func (st *lineState) cutWord(u *unit, room float64, off int, must bool) int {
 func (st *lineState) widthOf(lf *leaf, text string) float64 {
 	c := *lf
 	c.soft = false
-	st.l.measure(&c, text, st.l.look(lf.box.Style).features)
+	st.l.measure(&c, st.p.text, text, st.l.look(lf.box.Style).features)
 	return c.w
 }
 
@@ -540,7 +540,10 @@ func (st *lineState) part(u *unit, a, b int) {
 	if b < u.leaf.end-u.leaf.start {
 		c.soft = false
 	}
-	st.l.measure(&c, st.p.text[c.start:c.end], st.l.look(c.box.Style).features)
+	if font.Joins(c.script) {
+		c.before, c.after = c.before || a > 0, c.after || c.end < u.leaf.end
+	}
+	st.l.measure(&c, st.p.text, st.p.text[c.start:c.end], st.l.look(c.box.Style).features)
 	u.run, u.w = c.run, c.w
 }
 

@@ -57,6 +57,8 @@ type leaf struct {
 	collapse   bool // a space that vanishes at a line's end
 	hang       bool // a preserved space that may hang at a line's end
 	other      bool // a space that separates no words
+	before     bool // its letters may join the text before it
+	after      bool // and after it
 }
 
 // para is the prepared inline content of a block container.
@@ -437,7 +439,7 @@ func (l *Layout) shape(p *para, c *collector) {
 		s := &c.spans[i]
 		first := len(p.leaves)
 		if s.kind == leafText {
-			l.cut(p, s, breaks, levels)
+			l.cut(p, s, breaks, levels, c.touches(i, -1), c.touches(i, 1))
 		} else {
 			lf := leaf{kind: s.kind, start: s.start, end: s.end, in: s.in, box: s.box, collapse: s.collapse}
 			if levels != nil && s.start < len(levels) {
@@ -700,8 +702,40 @@ func (l *Layout) tellSynthetic(lf *leaf, s *style.Style) {
 	l.Tell("face-synthetic", "the font “"+lf.match.Family()+"” has no "+missing+" face; another of its faces is "+look+" instead", lf.box)
 }
 
-// cut makes the leaves of one stretch of text.
-func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
+// touches tells whether the text of span i has that of the one a step on right
+// beside it: no edge of an inline box stands between them (CSS Text 3, §7.3).
+func (c *collector) touches(i, step int) bool {
+	for a, b := i, i+step; b >= 0 && b < len(c.spans); a, b = b, b+step {
+		if !bare(c.spans[min(a, b)].closes) || !bare(c.spans[max(a, b)].opens) {
+			return false
+		}
+		switch c.spans[b].kind {
+		case leafText:
+			return true
+		case leafOut, leafFloat, leafPhantom:
+		default:
+			return false
+		}
+	}
+	return false
+}
+
+// bare tells whether inline boxes have no edges.
+func bare(list []*inl) bool {
+	for _, in := range list {
+		s := in.box.Style
+		for _, side := range []int{style.Left, style.Right} {
+			if s.Border[side].Width != 0 || !s.Padding[side].IsZero() || !s.Margin[side].IsAuto() && !s.Margin[side].IsZero() {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// cut makes the leaves of one stretch of text; before and after tell whether it
+// may join what stands there.
+func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8, before, after bool) {
 	st := s.box.Style
 	look := l.look(st)
 	first := look.first
@@ -727,7 +761,10 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8) {
 		if spaces {
 			lf.kind, lf.other, lf.hang = leafSpace, true, wraps(st) && st.Collapse != style.BreakSpaces
 		}
-		l.measure(&lf, t, look.features)
+		if font.Joins(script) {
+			lf.before, lf.after = before || start > s.start, after || end < s.end
+		}
+		l.measure(&lf, p.text, t, look.features)
 		l.tellSynthetic(&lf, st)
 		p.leaves = append(p.leaves, lf)
 		start = end
@@ -779,13 +816,39 @@ func (l *Layout) lack(r rune, b *box.Box) {
 	}
 }
 
-// measure shapes a leaf's text and sums its width.
-func (l *Layout) measure(lf *leaf, t string, feats font.Features) {
+// mostContext is how many bytes of text around a leaf its letters may look at.
+const mostContext = 16
+
+// context is the text around a leaf that its letters join.
+func (lf *leaf) context(whole string) (c font.Context) {
+	if lf.before {
+		c.Before = whole[:lf.start]
+		if cut := len(c.Before) - mostContext; cut > 0 {
+			for !utf8.RuneStart(c.Before[cut]) {
+				cut++
+			}
+			c.Before = c.Before[cut:]
+		}
+	}
+	if lf.after {
+		c.After = whole[lf.end:]
+		if cut := mostContext; cut < len(c.After) {
+			for !utf8.RuneStart(c.After[cut]) {
+				cut--
+			}
+			c.After = c.After[:cut]
+		}
+	}
+	return c
+}
+
+// measure shapes t, the text of a leaf of the whole, and sums its width.
+func (l *Layout) measure(lf *leaf, whole, t string, feats font.Features) {
 	s := lf.box.Style
 	if lf.soft {
 		t = strings.TrimSuffix(t, "\u00AD")
 	}
-	lf.run = lf.match.Face.Shape(t, lf.script, s.Lang, lf.level&1 == 1, feats)
+	lf.run = lf.match.Face.ShapeIn(lf.context(whole), t, lf.script, s.Lang, lf.level&1 == 1, feats)
 	if lf.upright {
 		lf.run = stacked(lf.run, lf.match.Face)
 	}
