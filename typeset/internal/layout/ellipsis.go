@@ -89,7 +89,7 @@ func (st *lineState) lineWidth(units []unit) float64 {
 	for i := range units {
 		w += units[i].pre + units[i].w + units[i].post
 	}
-	return w - hanging(units)
+	return w - hanging(units, 0, false)
 }
 
 // clampFlow sets the contents of a block container with limited lines.

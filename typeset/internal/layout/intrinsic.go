@@ -256,6 +256,7 @@ func (l *Layout) inlineSizes(b *box.Box) (lo, hi float64) {
 		indent = b.Style.TextIndent.Px
 	}
 	word, line, trail := indent, indent, 0.0
+	spaces := 0.0 // preserved ones after the word, which hang where a line ends
 	floatsW := 0.0
 	st := &lineState{l: l, b: b, p: p, in: flowSpace{w: 0, h: Auto}}
 	start := true
@@ -301,19 +302,25 @@ func (l *Layout) inlineSizes(b *box.Box) (lo, hi float64) {
 		}
 		line += w
 		if lf.kind == leafSpace && (lf.collapse || lf.hang) {
-			trail += lf.w
+			if lf.collapse || lf.box.Style.Collapse != style.Preserve {
+				trail += lf.w
+			}
 			if start {
 				trail = 0
 			}
 			lo = math.Max(lo, word)
-			if lf.canBreak {
-				word = 0
-			} else {
+			switch {
+			case lf.canBreak:
+				word, spaces = 0, 0
+			case lf.hang:
+				spaces += w
+			default:
 				word += w
 			}
 			continue
 		}
 		trail = 0
+		word, spaces = word+spaces, 0
 		if lf.kind == leafText || lf.kind == leafTab || lf.kind == leafSpace {
 			start = false
 		}

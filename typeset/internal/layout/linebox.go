@@ -568,6 +568,9 @@ type lineFragment struct {
 func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py, baseline, gap, perGlyph float64) {
 	s := u.box.Style
 	extra := 0.0
+	if k < b.st.justified {
+		gap = 0
+	}
 	if u.kind == leafSpace && !u.other {
 		extra = gap
 	}

@@ -145,6 +145,8 @@ type lineState struct {
 	at      cursor
 	units   []unit // memory for those of a line
 	builder lineBuilder
+
+	justified int // the unit from which on spaces of the line grow
 	n       int // lines set, in all parts
 	y       float64
 	first   bool
@@ -413,6 +415,9 @@ func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, fl
 					return units, cursor{leaf: i, off: off}, floats, false, false
 				}
 			}
+			if wrapHere && solid && lf.kind == leafSpace && st.breaksWords(lf) { // a preserved one that takes up room
+				return units, cursor{leaf: i}, floats, false, false
+			}
 			if !solid {
 				tooWide = true
 			}
@@ -617,7 +622,7 @@ func (st *lineState) build(units []unit, l, r float64, last bool) *Fragment {
 	for i := range units {
 		width += units[i].pre + units[i].w + units[i].post
 	}
-	hang := hanging(units)
+	hang := hanging(units, (r-l)-width, last)
 	hang += st.hangs(units, (r-l)-(width-hang), last)
 	free := (r - l) - (width - hang)
 	if free > 0 {
@@ -661,8 +666,15 @@ func trimEnd(units []unit) []unit {
 	return units
 }
 
-// hanging is the width of preserved spaces at the end that may hang.
-func hanging(units []unit) (w float64) {
+// hanging is the width of preserved spaces at the end that hang. Before a forced
+// break they hang only as far as there is no room for them (CSS Text 3, §4.1.3).
+func hanging(units []unit, free float64, last bool) (w float64) {
+	conditional := 0.0
+	defer func() {
+		if last && conditional > 0 {
+			w -= math.Min(conditional, math.Max(conditional+free, 0))
+		}
+	}()
 	for k := len(units) - 1; k >= 0; k-- {
 		switch u := &units[k]; u.kind {
 		case leafSpace:
@@ -670,6 +682,9 @@ func hanging(units []unit) (w float64) {
 				return w
 			}
 			w += u.w
+			if u.hang && u.box.Style.Collapse == style.Preserve {
+				conditional += u.w
+			}
 		case leafPhantom, leafOut, leafFloat, leafBreak:
 		default:
 			return w
@@ -702,7 +717,8 @@ func (st *lineState) align(units []unit, free float64, last bool) (start, gap, p
 	if a == style.Justify && free > 0 {
 		n := 0
 		end := contentEnd(units)
-		for i := range units[:end] {
+		st.justified = afterTabs(units[:end])
+		for i := st.justified; i < end; i++ {
 			if u := &units[i]; u.kind == leafSpace && (u.w > 0 || u.box.Style.FontSize == 0) && u.run != nil && !u.other {
 				n++
 			} else if u.kind == leafText {
@@ -740,6 +756,17 @@ func (st *lineState) align(units []unit, free float64, last bool) (start, gap, p
 		return free, 0, 0
 	}
 	return 0, 0, 0
+}
+
+// afterTabs is where text begins that justification may spread: what stands before
+// a tab keeps its place.
+func afterTabs(units []unit) int {
+	for i := len(units); i > 0; i-- {
+		if units[i-1].kind == leafTab {
+			return i
+		}
+	}
+	return 0
 }
 
 func contentEnd(units []unit) int {

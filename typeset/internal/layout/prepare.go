@@ -318,7 +318,7 @@ func eastAsian(r rune) bool {
 // otherSpace tells whether a character is a space of a width of its own. Such
 // hang at a line's end (CSS Text 4, §4.3.2).
 func otherSpace(r rune) bool {
-	return r == 0x1680 || r >= 0x2000 && r <= 0x200A && r != 0x2007 || r == 0x205F || r == 0x3000
+	return r == 0x1680 || r >= 0x2000 && r <= 0x200A || r == 0x202F || r == 0x205F || r == 0x3000
 }
 
 // controlSign stands for a control character, which has no look of its own but
@@ -614,7 +614,7 @@ func customBreaks(t string, marks []bool, c *collector, seg *segmenter.Segmenter
 				}
 			}
 		}
-		if st.Collapse == style.BreakSpaces && s.kind == leafSpace {
+		if st.Collapse == style.BreakSpaces && (s.kind == leafSpace || s.kind == leafTab) {
 			marks[s.end] = true
 		}
 	}
