@@ -374,8 +374,17 @@ func TestTextThatNeedsCare(t *testing.T) {
 
 	pdf, _ = pdfOf(t, "<p>言葉\n言葉 a\nb&#x200B;\nc", Options{})
 	assert.Contains(t, textOf(t, pdf)[0], "言葉言葉 a b")
-	pos := at(t, "<p style='width: 100px; text-align: right; font: 20px/20px monospace; white-space: pre-wrap'>ab\u3000\ncd")
+	const right = "<p style='width: 100px; text-align: right; font: 20px/20px monospace; white-space: "
+	pos := at(t, right+"normal'>ab\u3000<br>cd")
 	assert.InDelta(t, pos["ab"].x, pos["cd"].x, 0.5, "a space of its own width hangs at a line's end")
+	pos = at(t, right+"pre-wrap'>ab\u3000\ncd")
+	assert.InDelta(t, pos["ab"].x, pos["cd"].x-20, 0.5, "but a preserved one not where the line has room for it and is ended")
+	pdf, _ = pdfOf(t, "<p>one\u2029two\u2028three", Options{})
+	assert.Equal(t, []string{"one", "two", "three"}, strings.Fields(textOf(t, pdf)[0]))
+	pos = at(t, "<p>one\u2029two\u2028three")
+	assert.InDelta(t, pos["one"].x, pos["three"].x, 0.1, "line ends in the text end lines")
+	pos = at(t, "<p style='width: 20px'>a&nbsp;<i style='display: inline-block; width: 19px'>b</i>")
+	assert.Greater(t, pos["b"].y, pos["a"].y, "a line may end beside an atomic box")
 }
 
 func TestSizesOfFallbackFaces(t *testing.T) {

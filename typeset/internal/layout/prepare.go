@@ -233,7 +233,7 @@ func (c *collector) addText(k *box.Box, in *inl) {
 	}
 	keepSpace := s.Collapse == style.Preserve || s.Collapse == style.BreakSpaces
 	keepBreaks := keepSpace || s.Collapse == style.PreserveBreaks
-	if !keepSpace && !keepBreaks && !strings.ContainsAny(t, "\t\n\r\f ") {
+	if !keepSpace && !keepBreaks && !strings.ContainsAny(t, "\t\n\r\f "+lineEnds) {
 		c.piece(k, in, t)
 		return
 	}
@@ -248,6 +248,13 @@ func (c *collector) addText(k *box.Box, in *inl) {
 		switch ch {
 		case ' ', '\t', '\n', '\r', '\f':
 		default:
+			if n := endsLine(t[i:]); n > 0 {
+				flush(i)
+				c.forced(k, in)
+				i += n
+				word = i
+				continue
+			}
 			i++
 			continue
 		}
@@ -264,9 +271,7 @@ func (c *collector) addText(k *box.Box, in *inl) {
 		word = i
 		switch {
 		case (ch == '\n' || ch == '\r' || ch == '\f') && keepBreaks:
-			c.text.WriteByte('\n')
-			c.add(span{kind: leafBreak, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in})
-			c.space = true
+			c.forced(k, in)
 		case ch == '\t' && keepSpace:
 			c.text.WriteByte('\t')
 			c.add(span{kind: leafTab, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in})
@@ -282,6 +287,28 @@ func (c *collector) addText(k *box.Box, in *inl) {
 		}
 	}
 	flush(len(t))
+}
+
+// forced adds a line break of the text itself.
+func (c *collector) forced(k *box.Box, in *inl) {
+	c.text.WriteByte('\n')
+	c.add(span{kind: leafBreak, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in})
+	c.space = true
+}
+
+// lineEnds are the characters that end a line wherever they stand: line and
+// paragraph separator (UAX #14, BK).
+const lineEnds = "\u2028\u2029"
+
+// endsLine is the length of one at the beginning of t, or 0.
+func endsLine(t string) int {
+	if t[0] < 0x80 {
+		return 0
+	}
+	if r, n := utf8.DecodeRuneInString(t); strings.ContainsRune(lineEnds, r) {
+		return n
+	}
+	return 0
 }
 
 // spaceRun is where the white space that begins at i ends.
@@ -572,7 +599,36 @@ func opportunities(t string, c *collector) breakSet {
 	if custom {
 		customBreaks(t, marks, c, &seg)
 	}
+	aroundAtomics(t, marks, c)
 	return breakSet{text: t, marks: marks}
+}
+
+// aroundAtomics lets lines end before and after atomic boxes, whatever stands
+// beside them but glue other than the no-break space (CSS Text 3, §5.1).
+func aroundAtomics(t string, marks []bool, c *collector) {
+	for i := range c.spans {
+		s := &c.spans[i]
+		if s.kind != leafAtomic || s.box == nil {
+			continue
+		}
+		if r, _ := utf8.DecodeLastRuneInString(t[:s.start]); s.start > 0 && !glue(r) {
+			marks[s.start] = true
+		}
+		if r, _ := utf8.DecodeRuneInString(t[s.end:]); s.end < len(t) && !glue(r) {
+			marks[s.end] = true
+		}
+	}
+}
+
+// glue tells whether a character holds an atomic box beside it on its line: those
+// of the classes GL, but for the no-break space, WJ and ZWJ of UAX #14, and white
+// space, which has its own rules.
+func glue(r rune) bool {
+	switch r {
+	case ' ', '\n', 0x034F, 0x0F08, 0x0F0C, 0x0F12, 0x180E, 0x2007, 0x200D, 0x2011, 0x202F, 0x2060, 0xFEFF:
+		return true
+	}
+	return r >= 0x035C && r <= 0x0362
 }
 
 // customBreaks applies word-break and line-break (CSS Text 3, §5).

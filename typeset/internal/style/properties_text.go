@@ -498,6 +498,9 @@ func defineText() {
 			return fixed(""), true
 		}
 		t, ok := v.str()
+		if t == "" { // the hyphen is there, but nothing is seen of it
+			t = "\u200B"
+		}
 		return fixed(t), ok
 	})
 	aliases["word-wrap"] = "overflow-wrap"
