@@ -670,9 +670,23 @@ func customBreaks(t string, marks []bool, c *collector, seg *segmenter.Segmenter
 				}
 			}
 		}
+		if s.kind == leafText && (st.LineBreak == style.Normal || st.LineBreak == style.Loose) {
+			loosen(t, marks, &s)
+		}
 		if st.Collapse == style.BreakSpaces && (s.kind == leafSpace || s.kind == leafTab) {
 			marks[s.end] = true
 		}
+	}
+}
+
+// loosen lets lines end where line-break allows it though UAX #14 does not.
+func loosen(t string, marks []bool, s *span) {
+	for i := s.start; i < s.end; {
+		b, n := utf8.DecodeRuneInString(t[i:])
+		if a, _ := utf8.DecodeLastRuneInString(t[:i]); i > 0 && !marks[i] {
+			marks[i] = breaksBetween(a, b, s.box.Style, s.box.Style.WordBreak == style.BreakAll)
+		}
+		i += n
 	}
 }
 

@@ -1,0 +1,72 @@
+package layout
+
+import (
+	"strings"
+
+	"golang.org/x/text/language"
+	"golang.org/x/text/width"
+
+	"oliveledger/typeset/internal/style"
+)
+
+// Characters before which CSS Text 3, §5.3 allows a line to end by how strict it
+// is to be.
+const (
+	// smallKana are those of the class CJ of UAX #14: small kana and marks of prolonged sound.
+	smallKana = "ぁぃぅぇぉっゃゅょゎゕゖァィゥェォッャュョヮヵヶーㇰㇱㇲㇳㇴㇵㇶㇷㇸㇹㇺㇻㇼㇽㇾㇿｧｨｩｪｫｬｭｮｯｰ"
+	// iterationMarks repeat the character before them.
+	iterationMarks = "々〻ゝゞヽヾ"
+	// waves are hyphen-like characters of Chinese and Japanese.
+	waves = "〜゠"
+	// centered punctuation of Chinese and Japanese.
+	centered = "・：；･‼⁇⁈⁉！？"
+	// hyphens that end no line in strict text.
+	hyphens = "\u2010\u2013"
+	// inseparable dots.
+	inseparable = "‥…"
+	postfixes   = "°‰′″℃％￠"
+	prefixes    = "№±€＄￡￥"
+)
+
+// breaksBetween tells whether line-break allows a line to end between two
+// characters where UAX #14 does not. alike tells that word-break treats all
+// letters as ideographs.
+func breaksBetween(a, b rune, s *style.Style, alike bool) bool {
+	loose := s.LineBreak == style.Loose
+	if !loose && s.LineBreak != style.Normal || !wordChar(a) && !ideographic(a) {
+		return false
+	}
+	has := func(set string) bool { return strings.ContainsRune(set, b) }
+	switch {
+	case has(smallKana):
+		return true
+	case has(waves):
+		return eastAsianLanguage(s.Lang)
+	case !loose:
+		return false
+	case has(iterationMarks), has(inseparable) && (a == b || ideographic(a)):
+		return true
+	case has(hyphens):
+		return ideographic(a) || alike
+	}
+	return eastAsianLanguage(s.Lang) && (has(centered) || has(postfixes) || strings.ContainsRune(prefixes, a))
+}
+
+// ideographic tells whether a character is set like an ideograph: it is as wide.
+func ideographic(r rune) bool {
+	switch width.LookupRune(r).Kind() {
+	case width.EastAsianWide, width.EastAsianFullwidth:
+		return true
+	}
+	return false
+}
+
+// eastAsianLanguage tells whether text is Chinese or Japanese.
+func eastAsianLanguage(lang string) bool {
+	tag, err := language.Parse(lang)
+	if err != nil {
+		return false
+	}
+	base, _ := tag.Base()
+	return base.String() == "zh" || base.String() == "ja"
+}
