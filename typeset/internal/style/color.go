@@ -24,7 +24,12 @@ type Color struct {
 	// Modern tells that it was not written as rgb(), hsl(), hwb(), hex or a name:
 	// such colours mix in OKLab (CSS Color 4, §12.1).
 	Modern bool
+	late   *lateColor // of a function of currentcolor, or nil
 }
+
+// lateColor is a function of currentcolor: elements that inherit it have their
+// own colour in it (CSS Color 5, §7).
+type lateColor struct{ of func(cur Color) Color }
 
 // RGB8 makes an opaque colour from 0..255 components.
 func RGB8(r, g, b uint8) Color {
@@ -40,10 +45,24 @@ var (
 
 // Or gives the colour itself, or cur when it is currentcolor.
 func (c Color) Or(cur Color) Color {
-	if c.Space == Current {
+	switch {
+	case c.late != nil:
+		return c.late.of(cur)
+	case c.Space == Current:
 		return cur
 	}
 	return c
+}
+
+// lately gives a colour made of others: at once, or when currentcolor is known, if
+// one of them depends on it.
+func lately(of func(cur Color) Color, parts ...Color) Color {
+	for _, p := range parts {
+		if p.Space == Current {
+			return Color{Space: Current, A: 1, late: &lateColor{of}}
+		}
+	}
+	return of(Black)
 }
 
 type colorSpec = func(*Computer) Color
@@ -273,16 +292,11 @@ func components(args []css.Token) (parts []css.Token, alpha *css.Token, commas, 
 	return parts, nil, commas, true
 }
 
-// component is one colour channel: a number, a percentage of its range, an
-// angle, or none.
-type component func(*Computer, map[string]float64) float64
-
 func buildColor(sp *space, name string, byteRGB bool, origin colorSpec, parts []css.Token, alpha *css.Token, commas bool) (colorSpec, bool) {
-	var current map[string]float64
 	vars := map[string]sum{}
 	if origin != nil {
 		for _, k := range append(sp.keys[:], "alpha") {
-			vars[k] = sum{eval: func(*Computer) val { return val{v: current[k]} }}
+			vars[k] = sum{eval: func(c *Computer) val { return val{v: c.channels[k]} }}
 		}
 	}
 	var comps [3]func(*Computer) float64
@@ -316,20 +330,9 @@ func buildColor(sp *space, name string, byteRGB bool, origin colorSpec, parts []
 		}
 		alphaOf = f
 	} else if origin != nil {
-		alphaOf = func(*Computer) float64 { return current["alpha"] }
+		alphaOf = func(c *Computer) float64 { return c.channels["alpha"] }
 	}
-	return func(c *Computer) Color {
-		if origin != nil {
-			o := c.used(origin(c))
-			v := sp.from(o.xyz())
-			current = map[string]float64{"alpha": float64(o.A)}
-			for i, k := range sp.keys {
-				if byteRGB {
-					v[i] *= 255
-				}
-				current[k] = v[i]
-			}
-		}
+	build := func(c *Computer) Color {
 		var v [3]float64
 		for i := range v {
 			v[i] = finite(comps[i](c))
@@ -352,7 +355,32 @@ func buildColor(sp *space, name string, byteRGB bool, origin colorSpec, parts []
 		out := fromSpace(sp, v, math.Min(math.Max(finite(alphaOf(c)), 0), 1))
 		out.Modern = origin != nil || !legacyColors[name]
 		return out
+	}
+	if origin == nil {
+		return build, true
+	}
+	return func(c *Computer) Color {
+		o := origin(c)
+		held := Computer{S: c.S, Parent: c.Parent, em: c.em, resolver: c.resolver}
+		return lately(func(cur Color) Color {
+			from := held
+			from.channels = channelsOf(sp, o.Or(cur), byteRGB)
+			return build(&from)
+		}, o)
 	}, true
+}
+
+// channelsOf names the components of a colour in a space (CSS Color 5, §4.1).
+func channelsOf(sp *space, o Color, byteRGB bool) map[string]float64 {
+	v := sp.from(o.xyz())
+	named := map[string]float64{"alpha": float64(o.A)}
+	for i, k := range sp.keys {
+		if byteRGB {
+			v[i] *= 255
+		}
+		named[k] = v[i]
+	}
+	return named
 }
 
 var legacyColors = map[string]bool{"rgb": true, "rgba": true, "hsl": true, "hsla": true, "hwb": true}
@@ -392,7 +420,7 @@ func channel(t css.Token, vars map[string]sum, full float64, hue bool) (f func(*
 
 func fromSpace(sp *space, v [3]float64, a float64) Color {
 	var rgb [3]float64
-	if sp == spaces["srgb"] {
+	if sp == spaces["srgb"] && min(v[0], v[1], v[2]) >= 0 && max(v[0], v[1], v[2]) <= 1 {
 		rgb = v
 	} else {
 		rgb = spaces["srgb"].from(gamut(sp.toXYZ(v)))
@@ -552,7 +580,8 @@ func colorMix(list []css.Token) (colorSpec, bool) {
 	q := share[1] / total
 	dim := math.Min(total/100, 1)
 	return func(c *Computer) Color {
-		return mix(sp, method, c.used(cols[0](c)), c.used(cols[1](c)), q, dim)
+		a, b := cols[0](c), cols[1](c)
+		return lately(func(cur Color) Color { return mix(sp, method, a.Or(cur), b.Or(cur), q, dim) }, a, b)
 	}, true
 }
 

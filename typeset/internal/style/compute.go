@@ -19,7 +19,8 @@ type Computer struct {
 	given        float64 // what size stands for in calc-size()
 	resolver     *Resolver
 	node         *markup.Node
-	measured     bool // a length depended on the document's fonts
+	measured     bool               // a length depended on the document's fonts
+	channels     map[string]float64 // of the colour that another is made from
 }
 
 // used resolves currentcolor.

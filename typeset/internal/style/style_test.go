@@ -2,6 +2,7 @@ package style
 
 import (
 	"math"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -86,6 +87,41 @@ func TestColors(t *testing.T) {
 		s := styled(t, div(""), "#x { background-color: lime; background-color: "+in+" }")
 		assert.Equal(t, [3]int{0, 255, 0}, rgbOf(s.BackgroundColor), in)
 	}
+}
+
+// TestColorsOfCurrentcolor looks at colours that are made from currentcolor: each
+// element that inherits one has its own colour in it.
+func TestColorsOfCurrentcolor(t *testing.T) {
+	for value, want := range map[string][3]int{
+		"rgb(from currentcolor r g b)":                          {0, 0, 255},
+		"rgb(from currentcolor g r b)":                          {0, 0, 255},
+		"rgb(from currentcolor b g r)":                          {255, 0, 0},
+		"color-mix(in srgb, currentcolor, red)":                 {128, 0, 128},
+		"rgb(from color-mix(in srgb, currentcolor, red) r g 0)": {128, 0, 0},
+		"currentcolor": {0, 0, 255},
+	} {
+		s := styled(t, "<section><div id=x>", "section { color: lime; background: "+value+" } div { color: blue; background: inherit }")
+		assert.Equal(t, want, rgbOf(s.BackgroundColor.Or(s.Color)), value)
+	}
+	s := styled(t, "<section><div id=x>", "section { color: lime } div { color: rgb(from currentcolor g r b) }")
+	assert.Equal(t, [3]int{255, 0, 0}, rgbOf(s.Color), "of the element around it in the property itself")
+}
+
+// TestSheetsServeManyAtOnce computes colours of one sheet in many goroutines.
+func TestSheetsServeManyAtOnce(t *testing.T) {
+	spec, ok := parseColor(css.Words(css.ParseValues("rgb(from currentcolor r r r)"))[0])
+	require.True(t, ok)
+	var all sync.WaitGroup
+	for i := range 8 {
+		all.Go(func() {
+			for range 200 {
+				c := &Computer{S: &Style{}}
+				got := spec(c).Or(RGB8(uint8(i), 0, 0))
+				assert.Equal(t, [3]int{i, i, i}, rgbOf(got))
+			}
+		})
+	}
+	all.Wait()
 }
 
 func TestCascade(t *testing.T) {
