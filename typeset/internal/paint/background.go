@@ -131,10 +131,15 @@ func (p *Painter) Canvas(s *style.Style, root, area display.Rect, border, paddin
 func (p *Painter) layer(im *style.Image, s *style.Style, i int, origin, area display.Rect) {
 	b := &s.Background
 	var pic *picture.Picture
-	if im.Kind == style.ImageURL {
-		if pic = p.Pictures(im.URL); pic == nil {
+	for im.Kind == style.ImageURL {
+		if pic = p.Pictures(im.URL); pic != nil {
+			break
+		}
+		if im = im.Else; im == nil {
 			return
 		}
+	}
+	if pic != nil {
 		pic = pic.Turned(s.ImageOrientation != style.None)
 		if im.Density > 0 && im.Density != 1 {
 			q := *pic
@@ -171,7 +176,7 @@ func (p *Painter) layer(im *style.Image, s *style.Style, i int, origin, area dis
 			pic.Paint(c, to)
 			return
 		}
-		paintImage(c, im, to)
+		paintImage(c, im.In(s.Color), to)
 	}
 	if nx*ny > 500 {
 		path := &display.Path{}

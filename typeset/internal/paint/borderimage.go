@@ -88,7 +88,7 @@ func (p *Painter) borderImage(s *style.Style, r display.Rect, w [4]float64) bool
 					th = src.H * scale
 				}
 			}
-			p.slice(b.Image, pic, imgW, imgH, src, dst, tw, th, rx, ry)
+			p.slice(b.Image.In(s.Color), pic, imgW, imgH, src, dst, tw, th, rx, ry)
 		}
 	}
 	return true

@@ -528,7 +528,7 @@ func (p *Painter) picture(f *layout.Fragment, x, y float64) {
 	p.C.Save()
 	clipTo := &display.Path{}
 	in := radii(s, frame(f, x, y))
-	if to.X < r.X-0.01 || to.Y < r.Y-0.01 || to.W > r.W+0.01 || to.H > r.H+0.01 || !in.Zero() {
+	if to.X < r.X-0.01 || to.Y < r.Y-0.01 || to.X+to.W > r.X+r.W+0.01 || to.Y+to.H > r.Y+r.H+0.01 || !in.Zero() {
 		if s.OverflowX != style.Visible || !in.Zero() {
 			edges := f.Border
 			for i := range edges {

@@ -23,14 +23,6 @@ type Computer struct {
 	channels     map[string]float64 // of the colour that another is made from
 }
 
-// used resolves currentcolor.
-func (c *Computer) used(col Color) Color {
-	if c == nil {
-		return col
-	}
-	return col.Or(c.S.Color)
-}
-
 // Style computes the style of an element, or of its pseudo-element when
 // pseudo is not "". It returns nil for a ::before or ::after that no rule
 // gives content.

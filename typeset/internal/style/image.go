@@ -1,6 +1,8 @@
 package style
 
 import (
+	"slices"
+
 	"strings"
 
 	"oliveledger/typeset/internal/css"
@@ -25,6 +27,22 @@ type Image struct {
 	Gradient *Gradient
 	Color    Color
 	Density  float64 // of image-set(): image px for each CSS px
+	Else     *Image  // of image(): what stands for a picture that does not load, or nil
+}
+
+// In gives the image as it looks where currentcolor is cur.
+func (im *Image) In(cur Color) *Image {
+	out := *im
+	out.Color = im.Color.Or(cur)
+	if im.Gradient != nil {
+		g := *im.Gradient
+		g.Stops = slices.Clone(g.Stops)
+		for i := range g.Stops {
+			g.Stops[i].Color = g.Stops[i].Color.Or(cur)
+		}
+		out.Gradient = &g
+	}
+	return &out
 }
 
 // Gradient is a linear, radial or conic gradient.
@@ -143,17 +161,49 @@ func (v *values) image() (spec[*Image], bool) {
 	case "image-set", "-webkit-image-set":
 		s, ok = in.imageSet()
 	case "image":
-		var col spec[Color]
-		if col, ok = in.color(); ok && in.done() {
-			s = func(c *Computer) *Image { return &Image{Kind: ImageColor, Color: c.used(col(c))} }
-		} else {
-			ok = false
-		}
+		s, ok = in.pictureOrColor()
 	}
 	if ok {
 		v.pos++
 	}
 	return s, ok
+}
+
+// pictureOrColor parses the arguments of image(): pictures, of which the first one
+// that loads is used, and a colour for when none does (CSS Images 4, §2.4).
+func (v *values) pictureOrColor() (spec[*Image], bool) {
+	var urls []string
+	for {
+		u, ok := v.url()
+		if !ok {
+			if u, ok = v.str(); ok {
+				u = Resolve(v.base, u)
+			}
+		}
+		if !ok {
+			break
+		}
+		if urls = append(urls, u); !v.comma() {
+			break
+		}
+	}
+	var col spec[Color]
+	if !v.done() {
+		var ok bool
+		if col, ok = v.color(); !ok || !v.done() {
+			return nil, false
+		}
+	}
+	return func(c *Computer) *Image {
+		var im *Image
+		if col != nil {
+			im = &Image{Kind: ImageColor, Color: col(c)}
+		}
+		for _, u := range slices.Backward(urls) {
+			im = &Image{Kind: ImageURL, URL: u, Else: im}
+		}
+		return im
+	}, col != nil || len(urls) > 0
 }
 
 // dotsPerPx is what image-set() chooses for: the page looks as it does on
@@ -307,7 +357,7 @@ func computeStops(c *Computer, list []stopSpec) []Stop {
 	out := make([]Stop, len(list))
 	for i, s := range list {
 		if s.color != nil {
-			out[i].Color = c.used(s.color(c))
+			out[i].Color = s.color(c)
 		} else {
 			out[i].Hint = true
 		}
@@ -456,7 +506,7 @@ func (v *values) conic(repeating bool) (spec[*Image], bool) {
 	return func(c *Computer) *Image {
 		out := g
 		if from != nil {
-			out.Angle = from(c)
+			out.Angle = finite(from(c))
 		}
 		if center != nil {
 			out.Center = center(c)
