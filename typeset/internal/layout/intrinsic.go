@@ -256,7 +256,7 @@ func (l *Layout) inlineSizes(b *box.Box) (lo, hi float64) {
 		indent = b.Style.TextIndent.Px
 	}
 	word, line, trail := indent, indent, 0.0
-	spaces := 0.0 // preserved ones after the word, which hang where a line ends
+	spaces := 0.0 // after the word, which hang or vanish where a line ends
 	floatsW := 0.0
 	st := &lineState{l: l, b: b, p: p, in: flowSpace{w: 0, h: Auto}}
 	start := true
@@ -309,13 +309,10 @@ func (l *Layout) inlineSizes(b *box.Box) (lo, hi float64) {
 				trail = 0
 			}
 			lo = math.Max(lo, word)
-			switch {
-			case lf.canBreak:
+			if lf.canBreak {
 				word, spaces = 0, 0
-			case lf.hang:
+			} else {
 				spaces += w
-			default:
-				word += w
 			}
 			continue
 		}

@@ -88,6 +88,7 @@ type TextRun struct {
 	Match         font.Match
 	Style         *style.Style
 	Decor         *box.Decor
+	Lines         []float64 // how far the baselines of the decorating boxes, as Decor leads to them, lie below its own; nil where all are the same
 	Size          float64
 	Runs          []*font.Run
 	LetterSpacing float64

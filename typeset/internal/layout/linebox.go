@@ -70,6 +70,7 @@ type lineBuilder struct {
 	aligned     []alignedBox    // top and bottom, placed when the extent is known
 	atomics     map[int]float64 // baseline shift of atomic units
 	unitsNow    []unit
+	solid       [2]int // the units before and after which there are but spaces
 }
 
 type alignedBox struct {
@@ -355,7 +356,7 @@ type frame struct {
 // place makes the fragments of the line in visual order.
 func (b *lineBuilder) place(units []unit, order []int, x, gap, perGlyph float64) {
 	var stack []frame
-	b.unitsNow = units
+	b.unitsNow, b.solid = units, solidPart(units)
 	baseline := b.line.Baseline
 	pos := func() (float64, float64) {
 		if n := len(stack); n > 0 {
@@ -403,6 +404,19 @@ func (b *lineBuilder) place(units []unit, order []int, x, gap, perGlyph float64)
 	for len(stack) > 0 {
 		closeTop()
 	}
+}
+
+// solidPart is the stretch of units between the spaces at both ends of a line.
+func solidPart(units []unit) [2]int {
+	blank := func(u *unit) bool { return u.kind != leafText && u.kind != leafAtomic && u.kind != leafTab }
+	start, end := 0, len(units)
+	for start < end && blank(&units[start]) {
+		start++
+	}
+	for end > start && blank(&units[end-1]) {
+		end--
+	}
+	return [2]int{start, end}
 }
 
 func chainOf(in *inl) []*inl {
@@ -533,6 +547,30 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 	}
 }
 
+// decorLines is where the lines of decorations belong that boxes further out give
+// to text: at the baselines of those boxes (Text Decoration 3, §2).
+func (b *lineBuilder) decorLines(d *box.Decor, in *inl) (list []float64) {
+	if d == nil || in == nil {
+		return nil
+	}
+	own, differ := b.shift(in), false
+	for ; d != nil; d = d.Up {
+		at := 0.0 // of the block itself
+		for x := in; x != nil; x = x.up {
+			if x.box.Style == d.Style {
+				at = b.shift(x)
+				break
+			}
+		}
+		list = append(list, at-own)
+		differ = differ || at != own
+	}
+	if !differ {
+		return nil
+	}
+	return list
+}
+
 // joining counts the units from k on that may join into one run.
 func (b *lineBuilder) joining(k int) int {
 	n := 0
@@ -574,12 +612,16 @@ func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py,
 	if u.kind == leafSpace && !u.other {
 		extra = gap
 	}
+	decor := u.box.Decor
+	if u.kind == leafSpace && (k < b.solid[0] || k >= b.solid[1]) { // (Text Decoration 4, §2.7.1)
+		decor = nil
+	}
 	letter := s.LetterSpacing.Of(s.FontSize) + perGlyph
 	word := s.WordSpacing.Of(s.FontSize) + gap
 	w := u.w + extra + perGlyph*float64(len(u.run.Glyphs))
 	if n := len(parent.Kids); n > 0 {
 		k := &parent.Kids[n-1]
-		if t := k.F.Text; t != nil && k.F.Box == u.box && t.Match.Face == u.match.Face && t.Upright == u.upright && !t.RTL && u.level&1 == 0 && math.Abs(k.X+k.F.W+px-*x) < 0.001 {
+		if t := k.F.Text; t != nil && k.F.Box == u.box && t.Decor == decor && t.Match.Face == u.match.Face && t.Upright == u.upright && !t.RTL && u.level&1 == 0 && math.Abs(k.X+k.F.W+px-*x) < 0.001 {
 			t.Runs = append(t.Runs, u.run)
 			if u.hyphen {
 				t.Runs = append(t.Runs, b.st.hyphenRun(u.leaf))
@@ -597,7 +639,7 @@ func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py,
 	}
 	made := &textFragment{}
 	t := &made.text
-	*t = TextRun{Upright: u.upright, Match: u.match, Style: s, Decor: u.box.Decor, Size: size, Runs: append(made.room(b.joining(k)), u.run), LetterSpacing: letter, WordSpacing: word, Ascent: asc, RTL: u.level&1 == 1}
+	*t = TextRun{Upright: u.upright, Match: u.match, Style: s, Decor: decor, Lines: b.decorLines(decor, u.in), Size: size, Runs: append(made.room(b.joining(k)), u.run), LetterSpacing: letter, WordSpacing: word, Ascent: asc, RTL: u.level&1 == 1}
 	if u.hyphen {
 		h := b.st.hyphenRun(u.leaf)
 		if t.RTL {

@@ -32,10 +32,12 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 		col := sh.Color.Or(s.Color)
 		p.blurred(sh.Blur, col, func(dx, dy float64, col style.Color) {
 			c.X, c.Y, c.Paint, c.Copy = x+sh.X+dx, base+sh.Y+dy, display.Solid(col), true
+			p.lines(f, c.X, c.Y, false, &col)
 			p.C.Text(&c)
+			p.lines(f, c.X, c.Y, true, &col)
 		})
 	}
-	p.lines(f, x, base, false)
+	p.lines(f, x, base, false, nil)
 	out.Paint = display.Solid(s.Color)
 	p.tagText(f)
 	switch {
@@ -48,7 +50,7 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 		p.C.Text(out)
 	}
 	p.C.Tag(nil, 0)
-	p.lines(f, x, base, true)
+	p.lines(f, x, base, true, nil)
 }
 
 // turnedText paints a run of a vertical line as if it were horizontal, under a
@@ -111,18 +113,30 @@ func (p *Painter) blurred(blur float64, col style.Color, draw func(dx, dy float6
 }
 
 // lines paints underline and overline below the text, line-through above it
-// (CSS Text Decoration 3, §2).
-func (p *Painter) lines(f *layout.Fragment, x, base float64, through bool) {
+// (CSS Text Decoration 3, §2). shadow is the colour of all of them where they are
+// those of a shadow.
+func (p *Painter) lines(f *layout.Fragment, x, base float64, through bool, shadow *style.Color) {
 	var list []*box.Decor
 	for d := f.Text.Decor; d != nil; d = d.Up {
 		list = append(list, d)
 	}
 	for i := len(list) - 1; i >= 0; i-- {
-		p.line(list[i].Style, f, x, base, through)
+		s := list[i].Style
+		col := s.Decoration.Color.Or(s.Color)
+		if shadow != nil {
+			col = *shadow
+		}
+		at := base
+		if f.Text.Lines != nil {
+			at += f.Text.Lines[i]
+		}
+		p.line(s, f, x, base, at, through, col)
 	}
 }
 
-func (p *Painter) line(s *style.Style, f *layout.Fragment, x, base float64, through bool) {
+// line paints the lines of one decoration. base is the baseline of the text, at
+// that of the box which decorates it.
+func (p *Painter) line(s *style.Style, f *layout.Fragment, x, base, at float64, through bool, col style.Color) {
 	d := s.Decoration
 	if through != d.Through && (through || !d.Underline && !d.Overline) {
 		return
@@ -136,7 +150,6 @@ func (p *Painter) line(s *style.Style, f *layout.Fragment, x, base float64, thro
 	if d.Thickness.Kind == style.Length {
 		thick = math.Max(d.Thickness.Px, 0.25)
 	}
-	col := d.Color.Or(s.Color)
 	draw := func(y float64) {
 		if through || f.Text.Style.SkipInk == style.None || f.Text.Upright {
 			p.rule(d.Style, x, y, f.W, thick, col)
@@ -147,28 +160,28 @@ func (p *Painter) line(s *style.Style, f *layout.Fragment, x, base float64, thro
 		}
 	}
 	if through {
-		y := base - face.XHeight*size/2
+		y := at - face.XHeight*size/2
 		if face.StrikePos > 0 {
-			y = base - face.StrikePos*size
+			y = at - face.StrikePos*size
 		}
 		draw(y)
 		return
 	}
 	if d.Underline {
-		y := base + math.Max(face.UnderlinePos*size, thick)
+		y := at + math.Max(face.UnderlinePos*size, thick)
 		if face.UnderlinePos == 0 {
-			y = base + size/9
+			y = at + size/9
 		}
 		if o := s.UnderlineOffset; o.Kind == style.Length {
-			y = base + o.Px + thick/2
+			y = at + o.Px + thick/2
 		}
 		if s.UnderlinePosition.String() == "under" {
-			y = base + face.Descent*size + thick/2
+			y = at + face.Descent*size + thick/2
 		}
 		draw(y)
 	}
 	if d.Overline {
-		draw(base - face.Ascent*size + thick/2)
+		draw(at - face.Ascent*size + thick/2)
 	}
 }
 
