@@ -98,6 +98,8 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 				least = borderBox(s, s.MinWidth.Passed(fromBorderBox(s, least+extra, extra), 0), extra)
 				lo, hi = math.Max(lo, least), math.Max(hi, least)
 			}
+		} else {
+			lo, hi = l.transferred(b, lo, Auto, &e), l.transferred(b, hi, Auto, &e)
 		}
 	}
 	if s.Width.Through != nil && s.Width.Kind != style.Length {

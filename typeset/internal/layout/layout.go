@@ -348,7 +348,11 @@ func (l *Layout) width(b *box.Box, sp Space, e *edges) float64 {
 		if v := s.Width.Resolve(sp.W); known(v) {
 			w = borderBox(s, v, extra)
 		}
-	case style.MinContent, style.MaxContent, style.FitContent, style.Stretch:
+	case style.MinContent, style.MaxContent, style.FitContent:
+		if w = l.ratioWidth(b, sp, e); !known(w) {
+			w = l.transferred(b, l.contentWidth(b, s.Width, avail, extra), sp.H, e)
+		}
+	case style.Stretch:
 		w = l.contentWidth(b, s.Width, avail, extra)
 	}
 	if !known(w) {
@@ -423,6 +427,27 @@ func (l *Layout) ratioWidth(b *box.Box, sp Space, e *edges) float64 {
 		return Auto
 	}
 	return throughRatio(b.Style, h, e.blockEdges(), e.inlineEdges(), r)
+}
+
+// transferred limits a width that the contents give by the least and greatest
+// height through the aspect ratio (CSS Sizing 4, §4.1). h is the height of the
+// containing block, or Auto.
+func (l *Layout) transferred(b *box.Box, w, h float64, e *edges) float64 {
+	s := b.Style
+	r := s.AspectRatio.Ratio
+	if r <= 0 {
+		return w
+	}
+	through := func(v float64) float64 {
+		return throughRatio(s, borderBox(s, v, e.blockEdges()), e.blockEdges(), e.inlineEdges(), r)
+	}
+	if v := s.MaxHeight.Resolve(h); known(v) {
+		w = math.Min(w, through(v))
+	}
+	if v := s.MinHeight.Resolve(h); known(v) {
+		w = math.Max(w, through(v))
+	}
+	return w
 }
 
 // throughRatio turns a border-box size of one axis into that of the other.
