@@ -246,6 +246,12 @@ func apart(parent, k *layout.Fragment) bool {
 	return stacks(k) || positioned(k) || parent.Box != nil && parent.Box.Look().Display.IsFlexOrGrid() && k.Box != nil && !k.Box.Look().ZIndex.Auto
 }
 
+// item tells whether a child is painted whole, like an inline block: an item of a
+// flex container or grid (Flexbox 1, §5.4; Grid 1, §4.2).
+func item(parent, k *layout.Fragment) bool {
+	return k.Text == nil && !k.Line && k.Box != nil && parent.Box != nil && parent.Box.Look().Display.IsFlexOrGrid()
+}
+
 // inside runs draw within the overflow clip of f.
 func (p *Painter) inside(f *layout.Fragment, x, y float64, draw func()) {
 	if p.field(f, x, y) {
@@ -312,7 +318,7 @@ func (p *Painter) blocks(f *layout.Fragment, x, y float64) {
 		}
 	}
 	for _, k := range f.Kids {
-		if k.F.Line || k.F.Text != nil || apart(f, k.F) || k.F.Box != nil && k.F.Box.Floats() {
+		if k.F.Line || k.F.Text != nil || apart(f, k.F) || item(f, k.F) || k.F.Box != nil && k.F.Box.Floats() {
 			continue
 		}
 		p.decorations(k.F, x+k.X, y+k.Y)
@@ -339,7 +345,7 @@ func (p *Painter) behindCells(b layout.Back, x, y float64) {
 // floats paints each float as if it made a stacking context.
 func (p *Painter) floats(f *layout.Fragment, x, y float64) {
 	for _, k := range f.Kids {
-		if k.F.Line || k.F.Text != nil || apart(f, k.F) {
+		if k.F.Line || k.F.Text != nil || apart(f, k.F) || item(f, k.F) {
 			continue
 		}
 		if k.F.Box != nil && k.F.Box.Floats() {
@@ -350,7 +356,7 @@ func (p *Painter) floats(f *layout.Fragment, x, y float64) {
 	}
 }
 
-// flat paints a float or inline-block: all layers but those of positioned
+// flat paints a float, an inline block or an item: all layers but those of positioned
 // descendants, which the context around has gathered.
 func (p *Painter) flat(f *layout.Fragment, x, y float64) {
 	p.decorations(f, x, y)
@@ -372,12 +378,16 @@ func (p *Painter) inlines(f *layout.Fragment, x, y float64) {
 		return
 	}
 	for _, k := range f.Kids {
-		if apart(f, k.F) || k.F.Box != nil && k.F.Text == nil && k.F.Box.Floats() {
+		if apart(f, k.F) || !item(f, k.F) && k.F.Box != nil && k.F.Text == nil && k.F.Box.Floats() {
 			continue
 		}
 		kx, ky := x+k.X, y+k.Y
 		if k.F.Line {
 			p.inline(k.F, kx, ky)
+			continue
+		}
+		if item(f, k.F) {
+			p.flat(k.F, kx, ky)
 			continue
 		}
 		p.inside(k.F, kx, ky, func() { p.inlines(k.F, kx, ky) })
