@@ -828,6 +828,17 @@ func (t *tableRun) finishSpans() {
 	}
 }
 
+// height is the height that a row or one of its cells asks for.
+func (r *tableRow) height() style.Size {
+	size := r.box.Style.Height
+	for i := range r.cells {
+		if c := &r.cells[i]; size.IsAuto() && c.rows == 1 {
+			size = c.box.Style.Height
+		}
+	}
+	return size
+}
+
 // shareSpare gives spare height to rows: those in percent of the table's height
 // get what they ask for, the others of auto height the rest, by their height;
 // without any, all rows.
@@ -835,7 +846,7 @@ func (t *tableRun) shareSpare(free, whole float64) []float64 {
 	grow := make([]float64, len(t.placed))
 	total, open := 0.0, 0
 	for i, p := range t.placed {
-		height := t.g.rows[p.row].box.Style.Height
+		height := t.g.rows[p.row].height()
 		switch {
 		case height.IsAuto():
 			total += p.h
@@ -853,7 +864,7 @@ func (t *tableRun) shareSpare(free, whole float64) []float64 {
 		open = len(t.placed)
 	}
 	for i, p := range t.placed {
-		if !all && !t.g.rows[p.row].box.Style.Height.IsAuto() {
+		if !all && !t.g.rows[p.row].height().IsAuto() {
 			continue
 		}
 		if total > 0 {
