@@ -233,7 +233,7 @@ func (x *flexBox) contentBase(it *flexItem) float64 {
 		if x.column && x.stretches(it) && it.b.Style.Width.IsAuto() {
 			sp.FixedW = math.Max(x.w-x.crossMargins(it), 0)
 		}
-		w, h := l.replacedSize(it.b, sp, &it.e)
+		w, h := l.replacedSize(x.freely(it), sp, &it.e)
 		if x.column {
 			return h
 		}
@@ -270,6 +270,20 @@ func (x *flexBox) contentBase(it *flexItem) float64 {
 		return it.e.blockEdges()
 	}
 	return f.H
+}
+
+// freely is a replaced item without the sizes that its style gives it along the
+// main axis: its contents alone say what it is (§9.2, step 3; §4.5).
+func (x *flexBox) freely(it *flexItem) *box.Box {
+	s, free := *it.b.Style, *it.b
+	auto, none := style.Size{Kind: style.Auto}, style.Size{Kind: style.None}
+	if x.column {
+		s.Height, s.MinHeight, s.MaxHeight = auto, auto, none
+	} else {
+		s.Width, s.MinWidth, s.MaxWidth = auto, auto, none
+	}
+	free.Style, free.Memo = &s, nil
+	return &free
 }
 
 func (x *flexBox) contentWidthOf(it *flexItem) float64 {
@@ -338,10 +352,7 @@ func (x *flexBox) limits(it *flexItem, extra float64) (lo, hi float64) {
 	if x.column {
 		content = x.contentBase(it)
 	} else if it.b.Kind == box.Replaced {
-		content = it.base
-		sp := newSpace(x.w, x.h)
-		w, _ := x.l.replacedSize(it.b, sp, &it.e)
-		content = math.Min(w, math.Max(content, w))
+		content, _ = x.l.replacedSize(x.freely(it), newSpace(x.w, x.h), &it.e)
 	} else {
 		a, _ := x.l.contentSizes(it.b)
 		content = a + extra
