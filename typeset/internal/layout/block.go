@@ -32,7 +32,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	ch := Auto
 	if known(definite) {
 		ch = math.Max(definite-e.blockEdges(), 0)
-	} else if s.AspectRatio.Ratio > 0 && s.Height.IsAuto() {
+	} else if s.AspectRatio.Ratio > 0 && autoHeight(s, sp) {
 		ch = math.Max(throughRatio(s, w, e.inlineEdges(), e.blockEdges(), 1/s.AspectRatio.Ratio)-e.blockEdges(), 0)
 	}
 	clamps := s.MaxLines > 0 && from == nil
@@ -788,7 +788,7 @@ func (st *flowState) beside(c *box.Box, e *edges, pos float64) (y, x0, x1 float6
 	if c.Kind == box.Replaced || c.Style.Width.Kind != style.Auto || c.Style.Display.Inner == style.Table {
 		need = st.l.blockWidth(c, sp, e)
 	} else {
-		lo, _ := st.l.sizes(c)
+		lo, _ := st.l.sizesIn(c, e)
 		need = math.Min(lo, in.w)
 		if v := c.Style.MinWidth.Resolve(in.w); known(v) {
 			need = math.Max(need, v)

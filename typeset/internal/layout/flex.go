@@ -106,8 +106,8 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	x := &flexBox{l: l, b: b, s: s, sp: sp, w: math.Max(w-e.inlineEdges(), 0), h: Auto}
 	if known(definite) {
 		x.h = math.Max(definite-e.blockEdges(), 0)
-	} else if r := s.AspectRatio.Ratio; r > 0 && s.Height.IsAuto() {
-		x.h = math.Max(throughRatio(s, w, e.inlineEdges(), e.blockEdges(), 1/r)-e.blockEdges(), 0)
+	} else if h := l.ratioHeight(b, w, sp, &e); known(h) {
+		x.h = math.Max(h-e.blockEdges(), 0)
 	}
 	x.column = s.FlexDirection == style.Column || s.FlexDirection == style.ColumnReverse
 	x.reverse = s.FlexDirection == style.RowReverse || s.FlexDirection == style.ColumnReverse
@@ -289,7 +289,7 @@ func (x *flexBox) freely(it *flexItem) *box.Box {
 func (x *flexBox) contentWidthOf(it *flexItem) float64 {
 	_, hi := x.l.contentSizes(it.b)
 	if it.b.Style.Display.Inner == style.Table {
-		return hi + x.l.tableEdges(it.b, x.l.gridOf(it.b))
+		return hi + x.l.tableEdges(it.b, x.l.gridOf(it.b), x.w)
 	}
 	return hi + it.e.inlineEdges()
 }
@@ -356,15 +356,18 @@ func (x *flexBox) limits(it *flexItem, extra float64) (lo, hi float64) {
 	} else {
 		a, _ := x.l.contentSizes(it.b)
 		content = a + extra
+		if v := x.l.ratioWidth(it.b, newSpace(x.w, x.h), &it.e); known(v) {
+			content = v
+		}
 		if it.b.Style.Display.Inner == style.Table {
-			content = a + x.l.tableEdges(it.b, x.l.gridOf(it.b))
+			content = a + x.l.tableEdges(it.b, x.l.gridOf(it.b), x.w)
 		}
 	}
 	prop := s.Width
 	if x.column {
 		prop = s.Height
 	}
-	if v := prop.Resolve(x.mainSize()); known(v) {
+	if v := prop.Resolve(x.mainSize()); known(v) && s.Display.Inner != style.Table {
 		content = math.Min(content, borderBox(s, v, extra))
 	}
 	if minS.Through != nil {
@@ -660,11 +663,8 @@ func (x *flexBox) mainAxis(lines []*flexLine, e *edges) {
 		}
 		share := 0.0
 		start, gap := 0.0, x.mainGap
-		if autos > 0 {
-			share = math.Max(free, 0) / float64(autos)
-			if free < 0 {
-				start, gap = distribute(style.Align{Kind: style.Start}, free, n, x.mainGap, false)
-			}
+		if autos > 0 && free > 0 {
+			share = free / float64(autos)
 		} else {
 			flip := x.reverse
 			a := x.s.JustifyContent
@@ -910,6 +910,31 @@ func (x *flexBox) baselines(f *Fragment, lines []*flexLine, top float64) {
 	f.LastBaseline = f.Baseline
 }
 
+// basisSizes are the widths that a flex item with a basis of its own adds to its
+// container's, with margins; lo and hi are those that its contents and style ask
+// for.
+func (l *Layout) basisSizes(c *box.Box, lo, hi float64) (float64, float64) {
+	s := c.Style
+	e := l.edges(c, 0)
+	margins := e.margin[style.Left] + e.margin[style.Right]
+	v := borderBox(s, s.FlexBasis.Px, e.inlineEdges()) + margins
+	least := lo // its contents, when the width that it asks for does not count
+	if s.Width.Kind == style.Length && c.Kind != box.Replaced && s.MinWidth.IsAuto() {
+		a, _ := l.contentSizes(c)
+		least = math.Min(lo, a+e.inlineEdges()+margins)
+		if c.Scrolls() {
+			least = e.inlineEdges() + margins
+		}
+	}
+	if s.FlexGrow == 0 { // it gets no wider than its basis
+		lo, hi = math.Min(lo, v), v
+	}
+	if s.FlexShrink == 0 {
+		lo = math.Max(lo, v)
+	}
+	return math.Max(lo, least), math.Max(hi, math.Max(v, least))
+}
+
 // flexSizes are the intrinsic widths of a flex container (§9.9.1).
 func (l *Layout) flexSizes(b *box.Box) (lo, hi float64) {
 	s := b.Style
@@ -921,16 +946,7 @@ func (l *Layout) flexSizes(b *box.Box) (lo, hi float64) {
 	for _, c := range list {
 		a, z := l.outer(c)
 		if !column && c.Style.FlexBasis.Kind == style.Length && !c.Style.FlexBasis.HasPct() {
-			e := l.edges(c, 0)
-			v := borderBox(c.Style, c.Style.FlexBasis.Px, e.inlineEdges()) + e.margin[style.Left] + e.margin[style.Right]
-			if c.Style.FlexGrow == 0 {
-				z = math.Max(v, a)
-			} else {
-				z = math.Max(z, v)
-			}
-			if c.Style.FlexShrink == 0 {
-				a = math.Max(a, v)
-			}
+			a, z = l.basisSizes(c, a, z)
 		}
 		switch {
 		case column || s.FlexWrap != style.Nowrap:

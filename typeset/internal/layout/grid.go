@@ -43,8 +43,8 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	g := &gridBox{l: l, b: b, s: s, w: math.Max(w-e.inlineEdges(), 0), h: Auto, shared: sp.sub}
 	if known(definite) {
 		g.h = math.Max(definite-e.blockEdges(), 0)
-	} else if r := s.AspectRatio.Ratio; r > 0 && s.Height.IsAuto() {
-		g.h = math.Max(throughRatio(s, w, e.inlineEdges(), e.blockEdges(), 1/r)-e.blockEdges(), 0)
+	} else if h := l.ratioHeight(b, w, sp, &e); known(h) {
+		g.h = math.Max(h-e.blockEdges(), 0)
 	}
 	g.build(g.w, g.h)
 	g.sizeColumns()
@@ -395,6 +395,10 @@ func (g *gridBox) lay(it *gridItem, w, h float64) *Fragment {
 		sp.FixedW = math.Max(w-e.margin[style.Left]-e.margin[style.Right], e.inlineEdges())
 	case j.Kind == style.Stretch && s.Width.IsAuto() && !e.auto[style.Left] && !e.auto[style.Right]:
 		sp.FixedW = l.clampWidth(it.b, math.Max(w-e.margin[style.Left]-e.margin[style.Right], e.inlineEdges()), sp, e)
+		if s.Display.Inner == style.Table { // never narrower than its columns
+			least, _ := l.sizesIn(it.b, e)
+			sp.FixedW = math.Max(sp.FixedW, least)
+		}
 	case it.b.Kind != box.Replaced:
 		sp.Shrink = true
 		sp.FixedW = l.blockWidth(it.b, sp, e)
@@ -550,7 +554,8 @@ func (g *gridBox) placeItem(it *gridItem, w, h float64) (x, y float64) {
 }
 
 func gridAlign(a style.Align, free float64, autoS, autoE, rtl bool) float64 {
-	if free > 0 && (autoS || autoE) {
+	if autoS || autoE { // where there is no room, they are 0
+		free = math.Max(free, 0)
 		switch {
 		case autoS && autoE:
 			return free / 2

@@ -82,7 +82,8 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 		}
 		return Auto
 	}
-	if w := fixed(s.Width); known(w) && s.Display.Inner != style.Table {
+	byRatio := s.AspectRatio.Ratio > 0 && s.Height.Kind == style.Length && !s.Height.HasPct()
+	if w := fixed(s.Width); known(w) && s.Display.Inner != style.Table && (s.Width.Kind == style.Length || !byRatio) {
 		lo, hi = w, w
 	} else {
 		lo, hi = l.contentSizes(b)
@@ -90,8 +91,8 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 		if known(w) {
 			lo, hi = math.Max(lo, w), math.Max(lo, w)
 		}
-		if r := s.AspectRatio.Ratio; r > 0 && s.Height.Kind == style.Length && !s.Height.HasPct() {
-			w := throughRatio(s, borderBox(s, s.Height.Px, e.blockEdges()), e.blockEdges(), extra, r)
+		if byRatio {
+			w := throughRatio(s, borderBox(s, s.Height.Px, e.blockEdges()), e.blockEdges(), extra, s.AspectRatio.Ratio)
 			lo, hi = w, w
 			if s.MinWidth.IsAuto() && !b.Scrolls() && b.Kind != box.Replaced {
 				least, _ := l.contentSizes(b)
@@ -118,6 +119,17 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 		lo, hi = math.Max(lo, v), math.Max(hi, v)
 	}
 	m.min, m.max, m.sized = lo, hi, true
+	return lo, hi
+}
+
+// sizesIn is sizes where the containing block is known: e, with percentages of it.
+func (l *Layout) sizesIn(b *box.Box, e *edges) (lo, hi float64) {
+	lo, hi = l.sizes(b)
+	if p := &b.Style.Padding; p[style.Left].HasPct() || p[style.Right].HasPct() {
+		bare := l.edges(b, 0)
+		more := e.inlineEdges() - bare.inlineEdges()
+		lo, hi = lo+more, hi+more
+	}
 	return lo, hi
 }
 

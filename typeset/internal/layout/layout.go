@@ -360,7 +360,7 @@ func (l *Layout) width(b *box.Box, sp Space, e *edges) float64 {
 	}
 	if !known(w) {
 		if sp.Shrink || s.Display.Inner == style.Table || justifies(b) && b.IsBlockLevel() && !b.OutOfFlow() {
-			lo, hi := l.sizes(b)
+			lo, hi := l.sizesIn(b, e)
 			w = math.Min(math.Max(lo, avail), hi)
 		} else {
 			w = math.Max(avail, extra)
@@ -427,6 +427,37 @@ func (l *Layout) ratioWidth(b *box.Box, sp Space, e *edges) float64 {
 		return Auto
 	}
 	return throughRatio(b.Style, h, e.blockEdges(), e.inlineEdges(), r)
+}
+
+// autoHeight tells whether a height is auto or behaves so: it is a percentage of
+// one that is not known.
+func autoHeight(s *style.Style, sp Space) bool {
+	return s.Height.IsAuto() || s.Height.Kind == style.Length && !known(s.Height.Resolve(sp.H))
+}
+
+// ratioHeight is the border-box height that the aspect ratio gives to a flex
+// container or grid of width w, but no less than its contents need (CSS Sizing 4,
+// §5.1); Auto where the ratio has no say.
+func (l *Layout) ratioHeight(b *box.Box, w float64, sp Space, e *edges) float64 {
+	s := b.Style
+	r := s.AspectRatio.Ratio
+	if r <= 0 || !autoHeight(s, sp) {
+		return Auto
+	}
+	h := l.clampHeight(b, throughRatio(s, w, e.inlineEdges(), e.blockEdges(), 1/r), sp, e)
+	if !s.MinHeight.IsAuto() || b.Scrolls() {
+		return h
+	}
+	plain, free := *b, *s
+	free.AspectRatio = style.AspectRatio{}
+	free.Height = style.Size{Kind: style.Auto}
+	plain.Style, plain.Memo = &free, nil
+	in := newSpace(sp.W, sp.H)
+	in.FixedW = w
+	if f, _ := l.Lay(&plain, in, nil); f != nil {
+		h = math.Max(h, f.H)
+	}
+	return h
 }
 
 // transferred limits a width that the contents give by the least and greatest

@@ -147,14 +147,14 @@ type lineState struct {
 	builder lineBuilder
 
 	justified int // the unit from which on spaces of the line grow
-	n       int // lines set, in all parts
-	y       float64
-	first   bool
-	after   bool // a forced break came before
-	pending []pendingFloat
-	limit   float64            // lines may be no wider; 0 for as wide as there is room
-	rooms   map[cursor]float64 // of lines chosen together, by their start
-	floated map[int]bool       // leaves whose float is placed; a line may be filled more than once
+	n         int // lines set, in all parts
+	y         float64
+	first     bool
+	after     bool // a forced break came before
+	pending   []pendingFloat
+	limit     float64            // lines may be no wider; 0 for as wide as there is room
+	rooms     map[cursor]float64 // of lines chosen together, by their start
+	floated   map[int]bool       // leaves whose float is placed; a line may be filled more than once
 }
 
 // remaining counts the lines from at on, as far as it matters.
@@ -596,7 +596,7 @@ func (st *lineState) floatNow(b *box.Box, x, avail, y float64, solid bool) bool 
 	sp := newSpace(st.in.w, st.in.h)
 	sp.Shrink = true
 	frag, _ := st.l.Lay(b, sp, nil)
-	if w := frag.W + e.margin[style.Left] + e.margin[style.Right]; x+w > avail+0.001 || b.Style.Clear != style.None {
+	if w := frag.W + e.margin[style.Left] + e.margin[style.Right]; x+w > avail+0.001 || b.Style.Clear != style.None && !st.in.floats.empty() {
 		return false
 	}
 	st.float(b, nil, y, false)

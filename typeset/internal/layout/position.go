@@ -333,7 +333,7 @@ func (l *Layout) positionedWidth(b *box.Box, x insetAxis, sp Space, e *edges) fl
 	case known(byRatio) && auto:
 		return l.clampWidth(b, byRatio, fit, e)
 	}
-	least, most := l.sizes(b)
+	least, most := l.sizesIn(b, e)
 	w := l.clampWidth(b, math.Min(math.Max(least, avail), most), fit, e)
 	if s.Display.Inner == style.Table {
 		w = math.Max(w, least)

@@ -26,7 +26,7 @@ func (l *Layout) tableWidth(b *box.Box, sp Space, e *edges) float64 {
 		return sp.FixedW
 	}
 	g := l.gridOf(b)
-	extra := l.tableEdges(b, g)
+	extra := l.tableEdges(b, g, sp.W)
 	lo, hi := l.contentSizes(b)
 	lo, hi = lo+extra, hi+extra
 	avail := sp.W - e.margin[style.Left] - e.margin[style.Right]

@@ -240,17 +240,18 @@ func (l *Layout) tableSizes(b *box.Box) (lo, hi float64) {
 	lo, hi = lo+gaps, hi+gaps
 	for _, c := range g.captions {
 		a, _ := l.outer(c)
-		lo = math.Max(lo, a-l.tableEdges(b, g))
+		lo = math.Max(lo, a-l.tableEdges(b, g, 0))
 	}
 	return lo, math.Max(lo, hi)
 }
 
 // tableEdges are the widths of the table's own borders and padding.
-func (l *Layout) tableEdges(b *box.Box, g *tableGrid) float64 {
+// cbW is the width of the containing block.
+func (l *Layout) tableEdges(b *box.Box, g *tableGrid, cbW float64) float64 {
 	if g.collapse {
 		return g.edge[style.Left] + g.edge[style.Right]
 	}
-	e := l.edges(b, 0)
+	e := l.edges(b, cbW)
 	return e.inlineEdges()
 }
 
