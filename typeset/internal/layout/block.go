@@ -189,8 +189,8 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		}
 	}
 	f.through = from == nil && rest == nil && !bfc && f.H == 0 && !f.hasLines && contents == 0
-	if !in.collapseBottom || f.Cut || known(minH) && minH > 0 && total > top+h+bottom+0.01 {
-		f.end = strut{} // the margin ends inside, as browsers have it where a least height is in effect
+	if !in.collapseBottom || f.Cut || known(minH) && minH > 0 && total > top+h+bottom+0.01 || total < top+h+bottom-0.01 {
+		f.end = strut{} // the margin ends inside, as browsers have it where a least or greatest height is in effect
 	}
 	if from == nil && b.Marker != nil {
 		l.marker(f, b, in)
@@ -597,7 +597,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	topStrut := strut{}
 	cutTop := inner != nil || st.after && !st.placed && !keepMargin
 	if !cutTop {
-		topStrut = l.topStrut(c, in.w, in.floats)
+		topStrut = l.topStrut(c, in.w, st.mustClear)
 	}
 	pos := st.y
 	strutBefore := st.strut
@@ -1097,14 +1097,28 @@ func pageName(b *box.Box, last bool) string {
 // topStrut collects the margins that adjoin at the top of an in-flow box, its
 // own first (CSS 2.2, §8.3.1). Boxes are looked at before they are set, so
 // that their place is known at once.
-func (l *Layout) topStrut(b *box.Box, cbW float64, fl *floats) strut {
+func (l *Layout) topStrut(b *box.Box, cbW float64, mustClear func(style.Keyword, strut) bool) strut {
 	var s strut
-	l.collectTop(b, cbW, fl, &s, 0)
+	l.collectTop(b, cbW, mustClear, &s, 0)
 	return s
 }
 
+// mustClear tells whether a box with that clear value, below margins yet to come,
+// stands above the end of a float that it clears.
+func (st *flowState) mustClear(k style.Keyword, s strut) bool {
+	in := st.in
+	if in.floats.empty() {
+		return false
+	}
+	if st.top { // where it stands is not known yet
+		return true
+	}
+	s.join(st.strut)
+	return in.floats.clear(k)-in.bfcY-in.y > st.y+s.sum()+1e-6
+}
+
 // collectTop adds to s and tells whether all of b collapsed through.
-func (l *Layout) collectTop(b *box.Box, cbW float64, fl *floats, s *strut, depth int) bool {
+func (l *Layout) collectTop(b *box.Box, cbW float64, mustClear func(style.Keyword, strut) bool, s *strut, depth int) bool {
 	e := l.edges(b, cbW)
 	s.add(e.margin[style.Top])
 	if depth > 200 || b.Kind != box.Element || b.IsBFC() || e.top() > 0 || b.Style.Display.Inner != style.Flow {
@@ -1120,13 +1134,18 @@ func (l *Layout) collectTop(b *box.Box, cbW float64, fl *floats, s *strut, depth
 		if c.OutOfFlow() {
 			continue
 		}
-		if c.Style.Clear != style.None && (!fl.empty() || hasFloat(b.Children)) {
-			return false
-		}
 		if !known(inner) {
 			inner = math.Max(l.width(b, sp, &e)-e.inlineEdges(), 0)
 		}
-		if !l.collectTop(c, inner, fl, s, depth+1) {
+		if c.Style.Clear != style.None {
+			ce := l.edges(c, inner)
+			with := *s
+			with.add(ce.margin[style.Top])
+			if hasFloat(b.Children) || mustClear(c.Style.Clear, with) {
+				return false
+			}
+		}
+		if !l.collectTop(c, inner, mustClear, s, depth+1) {
 			return false
 		}
 	}

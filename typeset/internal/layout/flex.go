@@ -330,7 +330,12 @@ func (x *flexBox) limits(it *flexItem, extra float64) (lo, hi float64) {
 		hi = x.l.contentWidth(it.b, maxS, x.w-x.mainMargins(it), extra)
 	}
 	if v := minS.Resolve(x.mainSize()); known(v) {
-		return borderBox(s, v, extra), hi
+		lo = borderBox(s, v, extra)
+		if s.Display.Inner == style.Table && !x.column { // never narrower than its columns
+			least, _ := x.l.contentSizes(it.b)
+			lo = math.Max(lo, least+x.l.tableEdges(it.b, x.l.gridOf(it.b), x.w))
+		}
+		return lo, hi
 	}
 	if minS.Kind != style.Auto {
 		if minS.Kind == style.Length {

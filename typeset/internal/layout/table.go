@@ -740,7 +740,7 @@ func (t *tableRun) cellHeight(c *cell) float64 {
 // (CSS 2.2, §17.5.3).
 func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *Fragment {
 	free := h - f.H
-	if hasPercentHeight(c.box) && !cut && !f.Continued && (f.H > 0 || t.cellHeight(c) > 0) { // children in percent of the height
+	if t.givesHeight(c) && hasPercentHeight(c.box) && !cut && !f.Continued && (h > 0 || t.cellHeight(c) > 0) { // children in percent of the height
 		sp := t.cellSpace(c, f.W)
 		sp.FixedH = h
 		if again, _ := t.l.cell(t.g, c, sp, nil); again != nil && (again.H > f.H || free > 0) {
@@ -773,6 +773,16 @@ func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *F
 		out.shiftContents(dy)
 	}
 	return &out
+}
+
+// givesHeight tells whether children in percent of a cell's height have one to go
+// by: that of the cell or the table, as browsers have it.
+func (t *tableRun) givesHeight(c *cell) bool {
+	if h := c.box.Style.Height; h.Kind == style.Length && !h.HasPct() {
+		return true
+	}
+	e := t.l.edges(t.b, t.sp.W)
+	return known(t.l.definiteHeight(t.b, t.sp, &e))
 }
 
 func (f *Fragment) shiftContents(dy float64) {
