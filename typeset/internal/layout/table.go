@@ -644,9 +644,9 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		}
 		need := math.Max(frag.H, t.cellHeight(c)-used)
 		h = math.Max(h, need)
-		if c.box.Style.VerticalAlign.Kind == style.Baseline && known(frag.Baseline) {
-			base = math.Max(base, frag.Baseline)
-			below = math.Max(below, need-frag.Baseline)
+		if b := cellBaseline(frag); known(b) && c.box.Style.VerticalAlign.Kind == style.Baseline {
+			base = math.Max(base, b)
+			below = math.Max(below, need-b)
 		}
 	}
 	h = math.Max(h, base+below)
@@ -759,8 +759,8 @@ func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *F
 		dy = free
 	case style.TopSide:
 	default:
-		if known(f.Baseline) && base > f.Baseline {
-			dy = base - f.Baseline
+		if b := cellBaseline(f); known(b) && base > b {
+			dy = base - b
 		}
 	}
 	moves := dy > 0 && !f.Continued
@@ -773,6 +773,15 @@ func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *F
 		out.shiftContents(dy)
 	}
 	return &out
+}
+
+// cellBaseline is the baseline of a cell: that of its first line, or where what it
+// holds ends (CSS 2.2, §17.5.3). A cell without contents has none.
+func cellBaseline(f *Fragment) float64 {
+	if known(f.Baseline) || len(f.Kids) == 0 {
+		return f.Baseline
+	}
+	return math.Max(f.H-f.Border[style.Bottom]-f.Padding[style.Bottom], 0)
 }
 
 // givesHeight tells whether children in percent of a cell's height have one to go
