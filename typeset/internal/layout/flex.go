@@ -521,7 +521,7 @@ func (x *flexBox) layItem(it *flexItem, cross float64) *Fragment {
 	if x.column {
 		sp.FixedH = it.main
 		// percentages inside need a definite main size
-		sp.Indefinite = !known(x.h) && !known(it.b.Style.FlexBasis.Resolve(x.h)) && !known(it.b.Style.Height.Resolve(x.h)) && it.b.Style.Display.Inner != style.Flex
+		sp.Indefinite = !known(x.h) && !known(it.b.Style.FlexBasis.Resolve(x.h)) && !(it.b.Style.FlexBasis.Kind == style.Auto && known(it.b.Style.Height.Resolve(x.h))) && it.b.Style.Display.Inner != style.Flex
 		sp.FixedW = cross
 		if !known(cross) {
 			sp.FixedW = x.crossWidth(it)

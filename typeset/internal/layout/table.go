@@ -811,14 +811,16 @@ func (f *Fragment) shiftContents(dy float64) {
 }
 
 func hasPercentHeight(b *box.Box) bool {
+	pct := func(s style.Size) bool { return s.Kind == style.Length && s.HasPct() }
 	for _, c := range b.Children {
 		if c.Kind == box.Text || c.Kind == box.LineBreak {
 			continue
 		}
-		if h := c.Style.Height; h.Kind == style.Length && h.HasPct() {
+		if s := c.Style; pct(s.Height) || pct(s.MinHeight) || pct(s.MaxHeight) {
 			return true
 		}
-		if c.Kind == box.Element && c.Style.Display.Outer == style.Inline && c.Style.Display.Inner == style.Flow && hasPercentHeight(c) {
+		flat := c.Anon || c.Style.Display.Outer == style.Inline && c.Style.Display.Inner == style.Flow // its children look past it
+		if c.Kind == box.Element && flat && hasPercentHeight(c) {
 			return true
 		}
 	}

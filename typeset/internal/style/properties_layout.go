@@ -201,7 +201,7 @@ func parseFlex(v *values, set func(string, any)) bool {
 		return false
 	}
 	if basis == nil {
-		basis = fixed(Size{Kind: Length})
+		basis = fixed(Size{Kind: Length, LP: LP{Rel: true}}) // 0 %, as browsers have it: in a column of auto height the contents count
 	}
 	if grow == nil {
 		grow = fixed(1.0)
