@@ -32,12 +32,12 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 		col := sh.Color.Or(s.Color)
 		p.blurred(sh.Blur, col, func(dx, dy float64, col style.Color) {
 			c.X, c.Y, c.Paint, c.Copy = x+sh.X+dx, base+sh.Y+dy, display.Solid(col), true
-			p.lines(f, c.X, c.Y, false, &col)
+			p.lines(f, c.X, y, c.Y-base, false, &col)
 			p.C.Text(&c)
-			p.lines(f, c.X, c.Y, true, &col)
+			p.lines(f, c.X, y, c.Y-base, true, &col)
 		})
 	}
-	p.lines(f, x, base, false, nil)
+	p.lines(f, x, y, 0, false, nil)
 	out.Paint = display.Solid(s.Color)
 	p.tagText(f)
 	switch {
@@ -50,7 +50,7 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 		p.C.Text(out)
 	}
 	p.C.Tag(nil, 0)
-	p.lines(f, x, base, true, nil)
+	p.lines(f, x, y, 0, true, nil)
 }
 
 // turnedText paints a run of a vertical line as if it were horizontal, under a
@@ -113,9 +113,9 @@ func (p *Painter) blurred(blur float64, col style.Color, draw func(dx, dy float6
 }
 
 // lines paints underline and overline below the text, line-through above it
-// (CSS Text Decoration 3, §2). shadow is the colour of all of them where they are
-// those of a shadow.
-func (p *Painter) lines(f *layout.Fragment, x, base float64, through bool, shadow *style.Color) {
+// (CSS Text Decoration 3, §2). Of a shadow, down is how far it lies below the text
+// and shadow its colour.
+func (p *Painter) lines(f *layout.Fragment, x, y, down float64, through bool, shadow *style.Color) {
 	var list []*box.Decor
 	for d := f.Text.Decor; d != nil; d = d.Up {
 		list = append(list, d)
@@ -126,11 +126,11 @@ func (p *Painter) lines(f *layout.Fragment, x, base float64, through bool, shado
 		if shadow != nil {
 			col = *shadow
 		}
-		at := base
+		at := y + f.Text.Ascent // of the box that decorates: what it decorates shares one line
 		if f.Text.Lines != nil {
 			at += f.Text.Lines[i]
 		}
-		p.line(s, f, x, base, at, through, col)
+		p.line(s, f, x, display.Snap(y+f.Text.Ascent)+down, display.Snap(at)+down, through, col)
 	}
 }
 

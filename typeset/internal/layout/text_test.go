@@ -1,0 +1,76 @@
+package layout
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// TestLettersJoinAcrossElements compares widths: joined letters are narrower than
+// those that stand alone.
+func TestLettersJoinAcrossElements(t *testing.T) {
+	width := func(html string) float64 {
+		t.Helper()
+		list := readPlaced(t, laid(t, "<body dir=rtl><i id=x>"+html+"</i>", "i { display: inline-block; font: 40px sans-serif } b { font-weight: normal }"), "\n")
+		require.Len(t, list, 1)
+		return list[0].w
+	}
+	joined, apart := width("ععع"), width("ع\u200Cع\u200Cع")
+	require.Greater(t, apart, joined+1)
+	for _, html := range []string{"ع<b>ع</b>ع", "<b>ع</b>عع", "ع<b></b>عع", "عع<b>ع</b>", "ع<b style='color: red'>ع</b>ع", "ع\u00ADعع"} {
+		assert.InDelta(t, joined, width(html), 0.01, html)
+	}
+	assert.InDelta(t, apart+20, width("ع<b style='padding: 0 5px'>ع</b><u style='margin: 0 5px; text-decoration: none'>ع</u>"), 0.01, "edges keep letters apart")
+	assert.InDelta(t, width("abc"), width("a<b>b</b>c"), 0.01)
+}
+
+// TestPreservedSpaces measures boxes with spaces at the ends of their lines.
+func TestPreservedSpaces(t *testing.T) {
+	const sheet = "i { display: inline-block; font: 10px/10px monospace } "
+	size := func(css, text string) placed {
+		t.Helper()
+		list := readPlaced(t, laid(t, "<i id=x>"+text+"</i>", sheet+"#x { "+css+" }"), "\n")
+		require.Len(t, list, 1)
+		return list[0]
+	}
+	ch := size("white-space: pre", "x").w
+	for _, c := range []struct {
+		css, text    string
+		width, lines float64
+	}{
+		{"white-space: pre", "x  ", 3, 1},
+		{"white-space: pre-wrap", "x  ", 3, 1},
+		{"white-space: normal", "x  ", 1, 1},
+		{"white-space: nowrap; width: min-content", "x y ", 3, 1},
+		{"white-space: pre-wrap; width: min-content", "x    y", 1, 2},
+		{"white-space: break-spaces; width: 1ch", "x y", 1, 2},
+		{"white-space: break-spaces; overflow-wrap: anywhere; width: 2ch", "xx xx", 2, 3},
+		{"white-space: break-spaces; width: 1ch", "x\t\ty", 1, 3},
+		{"line-break: loose; width: 1ch", "文っ", 1, 2},
+		{"line-break: strict; width: 1ch", "文っ", 1, 1},
+		{"width: min-content", "a\u2028bc", 2, 2},
+	} {
+		p := size(c.css, c.text)
+		assert.InDelta(t, c.width*ch, p.w, 0.1, "width of %q with %s", c.text, c.css)
+		assert.InDelta(t, c.lines*10, p.h, 0.1, "lines of %q with %s", c.text, c.css)
+	}
+}
+
+// TestJustifiedTextLeavesTabsAlone compares the places of boxes before a tab.
+func TestJustifiedTextLeavesTabsAlone(t *testing.T) {
+	const html = "<p id=p>a <b id=x></b>\t<b id=y></b> c d e f</p>"
+	const sheet = "p { margin: 0; width: 110px; font: 10px/10px monospace; white-space: pre-wrap } b { display: inline-block; width: 6px; height: 5px } "
+	find := func(css, id string) placed {
+		t.Helper()
+		for _, p := range readPlaced(t, laid(t, html, sheet+css), "\n") {
+			if p.id == id {
+				return p
+			}
+		}
+		t.Fatal(id)
+		return placed{}
+	}
+	assert.Equal(t, find("", "x"), find("p { text-align: justify }", "x"))
+	assert.Equal(t, find("", "y"), find("p { text-align: justify }", "y"))
+}
