@@ -133,3 +133,34 @@ func TestQuotesOfLanguages(t *testing.T) {
 	assert.Equal(t, []string{"«", "»", "‹", "›"}, marksOf("fr-CH"))
 	assert.Equal(t, marksOf("en"), marksOf("xx"))
 }
+
+// TestFormControls looks at what the boxes of form controls hold on paper.
+func TestFormControls(t *testing.T) {
+	for html, want := range map[string]string{
+		"<input value=Quay>":                      `input("Quay")`,
+		"<input placeholder=Berth>":               `input("Berth")`,
+		"<input type=password value=abc>":         `input("•••")`,
+		"<input type=submit>":                     `input("Submit")`,
+		"<input type=reset value=Clear>":          `input("Clear")`,
+		"<input type=checkbox checked>":           `input()`,
+		"<input type=range value=20>":             `input()`,
+		"<input type=color value=#ff0000>":        `input()`,
+		"<input type=file>":                       `input(file-selector-button("Choose file") "No file chosen")`,
+		"<textarea>\nTwo lines</textarea>":        `textarea("Two lines")`,
+		"<select><option>A<option selected>B":     `select("B")`,
+		"<select><option>A<option>B":              `select("A")`,
+		"<select></select>":                       `select("` + "\u200B" + `")`,
+		"<input type=hidden value=x><i>shown</i>": `i("shown")`,
+		"<progress value=.25></progress>":         `progress(anon())`,
+		"<button><b>Go</b> on</button>":           `button(b("Go") "on")`,
+	} {
+		body := treeOf(t, html)
+		kid := body.Children[len(body.Children)-1]
+		for kid.Anon && len(kid.Children) > 0 {
+			kid = kid.Children[len(kid.Children)-1]
+		}
+		if got := strings.ReplaceAll(outline(kid), `\u200b`, "\u200B"); got != want {
+			assert.Equal(t, want, got, html)
+		}
+	}
+}
