@@ -4,7 +4,6 @@ import (
 	"strings"
 
 	"golang.org/x/text/language"
-	"golang.org/x/text/width"
 
 	"oliveledger/typeset/internal/style"
 )
@@ -33,7 +32,7 @@ const (
 // letters as ideographs.
 func breaksBetween(a, b rune, s *style.Style, alike bool) bool {
 	loose := s.LineBreak == style.Loose
-	if !loose && s.LineBreak != style.Normal || !wordChar(a) && !ideographic(a) {
+	if !loose && s.LineBreak != style.Normal || !wordChar(a) && !eastAsian(a) {
 		return false
 	}
 	has := func(set string) bool { return strings.ContainsRune(set, b) }
@@ -44,21 +43,12 @@ func breaksBetween(a, b rune, s *style.Style, alike bool) bool {
 		return eastAsianLanguage(s.Lang)
 	case !loose:
 		return false
-	case has(iterationMarks), has(inseparable) && (a == b || ideographic(a)):
+	case has(iterationMarks), has(inseparable) && (a == b || eastAsian(a)):
 		return true
 	case has(hyphens):
-		return ideographic(a) || alike
+		return eastAsian(a) || alike
 	}
 	return eastAsianLanguage(s.Lang) && (has(centered) || has(postfixes) || strings.ContainsRune(prefixes, a))
-}
-
-// ideographic tells whether a character is set like an ideograph: it is as wide.
-func ideographic(r rune) bool {
-	switch width.LookupRune(r).Kind() {
-	case width.EastAsianWide, width.EastAsianFullwidth:
-		return true
-	}
-	return false
 }
 
 // eastAsianLanguage tells whether text is Chinese or Japanese.

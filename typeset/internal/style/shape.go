@@ -12,7 +12,6 @@ import (
 // steady rules, so that the rows of a table, and the documents of a template,
 // are matched once.
 type shape struct {
-	up      *shape
 	kids    map[traits]*shape
 	latest  traits // of the child that was asked for last
 	child   *shape
@@ -91,7 +90,7 @@ func (t *shapes) below(up *shape, l traits) *shape {
 		if up.kids == nil {
 			up.kids = map[traits]*shape{}
 		}
-		s = &shape{up: up}
+		s = &shape{}
 		up.kids[l] = s
 		t.count++
 	}
