@@ -32,7 +32,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	ch := Auto
 	if known(definite) {
 		ch = math.Max(definite-e.blockEdges(), 0)
-	} else if s.AspectRatio.Ratio > 0 && autoHeight(s, sp) {
+	} else if s.AspectRatio.Ratio > 0 && heightIsAuto(s, sp) {
 		ch = math.Max(throughRatio(s, w, e.inlineEdges(), e.blockEdges(), 1/s.AspectRatio.Ratio)-e.blockEdges(), 0)
 	}
 	clamps := s.MaxLines > 0 && from == nil

@@ -429,9 +429,9 @@ func (l *Layout) ratioWidth(b *box.Box, sp Space, e *edges) float64 {
 	return throughRatio(b.Style, h, e.blockEdges(), e.inlineEdges(), r)
 }
 
-// autoHeight tells whether a height is auto or behaves so: it is a percentage of
+// heightIsAuto tells whether a height is auto or behaves so: it is a percentage of
 // one that is not known.
-func autoHeight(s *style.Style, sp Space) bool {
+func heightIsAuto(s *style.Style, sp Space) bool {
 	return s.Height.IsAuto() || s.Height.Kind == style.Length && !known(s.Height.Resolve(sp.H))
 }
 
@@ -441,7 +441,7 @@ func autoHeight(s *style.Style, sp Space) bool {
 func (l *Layout) ratioHeight(b *box.Box, w float64, sp Space, e *edges) float64 {
 	s := b.Style
 	r := s.AspectRatio.Ratio
-	if r <= 0 || !autoHeight(s, sp) {
+	if r <= 0 || !heightIsAuto(s, sp) {
 		return Auto
 	}
 	h := l.clampHeight(b, throughRatio(s, w, e.inlineEdges(), e.blockEdges(), 1/r), sp, e)
