@@ -198,16 +198,10 @@ func (b *Builder) fileButton(n *markup.Node, parent *style.Style) []*Box {
 
 // bar is the filled part of a progress or meter element.
 func (b *Builder) bar(n *markup.Node, s *style.Style) *Box {
-	num := func(name string, fallback float64) float64 {
-		if v, err := strconv.ParseFloat(n.Attr(name), 64); err == nil {
-			return v
-		}
-		return fallback
-	}
-	lo, hi := num("min", 0), num("max", 1)
+	lo, hi := n.Number("min", 0), n.Number("max", 1)
 	share := 0.0
 	if hi > lo {
-		share = min(max((num("value", 0)-lo)/(hi-lo), 0), 1)
+		share = min(max((n.Number("value", 0)-lo)/(hi-lo), 0), 1)
 	}
 	m := style.Anonymous(s, style.Display{Outer: style.Block, Inner: style.FlowRoot})
 	m.BackgroundColor = style.RGB8(0, 0x75, 0xFF)

@@ -897,6 +897,9 @@ func (st *flowState) breakBefore(k int, inside *Break, appeal int) (*Break, bool
 // be are looked into for a better one.
 const triedInside = 3
 
+// triedEnds is how many places in such a child are tried.
+const triedEnds = 3
+
 // breakInside looks for a place to break inside child number j of those marked,
 // which breaks fewer rules than best, and cuts the flow there.
 func (st *flowState) breakInside(j, best int) *Break {
@@ -934,7 +937,7 @@ func (st *flowState) breakInside(j, best int) *Break {
 // end, and before the last of its children.
 func endsOf(f *Fragment) []float64 {
 	list := []float64{f.H - 0.02}
-	for i := len(f.Kids) - 1; i >= 0 && len(list) < triedInside; i-- {
+	for i := len(f.Kids) - 1; i >= 0 && len(list) < triedEnds; i-- {
 		if y := f.Kids[i].Y; y > 1 && y < list[len(list)-1]-1 {
 			list = append(list, y)
 		}

@@ -332,8 +332,7 @@ func (x *flexBox) limits(it *flexItem, extra float64) (lo, hi float64) {
 	if v := minS.Resolve(x.mainSize()); known(v) {
 		lo = borderBox(s, v, extra)
 		if s.Display.Inner == style.Table && !x.column { // never narrower than its columns
-			least, _ := x.l.contentSizes(it.b)
-			lo = math.Max(lo, least+x.l.tableEdges(it.b, x.l.gridOf(it.b), x.w))
+			lo = math.Max(lo, x.l.leastTable(it.b, x.w))
 		}
 		return lo, hi
 	}
@@ -365,7 +364,7 @@ func (x *flexBox) limits(it *flexItem, extra float64) (lo, hi float64) {
 			content = v
 		}
 		if it.b.Style.Display.Inner == style.Table {
-			content = a + x.l.tableEdges(it.b, x.l.gridOf(it.b), x.w)
+			content = x.l.leastTable(it.b, x.w)
 		}
 	}
 	prop := s.Width

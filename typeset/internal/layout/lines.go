@@ -668,29 +668,29 @@ func trimEnd(units []unit) []unit {
 
 // hanging is the width of preserved spaces at the end that hang. Before a forced
 // break they hang only as far as there is no room for them (CSS Text 3, §4.1.3).
-func hanging(units []unit, free float64, last bool) (w float64) {
-	conditional := 0.0
-	defer func() {
-		if last && conditional > 0 {
-			w -= math.Min(conditional, math.Max(conditional+free, 0))
-		}
-	}()
+func hanging(units []unit, free float64, last bool) float64 {
+	always, conditional := 0.0, 0.0
+ends:
 	for k := len(units) - 1; k >= 0; k-- {
 		switch u := &units[k]; u.kind {
 		case leafSpace:
-			if !u.hang && !(u.collapse && u.w == 0) {
-				return w
-			}
-			w += u.w
-			if u.hang && u.box.Style.Collapse == style.Preserve {
+			switch {
+			case u.hang && u.box.Style.Collapse == style.Preserve:
 				conditional += u.w
+			case u.hang || u.collapse && u.w == 0:
+				always += u.w
+			default:
+				break ends
 			}
 		case leafPhantom, leafOut, leafFloat, leafBreak:
 		default:
-			return w
+			break ends
 		}
 	}
-	return w
+	if last {
+		conditional = math.Min(conditional, math.Max(-free, 0))
+	}
+	return always + conditional
 }
 
 // align gives the offset of the line's contents, and what justified text adds

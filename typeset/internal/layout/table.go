@@ -740,7 +740,7 @@ func (t *tableRun) cellHeight(c *cell) float64 {
 // (CSS 2.2, §17.5.3).
 func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *Fragment {
 	free := h - f.H
-	if t.givesHeight(c) && hasPercentHeight(c.box) && !cut && !f.Continued && (h > 0 || t.cellHeight(c) > 0) { // children in percent of the height
+	if hasPercentHeight(c.box) && t.givesHeight(c) && !cut && !f.Continued && (h > 0 || t.cellHeight(c) > 0) { // children in percent of the height
 		sp := t.cellSpace(c, f.W)
 		sp.FixedH = h
 		if again, _ := t.l.cell(t.g, c, sp, nil); again != nil && (again.H > f.H || free > 0) {

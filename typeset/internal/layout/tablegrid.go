@@ -255,6 +255,12 @@ func (l *Layout) tableEdges(b *box.Box, g *tableGrid, cbW float64) float64 {
 	return e.inlineEdges()
 }
 
+// leastTable is the border-box width that a table's columns need.
+func (l *Layout) leastTable(b *box.Box, cbW float64) float64 {
+	lo, _ := l.contentSizes(b)
+	return lo + l.tableEdges(b, l.gridOf(b), cbW)
+}
+
 // gaps is the border spacing between and around the columns.
 func (g *tableGrid) gaps() float64 {
 	if len(g.columns) == 0 {

@@ -1,7 +1,11 @@
 // Package markup turns HTML and XML text into a node tree.
 package markup
 
-import "strings"
+import (
+	"math"
+	"strconv"
+	"strings"
+)
 
 // Kind tells what a Node is.
 type Kind uint8
@@ -81,6 +85,16 @@ func (n *Node) Lookup(name string) (string, bool) {
 		}
 	}
 	return "", false
+}
+
+// Number is the value of an attribute as a number, or fallback when it is none
+// (HTML, §2.3.4.3).
+func (n *Node) Number(name string, fallback float64) float64 {
+	v, err := strconv.ParseFloat(n.Attr(name), 64)
+	if err != nil || math.IsNaN(v) || math.IsInf(v, 0) {
+		return fallback
+	}
+	return v
 }
 
 // Has tells whether the attribute is there.

@@ -127,20 +127,29 @@ func (p *Painter) Canvas(s *style.Style, root, area display.Rect, border, paddin
 	}
 }
 
+// loaded gives the first of an image and those that stand for it which can be
+// painted, as it looks in s: with its picture, or with no picture where it needs
+// none. It gives no image when none can.
+func (p *Painter) loaded(im *style.Image, s *style.Style) (*style.Image, *picture.Picture) {
+	for ; im != nil; im = im.Else {
+		if im.Kind != style.ImageURL {
+			return im.In(s.Color), nil
+		}
+		if pic := p.Pictures(im.URL); pic != nil {
+			return im, pic.Turned(s.ImageOrientation != style.None)
+		}
+	}
+	return nil, nil
+}
+
 // layer paints one image, sized, placed and repeated.
 func (p *Painter) layer(im *style.Image, s *style.Style, i int, origin, area display.Rect) {
 	b := &s.Background
-	var pic *picture.Picture
-	for im.Kind == style.ImageURL {
-		if pic = p.Pictures(im.URL); pic != nil {
-			break
-		}
-		if im = im.Else; im == nil {
-			return
-		}
+	im, pic := p.loaded(im, s)
+	if im == nil {
+		return
 	}
 	if pic != nil {
-		pic = pic.Turned(s.ImageOrientation != style.None)
 		if im.Density > 0 && im.Density != 1 {
 			q := *pic
 			q.W, q.H = pic.W/im.Density, pic.H/im.Density
@@ -176,7 +185,7 @@ func (p *Painter) layer(im *style.Image, s *style.Style, i int, origin, area dis
 			pic.Paint(c, to)
 			return
 		}
-		paintImage(c, im.In(s.Color), to)
+		paintImage(c, im, to)
 	}
 	if nx*ny > 500 {
 		path := &display.Path{}

@@ -12,15 +12,9 @@ import (
 // none to paint.
 func (p *Painter) borderImage(s *style.Style, r display.Rect, w [4]float64) bool {
 	b := s.BorderImage
-	if b.Image == nil {
+	im, pic := p.loaded(b.Image, s)
+	if im == nil {
 		return false
-	}
-	var pic *picture.Picture
-	if b.Image.Kind == style.ImageURL {
-		if pic = p.Pictures(b.Image.URL); pic == nil {
-			return false
-		}
-		pic = pic.Turned(s.ImageOrientation != style.None)
 	}
 	area := r
 	var out [4]float64
@@ -88,7 +82,7 @@ func (p *Painter) borderImage(s *style.Style, r display.Rect, w [4]float64) bool
 					th = src.H * scale
 				}
 			}
-			p.slice(b.Image.In(s.Color), pic, imgW, imgH, src, dst, tw, th, rx, ry)
+			p.slice(im, pic, imgW, imgH, src, dst, tw, th, rx, ry)
 		}
 	}
 	return true

@@ -111,12 +111,15 @@ func (r *Resolver) collect(n *markup.Node, pseudo string) {
 		r.loosely(r.index[pseudo], n)
 		return
 	}
-	if ix := r.ua[pseudo]; ix != nil {
-		r.tryAll(&ix.steady, n)
-		r.tryAll(&ix.loose, n)
-	}
+	r.tryIndex(r.ua[pseudo], n)
 	r.shadowRules(n, pseudo)
-	if ix := r.index[pseudo]; ix != nil && !n.Inner {
+	if !n.Inner {
+		r.tryIndex(r.index[pseudo], n)
+	}
+}
+
+func (r *Resolver) tryIndex(ix *ruleIndex, n *markup.Node) {
+	if ix != nil {
 		r.tryAll(&ix.steady, n)
 		r.tryAll(&ix.loose, n)
 	}

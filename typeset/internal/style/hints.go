@@ -3,7 +3,6 @@ package style
 import (
 	"cmp"
 	"fmt"
-	"math"
 	"strconv"
 	"strings"
 
@@ -51,16 +50,10 @@ var unitless = map[string]bool{"font-size": true, "letter-spacing": true, "word-
 
 // slider draws a range control with its thumb where the value is (HTML, §4.10.5.1.13).
 func slider(n *markup.Node) string {
-	num := func(name string, fallback float64) float64 {
-		if v, err := strconv.ParseFloat(n.Attr(name), 64); err == nil && !math.IsNaN(v) && !math.IsInf(v, 0) {
-			return v
-		}
-		return fallback
-	}
-	lo, hi := num("min", 0), num("max", 100)
+	lo, hi := n.Number("min", 0), n.Number("max", 100)
 	at := 0.0
 	if hi > lo {
-		at = (min(max(num("value", (lo+hi)/2), lo), hi) - lo) / (hi - lo)
+		at = (min(max(n.Number("value", (lo+hi)/2), lo), hi) - lo) / (hi - lo)
 	}
 	middle := fmt.Sprintf("calc(8px + (100%% - 16px) * %g)", at)
 	return "radial-gradient(circle 8px at " + middle + ", #0075FF 7.4px, transparent 7.9px), " +

@@ -67,8 +67,6 @@ func Ready(env Env, base string, uses []Use, fonts Fonts, load Loader, notice fu
 func (r *Resolver) again(env Env, fonts Fonts, load Loader, notice func(Notice)) bool {
 	r.fonts, r.load, r.notice, r.root = fonts, load, notice, nil
 	clear(r.measured)
-	r.matcher = matcher{}
-	r.shapes.path = nil
 	r.document++
 	for _, i := range r.imports {
 		if s, _ := r.imported(i.address); s != i.sheet || s == nil { // what did not load is told anew
@@ -103,6 +101,7 @@ func (r *Resolver) Release() {
 		r.forget()
 	}
 	r.fonts, r.load, r.notice, r.Watch = nil, nil, nil, nil
+	r.matcher, r.shapes.path = matcher{}, nil // they lead to the nodes of the document
 	pool, ok := kept.Get(r.key)
 	if !ok {
 		pool = &sync.Pool{}

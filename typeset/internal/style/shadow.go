@@ -13,10 +13,7 @@ const underTree = 1 << 21
 // that it is in, of the one that it hosts, and of the one it is slotted in.
 func (r *Resolver) shadowRules(n *markup.Node, pseudo string) {
 	if n.Inner {
-		if ix := r.trees[n.Root()][pseudo]; ix != nil {
-			r.tryAll(&ix.steady, n)
-			r.tryAll(&ix.loose, n)
-		}
+		r.tryIndex(r.trees[n.Root()][pseudo], n)
 	}
 	if tree := n.ShadowRoot(); tree != nil {
 		if ix := r.trees[tree][pseudo]; ix != nil {
