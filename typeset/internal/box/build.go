@@ -9,6 +9,7 @@ import (
 	"github.com/shopspring/decimal"
 
 	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
 )
@@ -42,6 +43,9 @@ type Builder struct {
 	depth      int
 	order      int32
 	vertical   bool // some box has a vertical writing mode
+
+	boxes memory.Slab[Box]
+	lists memory.Slab[*Box]
 }
 
 // maxDepth bounds how deep boxes nest.
@@ -128,7 +132,8 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 	defer b.counters.leave()
 
 	b.order++
-	box := &Box{Node: n, Style: s, Order: b.order}
+	box := b.boxes.New()
+	box.Node, box.Style, box.Order = n, s, b.order
 	b.remember(n)
 	b.notes(box, n, s)
 	if s.Position == style.Absolute || s.Position == style.FixedKey || s.Float != style.None || d.Outer == style.Inline && d.Inner != style.Flow {
@@ -238,7 +243,7 @@ func (b *Builder) contents(kids []*Box, n *markup.Node, s *style.Style, decor *D
 		for c := n.First; c != nil; c = c.Next {
 			count++
 		}
-		kids = make([]*Box, 0, count)
+		kids = b.lists.Slice(count)[:0]
 	}
 	closed := n.Name == "details" && !n.Has("open") && !n.Foreign // its elements are hidden by the style sheet
 	for c := range n.Flat() {
@@ -246,7 +251,9 @@ func (b *Builder) contents(kids []*Box, n *markup.Node, s *style.Style, decor *D
 		case markup.Text:
 			if c.Text != "" && !closed {
 				b.order++
-				kids = append(kids, &Box{Kind: Text, Node: n, Order: b.order, Style: s, Text: c.Text, Decor: decor})
+				text := b.boxes.New()
+				text.Kind, text.Node, text.Order, text.Style, text.Text, text.Decor = Text, n, b.order, s, c.Text, decor
+				kids = append(kids, text)
 			}
 		case markup.Element:
 			kids = b.element(kids, c, s, decor)

@@ -2,6 +2,7 @@ package box
 
 import (
 	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/style"
 )
 
@@ -14,11 +15,12 @@ type instance struct {
 }
 
 // scope is an element or pseudo-element that is being entered.
-type scope struct{ depth int }
+type scope struct{ holds bool } // counters have been made in it
 
 type counters struct {
-	live  map[string][]instance
-	stack []*scope
+	live   map[string][]instance
+	stack  []*scope
+	scopes memory.Slab[scope]
 }
 
 // enter applies an element's counter properties (CSS Lists 3, §4). start gives
@@ -31,7 +33,7 @@ func (c *counters) enter(s *style.Style, start func(name string) int) {
 	if len(c.stack) > 0 {
 		parent = c.stack[len(c.stack)-1]
 	}
-	own := &scope{len(c.stack)}
+	own := c.scopes.New()
 	c.stack = append(c.stack, own)
 	for _, op := range s.CounterReset {
 		in := instance{value: op.Value, scope: parent, reversed: op.Reversed}
@@ -46,6 +48,7 @@ func (c *counters) enter(s *style.Style, start func(name string) int) {
 		if k > 0 { // siblings inherit it only when their parent has none
 			in.scope = own
 		}
+		in.scope.hold()
 		c.live[op.Name] = append(list, in)
 	}
 	for _, op := range increments(s, c.isReversed("list-item")) {
@@ -92,15 +95,25 @@ func copied(live map[string][]instance) map[string][]instance {
 func (c *counters) at(name string, own *scope) *instance {
 	list := c.live[name]
 	if len(list) == 0 {
+		own.hold()
 		list = append(list, instance{scope: own})
 		c.live[name] = list
 	}
 	return &list[len(list)-1]
 }
 
+func (s *scope) hold() {
+	if s != nil {
+		s.holds = true
+	}
+}
+
 func (c *counters) leave() {
 	own := c.stack[len(c.stack)-1]
 	c.stack = c.stack[:len(c.stack)-1]
+	if !own.holds {
+		return
+	}
 	for name, list := range c.live {
 		k := len(list)
 		for k > 0 && list[k-1].scope == own {

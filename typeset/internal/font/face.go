@@ -44,7 +44,8 @@ type Face struct {
 	widths []atomic.Uint64     // of glyphs, as bits; 0 is not known yet
 
 	mu    sync.RWMutex
-	words map[wordKey]*Run
+	words map[shaping]*Words
+	kept  int // how many words they hold
 	cmap  map[rune]uint32
 }
 
@@ -62,7 +63,7 @@ func Parse(data []byte, axes []gtfont.Variation) (*Face, error) {
 	if err != nil || len(faces) == 0 {
 		return nil, fmt.Errorf("the font does not parse: %w", err)
 	}
-	f := &Face{data: data, font: faces[0].Font, coords: axes, words: map[wordKey]*Run{}, cmap: map[rune]uint32{}}
+	f := &Face{data: data, font: faces[0].Font, coords: axes, words: map[shaping]*Words{}, cmap: map[rune]uint32{}}
 	f.tables = sfntTables(data)
 	if f.font.Upem() == 0 {
 		return nil, fmt.Errorf("the font has no units per em")

@@ -30,88 +30,47 @@ type Run struct {
 // Features asks for OpenType features: a string such as "smcp -liga ss01=2".
 type Features string
 
-type wordKey struct {
-	text     string
-	around   Context
-	features Features
-	script   language.Script
-	lang     string
-	rtl      bool
-}
-
 type shaper struct {
 	font *harfbuzz.Font
 	buf  *harfbuzz.Buffer
 }
 
-// maxCached bounds the words kept for a face.
-const maxCached = 20_000
-
-// Context is text around a run that its letters join, in another element or
-// face (CSS Text 3, §7.3).
-type Context struct{ Before, After string }
-
-// Shape shapes text in one script and direction. The result is shared and
-// must not be changed.
-func (f *Face) Shape(text string, script language.Script, lang string, rtl bool, features Features) *Run {
-	return f.ShapeIn(Context{}, text, script, lang, rtl, features)
-}
-
-// ShapeIn is Shape for text that joins what stands around it.
-func (f *Face) ShapeIn(around Context, text string, script language.Script, lang string, rtl bool, features Features) *Run {
-	key := wordKey{text, around, features, script, lang, rtl}
-	f.mu.RLock()
-	run := f.words[key]
-	f.mu.RUnlock()
-	if run != nil {
-		return run
-	}
-	key.text, key.around = strings.Clone(text), Context{strings.Clone(around.Before), strings.Clone(around.After)}
-	run = f.shape(key)
-	f.mu.Lock()
-	if len(f.words) >= maxCached {
-		clear(f.words)
-	}
-	f.words[key] = run
-	f.mu.Unlock()
-	return run
-}
-
-func (f *Face) shape(k wordKey) *Run {
+// shape shapes text anew.
+func (f *Face) shape(text string, around Context, how shaping) *Run {
 	s := f.pool.Get().(*shaper)
 	defer f.pool.Put(s)
 	s.buf.Clear()
-	if k.around == (Context{}) {
-		for i, r := range k.text {
+	if around == (Context{}) {
+		for i, r := range text {
 			s.buf.AddRune(r, i)
 		}
 	} else {
-		s.addWithin(k)
+		s.addWithin(text, around)
 	}
 	dir := harfbuzz.LeftToRight
-	if k.rtl {
+	if how.rtl {
 		dir = harfbuzz.RightToLeft
 	}
-	s.buf.Props = harfbuzz.SegmentProperties{Direction: dir, Script: k.script, Language: language.NewLanguage(k.lang)}
+	s.buf.Props = harfbuzz.SegmentProperties{Direction: dir, Script: how.script, Language: language.NewLanguage(how.lang)}
 	s.buf.ClusterLevel = harfbuzz.MonotoneGraphemes
-	s.buf.Shape(s.font, parseFeatures(k.features))
-	run := &Run{Text: k.text, Glyphs: make([]Glyph, len(s.buf.Info))}
+	s.buf.Shape(s.font, parseFeatures(how.features))
+	run := &Run{Text: text, Glyphs: make([]Glyph, len(s.buf.Info))}
 	for i, info := range s.buf.Info {
 		p := s.buf.Pos[i]
 		run.Glyphs[i] = Glyph{ID: uint32(info.Glyph), Advance: float64(p.XAdvance), XOff: float64(p.XOffset), YOff: float64(p.YOffset), Cluster: info.Cluster}
 		run.Width += float64(p.XAdvance)
 	}
-	run.clusters(k.rtl)
+	run.clusters(how.rtl)
 	return run
 }
 
 // addWithin fills the buffer with text that has others around it.
-func (s *shaper) addWithin(k wordKey) {
-	before, text := []rune(k.around.Before), []rune(k.text)
-	all := append(append(before, text...), []rune(k.around.After)...)
-	s.buf.AddRunes(all, len(before), len(text))
+func (s *shaper) addWithin(text string, around Context) {
+	before, own := []rune(around.Before), []rune(text)
+	all := append(append(before, own...), []rune(around.After)...)
+	s.buf.AddRunes(all, len(before), len(own))
 	at := 0
-	for i, r := range text { // clusters are counted in bytes of the text
+	for i, r := range own { // clusters are counted in bytes of the text
 		s.buf.Info[i].Cluster = at
 		at += utf8.RuneLen(r)
 	}

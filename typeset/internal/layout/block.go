@@ -18,7 +18,8 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if c := legendOf(b); c != nil && from == nil {
 		legend, legendX, legendY = l.legend(c, sp, &e, w)
 	}
-	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
+	f := l.fragments.New()
+	*f = Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
 	clone := s.BoxDecorationBreak == style.Clone
 	if from != nil && !clone {
 		f.Border[style.Top], f.Padding[style.Top] = 0, 0
@@ -45,7 +46,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		in.left -= bottom
 	}
 	if bfc {
-		in.floats, in.bfcX, in.bfcY = &floats{}, 0, 0
+		in.floats, in.bfcX, in.bfcY = l.contexts.New(), 0, 0
 	}
 	in.collapseTop = !bfc && from == nil && top == 0
 	minH := s.MinHeight.Resolve(sp.H)

@@ -46,7 +46,7 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 		used = from.Used
 	}
 	top := f.Border[style.Top] + f.Padding[style.Top]
-	c := &columnSet{l: l, b: inner(b), box: b, f: f, sp: sp, n: n, w: colW, gap: gap, left: e.left(), y: top, top: top, rtl: isRTL(b)}
+	c := &columnSet{l: l, b: l.inner(b), box: b, f: f, sp: sp, n: n, w: colW, gap: gap, left: e.left(), y: top, top: top, rtl: isRTL(b)}
 	c.room = sp.Left - top
 	height := Auto // of the columns
 	if known(definite) {
@@ -109,8 +109,8 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 }
 
 // inner is the contents of a multi-column box as a plain block.
-func inner(b *box.Box) *box.Box {
-	m := memoOf(b)
+func (l *Layout) inner(b *box.Box) *box.Box {
+	m := l.memo(b)
 	if m.inner == nil {
 		in := *b
 		s := *b.Style

@@ -54,7 +54,7 @@ func (l *Layout) LayPage(root *box.Box, w, h, top, kept float64, from *Break) (*
 // other in its own block direction (CSS Page 3, §3.1), so the page is set in
 // the root's frame and then turned.
 func (l *Layout) layTurnedPage(root *box.Box, w, h, kept float64, from *Break) (*Fragment, *Break) {
-	area, rest := l.LayPage(innerOf(root), h-kept, w, 0, 0, from)
+	area, rest := l.LayPage(l.innerOf(root), h-kept, w, 0, 0, from)
 	if area == nil {
 		return nil, nil
 	}

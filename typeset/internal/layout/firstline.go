@@ -8,7 +8,7 @@ import (
 // firstLine is the block b as its first line sees it: with the styles of
 // ::first-line, and an inline box around all for its background.
 func (l *Layout) firstLine(b *box.Box) *box.Box {
-	m := memoOf(b)
+	m := l.memo(b)
 	if m.firstLine != nil {
 		return m.firstLine
 	}

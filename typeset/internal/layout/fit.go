@@ -11,7 +11,7 @@ import (
 // need more (our property -olive-fit; docs/css.md). The box is set at the width
 // it needs and painted smaller, on all the pages that it crosses.
 func (l *Layout) fitted(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
-	in := plainly(b)
+	in := l.plainly(b)
 	e := l.edges(b, sp.W)
 	avail := sp.W - e.margin[style.Left] - e.margin[style.Right]
 	need, _ := l.sizes(in)
@@ -42,8 +42,8 @@ func (l *Layout) fitted(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 }
 
 // plainly is a fitted box as it would be without -olive-fit.
-func plainly(b *box.Box) *box.Box {
-	m := memoOf(b)
+func (l *Layout) plainly(b *box.Box) *box.Box {
+	m := l.memo(b)
 	if m.fitted == nil {
 		in := *b
 		s := *b.Style

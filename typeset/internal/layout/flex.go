@@ -530,7 +530,7 @@ func (x *flexBox) layItem(it *flexItem, cross float64) *Fragment {
 		sp.FixedH = cross
 	}
 	key := sp
-	m := memoOf(it.b)
+	m := x.l.memo(it.b)
 	for _, c := range m.cache {
 		if sameSpace(c.sp, key) {
 			return c.frag

@@ -410,7 +410,7 @@ func (g *gridBox) lay(it *gridItem, w, h float64) *Fragment {
 	case a.Kind == style.Stretch && s.Height.IsAuto() && !e.auto[style.Top] && !e.auto[style.Bottom]:
 		sp.FixedH = l.clampHeight(it.b, math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges()), sp, e)
 	}
-	m := memoOf(it.b)
+	m := l.memo(it.b)
 	if sp.sub == nil {
 		for _, c := range m.cache {
 			if sameSpace(c.sp, sp) {

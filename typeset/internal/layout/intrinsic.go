@@ -11,6 +11,8 @@ import (
 // memo is what layout keeps about a box.
 type memo struct {
 	para       *para
+	plain      *plain
+	plainKnown bool
 	min, max   float64 // border-box contributions without margins
 	sized      bool
 	cMin, cMax float64 // content sizes
@@ -28,10 +30,10 @@ type cached struct {
 	frag *Fragment
 }
 
-func memoOf(b *box.Box) *memo {
+func (l *Layout) memo(b *box.Box) *memo {
 	m, ok := b.Memo.(*memo)
 	if !ok {
-		m = &memo{}
+		m = l.memos.New()
 		b.Memo = m
 	}
 	return m
@@ -40,7 +42,7 @@ func memoOf(b *box.Box) *memo {
 // sizes gives the min-content and max-content border-box widths of a box by
 // its own style (CSS Sizing 3, §5).
 func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
-	m := memoOf(b)
+	m := l.memo(b)
 	if m.sized {
 		return m.min, m.max
 	}
@@ -48,7 +50,7 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 	e := l.edges(b, 0)
 	extra := e.inlineEdges()
 	if s.Fit > 0 { // it shrinks to what it gets
-		lo, hi = l.sizes(plainly(b))
+		lo, hi = l.sizes(l.plainly(b))
 		m.min, m.max, m.sized = lo*s.Fit, hi, true
 		return m.min, hi
 	}
@@ -143,7 +145,7 @@ func (l *Layout) outer(b *box.Box) (lo, hi float64) {
 
 // contentSizes gives the min-content and max-content widths of the contents.
 func (l *Layout) contentSizes(b *box.Box) (lo, hi float64) {
-	m := memoOf(b)
+	m := l.memo(b)
 	if m.cSized {
 		return m.cMin, m.cMax
 	}
@@ -261,6 +263,9 @@ func (l *Layout) blockSizes(b *box.Box) (lo, hi float64) {
 
 // inlineSizes sums words between the places where lines may, or must, end.
 func (l *Layout) inlineSizes(b *box.Box) (lo, hi float64) {
+	if p := l.plainOf(b); p != nil {
+		return p.min, p.max
+	}
 	p := l.prepare(b)
 	if p.sized {
 		return p.min, p.max

@@ -11,6 +11,7 @@ import (
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/watch"
 )
@@ -205,6 +206,18 @@ type Layout struct {
 	lineMem  []*lineState // of lines that are made, to be used again
 	looks    map[*style.Style]*textLook
 	last     *textLook // that was asked for
+	slabs
+}
+
+// slabs give memory for what layout makes very much of.
+type slabs struct {
+	memos     memory.Slab[memo]
+	boxes     memory.Slab[box.Box]
+	fragments memory.Slab[Fragment]
+	contexts  memory.Slab[floats]
+	plains    memory.Slab[plain]
+	runs      memory.Slab[*font.Run]
+	oneLiners memory.Slab[plainFragment]
 }
 
 // maxDepth bounds nested formatting; deeper boxes are left out and told.

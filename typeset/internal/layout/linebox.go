@@ -110,6 +110,12 @@ type textLook struct {
 	strut    inlineStrut
 	line     float64 // line height
 	features font.Features
+
+	plainBlock, plainText bool // lines of it need nothing special; neither does its text
+	size                  float64
+	space                 *font.Run
+	latin, common         *font.Words
+	ascii                 bool // the first face has all of it
 }
 
 // mostLooks bounds how many styles are remembered.
@@ -128,6 +134,9 @@ func (l *Layout) look(s *style.Style) *textLook {
 		k = &textLook{s: s, query: query(s), features: features(s), line: style.LineHeightPx(s, metricsOf{l.Fonts})}
 		k.first = l.Fonts.First(k.query)
 		k.strut = l.strutOf(s, k.first)
+		if k.plainBlock, k.plainText = plainBlock(s), plainText(s); k.plainText {
+			k.plainFont(l)
+		}
 		l.looks[s] = k
 	}
 	l.last = k

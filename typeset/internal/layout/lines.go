@@ -21,6 +21,11 @@ const endOfText = 1 << 30
 // lines sets the inline content of b line by line (CSS 2.2, §9.4.2). It
 // returns the height, or a negative one when nothing fits.
 func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (float64, *Break) {
+	if from == nil {
+		if h, ok := l.plainLine(f, b, in); ok {
+			return h, nil
+		}
+	}
 	p := l.prepare(b)
 	st := l.takeLines()
 	defer l.giveLines(st)
@@ -740,22 +745,27 @@ func (st *lineState) align(units []unit, free float64, last bool) (start, gap, p
 		}
 		a = style.Start
 	}
+	return lineStart(a, rtl, free), 0, 0
+}
+
+// lineStart is where the contents of a line begin that has so much free room.
+func lineStart(a style.Keyword, rtl bool, free float64) float64 {
 	if free < 0 && (a == style.Center || a == style.XWebkitCenter) {
 		a = style.Start
 	}
 	switch {
 	case a == style.Center || a == style.XWebkitCenter:
-		return free / 2, 0, 0
+		return free / 2
 	case a == style.RightSide || a == style.Start && rtl || a == style.End && !rtl || a == style.Justify && rtl || a == style.XWebkitRight:
 		if free < 0 && !rtl {
-			return 0, 0, 0
+			return 0
 		}
-		return free, 0, 0
+		return free
 	}
 	if free < 0 && rtl && a != style.LeftSide {
-		return free, 0, 0
+		return free
 	}
-	return 0, 0, 0
+	return 0
 }
 
 // afterTabs is where text begins that justification may spread: what stands before

@@ -75,7 +75,7 @@ type para struct {
 
 // prepare makes the inline content of b; it is done once for each box.
 func (l *Layout) prepare(b *box.Box) *para {
-	m := memoOf(b)
+	m := l.memo(b)
 	if m.para != nil {
 		return m.para
 	}
@@ -564,21 +564,13 @@ func (s breakSet) at(i int) bool {
 // opportunities finds where lines may end (UAX #14). Text of plain words takes
 // a short cut.
 func opportunities(t string, c *collector) breakSet {
-	simple := true
-	for i := 0; i < len(t); i++ {
-		ch := t[i]
-		if ch >= 0x80 || !(ch == ' ' || ch >= 'a' && ch <= 'z' || ch >= 'A' && ch <= 'Z' || ch >= '0' && ch <= '9' || ch == '.' || ch == ',' || ch == ':' || ch == ';' || ch == '\'') {
-			simple = false
-			break
-		}
-	}
 	custom := false
 	for i := range c.spans {
 		if b := c.spans[i].box; b != nil && (b.Kind == box.Text) && (b.Style.WordBreak != style.Normal || b.Style.LineBreak != style.Auto || b.Style.Collapse == style.BreakSpaces) {
 			custom = true
 		}
 	}
-	if simple && !custom {
+	if !custom && breaksAtSpaces(t) {
 		return breakSet{text: t}
 	}
 	marks := make([]bool, len(t)+1)
@@ -757,9 +749,9 @@ func (l *Layout) shapeSpace(lf *leaf) {
 
 // tellSynthetic tells of a face that is thickened or slanted because its family
 // has no bold or italic one (CSS Fonts 4, §5.3).
-func (l *Layout) tellSynthetic(lf *leaf, s *style.Style) {
-	look, missing := "", ""
-	switch bold, slant := lf.match.Bold && s.SynthesisWeight != style.None, lf.match.Oblique && s.SynthesisStyle != style.None; {
+func (l *Layout) tellSynthetic(m font.Match, b *box.Box) {
+	look, missing, s := "", "", b.Style
+	switch bold, slant := m.Bold && s.SynthesisWeight != style.None, m.Oblique && s.SynthesisStyle != style.None; {
 	case bold && slant:
 		look, missing = "thickened and slanted", "bold italic"
 	case bold:
@@ -769,7 +761,7 @@ func (l *Layout) tellSynthetic(lf *leaf, s *style.Style) {
 	default:
 		return
 	}
-	l.Tell("face-synthetic", "the font “"+lf.match.Family()+"” has no "+missing+" face; another of its faces is "+look+" instead", lf.box)
+	l.Tell("face-synthetic", "the font “"+m.Family()+"” has no "+missing+" face; another of its faces is "+look+" instead", b)
 }
 
 // touches tells whether the text of span i has that of the one a step on right
@@ -835,7 +827,7 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8, before, 
 			lf.before, lf.after = before || start > s.start, after || end < s.end
 		}
 		l.measure(&lf, p.text, t, look.features)
-		l.tellSynthetic(&lf, st)
+		l.tellSynthetic(lf.match, lf.box)
 		p.leaves = append(p.leaves, lf)
 		start = end
 	}

@@ -557,9 +557,9 @@ func (l *Layout) cell(g *tableGrid, c *cell, sp Space, at *Break) (*Fragment, *B
 		return l.Lay(b, sp, at)
 	}
 	if c.laid == nil {
-		x := *b
-		x.Style = g.cellStyle(b.Style, c.border)
-		c.laid = &x
+		c.laid = l.boxes.New()
+		*c.laid = *b
+		c.laid.Style = g.cellStyle(b.Style, c.border)
 	}
 	return l.Lay(c.laid, sp, at)
 }

@@ -67,7 +67,7 @@ type column struct {
 
 // grid works out rows, columns and spans; it is done once for each table.
 func (l *Layout) gridOf(b *box.Box) *tableGrid {
-	m := memoOf(b)
+	m := l.memo(b)
 	if m.table != nil {
 		return m.table
 	}
@@ -376,7 +376,7 @@ func inAll(b *box.Box, do func(*box.Box)) {
 // forgetText drops the prepared text of a box; its sizes stay known.
 func forgetText(b *box.Box) {
 	if m, ok := b.Memo.(*memo); ok {
-		m.para = nil
+		m.para, m.plain, m.plainKnown = nil, nil, false
 	}
 }
 
@@ -410,10 +410,11 @@ func Written(b *box.Box, at *Break) {
 	if at == nil || at.table == nil || at.table.caption != nil {
 		return
 	}
-	g := memoOf(b).table
-	if g == nil || !g.long() {
+	m, ok := b.Memo.(*memo)
+	if !ok || m.table == nil || !m.table.long() {
 		return
 	}
+	g := m.table
 	for ; g.written < at.table.row; g.written++ {
 		row := &g.rows[g.written]
 		if row.group == g.head || row.group == g.foot {

@@ -23,7 +23,7 @@ func (l *Layout) turned(b *box.Box, sp Space) *Fragment {
 		}
 		in.Shrink = true
 	}
-	f, _ := l.Lay(innerOf(b), in, nil)
+	f, _ := l.Lay(l.innerOf(b), in, nil)
 	f = f.turn(b.Mode, b.Frame)
 	f.Box = b
 	f.settled = true
@@ -34,8 +34,8 @@ func (l *Layout) turned(b *box.Box, sp Space) *Fragment {
 }
 
 // innerOf is the box in the frame of its own writing mode.
-func innerOf(b *box.Box) *box.Box {
-	m := memoOf(b)
+func (l *Layout) innerOf(b *box.Box) *box.Box {
+	m := l.memo(b)
 	if m.inner == nil {
 		m.inner = b.InFrame(b.Mode)
 	}

@@ -14,6 +14,8 @@ import (
 	"golang.org/x/net/html/charset"
 	"golang.org/x/text/runes"
 	"golang.org/x/text/transform"
+
+	"oliveledger/typeset/internal/memory"
 )
 
 // maxDepth bounds how deep elements may nest.
@@ -93,7 +95,10 @@ var oldTypes = []string{"-//w3c//dtd html 3", "-//w3c//dtd html 4.0 ", "-//w3c//
 	"-//netscape comm. corp.//", "-//microsoft//", "-//softquad", "-//webtechs//", "html"}
 
 // converter turns the parser's nodes into ours and numbers them.
-type converter struct{ count int32 }
+type converter struct {
+	count int32
+	nodes memory.Slab[Node]
+}
 
 func (v *converter) children(to *Node, from *html.Node, depth int) error {
 	if depth > maxDepth {
@@ -103,10 +108,13 @@ func (v *converter) children(to *Node, from *html.Node, depth int) error {
 		switch c.Type {
 		case html.TextNode:
 			v.count++
-			to.append(&Node{Kind: Text, Text: c.Data, Index: v.count, Details: noDetails})
+			n := v.nodes.New()
+			n.Kind, n.Text, n.Index, n.Details = Text, c.Data, v.count, noDetails
+			to.append(n)
 		case html.ElementNode:
 			v.count++
-			n := &Node{Kind: Element, Name: c.Data, Index: v.count, Foreign: c.Namespace != "", Inner: to.Inner || to.Kind == Shadow, Details: noDetails}
+			n := v.nodes.New()
+			n.Kind, n.Name, n.Index, n.Foreign, n.Inner, n.Details = Element, c.Data, v.count, c.Namespace != "", to.Inner || to.Kind == Shadow, noDetails
 			var attrs []Attr
 			for _, a := range c.Attr {
 				name := a.Key

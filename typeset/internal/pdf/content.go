@@ -107,8 +107,14 @@ func (c *Content) Transform(m display.Matrix) {
 
 func (c *Content) path(p *display.Path) {
 	i := 0
-	for _, o := range p.Ops {
-		switch o {
+	for k := 0; k < len(p.Ops); k++ {
+		if r, ok := rectAt(p, k, i); ok {
+			c.nums(r.X, r.Y, r.W, r.H)
+			c.buf = append(c.buf, "re\n"...)
+			k, i = k+4, i+8
+			continue
+		}
+		switch p.Ops[k] {
 		case 'M':
 			c.nums(p.Pts[i : i+2]...)
 			c.buf = append(c.buf, "m\n"...)
@@ -125,6 +131,19 @@ func (c *Content) path(p *display.Path) {
 			c.buf = append(c.buf, "h\n"...)
 		}
 	}
+}
+
+// rectAt gives the rectangle along the axes that the subpath from an operator and
+// its points on is, if it is one in the order that “re” draws.
+func rectAt(p *display.Path, op, pt int) (display.Rect, bool) {
+	if p.Ops[op] != 'M' || op+5 > len(p.Ops) || string(p.Ops[op:op+5]) != "MLLLZ" {
+		return display.Rect{}, false
+	}
+	q := p.Pts[pt : pt+8]
+	if q[1] != q[3] || q[2] != q[4] || q[5] != q[7] || q[0] != q[6] {
+		return display.Rect{}, false
+	}
+	return display.Rect{X: q[0], Y: q[1], W: q[4] - q[0], H: q[5] - q[1]}, true
 }
 
 // trim makes pictures and clips a trace smaller, so that viewers that round
@@ -330,13 +349,13 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 	open := false
 	start := func() {
 		if !open {
-			c.buf = append(c.buf, "[<"...)
+			c.buf = append(c.buf, "[("...)
 			open = true
 		}
 	}
 	stop := func() {
 		if open {
-			c.buf = append(c.buf, ">]TJ\n"...)
+			c.buf = append(c.buf, ")]TJ\n"...)
 			open = false
 		}
 	}
@@ -368,12 +387,13 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 			}
 			start()
 			if d := at - pen; math.Abs(d) > 1e-4*t.Size {
-				c.buf = append(c.buf, '>')
-				c.buf = appendNum(c.buf, -d/t.Size*1000)
-				c.buf = append(c.buf, '<')
-				pen = at
+				move := math.Round(-d/t.Size*1e5) / 100 // what is rounded off is made up for later
+				c.buf = append(c.buf, ')')
+				c.buf = appendNum(c.buf, move)
+				c.buf = append(c.buf, '(')
+				pen -= move * t.Size / 1000
 			}
-			c.buf = appendHex(c.buf, g.ID)
+			c.buf = appendCode(c.buf, g.ID)
 			pen += t.Face.GlyphWidth(g.ID) * t.Size
 			if !same {
 				stop()
@@ -408,9 +428,19 @@ func strip(s string) string {
 	}, s)
 }
 
-func appendHex(b []byte, g uint32) []byte {
-	const digits = "0123456789ABCDEF"
-	return append(b, digits[g>>12&15], digits[g>>8&15], digits[g>>4&15], digits[g&15])
+// appendCode writes a glyph's two bytes into a literal string (§7.3.4.2).
+func appendCode(b []byte, g uint32) []byte {
+	for _, ch := range [2]byte{byte(g >> 8), byte(g)} {
+		switch ch {
+		case '(', ')', '\\':
+			b = append(b, '\\', ch)
+		case '\r': // alone it would be read as a line feed
+			b = append(b, '\\', 'r')
+		default:
+			b = append(b, ch)
+		}
+	}
+	return b
 }
 
 func actual(s string) string {

@@ -19,26 +19,21 @@ type marked struct {
 // item is what a structure element holds directly: a stretch of marked content,
 // an annotation, or another element.
 type item struct {
+	owner      int32 // the element's Index - 1
 	order, seq int32
-	page, form Ref // of marked content; form is 0 on the page itself
 	mcid       int32
+	page, form Ref // of marked content; form is 0 on the page itself
 	object     Ref // an annotation
 	kid        Ref
 }
 
 // structure gathers the items of elements while pages are drawn.
 type structure struct {
-	known []known // by the elements' Index - 1, parents before their children
-	seq   int32
+	known []*tag.Element // by their Index - 1, parents before their children
+	items []item         // in the order in which they are drawn
 	sets  []*marked
 	links []linkParent
-}
-
-// known is an element of the tree with what it holds.
-type known struct {
-	e     *tag.Element
-	id    Ref
-	items []item
+	first Ref // of the elements' objects, which follow each other
 }
 
 type linkParent struct {
@@ -82,22 +77,20 @@ func (c *Content) unmark() {
 }
 
 func (s *structure) add(e *tag.Element, it item) {
-	s.seq++
-	it.seq = s.seq
-	k := s.know(e)
-	s.known[k].items = append(s.known[k].items, it)
+	it.owner, it.seq = s.know(e), int32(len(s.items)+1)
+	s.items = append(s.items, it)
 }
 
 // know gives an element, and those around it, a place in the list.
-func (s *structure) know(e *tag.Element) int {
+func (s *structure) know(e *tag.Element) int32 {
 	if e.Index == 0 {
 		if e.Parent != nil {
 			s.know(e.Parent)
 		}
-		s.known = append(s.known, known{e: e})
+		s.known = append(s.known, e)
 		e.Index = int32(len(s.known))
 	}
-	return int(e.Index) - 1
+	return e.Index - 1
 }
 
 // marks starts the numbering of a page's or form's marked content.
@@ -124,18 +117,13 @@ func (w *Writer) structTree(root *tag.Element) Ref {
 	s.know(root)
 	tree := w.alloc()
 	for i := range s.known {
-		s.known[i].id = w.alloc()
-	}
-	for i := range s.known { // its place among what the parent holds is that of its first contents
-		if k := &s.known[i]; k.e.Parent != nil {
-			up := &s.known[k.e.Parent.Index-1]
-			up.items = append(up.items, item{order: k.e.Order, kid: k.id})
+		if id := w.alloc(); i == 0 {
+			s.first = id
 		}
 	}
 	var d []byte
-	for i := range s.known {
-		k := &s.known[i]
-		e, list := k.e, k.items
+	for i, list := range s.held() {
+		e := s.known[i]
 		if len(list) > 1 {
 			slices.SortStableFunc(list, func(a, b item) int {
 				if a.order != b.order {
@@ -148,7 +136,7 @@ func (w *Writer) structTree(root *tag.Element) Ref {
 		d = append(d, e.Role...)
 		parent := tree
 		if e.Parent != nil {
-			parent = s.known[e.Parent.Index-1].id
+			parent = s.ref(e.Parent)
 		}
 		d = appendRef(append(d, "/P "...), parent)
 		page := Ref(0)
@@ -174,13 +162,44 @@ func (w *Writer) structTree(root *tag.Element) Ref {
 			d = append(append(append(d, "/A<<"...), e.Attributes...), ">>"...)
 		}
 		d = append(d, ">>"...)
-		w.objectOf(k.id, d)
+		w.objectOf(s.ref(e), d)
 	}
 	w.object(tree, fmt.Sprintf("<</Type/StructTreeRoot/K %s/ParentTree %s/ParentTreeNextKey %d>>", s.ref(root), w.parentTree(), len(s.sets)+len(s.links)))
 	return tree
 }
 
-func (s *structure) ref(e *tag.Element) Ref { return s.known[e.Index-1].id }
+// held gives the items of each element. The place of an element among what its
+// parent holds is that of its first contents.
+func (s *structure) held() [][]item {
+	counts := make([]int, len(s.known))
+	for i := range s.items {
+		counts[s.items[i].owner]++
+	}
+	for _, e := range s.known {
+		if e.Parent != nil {
+			counts[e.Parent.Index-1]++
+		}
+	}
+	total := 0
+	lists := make([][]item, len(s.known))
+	all := make([]item, len(s.items)+len(s.known))
+	for i, n := range counts {
+		lists[i] = all[total : total : total+n]
+		total += n
+	}
+	for _, it := range s.items {
+		lists[it.owner] = append(lists[it.owner], it)
+	}
+	for _, e := range s.known {
+		if e.Parent != nil {
+			up := e.Parent.Index - 1
+			lists[up] = append(lists[up], item{owner: up, order: e.Order, kid: s.ref(e)})
+		}
+	}
+	return lists
+}
+
+func (s *structure) ref(e *tag.Element) Ref { return s.first + Ref(e.Index-1) }
 
 // parentTree leads from marked content to its elements (§14.7.4.4).
 func (w *Writer) parentTree() Ref {

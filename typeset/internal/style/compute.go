@@ -106,9 +106,9 @@ func (r *Resolver) inline(n *markup.Node, text string) []Decl {
 // collect finds the rules that match, from the default sheet and the others.
 func (r *Resolver) collect(n *markup.Node, pseudo string) {
 	if !n.Inner && n.Tree == nil {
-		r.matched = append(r.matched, r.steadyFor(r.shapes.of(n), n, pseudo)...)
-		r.loosely(r.ua[pseudo], n)
-		r.loosely(r.index[pseudo], n)
+		m := r.matchesOf(r.shapes.of(n), n, pseudo)
+		r.matched = append(r.matched, m.list...)
+		r.try(m.loose, n)
 		return
 	}
 	r.tryIndex(r.ua[pseudo], n)
@@ -120,37 +120,34 @@ func (r *Resolver) collect(n *markup.Node, pseudo string) {
 
 func (r *Resolver) tryIndex(ix *ruleIndex, n *markup.Node) {
 	if ix != nil {
-		r.tryAll(&ix.steady, n)
-		r.tryAll(&ix.loose, n)
+		r.try(ix.loose.candidates(ix.steady.candidates(nil, n), n), n)
 	}
 }
 
-func (r *Resolver) loosely(ix *ruleIndex, n *markup.Node) {
-	if ix != nil {
-		r.tryAll(&ix.loose, n)
-	}
-}
-
-func (r *Resolver) tryAll(ix *ruleBuckets, n *markup.Node) {
+// candidates appends the rules that may match n by its type, id and classes.
+func (ix *ruleBuckets) candidates(list []*rule, n *markup.Node) []*rule {
 	if n.ID != "" {
-		r.try(ix.ids[n.ID], n)
+		list = append(list, ix.ids[n.ID]...)
 	}
 	for i, c := range n.Class {
 		if slices.Index(n.Class[:i], c) < 0 {
-			r.try(ix.classes[c], n)
+			list = append(list, ix.classes[c]...)
 		}
 	}
-	r.try(ix.tags[n.Name], n)
+	list = append(list, ix.tags[n.Name]...)
 	if n.Foreign {
 		if low := strings.ToLower(n.Name); low != n.Name {
-			r.try(ix.tags[low], n)
+			list = append(list, ix.tags[low]...)
 		}
 	}
-	r.try(ix.rest, n)
+	return append(list, ix.rest...)
 }
 
 func (r *Resolver) try(list []*rule, n *markup.Node) {
 	for _, x := range list {
+		if x.attribute && len(n.Attrs) == 0 {
+			continue
+		}
 		r.Watch.Step()
 		if x.scope != nil {
 			if hops, ok := x.scope.find(&r.matcher, x.sel, n); ok {

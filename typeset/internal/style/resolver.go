@@ -114,6 +114,7 @@ type rule struct {
 	sel   *css.Selector
 	scope *scope // of @scope, or nil
 	match
+	attribute bool // it asks for an attribute of the element
 }
 
 // unscoped stands for the hops of a rule that is not in @scope.
@@ -503,6 +504,7 @@ func (a *adder) parseDecls(decls []css.Declaration) []Decl {
 
 func (a *adder) addRule(x *rule) {
 	a.rules = append(a.rules, x)
+	x.attribute = slices.ContainsFunc(x.sel.Compounds[len(x.sel.Compounds)-1].Tests, func(t css.Test) bool { return t.Kind == css.TestAttr })
 	index := a.index
 	if a.tree != nil {
 		if index = a.trees[a.tree]; index == nil {

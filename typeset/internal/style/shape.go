@@ -25,10 +25,12 @@ type traits struct {
 	foreign         bool
 }
 
-// shapeMatches are the steady rules for an element, or a pseudo-element of it.
+// shapeMatches are the rules for an element, or a pseudo-element of it: the steady
+// ones that match, and the loose ones that may.
 type shapeMatches struct {
 	pseudo string
 	list   []*match
+	loose  []*rule
 }
 
 // shapeStyle is the style that an element of the shape has when it matches no
@@ -144,27 +146,29 @@ func (r *Resolver) typical(n *markup.Node, pseudo string) *shape {
 		return nil
 	}
 	s := r.shapes.of(n)
-	if len(r.matched) != len(r.steadyFor(s, n, "")) {
+	if len(r.matched) != len(r.matchesOf(s, n, "").list) {
 		return nil
 	}
 	return s
 }
 
-// steadyFor gives the steady rules that match an element of shape s.
-func (r *Resolver) steadyFor(s *shape, n *markup.Node, pseudo string) []*match {
+// matchesOf gives the rules for an element n of shape s.
+func (r *Resolver) matchesOf(s *shape, n *markup.Node, pseudo string) *shapeMatches {
 	for i := range s.matched {
 		if s.matched[i].pseudo == pseudo {
-			return s.matched[i].list
+			return &s.matched[i]
 		}
 	}
 	had := len(r.matched)
+	var loose []*rule
 	for _, index := range []map[string]*ruleIndex{r.ua, r.index} {
 		if ix := index[pseudo]; ix != nil {
-			r.tryAll(&ix.steady, n)
+			r.try(ix.steady.candidates(nil, n), n)
+			loose = ix.loose.candidates(loose, n)
 		}
 	}
 	list := append([]*match(nil), r.matched[had:]...)
 	r.matched = r.matched[:had]
-	s.matched = append(s.matched, shapeMatches{pseudo, list})
-	return list
+	s.matched = append(s.matched, shapeMatches{pseudo, list, loose})
+	return &s.matched[len(s.matched)-1]
 }

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/memory"
 )
 
 // Element is one structure element.
@@ -29,6 +30,8 @@ type Tree struct {
 	byNode  []*Element           // those of the nodes themselves, by Index
 	parts   map[key]*Element     // those of what belongs to a node
 	pageOf  map[*markup.Node]int
+
+	elements memory.Slab[Element]
 }
 
 type key struct {
@@ -197,7 +200,8 @@ func (t *Tree) around(n *markup.Node, order int32) *Element {
 func (t *Tree) child(k key, parent *Element, role string, order int32) *Element {
 	e := t.at(k)
 	if e == nil {
-		e = &Element{Role: role, Parent: parent, Order: order}
+		e = t.elements.New()
+		e.Role, e.Parent, e.Order = role, parent, order
 		t.put(k, e)
 	}
 	e.first(order)

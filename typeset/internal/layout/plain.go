@@ -1,0 +1,174 @@
+package layout
+
+import (
+	"math"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/go-text/typesetting/language"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
+)
+
+// plain is the content of a box that holds nothing but words, in one style and
+// face. Most cells of a table, headings and fields are so. While they fit on one
+// line they need no leaves.
+type plain struct {
+	text     *box.Box
+	runs     []*font.Run // words and the spaces between them
+	min, max float64
+}
+
+// plainOf is the plain content of b, or nil; it is looked for once for each box.
+func (l *Layout) plainOf(b *box.Box) *plain {
+	m := l.memo(b)
+	if !m.plainKnown {
+		m.plain, m.plainKnown = l.makePlain(b), true
+	}
+	return m.plain
+}
+
+func (l *Layout) makePlain(b *box.Box) *plain {
+	if len(b.Children) != 1 || b.FirstLine != nil {
+		return nil
+	}
+	k := b.Children[0]
+	if k.Kind != box.Text || k.Leader || k.Sum != nil || !l.look(b.Style).plainBlock {
+		return nil
+	}
+	look := l.look(k.Style)
+	text := collapsed(k.Text)
+	if !look.plainText || text == "" || !breaksAtSpaces(text) || !look.has(text) {
+		return nil
+	}
+	l.tellSynthetic(look.first, k)
+	p := l.plains.New()
+	p.text, p.runs = k, l.runs.Slice(2*strings.Count(text, " ") + 1)[:0]
+	width := func(r *font.Run) float64 { return r.Width * look.size / look.first.Face.Upem }
+	for word := range strings.SplitSeq(text, " ") {
+		if len(p.runs) > 0 {
+			p.runs = append(p.runs, look.space)
+			p.max += width(look.space)
+		}
+		run := look.words(word).Shape(word)
+		w := width(run)
+		p.runs = append(p.runs, run)
+		p.min, p.max = math.Max(p.min, w), p.max+w
+	}
+	if !wraps(k.Style) {
+		p.min = p.max
+	}
+	p.max = math.Max(p.max, p.min)
+	return p
+}
+
+// plainBlock tells whether lines in a block of this style need nothing special.
+func plainBlock(s *style.Style) bool {
+	return s.Direction == style.Ltr && s.WritingMode == style.HorizontalTb && (s.UnicodeBidi == style.Normal || s.UnicodeBidi == style.Isolate) &&
+		s.TextIndent.IsZero() && s.HangingPunctuation == style.HangingPunctuation{} &&
+		s.TextAlign != style.JustifyAll && s.TextAlignLast == style.Auto
+}
+
+// plainText tells whether text of this style needs nothing special but to collapse
+// its white space.
+func plainText(s *style.Style) bool {
+	return s.Collapse == style.CollapseSpace && s.TextTransform.Case == style.None && !s.TextTransform.FullWidth && s.FontCaps == style.Normal &&
+		s.LetterSpacing.IsZero() && s.WordSpacing.IsZero() && s.EmphasisMark == "" && s.Hyphens != style.Auto &&
+		s.WordBreak == style.Normal && s.LineBreak == style.Auto && !minBreaks(s) && s.WritingMode == style.HorizontalTb
+}
+
+// collapsed is text with its white space collapsed, and none at its ends.
+func collapsed(t string) string {
+	t = strings.Trim(t, " \t\n\r\f")
+	for i := range len(t) {
+		switch t[i] {
+		case ' ':
+			if t[i+1] != ' ' {
+				continue
+			}
+		case '\t', '\n', '\r', '\f':
+		default:
+			continue
+		}
+		return strings.Join(strings.FieldsFunc(t, func(r rune) bool { return strings.ContainsRune(" \t\n\r\f", r) }), " ")
+	}
+	return t
+}
+
+// has tells whether the first face of a look has all characters of a text.
+func (k *textLook) has(text string) bool {
+	for i := 0; i < len(text); {
+		r, n := rune(text[i]), 1
+		if r >= utf8.RuneSelf {
+			r, n = utf8.DecodeRuneInString(text[i:])
+		} else if k.ascii {
+			i++
+			continue
+		}
+		if r != ' ' && (k.first.Face.Glyph(r) == 0 || !k.first.Covers(r)) {
+			return false
+		}
+		i += n
+	}
+	return true
+}
+
+// words is the memory for a word by its script, which is Latin where it has a letter.
+func (k *textLook) words(word string) *font.Words {
+	for _, r := range word {
+		if font.Script(r) != 0 {
+			return k.latin
+		}
+	}
+	return k.common
+}
+
+// plainFont works out what plain text of a look needs to know of its first face.
+func (k *textLook) plainFont(l *Layout) {
+	face := k.first.Face
+	k.size = l.sizeOf(k.s, face)
+	k.space = face.Shape(" ", language.Latin, "", false, "")
+	k.latin, k.common = face.Words(language.Latin, k.s.Lang, false, k.features), face.Words(0, k.s.Lang, false, k.features)
+	k.ascii = true
+	for r := '!'; r <= '~'; r++ {
+		k.ascii = k.ascii && face.Glyph(r) != 0 && k.first.Covers(r)
+	}
+}
+
+// plainLine sets the content of b as one line when it is plain and fits. It
+// returns the height of the line.
+func (l *Layout) plainLine(f *Fragment, b *box.Box, in flowSpace) (h float64, ok bool) {
+	p := l.plainOf(b)
+	if p == nil || p.max > in.w+0.001 || in.clamp != nil || !in.floats.empty() {
+		return 0, false
+	}
+	strut := l.look(b.Style).strut
+	if h = strut.below + strut.above; h > in.left+0.01 {
+		return 0, false
+	}
+	made := l.oneLiners.New()
+	line := &made.line
+	line.Line, line.W, line.H, line.Baseline, line.Kids = true, in.w, h, strut.above, made.kids[:1]
+	text, run := &made.text.Fragment, &made.text.text
+	look := l.look(p.text.Style)
+	asc, desc, _ := l.metrics(look.first, look.size)
+	*run = TextRun{Match: look.first, Style: look.s, Decor: p.text.Decor, Size: look.size, Runs: p.runs, Ascent: asc}
+	text.Box, text.W, text.H, text.Text, text.Baseline, text.LastBaseline = p.text, p.max, asc+desc, run, asc, asc
+	x := lineStart(b.Style.TextAlign, false, (in.x+in.w)-in.x-p.max)
+	made.kids[0] = Kid{x, strut.above - asc, text}
+	if f.Kids == nil {
+		f.Kids = made.outer[:0]
+	}
+	f.add(line, in.x, in.y, 0, 0)
+	f.Baseline, f.LastBaseline, f.hasLines = in.y+strut.above, in.y+strut.above, true
+	return h, true
+}
+
+// plainFragment is a line with its text in one piece of memory.
+type plainFragment struct {
+	line        Fragment
+	outer, kids [1]Kid // of the box around the line, and of the line
+	text        textFragment
+}
