@@ -212,7 +212,6 @@ type Layout struct {
 // slabs give memory for what layout makes very much of.
 type slabs struct {
 	memos     memory.Slab[memo]
-	boxes     memory.Slab[box.Box]
 	fragments memory.Slab[Fragment]
 	contexts  memory.Slab[floats]
 	plains    memory.Slab[plain]

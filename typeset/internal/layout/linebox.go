@@ -111,11 +111,11 @@ type textLook struct {
 	line     float64 // line height
 	features font.Features
 
-	plainBlock, plainText bool // lines of it need nothing special; neither does its text
-	size                  float64
-	space                 *font.Run
-	latin, common         *font.Words
-	ascii                 bool // the first face has all of it
+	plainBlock, plainText, plainCell bool // its lines, its text and its cells need nothing special
+	size                             float64
+	space                            *font.Run
+	latin, common                    *font.Words
+	ascii                            bool // the first face has all of it
 }
 
 // mostLooks bounds how many styles are remembered.
@@ -134,7 +134,7 @@ func (l *Layout) look(s *style.Style) *textLook {
 		k = &textLook{s: s, query: query(s), features: features(s), line: style.LineHeightPx(s, metricsOf{l.Fonts})}
 		k.first = l.Fonts.First(k.query)
 		k.strut = l.strutOf(s, k.first)
-		if k.plainBlock, k.plainText = plainBlock(s), plainText(s); k.plainText {
+		if k.plainBlock, k.plainText, k.plainCell = plainBlock(s), plainText(s), plainCell(s); k.plainText {
 			k.plainFont(l)
 		}
 		l.looks[s] = k

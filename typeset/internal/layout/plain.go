@@ -166,6 +166,34 @@ func (l *Layout) plainLine(f *Fragment, b *box.Box, in flowSpace) (h float64, ok
 	return h, true
 }
 
+// plainCell tells whether a cell of this style is as tall as what it holds; its
+// height belongs to the row.
+func plainCell(s *style.Style) bool {
+	w, h := s.SizeContained()
+	return !w && !h && s.Display.Outer == style.TableCell && s.Display.Inner != style.Flex && s.Display.Inner != style.Grid && s.Display.Inner != style.Table &&
+		s.MinHeight.IsAuto() && s.MaxHeight.Kind == style.None && s.AspectRatio.Ratio == 0 && s.AlignContent.Kind == style.Normal &&
+		s.MaxLines == 0 && s.Fit == 0 && s.ColumnCount == 0 && s.ColumnWidth.Kind != style.Length
+}
+
+// plainCell sets a cell that holds one line of plain text, with the border that the
+// table gives it; nil when it holds something else, or the page has no room for it.
+func (l *Layout) plainCell(b *box.Box, border [4]float64, sp Space) *Fragment {
+	if !b.Inline || b.Marker != nil || b.Turned() || !l.look(b.Style).plainCell || known(sp.FixedH) {
+		return nil
+	}
+	l.Watch.Step()
+	e := l.edges(b, sp.W)
+	e.border = border
+	in := flowSpace{w: math.Max(sp.FixedW-e.inlineEdges(), 0), h: Auto, x: e.left(), y: e.top(), left: sp.Left - e.blockEdges()}
+	f := l.fragments.New()
+	h, ok := l.plainLine(f, b, in)
+	if !ok {
+		return nil
+	}
+	f.Box, f.W, f.H, f.Border, f.Padding = b, sp.FixedW, e.top()+h+e.bottom(), e.border, e.padding
+	return f
+}
+
 // plainFragment is a line with its text in one piece of memory.
 type plainFragment struct {
 	line        Fragment

@@ -553,13 +553,19 @@ func (t *tableRun) layCell(c *cell, w, room float64, at *Break) (*Fragment, *Bre
 // later.
 func (l *Layout) cell(g *tableGrid, c *cell, sp Space, at *Break) (*Fragment, *Break) {
 	b := c.box
-	if c.border == [4]float64{b.Style.Border[0].Width, b.Style.Border[1].Width, b.Style.Border[2].Width, b.Style.Border[3].Width} && b.Style.Height.IsAuto() && b.Style.Width.IsAuto() {
+	if at == nil {
+		if f := l.plainCell(b, c.border, sp); f != nil {
+			return f, nil
+		}
+	}
+	own := [4]float64{b.Style.Border[0].Width, b.Style.Border[1].Width, b.Style.Border[2].Width, b.Style.Border[3].Width}
+	if c.border == own && b.Style.Height.IsAuto() && b.Style.Width.IsAuto() {
 		return l.Lay(b, sp, at)
 	}
 	if c.laid == nil {
-		c.laid = l.boxes.New()
-		*c.laid = *b
-		c.laid.Style = g.cellStyle(b.Style, c.border)
+		x := *b
+		x.Style = g.cellStyle(b.Style, c.border)
+		c.laid = &x
 	}
 	return l.Lay(c.laid, sp, at)
 }

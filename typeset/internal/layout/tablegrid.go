@@ -34,7 +34,9 @@ type cellLook struct {
 
 type rowGroup struct {
 	box        *box.Box
-	first, end int // rows
+	first, end int      // rows
+	gone       *box.Box // what stands for rows that are let go
+	kept       int      // how many children of the box have been looked through for them
 }
 
 type tableRow struct {
@@ -110,7 +112,7 @@ func (l *Layout) gridOf(b *box.Box) *tableGrid {
 				g.rows = append(g.rows, tableRow{box: r, group: len(g.groups)})
 			}
 		}
-		g.groups = append(g.groups, rowGroup{grp, first, len(g.rows)})
+		g.groups = append(g.groups, rowGroup{box: grp, first: first, end: len(g.rows)})
 		g.placeCells(first, len(g.rows))
 	}
 	if len(heads) > 0 {
@@ -373,10 +375,15 @@ func inAll(b *box.Box, do func(*box.Box)) {
 	}
 }
 
-// forgetText drops the prepared text of a box; its sizes stay known.
+// forgetText drops the prepared text of a box; its sizes stay known, but for those of
+// plain text, which are soon found again.
 func forgetText(b *box.Box) {
-	if m, ok := b.Memo.(*memo); ok {
-		m.para, m.plain, m.plainKnown = nil, nil, false
+	m, ok := b.Memo.(*memo)
+	switch {
+	case ok && m.plain != nil:
+		b.Memo = nil
+	case ok:
+		m.para, m.plainKnown = nil, false
 	}
 }
 
@@ -416,16 +423,41 @@ func Written(b *box.Box, at *Break) {
 	}
 	g := m.table
 	for ; g.written < at.table.row; g.written++ {
-		row := &g.rows[g.written]
-		if row.group == g.head || row.group == g.foot {
-			continue
-		}
-		for i := range row.cells {
-			if c := &row.cells[i]; c.rows == 1 {
-				c.laid, c.box.Children, c.box.Memo = nil, nil, nil
-			}
+		if row := &g.rows[g.written]; row.group != g.head && row.group != g.foot {
+			g.letGo(row)
 		}
 	}
+}
+
+// letGo drops the boxes of a row. One that its group shares stays in their place:
+// later rows look at how earlier ones end.
+func (g *tableGrid) letGo(row *tableRow) {
+	for i := range row.cells {
+		if row.cells[i].rows > 1 { // it reaches into rows that are not written
+			return
+		}
+	}
+	grp := &g.groups[row.group]
+	if grp.gone == nil || grp.gone.Style != row.box.Style {
+		grp.gone = &box.Box{Style: row.box.Style}
+	}
+	for kids := grp.box.Children; grp.kept < len(kids); grp.kept++ {
+		if kids[grp.kept] == row.box {
+			kids[grp.kept] = grp.gone
+			break
+		}
+	}
+	empty(row.box)
+	row.box, row.cells = grp.gone, nil
+}
+
+// empty takes a box and all in it apart. Boxes share pieces of memory: one that is
+// kept would keep what its neighbours hold.
+func empty(b *box.Box) {
+	for _, c := range b.Children {
+		empty(c)
+	}
+	b.Children, b.Memo = nil, nil
 }
 
 // spread shares what a spanning cell needs among its columns.

@@ -152,20 +152,24 @@ func (w *Writer) structTree(root *tag.Element) Ref {
 			d = list[i].appendTo(d, page)
 		}
 		d = append(d, ']')
-		if e.Lang != "" {
-			d = append(append(d, "/Lang"...), text(e.Lang)...)
-		}
-		if e.Alt != "" {
-			d = append(append(d, "/Alt"...), text(e.Alt)...)
-		}
-		if e.Attributes != "" {
-			d = append(append(append(d, "/A<<"...), e.Attributes...), ">>"...)
-		}
-		d = append(d, ">>"...)
+		d = append(appendDetails(d, e.Details), ">>"...)
 		w.objectOf(s.ref(e), d)
 	}
 	w.object(tree, fmt.Sprintf("<</Type/StructTreeRoot/K %s/ParentTree %s/ParentTreeNextKey %d>>", s.ref(root), w.parentTree(), len(s.sets)+len(s.links)))
 	return tree
+}
+
+func appendDetails(d []byte, more *tag.Details) []byte {
+	if more.Lang != "" {
+		d = append(append(d, "/Lang"...), text(more.Lang)...)
+	}
+	if more.Alt != "" {
+		d = append(append(d, "/Alt"...), text(more.Alt)...)
+	}
+	if more.Attributes != "" {
+		d = append(append(append(d, "/A<<"...), more.Attributes...), ">>"...)
+	}
+	return d
 }
 
 // held gives the items of each element. The place of an element among what its

@@ -14,13 +14,28 @@ import (
 
 // Element is one structure element.
 type Element struct {
-	Role       string // a standard structure type
-	Parent     *Element
-	Order      int32  // place in the document
+	Role   string // a standard structure type
+	Parent *Element
+	Order  int32 // place in the document
+	Index  int32 // given by the file that writes it, from 1
+	*Details
+}
+
+// Details are what few elements have. Elements without any share one.
+type Details struct {
 	Lang       string // where it differs from around it
 	Alt        string // replacement for what cannot be read
 	Attributes string // the body of a PDF attribute dictionary
-	Index      int32  // given by the file that writes it, from 1
+}
+
+var noDetails = &Details{}
+
+// own gives an element details of its own.
+func (e *Element) own() *Details {
+	if e.Details == noDetails {
+		e.Details = &Details{}
+	}
+	return e.Details
 }
 
 // Tree finds the elements of a document.
@@ -63,7 +78,7 @@ func (t *Tree) put(k key, e *Element) {
 
 // New starts a tree for the nodes of one document.
 func New() *Tree {
-	return &Tree{Root: &Element{Role: "Document"}, parts: map[key]*Element{}, pageOf: map[*markup.Node]int{}}
+	return &Tree{Root: &Element{Role: "Document", Details: noDetails}, parts: map[key]*Element{}, pageOf: map[*markup.Node]int{}}
 }
 
 // roles of HTML elements; those that are not listed belong to what is around
@@ -112,7 +127,7 @@ func (t *Tree) Figure(n *markup.Node, order int32) *Element {
 		t.Missing(n)
 	}
 	e := t.child(k, t.of(n.Parent, "", order), "Figure", order)
-	e.Alt = alt
+	e.own().Alt = alt
 	return e
 }
 
@@ -120,7 +135,7 @@ func (t *Tree) Figure(n *markup.Node, order int32) *Element {
 // what it is for (§14.8.4.5).
 func (t *Tree) Field(n *markup.Node, order int32, label string) *Element {
 	e := t.child(key{n, ""}, t.of(n.Parent, "", order), "Form", order)
-	e.Alt = label
+	e.own().Alt = label
 	return e
 }
 
@@ -183,9 +198,11 @@ func (t *Tree) of(n *markup.Node, part string, order int32) *Element {
 	}
 	e := t.child(k, t.of(n.Parent, "", order), role, order)
 	if lang := n.Attr("lang"); lang != "" {
-		e.Lang = lang
+		e.own().Lang = lang
 	}
-	e.Attributes = attributes(n)
+	if a := attributes(n); a != "" {
+		e.own().Attributes = a
+	}
 	return e
 }
 
@@ -201,7 +218,7 @@ func (t *Tree) child(k key, parent *Element, role string, order int32) *Element 
 	e := t.at(k)
 	if e == nil {
 		e = t.elements.New()
-		e.Role, e.Parent, e.Order = role, parent, order
+		e.Role, e.Parent, e.Order, e.Details = role, parent, order, noDetails
 		t.put(k, e)
 	}
 	e.first(order)
