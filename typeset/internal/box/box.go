@@ -22,31 +22,33 @@ const (
 // Box is a node with its display type worked out. It does not change once the
 // tree is made, except for Memo.
 type Box struct {
-	Kind        Kind
-	Node        *markup.Node // nil in anonymous boxes and generated text
-	Style       *style.Style
-	Children    []*Box
-	Text        string
-	Picture     *picture.Picture
-	Marker      *Box // an outside list marker
-	Pseudo      string
-	Decor       *Decor // decorations that come down to this text
-	Inline      bool   // Element: its children are inline-level
-	Anon        bool
-	Split       Split           // parts of an inline box around a block
-	FirstLine   *style.Style    // of ::first-line, where this box holds that line
-	lineOf      *[]*markup.Node // elements whose ::first-line may stand in this box
-	Physical    *style.Style    // the style by physical sides, where Style is not
-	Mode, Frame style.Keyword   // writing modes of what is inside and of what is around
-	Trim        [4]bool         // margins that the container trims; flex and grid layout add theirs
+	Node      *markup.Node // nil in anonymous boxes and generated text
+	Style     *style.Style
+	Children  []*Box
+	Text      string
+	Picture   *picture.Picture
+	Marker    *Box // an outside list marker
+	Pseudo    string
+	Decor     *Decor          // decorations that come down to this text
+	FirstLine *style.Style    // of ::first-line, where this box holds that line
+	lineOf    *[]*markup.Node // elements whose ::first-line may stand in this box
+	Physical  *style.Style    // the style by physical sides, where Style is not
+	Notes     *Notes          // what pages should know of it
+	Footnote  *Box            // the note that this box calls
+	Sum       *Sum            // Text: it shows a running sum
+	Memo      any             // what layout keeps about this box
+
+	// small things together: long tables have very many boxes
+	Order       int32 // place in the document, for painting
+	RowSpan     int32 // 0 stands for 1; -1 reaches to the end of the row group
 	ColSpan     int16
-	RowSpan     int32  // 0 stands for 1; -1 reaches to the end of the row group
-	Notes       *Notes // what pages should know of it
-	Footnote    *Box   // the note that this box calls
-	Leader      bool   // Text: it is repeated over the width that is left
-	Sum         *Sum   // Text: it shows a running sum
-	Memo        any    // what layout keeps about this box
-	Order       int32  // place in the document, for painting
+	Mode, Frame style.Keyword // writing modes of what is inside and of what is around
+	Kind        Kind
+	Inline      bool // Element: its children are inline-level
+	Anon        bool
+	Leader      bool    // Text: it is repeated over the width that is left
+	Split       Split   // parts of an inline box around a block
+	Trim        [4]bool // margins that the container trims; flex and grid layout add theirs
 }
 
 // Split tells which edges an inline box lacks, being a part of one.

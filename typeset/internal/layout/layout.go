@@ -32,26 +32,28 @@ type Fragment struct {
 	Border, Padding [4]float64
 	Kids            []Kid
 	Text            *TextRun
-	Line            bool
 	Baseline        float64 // from the top to the first baseline; NaN for none
 	LastBaseline    float64
-	Continued       bool    // it is not the first part of its box
-	Cut             bool    // it is not the last part of its box
 	Before, Whole   float64 // of a part: block size of the earlier parts and of the whole box; Whole is 0 when not known
-	Start           int     // the side that the earlier parts lie at
 	Drawn           *Drawn  // what few fragments show, or nil
-	Picture         bool
-	Clipped         bool // a cell that reaches over collapsed columns
-	Hide            bool // an empty cell that shows neither border nor background
 
-	out      []waiting
-	carried  *carried
-	end      strut
-	through  bool // margins collapse through it
-	hasLines bool
-	goesOn   bool // what overflows it goes on in the next page or column
-	ended    bool // it is cut before a box across all columns: H is what it holds
-	settled  bool // its lines face the right way already
+	out     []waiting
+	carried *carried
+	end     strut
+
+	// small things together: a page has very many fragments
+	Start     int8 // the side that the earlier parts lie at
+	Line      bool
+	Continued bool // it is not the first part of its box
+	Cut       bool // it is not the last part of its box
+	Picture   bool
+	Clipped   bool // a cell that reaches over collapsed columns
+	Hide      bool // an empty cell that shows neither border nor background
+	through   bool // margins collapse through it
+	hasLines  bool
+	goesOn    bool // what overflows it goes on in the next page or column
+	ended     bool // it is cut before a box across all columns: H is what it holds
+	settled   bool // its lines face the right way already
 }
 
 // Drawn is what tables and multi-column boxes show beside their own border and

@@ -147,8 +147,8 @@ func (f *Fragment) mapped(m mapping) *Fragment {
 	}
 	for i, from := range m.sides {
 		out.Border[i], out.Padding[i] = f.Border[from], f.Padding[from]
-		if from == f.Start {
-			out.Start = i
+		if from == int(f.Start) {
+			out.Start = int8(i)
 		}
 	}
 	place := func(r rect) rect { return m.rect(r, f.W, f.H) }
