@@ -337,10 +337,20 @@ func (c *Content) Text(t *display.Text) {
 	if t.Oblique {
 		skew = 0.25
 	}
-	c.nums(1, 0, skew, -1, t.X, t.Y)
-	c.op("Tm")
+	c.place(skew, t.X, t.Y)
 	c.glyphs(t, e, skew)
 	c.op("ET")
+}
+
+// place moves to where text begins; y runs downwards on the page.
+func (c *Content) place(skew, x, y float64) {
+	if skew == 0 {
+		c.buf = append(c.buf, "1 0 0 -1 "...)
+	} else {
+		c.nums(1, 0, skew, -1)
+	}
+	c.nums(x, y)
+	c.op("Tm")
 }
 
 // glyphs writes the runs as TJ operators, with ActualText where a glyph
@@ -377,8 +387,7 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 			at := x + g.XOff*scale
 			if g.YOff != 0 {
 				stop()
-				c.nums(1, 0, skew, -1, t.X+at, t.Y-g.YOff*scale)
-				c.op("Tm")
+				c.place(skew, t.X+at, t.Y-g.YOff*scale)
 				pen = at
 			}
 			if !same {
@@ -401,8 +410,7 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 			}
 			if g.YOff != 0 {
 				stop()
-				c.nums(1, 0, skew, -1, t.X+pen, t.Y)
-				c.op("Tm")
+				c.place(skew, t.X+pen, t.Y)
 			}
 			x += g.Advance * scale
 			if g.Chars > 0 {

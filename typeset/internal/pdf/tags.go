@@ -147,16 +147,27 @@ func (w *Writer) structTree(root *tag.Element) Ref {
 				break
 			}
 		}
-		d = append(d, "/K["...)
-		for i := range list {
-			d = list[i].appendTo(d, page)
-		}
-		d = append(d, ']')
+		d = appendItems(d, list, page)
 		d = append(appendDetails(d, e.Details), ">>"...)
 		w.objectOf(s.ref(e), d)
 	}
 	w.object(tree, fmt.Sprintf("<</Type/StructTreeRoot/K %s/ParentTree %s/ParentTreeNextKey %d>>", s.ref(root), w.parentTree(), len(s.sets)+len(s.links)))
 	return tree
+}
+
+// appendItems writes what an element holds; page is the one that it names.
+func appendItems(d []byte, list []item, page Ref) []byte {
+	if len(list) == 1 {
+		return list[0].appendTo(append(d, "/K "...), page)
+	}
+	d = append(d, "/K["...)
+	for i := range list {
+		if i > 0 {
+			d = append(d, ' ')
+		}
+		d = list[i].appendTo(d, page)
+	}
+	return append(d, ']')
 }
 
 func appendDetails(d []byte, more *tag.Details) []byte {
@@ -242,7 +253,7 @@ func (it *item) appendTo(d []byte, page Ref) []byte {
 	default:
 		d = strconv.AppendInt(d, int64(it.mcid), 10)
 	}
-	return append(d, ' ')
+	return d
 }
 
 func appendRef(d []byte, r Ref) []byte {

@@ -18,6 +18,7 @@ type Element struct {
 	Parent *Element
 	Order  int32 // place in the document
 	Index  int32 // given by the file that writes it, from 1
+	holds  bool  // it may hold text itself
 	*Details
 }
 
@@ -103,7 +104,7 @@ var holds = map[string]bool{"H1": true, "H2": true, "H3": true, "H4": true, "H5"
 // element is nil then.
 func (t *Tree) Text(n *markup.Node, part string, order int32, blank bool) *Element {
 	e := t.of(n, part, order)
-	if !holds[e.Role] {
+	if !e.holds {
 		if blank && t.parts[key{n, "text"}] == nil {
 			return nil
 		}
@@ -218,7 +219,7 @@ func (t *Tree) child(k key, parent *Element, role string, order int32) *Element 
 	e := t.at(k)
 	if e == nil {
 		e = t.elements.New()
-		e.Role, e.Parent, e.Order, e.Details = role, parent, order, noDetails
+		e.Role, e.Parent, e.Order, e.holds, e.Details = role, parent, order, holds[role], noDetails
 		t.put(k, e)
 	}
 	e.first(order)
