@@ -8,12 +8,14 @@ import (
 	"strings"
 	"testing"
 
+	"oliveledger/internal/collect"
 	"oliveledger/merge"
 	"oliveledger/record"
 )
 
 func benchSet(b *testing.B, html []byte, o Options) {
 	b.Helper()
+	collect.BySize() // as the programs have it
 	b.ReportAllocs()
 	pages := 0
 	for b.Loop() {
@@ -44,6 +46,7 @@ func BenchmarkInvoice(b *testing.B) {
 		b.Fatal(err)
 	}
 	defer folder.Close()
+	collect.BySize() // as the programs have it
 	b.ReportAllocs()
 	for b.Loop() {
 		merged, err := t.Merge(r)

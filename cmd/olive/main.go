@@ -5,9 +5,10 @@ import (
 	"os"
 
 	"oliveledger/internal/cli"
+	"oliveledger/internal/collect"
 )
 
 func main() {
-	collectBySize()
+	collect.BySize()
 	os.Exit(cli.Run(os.Args[1:], os.Stdout, os.Stderr))
 }

@@ -9,7 +9,6 @@ import (
 	"os"
 	"path/filepath"
 	"runtime"
-	"runtime/debug"
 	"strings"
 	"sync"
 	"time"
@@ -197,9 +196,6 @@ func (b *batchRun) note(out outcome) {
 
 // all makes the documents on all cores.
 func (b *batchRun) all(source record.Source) error {
-	if os.Getenv("GOGC") == "" { // many small documents: fewer collections make them a quarter faster
-		defer debug.SetGCPercent(debug.SetGCPercent(300))
-	}
 	ctx, cancel := context.WithCancel(b.c.Context())
 	defer cancel()
 	queue := make(chan record.Record, 2*runtime.NumCPU())

@@ -12,6 +12,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/collect"
 )
 
 // small is a template that is quick to set.
@@ -224,6 +226,7 @@ func TestWatchingRendersAgain(t *testing.T) {
 
 // BenchmarkRun makes one-page demo invoices from records to files, on all cores.
 func BenchmarkRun(b *testing.B) {
+	collect.BySize() // as the command has it
 	demo, err := filepath.Abs("../../demo")
 	require.NoError(b, err)
 	data, err := os.ReadFile(filepath.Join(demo, "records/invoices.json"))

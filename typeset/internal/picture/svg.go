@@ -855,6 +855,9 @@ type svgText struct {
 	space bool
 }
 
+// onOneLine has white space as SVG text collapses it (SVG 1.1, §10.15).
+var onOneLine = strings.NewReplacer("\n", " ", "\t", " ", "\r", "")
+
 type piece struct {
 	text  string
 	s     *style.Style
@@ -874,7 +877,7 @@ func (t *svgText) walk(n *markup.Node, s *style.Style, first bool) {
 	t.y += dyOf(n, s, t.d.view[1])
 	for k := n.First; k != nil; k = k.Next {
 		if k.Kind == markup.Text {
-			txt := strings.NewReplacer("\n", " ", "\t", " ", "\r", "").Replace(k.Text)
+			txt := onOneLine.Replace(k.Text)
 			if s.Collapse == style.CollapseSpace && n.Attr("xml:space") != "preserve" {
 				var b strings.Builder
 				for _, r := range txt {

@@ -1,19 +1,28 @@
-package main
+// Package collect makes garbage collection fit the size of the work.
+package collect
 
 import (
 	"os"
 	"runtime"
 	"runtime/debug"
 	"runtime/metrics"
+	"sync"
 )
 
-// collectBySize makes garbage collection fit the size of the work: seldom while
-// little is alive, which is most runs, and often when much is, as a long table
-// then weighs hundreds of megabytes. GOGC, when it is set, stays as it is.
-func collectBySize() {
+// BySize has garbage collected seldom while little is alive, which is most runs, and
+// often when much is, as a long table then weighs hundreds of megabytes. GOGC, when
+// it is set, stays as it is. It holds for the whole program.
+func BySize() {
 	if os.Getenv("GOGC") != "" {
 		return
 	}
+	once.Do(follow)
+}
+
+var once sync.Once
+
+// follow looks after each collection at what is alive.
+func follow() {
 	percent := 400
 	debug.SetGCPercent(percent)
 	live := []metrics.Sample{{Name: "/gc/heap/live:bytes"}}
