@@ -161,7 +161,7 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 	var kids []*Box
 	if d.ListItem {
 		if m := b.marker(n, s); m != nil {
-			if s.ListPosition == style.Outside && !(d.Outer == style.Inline) {
+			if outside(s) {
 				box.Marker = m
 			} else {
 				if m.Style.Width.IsAuto() { // a symbol's is given
@@ -184,10 +184,8 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 		}
 		return append(to, kids...)
 	}
-	if d.Outer != style.Inline {
-		if first := b.Styles.Style(n, "first-letter", s); first != nil {
-			kids = firstLetter(kids, b.Styles.InitialLetter(first, s))
-		}
+	if d.Outer != style.Inline || d.Inner == style.FlowRoot {
+		kids = b.firstLetter(kids, n, "first-letter", s)
 	}
 	if n.Name == "ruby" && d.Outer == style.Inline && d.Inner == style.Flow {
 		kids = b.ruby(kids, s)
@@ -283,13 +281,22 @@ func (b *Builder) pseudo(n *markup.Node, which string, parent *style.Style, deco
 	}
 	box.Children = b.content(n, which, s, decor)
 	b.rememberText(n, which, box.Children)
-	if first := b.Styles.Style(n, which+"::first-letter", s); first != nil {
-		box.Children = firstLetter(box.Children, b.Styles.InitialLetter(first, s))
-	}
+	box.Children = b.firstLetter(box.Children, n, which+"::first-letter", s)
 	if s.Display.Outer == style.Contents {
 		return box.Children
 	}
 	return []*Box{box}
+}
+
+// firstLetter gives the first letter of a block with style s the look that a
+// pseudo-element of n asks for.
+func (b *Builder) firstLetter(kids []*Box, n *markup.Node, pseudo string, s *style.Style) []*Box {
+	if b.Styles.Style(n, pseudo, s) == nil {
+		return kids
+	}
+	return firstLetter(kids, s, func(in *style.Style) *style.Style {
+		return b.Styles.InitialLetter(b.Styles.Style(n, pseudo, in), s)
+	})
 }
 
 // content generates the items of the content property (CSS Content 3).
@@ -370,9 +377,10 @@ func (b *Builder) quote(which string, n *markup.Node, s *style.Style) string {
 	return ""
 }
 
-// symbolInside gives a symbol that stands inside its item the room that browsers
-// give it: its own width and what keeps it from the text.
-func (b *Builder) symbolInside(marker, item *style.Style) {
+// symbol makes the style of a marker that of a symbol, if it is one: spacing leaves it
+// alone, and inside its item it has the room that browsers give it, its own width and
+// what keeps it from the text.
+func (b *Builder) symbol(marker, item *style.Style) {
 	var w float64
 	switch item.ListType.Name {
 	case "disc", "circle", "square":
@@ -383,7 +391,15 @@ func (b *Builder) symbolInside(marker, item *style.Style) {
 	default:
 		return
 	}
-	marker.Width = style.Size{Kind: style.Length, LP: style.Px(w)}
+	marker.LetterSpacing, marker.WordSpacing = style.LP{}, style.LP{}
+	if !outside(item) {
+		marker.Width = style.Size{Kind: style.Length, LP: style.Px(w)}
+	}
+}
+
+// outside tells whether the marker of a list item of this style stands beside it.
+func outside(s *style.Style) bool {
+	return s.ListPosition == style.Outside && (s.Display.Outer != style.Inline || s.Display.Inner == style.FlowRoot)
 }
 
 // marker generates the marker of a list item (CSS Lists 3, §3).
@@ -397,7 +413,9 @@ func (b *Builder) marker(n *markup.Node, s *style.Style) *Box {
 	}
 	c := *ms
 	c.Display = style.Display{Outer: style.Inline, Inner: style.FlowRoot}
-	c.Collapse, c.Wrap = style.Preserve, style.Nowrap
+	if c.Collapse = style.Preserve; outside(s) {
+		c.Wrap = style.Nowrap
+	}
 	c.TextIndent = style.Indent{}
 	c.Direction = s.Direction
 	m := &Box{Style: &c, Pseudo: "marker", Node: n}
@@ -413,9 +431,7 @@ func (b *Builder) marker(n *markup.Node, s *style.Style) *Box {
 		is.Margin[style.Right] = style.Size{Kind: style.Length, LP: style.Px(s.FontSize * 0.5)}
 		m.Children = []*Box{{Kind: Replaced, Style: is, Picture: p}}
 	} else {
-		if s.ListPosition == style.Inside {
-			b.symbolInside(&c, s)
-		}
+		b.symbol(&c, s)
 		t := b.Styles.Counters.Marker(s.ListType, b.counters.value("list-item"))
 		if t == "" {
 			return nil

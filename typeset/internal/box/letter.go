@@ -11,13 +11,14 @@ import (
 )
 
 // firstLetter gives the first letter of a block its own inline box
-// (CSS Pseudo 4, §2.2).
-func firstLetter(kids []*Box, s *style.Style) []*Box {
-	out, _ := splitLetter(kids, s)
+// (CSS Pseudo 4, §2.2). in is the style of what is around kids, which it inherits
+// from; styleIn gives its own.
+func firstLetter(kids []*Box, in *style.Style, styleIn func(in *style.Style) *style.Style) []*Box {
+	out, _ := splitLetter(kids, in, styleIn)
 	return out
 }
 
-func splitLetter(kids []*Box, s *style.Style) ([]*Box, bool) {
+func splitLetter(kids []*Box, in *style.Style, styleIn func(in *style.Style) *style.Style) ([]*Box, bool) {
 	for i, k := range kids {
 		switch {
 		case k.Kind == Text:
@@ -31,6 +32,7 @@ func splitLetter(kids []*Box, s *style.Style) ([]*Box, bool) {
 				}
 				continue
 			}
+			s := styleIn(in)
 			letter := &Box{Style: s, Pseudo: "first-letter", Children: []*Box{{Kind: Text, Node: k.Node, Order: k.Order, Style: s, Text: k.Text[from:to], Decor: withDecor(k.Decor, s)}}}
 			parts := []*Box{}
 			if from > 0 {
@@ -53,7 +55,7 @@ func splitLetter(kids []*Box, s *style.Style) ([]*Box, bool) {
 		case k.Style.Display.Inner != style.Flow && k.Style.Display.Inner != style.FlowRoot:
 			return kids, true
 		default:
-			sub, done := splitLetter(k.Children, s)
+			sub, done := splitLetter(k.Children, k.Style, styleIn)
 			if done {
 				k.Children = sub
 				return kids, true
@@ -90,10 +92,7 @@ func letterSpan(t, lang string) (from, to int) {
 		}
 		to += n
 	}
-	if !seen {
-		return from, from
-	}
-	return from, to
+	return from, to // of punctuation alone too, as browsers have it
 }
 
 // quoting tells whether punctuation clings to the letter on either side.

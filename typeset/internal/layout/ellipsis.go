@@ -63,7 +63,7 @@ func (st *lineState) truncate(units []unit, avail float64, text string, whole bo
 			break
 		}
 		x += w
-		if u.canBreak {
+		if u.canBreak || u.kind == leafSpace { // also where text does not wrap
 			wordEnd = i + 1
 		}
 	}
@@ -77,7 +77,7 @@ func (st *lineState) truncate(units []unit, avail float64, text string, whole bo
 			out = append(out, u)
 		}
 	}
-	for n := len(out); n > 0 && out[n-1].kind == leafSpace; n = len(out) {
+	for n := len(out); n > 0 && (out[n-1].kind == leafSpace || out[n-1].kind == leafBreak); n = len(out) {
 		out = out[:n-1]
 	}
 	return append(out, end)

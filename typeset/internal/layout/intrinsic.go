@@ -319,6 +319,9 @@ func (l *Layout) inlineSizes(b *box.Box) (lo, hi float64) {
 			floatsW = 0
 			continue
 		}
+		if lf.kind == leafPhantom && edges == 0 {
+			continue
+		}
 		line += w
 		if lf.kind == leafSpace && (lf.collapse || lf.hang) {
 			if lf.collapse || lf.box.Style.Collapse != style.Preserve {

@@ -497,6 +497,10 @@ func (l *Layout) forbidBreaks(p *para, root *style.Style) {
 		if !lf.canBreak {
 			continue
 		}
+		if lf.ofMarker() && (i+1 == len(p.leaves) || !p.leaves[i+1].ofMarker()) { // it stays with what it marks
+			lf.canBreak = false
+			continue
+		}
 		s := l.leafStyle(lf)
 		if i+1 < len(p.leaves) && lf.kind != leafSpace {
 			// the break stands between two leaves: their common parent decides
@@ -513,6 +517,9 @@ func (l *Layout) forbidBreaks(p *para, root *style.Style) {
 		}
 	}
 }
+
+// ofMarker tells whether a leaf is text of a list item's marker.
+func (lf *leaf) ofMarker() bool { return lf.box != nil && lf.box.Pseudo == "marker" }
 
 // commonStyle is the style of the innermost inline box around both leaves, or
 // of the block around all.

@@ -279,20 +279,17 @@ func overflowClip(f *layout.Fragment, x, y float64) *display.Path {
 	if s.Display.Inner == style.Table && s.OverflowX != style.Hidden && s.OverflowX != style.ClipText {
 		return nil
 	}
-	r := frame(f, x, y)
+	return clipArea(s, f, frame(f, x, y))
+}
+
+// clipArea is what the overflow of a box with border box r is cut to: its padding
+// box, or with overflow: clip the box and distance of overflow-clip-margin
+// (CSS Overflow 3, §3.2). All that cuts replaced elements is as clip.
+func clipArea(s *style.Style, f *layout.Fragment, r display.Rect) *display.Path {
 	in := r.Inset(f.Border[0], f.Border[1], f.Border[2], f.Border[3])
-	path := &display.Path{}
-	if (s.OverflowX == style.Visible) != (s.OverflowY == style.Visible) { // clip in one direction only
-		if s.OverflowX == style.Visible {
-			in.X, in.W = in.X-1e5, in.W+2e5
-		} else {
-			in.Y, in.H = in.Y-1e5, in.H+2e5
-		}
-		path.Rect(in)
-		return path
-	}
-	corners := f.Border
-	if m := s.OverflowClipMargin; s.OverflowX == style.ClipText || s.Contain.Paint {
+	round := innerRadii(radii(s, r), f.Border)
+	visible := s.OverflowX == style.Visible && s.OverflowY == style.Visible
+	if m := s.OverflowClipMargin; s.OverflowX == style.ClipText || s.OverflowY == style.ClipText || visible && s.Contain.Paint || f.Box.Kind == box.Replaced {
 		edges := f.Border
 		for i := range edges {
 			switch m.Box {
@@ -301,12 +298,19 @@ func overflowClip(f *layout.Fragment, x, y float64) *display.Path {
 			case style.ContentBox:
 				edges[i] += f.Padding[i]
 			}
-			corners[i] = edges[i]
-			edges[i] -= m.By
 		}
-		in = r.Inset(edges[0], edges[1], edges[2], edges[3])
+		round = outerRadii(innerRadii(radii(s, r), edges), m.By)
+		in = r.Inset(edges[0]-m.By, edges[1]-m.By, edges[2]-m.By, edges[3]-m.By)
 	}
-	path.RoundRect(in, innerRadii(radii(s, r), corners))
+	path := &display.Path{}
+	switch {
+	case (s.OverflowX == style.Visible) == (s.OverflowY == style.Visible):
+		path.RoundRect(in, round)
+	case s.OverflowX == style.Visible: // clip in one direction only
+		path.Rect(display.Rect{X: in.X - 1e5, Y: in.Y, W: in.W + 2e5, H: in.H})
+	default:
+		path.Rect(display.Rect{X: in.X, Y: in.Y - 1e5, W: in.W, H: in.H + 2e5})
+	}
 	return path
 }
 
@@ -536,17 +540,9 @@ func (p *Painter) picture(f *layout.Fragment, x, y float64) {
 	}
 	to := fit(b.Picture, s, r)
 	p.C.Save()
-	clipTo := &display.Path{}
-	in := radii(s, frame(f, x, y))
-	if to.X < r.X-0.01 || to.Y < r.Y-0.01 || to.X+to.W > r.X+r.W+0.01 || to.Y+to.H > r.Y+r.H+0.01 || !in.Zero() {
-		if s.OverflowX != style.Visible || !in.Zero() {
-			edges := f.Border
-			for i := range edges {
-				edges[i] += f.Padding[i]
-			}
-			clipTo.RoundRect(r, innerRadii(in, edges))
-			p.C.Clip(clipTo, false)
-		}
+	inside := b.Picture.Image != nil && to.X >= r.X-0.01 && to.Y >= r.Y-0.01 && to.X+to.W <= r.X+r.W+0.01 && to.Y+to.H <= r.Y+r.H+0.01 && radii(s, r).Zero()
+	if cuts := s.OverflowX != style.Visible || s.OverflowY != style.Visible || s.Contain.Paint; cuts && !inside {
+		p.C.Clip(clipArea(s, f, frame(f, x, y)), false)
 	}
 	p.tagFigure(b)
 	b.Picture.Paint(p.C, to)

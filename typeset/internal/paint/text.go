@@ -38,10 +38,11 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 		})
 	}
 	p.lines(f, x, y, 0, false, nil)
-	out.Paint = display.Solid(s.Color)
+	fill := s.TextFill.Or(s.Color)
+	out.Paint = display.Solid(fill)
 	p.tagText(f)
 	switch {
-	case s.Color.A == 0:
+	case fill.A == 0:
 	case t.Upright:
 		p.uprightText(f, out)
 	case t.Match.Face.HasColors():

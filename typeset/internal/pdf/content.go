@@ -396,11 +396,10 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 			}
 			start()
 			if d := at - pen; math.Abs(d) > 1e-4*t.Size {
-				move := math.Round(-d/t.Size*1e5) / 100 // what is rounded off is made up for later
 				c.buf = append(c.buf, ')')
-				c.buf = appendNum(c.buf, move)
+				c.buf = appendNum(c.buf, -d/t.Size*1000)
 				c.buf = append(c.buf, '(')
-				pen -= move * t.Size / 1000
+				pen = at
 			}
 			c.buf = appendCode(c.buf, g.ID)
 			pen += t.Face.GlyphWidth(g.ID) * t.Size

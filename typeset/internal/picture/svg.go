@@ -43,9 +43,11 @@ func (d *Drawing) Picture(root *style.Style) *Picture {
 	}
 	p.Draw = func(c display.Canvas, to display.Rect) {
 		c.Save()
-		clip := &display.Path{}
-		clip.Rect(to)
-		c.Clip(clip, false)
+		if d.Scaled { // what svg in a page overflows is the painter's to clip
+			clip := &display.Path{}
+			clip.Rect(to)
+			c.Clip(clip, false)
+		}
 		c.Transform(display.Translate(to.X, to.Y))
 		if !ok && d.Scaled && w > 0 && h > 0 { // as if its viewBox were its size (SVG 2, §8.2)
 			c.Transform(display.Matrix{to.W / w, 0, 0, to.H / h, 0, 0})

@@ -88,6 +88,7 @@ type Inherited struct {
 	UnderlineOffset                       Size
 	EmphasisMark                          string
 	EmphasisColor                         Color
+	TextFill                              Color
 	EmphasisAt                            EmphasisPlace
 	RubyUnder                             bool // annotations stand below their base
 	ImageRendering                        Keyword
@@ -411,7 +412,7 @@ func initialStyle() *Style {
 	s.BorderCollapse, s.CaptionSide, s.EmptyCells = Separate, TopSide, Show
 	s.Orphans, s.Widows = 2, 2
 	s.SkipInk, s.UnderlinePosition, s.UnderlineOffset = Auto, Auto, auto
-	s.EmphasisColor = currentCol
+	s.EmphasisColor, s.TextFill = currentCol, currentCol
 	s.ImageRendering, s.ImageOrientation, s.PrintAdjust = Auto, FromImage, Economy
 	s.Fill = Paint{Color: Black}
 	s.Stroke = Paint{None: true}
