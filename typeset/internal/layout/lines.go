@@ -442,6 +442,9 @@ func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, fl
 		}
 		off = 0
 		i++
+		if lf.kind == leafOut && u.pre == 0 && bestLen == len(units)-1 { // no line begins before it
+			bestLen, bestNext = len(units), cursor{leaf: i}
+		}
 		if lf.canBreak && (solid || lf.kind == leafSpace && !lf.collapse) && !(lf.soft && x-u.post+st.hyphenWidth(lf) > avail+0.001) {
 			bestLen, bestNext, bestFloats = len(units), cursor{leaf: i}, len(floats)
 			if tooWide {
