@@ -85,13 +85,23 @@ func (g *gridBox) sizeHeight(sp Space, e *edges) float64 {
 			sum = g.s.IntrinsicSize[1]
 		}
 		height = math.Max(g.l.autoHeight(g.b, math.Max(sum+e.blockEdges(), sp.MinH), 0, sp, e)-e.blockEdges(), 0)
-		if hasPercent(rows.tracks) || g.s.RowGap.HasPct() { // they count from the height just found
+		if hasPercent(rows.tracks) || g.s.RowGap.HasPct() || flexLess(rows.tracks) { // they count from the height just found
 			rows.gap = gapOf(g.s.RowGap, height)
 			g.sizeRows(height, 0)
 		}
 	}
 	rows.settle(height, g.s.AlignContent, false)
 	return height
+}
+
+// flexLess tells whether flexible tracks ask for less than all of the room: how much
+// that is depends on the room (Grid 2, §12.7.1).
+func flexLess(tracks []gridTrack) bool {
+	sum := 0.0
+	for i := range tracks {
+		sum += tracks[i].Flex
+	}
+	return sum > 0 && sum < 1
 }
 
 func hasPercent(tracks []gridTrack) bool {

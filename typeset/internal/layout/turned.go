@@ -9,7 +9,7 @@ import (
 // around it (Writing Modes 4, §7.3). The contents are set in the frame of
 // their own mode and then turned into the frame around.
 func (l *Layout) turned(b *box.Box, sp Space) *Fragment {
-	in := sp
+	in, inner := sp, l.innerOf(b)
 	in.Left, in.Page, in.Floats, in.clamp = inf, inf, nil, nil
 	if orthogonal(b) {
 		in.W, in.H = sp.H, sp.W
@@ -20,10 +20,11 @@ func (l *Layout) turned(b *box.Box, sp Space) *Fragment {
 			if b.Frame.Vertical() {
 				in.W = l.Viewport[0]
 			}
+			inner = unsized(inner)
 		}
 		in.Shrink = true
 	}
-	f, _ := l.Lay(l.innerOf(b), in, nil)
+	f, _ := l.Lay(inner, in, nil)
 	f = f.turn(b.Mode, b.Frame)
 	f.Box = b
 	f.settled = true
@@ -31,6 +32,28 @@ func (l *Layout) turned(b *box.Box, sp Space) *Fragment {
 		f.Baseline, f.LastBaseline = Auto, Auto
 	}
 	return f
+}
+
+// unsized is a box whose widths in percent have nothing to count from, though there
+// is room that it may take.
+func unsized(b *box.Box) *box.Box {
+	pct := func(s style.Size) bool { return s.Kind == style.Length && s.HasPct() }
+	s := *b.Style
+	if !pct(s.Width) && !pct(s.MinWidth) && !pct(s.MaxWidth) {
+		return b
+	}
+	if pct(s.Width) {
+		s.Width = style.Size{Kind: style.Auto}
+	}
+	if pct(s.MinWidth) {
+		s.MinWidth = style.Size{Kind: style.Auto}
+	}
+	if pct(s.MaxWidth) {
+		s.MaxWidth = style.Size{Kind: style.None}
+	}
+	out := *b
+	out.Style, out.Memo = &s, nil
+	return &out
 }
 
 // innerOf is the box in the frame of its own writing mode.
