@@ -100,13 +100,30 @@ func inOrder(b *box.Box) []*box.Box {
 func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	e := l.edges(b, sp.W)
 	w := l.width(b, sp, &e)
-	s := b.Style
 	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
-	definite := l.definiteHeight(b, sp, &e)
-	x := &flexBox{l: l, b: b, s: s, sp: sp, w: math.Max(w-e.inlineEdges(), 0), h: Auto}
+	k := l.wholeOf(b, sp, from)
+	if k == nil {
+		k = l.wholeFlex(f, b, sp, &e, from == nil)
+	}
+	rest := l.cutWhole(f, b, k, from, sp, e)
+	if f.H < 0 {
+		return nil, nil
+	}
+	if contains(b) {
+		l.settle(f, sp)
+	}
+	return f, rest
+}
+
+// wholeFlex sets a flex container as if nothing were cut. Its positioned children wait
+// in f, the first part.
+func (l *Layout) wholeFlex(f *Fragment, b *box.Box, sp Space, e *edges, first bool) *wholeLayout {
+	s := b.Style
+	definite := l.definiteHeight(b, sp, e)
+	x := &flexBox{l: l, b: b, s: s, sp: sp, w: math.Max(f.W-e.inlineEdges(), 0), h: Auto}
 	if known(definite) {
 		x.h = math.Max(definite-e.blockEdges(), 0)
-	} else if h := l.ratioHeight(b, w, sp, &e); known(h) {
+	} else if h := l.ratioHeight(b, f.W, sp, e); known(h) {
 		x.h = math.Max(h-e.blockEdges(), 0)
 	}
 	x.column = s.FlexDirection == style.Column || s.FlexDirection == style.ColumnReverse
@@ -124,24 +141,20 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	for _, ln := range lines {
 		x.resolve(ln)
 	}
-	x.crossSizes(lines, &e)
-	x.mainAxis(lines, &e)
-	height := x.place(lines, &e)
+	x.crossSizes(lines, e)
+	x.mainAxis(lines, e)
+	height := x.place(lines, e)
 	if _, contained := s.SizeContained(); contained {
 		height = s.IntrinsicSize[1]
 	}
-	top := f.Border[style.Top] + f.Padding[style.Top]
-	left := e.left()
+	top, left := e.top(), e.left()
 	total := height + e.blockEdges()
 	if known(x.h) {
 		total = math.Max(x.h+e.blockEdges(), 0)
 	} else {
-		total = l.autoHeight(b, total, 0, sp, &e)
+		total = l.autoHeight(b, total, 0, sp, e)
 	}
-	if sp.MinH > total {
-		total = sp.MinH
-	}
-	f.H = total
+	total = math.Max(total, sp.MinH)
 	var kids []flowKid
 	for i, ln := range lines {
 		for _, it := range ln.items {
@@ -154,21 +167,11 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		}
 	}
 	for _, c := range b.Children {
-		if c.Positioned() && from == nil {
-			x.wait(f, c, &e, total)
+		if c.Positioned() && first {
+			x.wait(f, c, e, total)
 		}
 	}
-	rest := l.cutPlaced(f, b, kids, from, sp, e, x.w, x.h)
-	if rest == nil || from == nil {
-		x.baselines(f, lines, top)
-	}
-	if f.H < 0 {
-		return nil, nil
-	}
-	if contains(b) {
-		l.settle(f, sp)
-	}
-	return f, rest
+	return &wholeLayout{sp: sp, kids: kids, w: x.w, h: x.h, tall: total, atBaselines: func(f *Fragment) { x.baselines(f, lines, top) }}
 }
 
 // items makes the flex items with their base sizes (§9.2).

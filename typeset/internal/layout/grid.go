@@ -31,31 +31,23 @@ type gridBox struct {
 	axis   [2]gridAxis
 	items  []*gridItem
 	shared *subgrid // the grid around gives these tracks
+	height float64  // of the content box, as the rows have it
 }
 
 // grid sets a grid container (Grid 1, §5 and §12.1).
 func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	e := l.edges(b, sp.W)
 	w := l.width(b, sp, &e)
-	s := b.Style
 	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
-	definite := l.definiteHeight(b, sp, &e)
-	g := &gridBox{l: l, b: b, s: s, w: math.Max(w-e.inlineEdges(), 0), h: Auto, shared: sp.sub}
-	if known(definite) {
-		g.h = math.Max(definite-e.blockEdges(), 0)
-	} else if h := l.ratioHeight(b, w, sp, &e); known(h) {
-		g.h = math.Max(h-e.blockEdges(), 0)
+	k := l.wholeOf(b, sp, from)
+	var g *gridBox
+	if k == nil {
+		g, k = l.wholeGrid(f, sp, &e)
 	}
-	g.build(g.w, g.h)
-	g.sizeColumns()
-	g.measure()
-	height := g.sizeHeight(sp, &e)
-	f.H = height + e.blockEdges()
-	if known(definite) {
-		f.H = definite
+	rest := l.cutWhole(f, b, k, from, sp, e)
+	if g != nil {
+		g.positioned(f, &e, g.height, from)
 	}
-	rest := l.cutPlaced(f, b, g.placed(&e, f), from, sp, e, g.w, g.h)
-	g.positioned(f, &e, height, from)
 	if f.H < 0 {
 		return nil, nil
 	}
@@ -63,6 +55,29 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		l.settle(f, sp)
 	}
 	return f, rest
+}
+
+// wholeGrid sets the grid of f as if nothing were cut.
+func (l *Layout) wholeGrid(f *Fragment, sp Space, e *edges) (*gridBox, *wholeLayout) {
+	b := f.Box
+	definite := l.definiteHeight(b, sp, e)
+	g := &gridBox{l: l, b: b, s: b.Style, w: math.Max(f.W-e.inlineEdges(), 0), h: Auto, shared: sp.sub}
+	if known(definite) {
+		g.h = math.Max(definite-e.blockEdges(), 0)
+	} else if h := l.ratioHeight(b, f.W, sp, e); known(h) {
+		g.h = math.Max(h-e.blockEdges(), 0)
+	}
+	g.build(g.w, g.h)
+	g.sizeColumns()
+	g.measure()
+	g.height = g.sizeHeight(sp, e)
+	tall := g.height + e.blockEdges()
+	if known(definite) {
+		tall = definite
+	}
+	kids := g.placed(e)
+	first, last := g.containerBaselines(kids)
+	return g, &wholeLayout{sp: sp, kids: kids, w: g.w, h: g.h, tall: tall, atBaselines: func(f *Fragment) { f.Baseline, f.LastBaseline = first, last }}
 }
 
 // sizeHeight sizes the rows and gives the height of the content box.
@@ -114,7 +129,7 @@ func hasPercent(tracks []gridTrack) bool {
 }
 
 // placed sets the items in their areas.
-func (g *gridBox) placed(e *edges, f *Fragment) []flowKid {
+func (g *gridBox) placed(e *edges) []flowKid {
 	for _, it := range g.items {
 		_, w := g.axis[inlineAxis].area(it.at[0], it.span[0])
 		_, h := g.axis[blockAxis].area(it.at[1], it.span[1])
@@ -129,7 +144,6 @@ func (g *gridBox) placed(e *edges, f *Fragment) []flowKid {
 		dx, dy := g.placeItem(it, w, h)
 		kids = append(kids, flowKid{b: it.b, f: it.frag, x: e.left() + x + dx, y: e.top() + y + dy, row: e.top() + y})
 	}
-	f.Baseline, f.LastBaseline = g.containerBaselines(kids)
 	return kids
 }
 

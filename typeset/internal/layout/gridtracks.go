@@ -16,6 +16,7 @@ type gridTrack struct {
 
 	planned, incurred float64
 	growable          bool // its limit was infinite before this step
+	reached           bool // by the items that a step looks at
 }
 
 // gridAxis is one direction of a grid: its tracks and lines.
@@ -64,6 +65,8 @@ type trackSizing struct {
 	align style.Align
 	list  []contributor
 	ask   func(*contributor) contribution
+
+	on, open []*gridTrack // memory for growing tracks
 }
 
 func (z *trackSizing) run() {
@@ -225,15 +228,16 @@ func (z *trackSizing) grow(group []*contributor, g growth) {
 	for _, c := range group {
 		span := z.spanned(c)
 		space := g.want(c) - z.gaps(c)
-		var on []*gridTrack
+		on := z.on[:0]
 		for i := range span {
 			t := &span[i]
-			t.incurred = 0
+			t.incurred, t.reached = 0, true
 			space -= t.of(g.limits)
 			if g.on(t) {
 				on = append(on, t)
 			}
 		}
+		z.on = on
 		if space <= 0 || len(on) == 0 {
 			continue
 		}
@@ -252,19 +256,15 @@ func (z *trackSizing) grow(group []*contributor, g growth) {
 		case !g.limits:
 			t.size += t.planned
 		case math.IsInf(t.limit, 1):
-			if g.on(t) && z.touched(group, i) {
+			if g.on(t) && t.reached {
 				t.limit = t.size + t.planned
 				t.growable = true
 			}
 		default:
 			t.limit += t.planned
 		}
-		t.planned = 0
+		t.planned, t.reached = 0, false
 	}
-}
-
-func (z *trackSizing) touched(group []*contributor, i int) bool {
-	return slices.ContainsFunc(group, func(c *contributor) bool { return i >= c.at && i < c.at+c.span })
 }
 
 // of is the size that a step grows.
@@ -288,7 +288,8 @@ func (z *trackSizing) share(on []*gridTrack, span []gridTrack, space float64, g 
 		}
 		return 0
 	}
-	open := slices.Clone(on)
+	z.open = append(z.open[:0], on...)
+	open := z.open
 	for len(open) > 0 && space > 1e-9 {
 		each := space / float64(len(open))
 		next := open[:0]

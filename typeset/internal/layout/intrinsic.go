@@ -19,6 +19,7 @@ type memo struct {
 	cSized     bool
 	table      *tableGrid
 	cache      []cached
+	whole      *wholeLayout
 	inner      *box.Box
 	fitted     *box.Box
 	firstLine  *box.Box // the block as its first line sees it

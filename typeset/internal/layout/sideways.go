@@ -48,6 +48,37 @@ func flowsOf(kids []flowKid) [][]flowRow {
 	return flows
 }
 
+// wholeLayout is a flex container or grid as it is when nothing is cut, kept for the
+// pages that it goes on over. Its parts do not change it.
+type wholeLayout struct {
+	sp          Space
+	kids        []flowKid
+	w, h        float64 // of the content box
+	tall        float64 // its border box
+	atBaselines func(*Fragment)
+}
+
+// wholeOf gives what an earlier page worked out for b in the same space, or nil.
+func (l *Layout) wholeOf(b *box.Box, sp Space, from *Break) *wholeLayout {
+	if k := l.memo(b).whole; from != nil && k != nil && sp.sub == nil && sp.Shrink == k.sp.Shrink && sameSpace(sp, k.sp) {
+		return k
+	}
+	return nil
+}
+
+// cutWhole puts the children of b into f, from a break on, as far as they fit.
+func (l *Layout) cutWhole(f *Fragment, b *box.Box, k *wholeLayout, from *Break, sp Space, e edges) *Break {
+	f.H = k.tall
+	rest := l.cutPlaced(f, b, k.kids, from, sp, e, k.w, k.h)
+	if rest == nil || from == nil {
+		k.atBaselines(f)
+	}
+	if l.memo(b).whole = k; rest == nil {
+		l.memo(b).whole = nil
+	}
+	return rest
+}
+
 // sideways cuts the placed children of a flex container or grid where a page
 // or column ends (Flexbox 1, §10; Grid 1, §10).
 type sideways struct {
