@@ -462,6 +462,11 @@ func (b *Break) Innermost() *Break {
 // balance finds the least height at which the contents fit into the columns
 // (§7.1), by trying from the average up.
 func (c *columnSet) balance(at *Break, limit float64) float64 {
+	if c.held { // what goes on fills the page: nothing is to be balanced
+		if _, rest := c.set(at, limit, c.n); rest != nil && rest.spanner() == nil {
+			return limit
+		}
+	}
 	sp := newSpace(c.w, c.tall)
 	sp.FixedW = c.w
 	sp.Column, sp.Spans = true, true
