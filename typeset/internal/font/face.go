@@ -47,6 +47,7 @@ type Face struct {
 	words map[shaping]*Words
 	kept  int // how many words they hold
 	cmap  map[rune]uint32
+	inks  map[inkKey][2]float64
 }
 
 // commonRunes is how many characters are looked up without a lock: those of

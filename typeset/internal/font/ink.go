@@ -9,6 +9,33 @@ import (
 // Ink gives the stretch in which a glyph's outline meets the band from lo to hi
 // above the baseline, all in font units; ok is false when it stays clear.
 func (f *Face) Ink(g uint32, lo, hi float64) (left, right float64, ok bool) {
+	key := inkKey{g, lo, hi}
+	f.mu.RLock()
+	at, known := f.inks[key]
+	f.mu.RUnlock()
+	if !known {
+		at[0], at[1] = f.ink(g, lo, hi)
+		f.mu.Lock()
+		if f.inks == nil || len(f.inks) >= mostInks {
+			f.inks = map[inkKey][2]float64{}
+		}
+		f.inks[key] = at
+		f.mu.Unlock()
+	}
+	return at[0], at[1], at[0] <= at[1]
+}
+
+// inkKey is a glyph and a band that underlines of one kind share.
+type inkKey struct {
+	glyph  uint32
+	lo, hi float64
+}
+
+// mostInks bounds how many of them a face remembers.
+const mostInks = 5000
+
+// ink looks for the stretch; without one left lies beyond right.
+func (f *Face) ink(g uint32, lo, hi float64) (left, right float64) {
 	left, right = math.Inf(1), math.Inf(-1)
 	var x, y float64
 	line := func(x1, y1 float64) {
@@ -64,5 +91,5 @@ func (f *Face) Ink(g uint32, lo, hi float64) (left, right float64, ok bool) {
 			}
 		}
 	}
-	return left, right, left <= right
+	return left, right
 }

@@ -524,6 +524,12 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at
 	if c.Style.Clear != style.None {
 		yy = math.Max(yy, in.floats.clear(c.Style.Clear))
 	}
+	left := c.Style.Float == style.LeftSide
+	pageEnd := in.bfcY + in.y + in.left
+	if yy > pageEnd+0.01 && e.margin[style.Top] >= 0 { // earlier ones have gone on: so does it, whatever it holds
+		in.floats.push(left, pageEnd)
+		return &pendingFloat{c, at}
+	}
 	sp.AtTop = true // with all the room in the world, something fits
 	frag, brk := l.Lay(c, sp, at)
 	if frag == nil {
@@ -532,11 +538,9 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at
 	if at != nil {
 		e.margin[style.Top] = 0
 	}
-	left := c.Style.Float == style.LeftSide
 	mw, mh := frag.W+e.margin[style.Left]+e.margin[style.Right], frag.H+e.margin[style.Top]+e.margin[style.Bottom]
 	yy, lft, rgt := in.floats.fit(yy, mw, math.Max(mh, 1e-3), x0, x1)
 	top := yy - in.bfcY - in.y
-	pageEnd := in.bfcY + in.y + in.left
 	if !moved && !math.IsInf(in.left, 1) && forcedBreak(c.Style.BreakBefore, in.column) && !(in.atTop && top <= 0.01) {
 		in.floats.push(left, pageEnd)
 		return &pendingFloat{c, nil}

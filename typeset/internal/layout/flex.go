@@ -101,7 +101,7 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	e := l.edges(b, sp.W)
 	w := l.width(b, sp, &e)
 	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
-	k := l.wholeOf(b, sp, from)
+	k := from.wholeIn(sp)
 	if k == nil {
 		k = l.wholeFlex(f, b, sp, &e, from == nil)
 	}
@@ -171,7 +171,7 @@ func (l *Layout) wholeFlex(f *Fragment, b *box.Box, sp Space, e *edges, first bo
 			x.wait(f, c, e, total)
 		}
 	}
-	return &wholeLayout{sp: sp, kids: kids, w: x.w, h: x.h, tall: total, atBaselines: func(f *Fragment) { x.baselines(f, lines, top) }}
+	return &wholeLayout{sp: sp, kids: kids, flows: flowsOf(kids), w: x.w, h: x.h, tall: total, atBaselines: func(f *Fragment) { x.baselines(f, lines, top) }}
 }
 
 // items makes the flex items with their base sizes (§9.2).

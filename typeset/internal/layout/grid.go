@@ -39,7 +39,7 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	e := l.edges(b, sp.W)
 	w := l.width(b, sp, &e)
 	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
-	k := l.wholeOf(b, sp, from)
+	k := from.wholeIn(sp)
 	var g *gridBox
 	if k == nil {
 		g, k = l.wholeGrid(f, sp, &e)
@@ -77,7 +77,7 @@ func (l *Layout) wholeGrid(f *Fragment, sp Space, e *edges) (*gridBox, *wholeLay
 	}
 	kids := g.placed(e)
 	first, last := g.containerBaselines(kids)
-	return g, &wholeLayout{sp: sp, kids: kids, w: g.w, h: g.h, tall: tall, atBaselines: func(f *Fragment) { f.Baseline, f.LastBaseline = first, last }}
+	return g, &wholeLayout{sp: sp, kids: kids, flows: flowsOf(kids), w: g.w, h: g.h, tall: tall, atBaselines: func(f *Fragment) { f.Baseline, f.LastBaseline = first, last }}
 }
 
 // sizeHeight sizes the rows and gives the height of the content box.

@@ -19,7 +19,6 @@ type memo struct {
 	cSized     bool
 	table      *tableGrid
 	cache      []cached
-	whole      *wholeLayout
 	inner      *box.Box
 	fitted     *box.Box
 	firstLine  *box.Box // the block as its first line sees it

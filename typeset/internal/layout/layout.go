@@ -160,6 +160,8 @@ type Break struct {
 	bare    bool               // it cuts through empty space, where no break point is
 	placed  map[*box.Box]*Part // items of a flex container or grid
 	starts  []float64          // where the next page begins in each of their flows
+	done    []int              // how many rows of each flow, from its start, are on earlier pages; their items are not among placed
+	whole   *wholeLayout       // the container as it is when nothing is cut
 	span    *box.Box           // the box across all columns that comes next
 }
 

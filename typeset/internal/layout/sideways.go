@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"maps"
 	"math"
 	"slices"
 	"sort"
@@ -16,6 +17,7 @@ type flowKid struct {
 	f    *Fragment
 	x, y float64
 	it   *flexItem
+	n    int     // its place among the children
 	flow int     // children of different flows are cut without regard to each other
 	row  float64 // where its row begins
 }
@@ -31,6 +33,7 @@ func flowsOf(kids []flowKid) [][]flowRow {
 	order := make([]*flowKid, len(kids))
 	n := 0
 	for i := range kids {
+		kids[i].n = i
 		order[i] = &kids[i]
 		n = max(n, kids[i].flow+1)
 	}
@@ -53,28 +56,43 @@ func flowsOf(kids []flowKid) [][]flowRow {
 type wholeLayout struct {
 	sp          Space
 	kids        []flowKid
+	flows       [][]flowRow
 	w, h        float64 // of the content box
 	tall        float64 // its border box
 	atBaselines func(*Fragment)
 }
 
-// wholeOf gives what an earlier page worked out for b in the same space, or nil.
-func (l *Layout) wholeOf(b *box.Box, sp Space, from *Break) *wholeLayout {
-	if k := l.memo(b).whole; from != nil && k != nil && sp.sub == nil && sp.Shrink == k.sp.Shrink && sameSpace(sp, k.sp) {
-		return k
+// wholeIn gives what an earlier page worked out in the same space, or nil.
+func (b *Break) wholeIn(sp Space) *wholeLayout {
+	if b != nil && b.whole != nil && sp.sub == nil && sp.Shrink == b.whole.sp.Shrink && sameSpace(sp, b.whole.sp) {
+		return b.whole
 	}
 	return nil
+}
+
+// finishedItems gives the parts of a container that has been laid out anew since, with
+// all its finished items among them.
+func (b *Break) finishedItems() map[*box.Box]*Part {
+	parts := maps.Clone(b.placed)
+	for i, n := range b.done {
+		for _, row := range b.whole.flows[i][:n] {
+			for _, k := range row.kids {
+				parts[k.b] = &Part{Done: true}
+			}
+		}
+	}
+	return parts
 }
 
 // cutWhole puts the children of b into f, from a break on, as far as they fit.
 func (l *Layout) cutWhole(f *Fragment, b *box.Box, k *wholeLayout, from *Break, sp Space, e edges) *Break {
 	f.H = k.tall
-	rest := l.cutPlaced(f, b, k.kids, from, sp, e, k.w, k.h)
+	rest := l.cutPlaced(f, b, k, from, sp, e)
 	if rest == nil || from == nil {
 		k.atBaselines(f)
 	}
-	if l.memo(b).whole = k; rest == nil {
-		l.memo(b).whole = nil
+	if rest != nil {
+		rest.whole = k
 	}
 	return rest
 }
@@ -90,6 +108,7 @@ type sideways struct {
 	topEdge float64 // that each part has of its own
 	goesOn  bool    // it is not the first part
 	parts   map[*box.Box]*Part
+	done    []int // rows of each flow that earlier parts have set
 	rest    *Break
 	laid    map[*flowKid]laidKid
 	over    bool // something overflows a child that has ended
@@ -102,8 +121,8 @@ type laidKid struct {
 
 // cutPlaced puts children into f, from a break on, and cuts what does not fit.
 // The fragment's height is -1 when nothing fits.
-func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break, sp Space, e edges, w, h float64) *Break {
-	flows := flowsOf(kids)
+func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break, sp Space, e edges) *Break {
+	kids, flows, w, h := k.kids, k.flows, k.w, k.h
 	if from == nil && (!sp.cutting() || f.H <= sp.Left+0.01 && reachOf(kids) <= sp.Left+0.01) && !l.forcedAmong(flows, sp) {
 		for _, k := range kids {
 			dx, dy := relative(k.b, w, h, isRTL(b))
@@ -120,7 +139,10 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 	}
 	starts := make([]float64, len(flows))
 	if from != nil {
-		used, s.parts, s.goesOn = from.Used, from.placed, true
+		used, s.parts, s.done, s.goesOn = from.Used, from.placed, from.done, true
+		if from.whole != nil && from.whole != k {
+			s.parts, s.done = from.finishedItems(), nil
+		}
 		copy(starts, from.starts)
 		if !clone {
 			f.Border[style.Top], f.Padding[style.Top] = 0, 0
@@ -138,15 +160,13 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 			s.end = sp.Left
 		}
 	}
-	for i := range kids {
-		if p, ok := s.laid[&kids[i]]; ok {
-			dx, dy := relative(kids[i].b, w, h, isRTL(b))
-			f.add(p.f, kids[i].x, p.y, dx, dy)
-		}
+	for _, k := range s.inOrder() {
+		dx, dy := relative(k.b, w, h, isRTL(b))
+		f.add(s.laid[k].f, k.x, s.laid[k].y, dx, dy)
 	}
 	if fixed {
 		height = f.H - used
-	} else if !more && sp.cutting() && height > sp.Left && e.bottom() == 0 && s.endsInMargins(kids, height) {
+	} else if !more && sp.cutting() && height > sp.Left && e.bottom() == 0 && s.endsInMargins(height) {
 		height = sp.Left
 	}
 	ended := from != nil && from.Ended
@@ -157,16 +177,16 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, kids []flowKid, from *Break,
 	return s.close(f, height, used, bottomEdge, clone, more, ended || fixed && height <= sp.Left+0.01)
 }
 
+// inOrder lists the children that stand in this part.
+func (s *sideways) inOrder() []*flowKid {
+	return slices.SortedFunc(maps.Keys(s.laid), func(a, b *flowKid) int { return a.n - b.n })
+}
+
 // endsInMargins tells whether nothing but margins of children stands below the
 // end of the page, with which they end (CSS Break 4, §5.2).
-func (s *sideways) endsInMargins(kids []flowKid, height float64) bool {
+func (s *sideways) endsInMargins(height float64) bool {
 	low, margin := 0.0, 0.0
-	for i := range kids {
-		k := &kids[i]
-		at, ok := s.laid[k]
-		if !ok {
-			continue
-		}
+	for k, at := range s.laid {
 		end := at.y + at.f.H
 		low = math.Max(low, end)
 		e := s.l.edges(k.b, s.w)
@@ -179,9 +199,15 @@ func (s *sideways) endsInMargins(kids []flowKid, height float64) bool {
 // left, and how tall the container is from here on; whole is its height
 // uncut.
 func (s *sideways) flows(list [][]flowRow, starts []float64, whole float64) (more bool, height float64) {
-	s.rest.starts = slices.Clone(starts)
+	s.rest.starts, s.rest.done = slices.Clone(starts), make([]int, len(list))
+	copy(s.rest.done, s.done)
 	for i, rows := range list {
-		next, shift, cut := s.flow(rows, starts[i])
+		first := s.rest.done[i]
+		for first < len(rows) && s.finished(rows[first]) {
+			first++
+		}
+		s.rest.done[i] = first
+		next, shift, cut := s.flow(rows, first, starts[i])
 		height = math.Max(height, whole-starts[i]+shift)
 		s.rest.starts[i], more = next, more || cut
 	}
@@ -228,15 +254,19 @@ func (s *sideways) close(f *Fragment, height, used, bottomEdge float64, clone, m
 	return rest
 }
 
-// flow cuts one flow of rows, used px of which are on earlier pages. It returns
+// flow cuts one flow of rows, from row first on; used px are on earlier pages. It returns
 // where the next page begins in it, by how much rows have grown, and whether
 // something is left.
-func (s *sideways) flow(rows []flowRow, used float64) (next, shift float64, more bool) {
+func (s *sideways) flow(rows []flowRow, first int, used float64) (next, shift float64, more bool) {
 	growth, growsAt := 0.0, inf // rows from growsAt on move by growth
 	stop := inf                 // rows from here on stand below a child that goes on
 	var done []int              // rows set here
-	for r, row := range rows {
+	for r := first; r < len(rows); r++ {
+		row := rows[r]
 		if s.finished(row) {
+			for _, k := range row.kids {
+				s.rest.placed[k.b] = s.parts[k.b]
+			}
 			continue
 		}
 		if row.y >= growsAt-0.01 {
@@ -356,9 +386,6 @@ func (s *sideways) finished(row flowRow) bool {
 		if p := s.parts[k.b]; p == nil || !p.Done {
 			return false
 		}
-	}
-	for _, k := range row.kids {
-		s.rest.placed[k.b] = s.parts[k.b]
 	}
 	return true
 }

@@ -353,25 +353,32 @@ func (w *Writer) dests() string {
 			}
 		}
 	}
-	var names []string
-	for n := range w.anchors {
+	var list []dest
+	for n, a := range w.anchors {
 		if used[n] {
-			names = append(names, n)
+			list = append(list, dest{text(n), a})
 		}
 	}
-	if len(names) == 0 {
+	if len(list) == 0 {
 		return ""
 	}
-	slices.SortFunc(names, func(a, b string) int { return strings.Compare(text(a), text(b)) })
-	s := "<</Names["
-	for _, n := range names {
-		a := w.anchors[n]
-		p := w.pages[a.page]
-		s += text(n) + fmt.Sprintf("[%s/XYZ %s %s null]", p.id, num(a.x*0.75), num((p.h-a.y)*0.75))
+	slices.SortFunc(list, func(a, b dest) int { return strings.Compare(a.name, b.name) })
+	var s strings.Builder
+	s.WriteString("<</Names[")
+	for _, d := range list {
+		p := w.pages[d.page]
+		fmt.Fprintf(&s, "%s[%s/XYZ %s %s null]", d.name, p.id, num(d.x*0.75), num((p.h-d.y)*0.75))
 	}
+	s.WriteString("]>>")
 	id := w.alloc()
-	w.object(id, s+"]>>")
+	w.object(id, s.String())
 	return id.String()
+}
+
+// dest is a place that links lead to, by its name as the file has it.
+type dest struct {
+	name string
+	anchor
 }
 
 func (w *Writer) info() string {
