@@ -530,13 +530,16 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at
 		in.floats.push(left, pageEnd)
 		return &pendingFloat{c, at}
 	}
+	if at != nil {
+		e.margin[style.Top] = 0
+		if rest := l.fillWithFloat(f, c, in, sp, yy, at, &e); rest != nil {
+			return rest
+		}
+	}
 	sp.AtTop = true // with all the room in the world, something fits
 	frag, brk := l.Lay(c, sp, at)
 	if frag == nil {
 		return nil
-	}
-	if at != nil {
-		e.margin[style.Top] = 0
 	}
 	mw, mh := frag.W+e.margin[style.Left]+e.margin[style.Right], frag.H+e.margin[style.Top]+e.margin[style.Bottom]
 	yy, lft, rgt := in.floats.fit(yy, mw, math.Max(mh, 1e-3), x0, x1)
@@ -564,17 +567,45 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at
 	if brk != nil && !brk.Ended {
 		mh = pageEnd + beyond - yy
 	}
-	x := lft
-	if !left {
-		x = rgt - mw
-	}
-	in.floats.add(floated{left: left, x: x, y: yy, w: mw, h: mh})
-	dx, dy := relative(c, in.w, in.h, false)
-	f.add(frag, x-in.bfcX+e.margin[style.Left], yy-in.bfcY+e.margin[style.Top], dx, dy)
+	l.putFloat(f, frag, c, in, &e, floated{left: left, y: yy, w: mw, h: mh}, lft, rgt)
 	if brk != nil {
 		return &pendingFloat{c, brk}
 	}
 	return nil
+}
+
+// fillWithFloat sets a float that goes on from a break and fills the page: what is left
+// of it need not be set to see that. It gives what goes on further, or nil when that is
+// not so.
+func (l *Layout) fillWithFloat(f *Fragment, c *box.Box, in flowSpace, sp Space, y float64, at *Break, e *edges) *pendingFloat {
+	if math.IsInf(in.left, 1) {
+		return nil
+	}
+	top := y - in.bfcY - in.y
+	sp.Left, sp.AtTop = in.left-top, in.atTop && top <= 0.01
+	frag, rest := l.Lay(c, sp, at)
+	if frag == nil || rest == nil || rest.Ended || rest.Appeal > 0 {
+		return nil
+	}
+	to := floated{left: c.Style.Float == style.LeftSide, y: y, w: frag.W + e.margin[style.Left] + e.margin[style.Right], h: in.bfcY + in.y + in.left + beyond - y}
+	fits, lft, rgt := in.floats.fit(y, to.w, to.h, in.bfcX+in.x, in.bfcX+in.x+in.w)
+	if fits != y {
+		return nil
+	}
+	l.putFloat(f, frag, c, in, e, to, lft, rgt)
+	return &pendingFloat{c, rest}
+}
+
+// putFloat adds the fragment of a float, which takes up the place to between lft and
+// rgt.
+func (l *Layout) putFloat(f, frag *Fragment, c *box.Box, in flowSpace, e *edges, to floated, lft, rgt float64) {
+	to.x = lft
+	if !to.left {
+		to.x = rgt - to.w
+	}
+	in.floats.add(to)
+	dx, dy := relative(c, in.w, in.h, false)
+	f.add(frag, to.x-in.bfcX+e.margin[style.Left], to.y-in.bfcY+e.margin[style.Top], dx, dy)
 }
 
 // child sets one in-flow child. It tells the flow to stop with a break, or

@@ -20,6 +20,15 @@ type flowKid struct {
 	n    int     // its place among the children
 	flow int     // children of different flows are cut without regard to each other
 	row  float64 // where its row begins
+	low  float64 // how far down f reaches, once it has been looked at
+}
+
+// reach is how far down the child, or what overflows it, goes from its top.
+func (k *flowKid) reach() float64 {
+	if k.low == 0 {
+		k.low = k.f.reach()
+	}
+	return k.low
 }
 
 // flowRow is children side by side.
@@ -359,12 +368,12 @@ func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom f
 // belongs on the next page.
 func (s *sideways) kid(k *flowKid, y float64, at *Break) (*Fragment, *Break) {
 	sp := s.sp
-	if at == nil && (!sp.cutting() || y+k.f.reach() <= s.end+0.01) {
+	if at == nil && (!sp.cutting() || y+k.reach() <= s.end+0.01) {
 		return k.f, nil
 	}
 	in := newSpace(s.w, s.h)
 	in.FixedW, in.FixedH = k.f.W, k.f.H
-	in.Grows = k.b.Style.Height.IsAuto() && k.f.reach() <= k.f.H+0.01
+	in.Grows = k.b.Style.Height.IsAuto() && k.reach() <= k.f.H+0.01
 	in.Left, in.Page, in.Column = s.end-y, sp.Page, sp.Column
 	in.AtTop = sp.AtTop && y <= s.topEdge+0.01
 	if at == nil && !in.AtTop && (in.Left <= 0.01 || k.b.Style.BreakInside == style.Avoid && k.f.H <= sp.Page) {
@@ -494,8 +503,8 @@ func (s *sideways) appeal(above, below flowRow) int {
 
 // reachOf is how far the lowest of placed children reaches.
 func reachOf(kids []flowKid) (h float64) {
-	for _, k := range kids {
-		h = math.Max(h, k.y+k.f.reach())
+	for i := range kids {
+		h = math.Max(h, kids[i].y+kids[i].reach())
 	}
 	return h
 }
