@@ -151,7 +151,7 @@ func (l *Layout) plainLine(f *Fragment, b *box.Box, in flowSpace) (h float64, ok
 	made := l.oneLiners.New()
 	line := &made.line
 	line.Line, line.W, line.H, line.Baseline, line.Kids = true, in.w, h, strut.above, made.kids[:1]
-	text, run := &made.text.Fragment, &made.text.text
+	text, run := &made.text, &made.run
 	look := l.look(p.text.Style)
 	asc, desc, _ := l.metrics(look.first, look.size)
 	*run = TextRun{Match: look.first, Style: look.s, Decor: p.text.Decor, Size: look.size, Runs: p.runs, Ascent: asc}
@@ -198,5 +198,6 @@ func (l *Layout) plainCell(b *box.Box, border [4]float64, sp Space) *Fragment {
 type plainFragment struct {
 	line        Fragment
 	outer, kids [1]Kid // of the box around the line, and of the line
-	text        textFragment
+	text        Fragment
+	run         TextRun
 }

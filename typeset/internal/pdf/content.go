@@ -424,7 +424,7 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 }
 
 func strip(s string) string {
-	if !strings.ContainsAny(s, "\u200B\u2060\uFEFF") {
+	if len(s) == 1 || !strings.ContainsAny(s, "\u200B\u2060\uFEFF") {
 		return s
 	}
 	return strings.Map(func(r rune) rune {
