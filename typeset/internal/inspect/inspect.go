@@ -59,6 +59,8 @@ type inspector struct {
 	lastBox  *box.Box // the block that holds the lowest line
 	lastAt   display.Rect
 	bottom   float64
+	seen     [2]style.Color // the colours of a text and of what is behind it that were looked at last
+	contrast float64        // of these
 }
 
 // Ending is where the contents of a page end, in px of the page area, and why
@@ -228,10 +230,14 @@ func (in *inspector) text(f *layout.Fragment, at display.Rect, behind surface) {
 	}
 	in.marked = true
 	s := f.Text.Style
-	if !behind.known || s.Color.A < 1 || s.Visibility != style.Visible || f.Box == nil {
+	fill := s.TextFill.Or(s.Color)
+	if !behind.known || fill.A < 1 || s.Visibility != style.Visible || f.Box == nil {
 		return
 	}
-	if c := contrast(s.Color, behind.color); c < faint {
+	if now := [2]style.Color{fill, behind.color}; in.contrast == 0 || now != in.seen {
+		in.seen, in.contrast = now, contrast(fill, behind.color)
+	}
+	if c := in.contrast; c < faint {
 		in.remark(finding.Warning, "contrast-low", fmt.Sprintf("text in %s can hardly be read: its contrast to what is behind it is %.1f to 1", Name(f.Box), c), "choose a darker or lighter colour; 4.5 to 1 reads well", at, f.Box)
 	}
 }

@@ -13,8 +13,16 @@ import (
 // presentation adds what attributes say about style (HTML, §15.3): author
 // rules of no specificity, before all others.
 func (r *Resolver) presentation(n *markup.Node) {
-	if len(n.Attrs) == 0 && n.Name != "td" && n.Name != "th" && n.Name != "input" && n.Name != "textarea" && n.Name != "table" {
-		return
+	if len(n.Attrs) == 0 {
+		switch n.Name {
+		case "td", "th": // attributes of the table may count
+			if t := ancestor(n, "table"); t == nil || len(t.Attrs) == 0 {
+				return
+			}
+		case "input", "textarea", "table":
+		default:
+			return
+		}
 	}
 	var b strings.Builder
 	if n.Foreign {
