@@ -8,7 +8,7 @@ func Outline(f *font.Face, run *font.Run, size, x, y float64) *Path {
 	p := &Path{}
 	k := size / f.Upem
 	for _, g := range run.Glyphs {
-		p.Glyph(f, g.ID, x+g.XOff*k, y-g.YOff*k, k)
+		p.Glyph(f, g.ID, x+float64(g.XOff)*k, y-float64(g.YOff)*k, k)
 		x += g.Advance * k
 	}
 	return p

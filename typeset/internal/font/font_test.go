@@ -27,7 +27,7 @@ func TestShapeAndSubset(t *testing.T) {
 	run := f.Shape("office", language.Latin, "", false, "")
 	chars, used := 0, map[uint32]bool{}
 	for _, g := range run.Glyphs {
-		chars += g.Chars
+		chars += int(g.Chars)
 		used[g.ID] = true
 	}
 	assert.Equal(t, 6, chars, "every byte belongs to one cluster")

@@ -10,14 +10,13 @@ import (
 	"github.com/go-text/typesetting/language"
 )
 
-// Glyph is one glyph of a shaped run, measured in font units.
+// Glyph is one glyph of a shaped run, measured in font units. Very many are kept.
 type Glyph struct {
-	ID      uint32
-	Advance float64
-	XOff    float64
-	YOff    float64
-	Cluster int // byte offset of its first character in the run's text
-	Chars   int // bytes of text that the cluster covers; 0 inside a cluster
+	Advance    float64
+	XOff, YOff float32
+	ID         uint32
+	Cluster    int32 // byte offset of its first character in the run's text
+	Chars      int32 // bytes of text that the cluster covers; 0 inside a cluster
 }
 
 // Run is shaped text: glyphs in visual order.
@@ -57,7 +56,7 @@ func (f *Face) shape(text string, around Context, how shaping) *Run {
 	run := &Run{Text: text, Glyphs: make([]Glyph, len(s.buf.Info))}
 	for i, info := range s.buf.Info {
 		p := s.buf.Pos[i]
-		run.Glyphs[i] = Glyph{ID: uint32(info.Glyph), Advance: float64(p.XAdvance), XOff: float64(p.XOffset), YOff: float64(p.YOffset), Cluster: info.Cluster}
+		run.Glyphs[i] = Glyph{ID: uint32(info.Glyph), Advance: float64(p.XAdvance), XOff: float32(p.XOffset), YOff: float32(p.YOffset), Cluster: int32(info.Cluster)}
 		run.Width += float64(p.XAdvance)
 	}
 	run.clusters(how.rtl)
@@ -88,7 +87,7 @@ func Joins(s language.Script) bool {
 
 // clusters fills in how many bytes of text each cluster covers.
 func (r *Run) clusters(rtl bool) {
-	next := len(r.Text)
+	next := int32(len(r.Text))
 	set := func(i int) {
 		g := &r.Glyphs[i]
 		if g.Cluster < next {
@@ -163,7 +162,7 @@ func (r *Run) As(text string) *Run {
 		g := &out.Glyphs[i]
 		g.Cluster, g.Chars = 0, 0
 		if i == 0 {
-			g.Chars = len(text)
+			g.Chars = int32(len(text))
 		}
 	}
 	return &out

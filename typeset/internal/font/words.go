@@ -26,7 +26,7 @@ type joined struct {
 }
 
 // maxCached bounds the words kept for a face.
-const maxCached = 20_000
+const maxCached = 50_000
 
 // Words remembers what a face has shaped in one way: most words of a document
 // come again. It may be used from many goroutines at once.

@@ -110,7 +110,7 @@ func (b *lineBuilder) emphasise(u *unit, parent *Fragment, x, py, baseline, lett
 	for i := range u.run.Glyphs {
 		g := &u.run.Glyphs[i]
 		adv := g.Advance*s.FontSize/u.match.Face.Upem + letter
-		if g.Chars > 0 && g.Cluster < len(u.run.Text) {
+		if g.Chars > 0 && int(g.Cluster) < len(u.run.Text) {
 			if r, _ := utf8.DecodeRuneInString(u.run.Text[g.Cluster:]); marked(r) {
 				f := &Fragment{Box: &box.Box{Kind: box.Text, Style: &e.style}, W: w, H: e.above + e.below, Baseline: Auto, LastBaseline: Auto,
 					Text: &TextRun{Match: e.match, Style: &e.style, Size: e.style.FontSize, Runs: []*font.Run{e.run}, Ascent: e.ascent, Upright: e.upright}}

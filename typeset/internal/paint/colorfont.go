@@ -18,7 +18,7 @@ func (p *Painter) colorText(t *layout.TextRun, out *display.Text) {
 	x := out.X
 	for _, run := range out.Runs {
 		for _, g := range run.Glyphs {
-			at, y := x+g.XOff*k, out.Y-g.YOff*k
+			at, y := x+float64(g.XOff)*k, out.Y-float64(g.YOff)*k
 			layers := out.Face.Layers(g.ID)
 			if layers == nil {
 				layers = []font.Layer{{Glyph: g.ID, Entry: font.Foreground}}

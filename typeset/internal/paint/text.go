@@ -198,11 +198,11 @@ func clear(t *layout.TextRun, x, base, y, w, thick float64) [][2]float64 {
 	for _, run := range t.Runs {
 		for i := range run.Glyphs {
 			g := &run.Glyphs[i]
-			at := pen + g.XOff*scale
+			at := pen + float64(g.XOff)*scale
 			pen += g.Advance * scale
 			if g.Chars > 0 {
 				pen += t.LetterSpacing
-				if r, _ := utf8.DecodeRuneInString(run.Text[min(g.Cluster, len(run.Text)):]); r == ' ' || r == 0xA0 {
+				if r, _ := utf8.DecodeRuneInString(run.Text[min(int(g.Cluster), len(run.Text)):]); r == ' ' || r == 0xA0 {
 					pen += t.WordSpacing
 				} else if t.Style.SkipInk == style.Auto && r >= 0x2E80 {
 					continue

@@ -380,14 +380,14 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 				continue
 			}
 			s := ""
-			if g.Chars > 0 && g.Cluster+g.Chars <= len(run.Text) {
+			if g.Chars > 0 && int(g.Cluster+g.Chars) <= len(run.Text) {
 				s = strip(run.Text[g.Cluster : g.Cluster+g.Chars])
 			}
 			same := e.use(g.ID, s)
-			at := x + g.XOff*scale
+			at := x + float64(g.XOff)*scale
 			if g.YOff != 0 {
 				stop()
-				c.place(skew, t.X+at, t.Y-g.YOff*scale)
+				c.place(skew, t.X+at, t.Y-float64(g.YOff)*scale)
 				pen = at
 			}
 			if !same {
