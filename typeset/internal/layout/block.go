@@ -106,8 +106,8 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 			total = definite - used
 		} else {
 			total = math.Max(l.clampHeight(b, ch+e.blockEdges(), sp, &e)-used, 0)
-			if s.MinHeight.IsAuto() && !b.Scrolls() && whole { // content may grow it past the ratio
-				total = math.Max(total, top+h+bottom)
+			if s.MinHeight.IsAuto() && !b.Scrolls() && whole { // content may grow it past the ratio, but not past the greatest height
+				total = math.Max(total, l.clampHeight(b, top+h+bottom+used, sp, &e)-used)
 			}
 		}
 	}
