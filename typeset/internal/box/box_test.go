@@ -164,3 +164,63 @@ func TestFormControls(t *testing.T) {
 		}
 	}
 }
+
+// find gives the first box of a pseudo-element.
+func find(b *Box, pseudo string) *Box {
+	if b.Pseudo == pseudo && b.Kind == Element {
+		return b
+	}
+	for _, c := range b.Children {
+		if x := find(c, pseudo); x != nil {
+			return x
+		}
+	}
+	return nil
+}
+
+func TestFirstLetters(t *testing.T) {
+	letter := "<style>p::first-letter { color: red }</style>"
+	for html, want := range map[string]string{
+		"<p>Quay":                                  `body(p(first-letter("Q") "uay"))`,
+		"<p><b>Quay</b>":                           `body(p(b(first-letter("Q") "uay")))`,
+		"<p><b>“</b>Quay":                          `body(p(b(first-letter("“")) "Quay"))`,
+		"<p style='display:inline-block'>Quay":     `body(p(first-letter("Q") "uay"))`,
+		"<p style='display:inline'>Quay":           `body(p("Quay"))`,
+		"<p style='display:list-item'>Quay":        `body(p(first-letter("Q") "uay"))`,
+		"<p style='float:left'>(a) berth":          `body(p(first-letter("(a)") "berth"))`,
+		"<p><i style='float:left'>x</i>Quay":       `body(p(i("x") first-letter("Q") "uay"))`,
+		"<p><b style='display:inline-block'>Q</b>": `body(p(b("Q")))`,
+	} {
+		assert.Equal(t, want, outline(treeOf(t, letter+html)), html)
+	}
+	x := find(treeOf(t, letter+"<p style='font-size:10px'><b style='font-size:30px'>Quay</b>"), "first-letter")
+	assert.Equal(t, 30.0, x.Style.FontSize, "it inherits from what is around it")
+}
+
+func TestMarkers(t *testing.T) {
+	marker := func(css string) *Box {
+		root := treeOf(t, "<style>li { "+css+" }</style><ol><li>x</ol>")
+		var outside *Box
+		var walk func(b *Box)
+		walk = func(b *Box) {
+			if b.Marker != nil {
+				outside = b.Marker
+			}
+			for _, c := range b.Children {
+				walk(c)
+			}
+		}
+		if walk(root); outside != nil {
+			return outside
+		}
+		return find(root, "marker")
+	}
+	assert.Equal(t, style.Nowrap, marker("").Style.Wrap, "beside the item it does not wrap")
+	assert.Equal(t, style.WrapText, marker("list-style-position: inside").Style.Wrap)
+	assert.Equal(t, style.Preserve, marker("list-style-position: inside").Style.Collapse)
+	assert.Equal(t, style.Nowrap, marker("display: inline-block list-item; display: inline flow-root list-item").Style.Wrap, "an inline block has it beside itself")
+	assert.Equal(t, style.WrapText, marker("display: inline list-item").Style.Wrap)
+	assert.True(t, marker("list-style: disc; letter-spacing: 9px; word-spacing: 9px").Style.LetterSpacing.IsZero(), "a symbol is not spaced")
+	assert.False(t, marker("letter-spacing: 9px").Style.LetterSpacing.IsZero(), "a number is")
+	assert.True(t, marker("list-style: disc inside").Style.Width.Kind == style.Length, "a symbol in the item has room of its own")
+}

@@ -1,6 +1,8 @@
 package font
 
 import (
+	"strconv"
+	"sync"
 	"testing"
 
 	"github.com/go-fonts/liberation/liberationsansregular"
@@ -77,4 +79,35 @@ func TestInk(t *testing.T) {
 	}
 	left, right, ok := f.Ink(f.Glyph('p'), lo, hi)
 	assert.True(t, ok && right-left < 0.2*f.Upem, "only the stem of p goes below: %f to %f", left, right)
+}
+
+// Words are remembered by how they are shaped, up to a bound, and by many at once.
+func TestWords(t *testing.T) {
+	f := NewSet().First(Query{Families: []string{"serif"}, Weight: 400, Stretch: 100}).Face
+	a, b := f.Words(language.Latin, "en", false, ""), f.Words(language.Latin, "en", false, "-kern")
+	assert.Same(t, a, f.Words(language.Latin, "en", false, ""))
+	assert.NotSame(t, a, b)
+	assert.Same(t, a.Shape("AVA"), a.Shape("AVA"), "once shaped, it is there")
+	assert.Less(t, a.Shape("AVA").Width, b.Shape("AVA").Width, "kerning counts")
+	assert.Same(t, a.Shape("Quay"), f.ShapeIn(Context{}, "Quay", language.Latin, "en", false, ""))
+	arabic := f.ShapeIn(Context{Before: "\u0633"}, "\u0633", language.Arabic, "", true, "")
+	assert.Same(t, arabic, f.ShapeIn(Context{Before: "\u0633"}, "\u0633", language.Arabic, "", true, ""))
+	var all sync.WaitGroup
+	for k := range 4 {
+		all.Add(1)
+		go func() {
+			defer all.Done()
+			for i := range maxCached / 3 {
+				text := strconv.Itoa(i*7 + k)
+				if run := a.Shape(text); len(run.Glyphs) != len(text) || run.Text != text {
+					t.Errorf("%q became %q with %d glyphs", text, run.Text, len(run.Glyphs))
+				}
+			}
+		}()
+	}
+	all.Wait()
+	f.mu.RLock()
+	assert.LessOrEqual(t, f.kept, maxCached)
+	f.mu.RUnlock()
+	assert.Equal(t, "Quay", a.Shape("Quay").Text, "what was forgotten is shaped again")
 }

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/watch"
 )
 
@@ -93,4 +94,39 @@ func TestRowsChangeWithThePage(t *testing.T) {
 		}
 		assert.Len(t, seen, 60, css)
 	}
+}
+
+// The rows of a long table are let go of once they are written, but for those that
+// come again, and what reaches over the break.
+func TestWrittenRowsAreLetGo(t *testing.T) {
+	var rows strings.Builder
+	const n = longTable + 1000
+	for i := range n {
+		fmt.Fprintf(&rows, "<tr><td>Berth %d<td>x", i)
+	}
+	l, root := tree(t, "<table><thead><tr><th>Head<th>x</thead>"+rows.String()+"</table>", "td, th { padding: 0; font: 10px/20px monospace }")
+	boxes := func() int {
+		seen := map[*box.Box]bool{}
+		inAll(root, func(b *box.Box) { seen[b] = true })
+		return len(seen)
+	}
+	require.Greater(t, boxes(), 4*n)
+	count, most := 0, 0
+	for at := (*Break)(nil); ; {
+		f, rest := l.LayPage(root, 400, 300, 0, 0, at)
+		require.NotNil(t, f)
+		got := texts(f)
+		assert.Contains(t, got, "Head")
+		count += strings.Count(got, "Berth")
+		if rest == nil {
+			break
+		}
+		Written(root, rest)
+		if at = rest; count > n/2 {
+			most = max(most, boxes())
+		}
+	}
+	assert.Equal(t, n, count, "no row is lost or comes twice")
+	assert.Less(t, most, 5*n/2, "half of the rows are gone by then")
+	assert.Less(t, boxes(), 200)
 }

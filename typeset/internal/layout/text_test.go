@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -73,4 +74,57 @@ func TestJustifiedTextLeavesTabsAlone(t *testing.T) {
 	}
 	assert.Equal(t, find("", "x"), find("p { text-align: justify }", "x"))
 	assert.Equal(t, find("", "y"), find("p { text-align: justify }", "y"))
+}
+
+// Lines that are limited end in an ellipsis after a whole word, as do those that do
+// not wrap.
+func TestEllipses(t *testing.T) {
+	for css, want := range map[string]string{
+		"width: 110px; line-clamp: 1":                                                  "Quay and Lantern…",
+		"width: 110px; line-clamp: 1; white-space: pre":                                "Quay and Lantern…",
+		"width: 75px; line-clamp: 1; white-space: pre":                                 "Quay and…",
+		"width: 400px; line-clamp: 1; white-space: pre":                                "Quay and Lantern Harbour…",
+		"width: 400px; line-clamp: 1":                                                  "Quay and Lantern Harbour Pier",
+		"width: 110px; line-clamp: 1 '!'":                                              "Quay and Lantern!",
+		"width: 100px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap": "Quay and Lanter…",
+	} {
+		l, root := tree(t, "<p>Quay and Lantern Harbour\nPier</p>", "p { margin: 0; font: 10px/20px monospace; "+css+" }")
+		f, _ := l.LayPage(root, 400, 300, 0, 0, nil)
+		var got []string
+		for line := range strings.Lines(texts(f)) {
+			_, text, _ := strings.Cut(strings.TrimSuffix(line, "”\n"), "“")
+			got = append(got, text)
+		}
+		assert.Equal(t, want, strings.Join(got, ""), css)
+	}
+	l, root := tree(t, "<p>Quay <br>Lantern <br>Harbour</p>", "p { margin: 0; width: 200px; line-clamp: 2; font: 10px/20px monospace }")
+	f, _ := l.LayPage(root, 400, 300, 0, 0, nil)
+	assert.Contains(t, texts(f), "“Lantern”")
+	assert.NotContains(t, texts(f), "Lantern …", "no space stands before it")
+	assert.NotContains(t, texts(f), "Harbour")
+}
+
+// What is plain and what is not is told apart by more than its letters.
+func TestPlainText(t *testing.T) {
+	for html, want := range map[string]bool{
+		"<p>Quay 12.50 €":                       true,
+		"<p> Quay \n and Lantern ":              true,
+		"<p>Quay <b>x</b>":                      false,
+		"<p>a-b":                                false,
+		"<p>":                                   false,
+		"<p style='letter-spacing:1px'>a":       false,
+		"<p style='text-indent:1px'>a":          false,
+		"<p style='white-space:pre'>a":          false,
+		"<p style='hyphens:auto'>a":             false,
+		"<p style='direction:rtl'>a":            false,
+		"<p style='text-align:justify'>a":       true,
+		"<p style='white-space:nowrap'>a":       true,
+		"<p style='overflow-wrap:anywhere'>a":   false,
+		"<p style='text-transform:uppercase'>a": false,
+		"<p style='writing-mode:vertical-rl'>a": false,
+		"<p>水":                                  false,
+	} {
+		l, root := tree(t, html, "")
+		assert.Equal(t, want, len(root.Children) > 0 && len(root.Children[0].Children) > 0 && l.plainOf(root.Children[0].Children[0]) != nil, html)
+	}
 }

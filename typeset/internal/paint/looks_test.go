@@ -43,6 +43,17 @@ func TestLooks(t *testing.T) {
 		{"a place to link to", "<p id=q style='margin:0;height:3px'></p>", "anchor q"},
 		{"a colour field shows its colour", "<input type=color value=#00ff00 style='margin:0;border:0;display:block'>",
 			"fill 4,4 42×19 #00ff00\nclip path 0,0 50×27\nclip path 0,0 50×27\nclip path 0,0 50×27"},
+		{"overflow: clip leaves a margin", "<div style='width:20px;height:10px;overflow:clip;overflow-clip-margin:3px'><b style='display:block;height:40px;background:red'></b></div>",
+			"clip -3,-3 26×16\nfill 0,0 20×40 #ff0000\nclip -3,-3 26×16\nclip -3,-3 26×16"},
+		{"overflow: clip in one direction", "<div style='width:20px;height:10px;overflow-x:visible;overflow-y:clip'><b style='display:block;height:40px;background:red'></b></div>",
+			"clip -100000,0 200020×10\nfill 0,0 20×40 #ff0000\nclip -100000,0 200020×10\nclip -100000,0 200020×10"},
+		{"a margin is for overflow: clip alone", "<div style='width:20px;height:10px;overflow:hidden;overflow-clip-margin:3px'><b style='display:block;height:40px;background:red'></b></div>",
+			"clip 0,0 20×10\nfill 0,0 20×40 #ff0000\nclip 0,0 20×10\nclip 0,0 20×10"},
+		{"svg is cut at its box", "<svg style='display:block;width:20px;height:10px'><rect width='50' height='50' fill='red'/></svg>",
+			"clip 0,0 20×10\ntransform [1 0 0 1 0 0]\ntransform [1 0 0 1 0 0]\nfill 0,0 50×50 #ff0000"},
+		{"svg may overflow", "<svg style='display:block;width:20px;height:10px;overflow:visible'><rect width='50' height='50' fill='red'/></svg>",
+			"transform [1 0 0 1 0 0]\ntransform [1 0 0 1 0 0]\nfill 0,0 50×50 #ff0000"},
+		{"text has a colour to be filled with", "<p style='margin:0;color:red;-webkit-text-fill-color:blue'>a</p>", "text a #0000ff"},
 	} {
 		assert.Equal(t, c.want, one(t, c.html), c.name)
 	}

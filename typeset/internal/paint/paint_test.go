@@ -76,7 +76,9 @@ func painted(t *testing.T, html string) [][]string {
 	fonts := font.NewSet()
 	r := style.NewResolver(style.Env{Medium: "print", Width: 200, Height: 100}, layout.NewMetrics(fonts), nil, nil)
 	r.Finish()
-	b := &box.Builder{Styles: r}
+	b := &box.Builder{Styles: r, Inline: func(svg *markup.Node, s *style.Style) *picture.Picture {
+		return (&picture.Drawing{Root: svg, Styles: r, Fonts: fonts}).Picture(s)
+	}}
 	root := b.Build(doc.Find("html"))
 	l := &layout.Layout{Fonts: fonts, Styles: r, Viewport: [2]float64{200, 100}, Tell: func(string, string, *box.Box) {}}
 	var out [][]string
