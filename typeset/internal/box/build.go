@@ -294,7 +294,7 @@ func (b *Builder) firstLetter(kids []*Box, n *markup.Node, pseudo string, s *sty
 	if b.Styles.Style(n, pseudo, s) == nil {
 		return kids
 	}
-	return firstLetter(kids, s, func(in *style.Style) *style.Style {
+	return firstLetter(kids, func(in *style.Style) *style.Style {
 		return b.Styles.InitialLetter(b.Styles.Style(n, pseudo, in), s)
 	})
 }

@@ -11,14 +11,14 @@ import (
 )
 
 // firstLetter gives the first letter of a block its own inline box
-// (CSS Pseudo 4, §2.2). in is the style of what is around kids, which it inherits
-// from; styleIn gives its own.
-func firstLetter(kids []*Box, in *style.Style, styleIn func(in *style.Style) *style.Style) []*Box {
-	out, _ := splitLetter(kids, in, styleIn)
+// (CSS Pseudo 4, §2.2). styleIn gives its style by that of its text, which it
+// inherits from.
+func firstLetter(kids []*Box, styleIn func(in *style.Style) *style.Style) []*Box {
+	out, _ := splitLetter(kids, styleIn)
 	return out
 }
 
-func splitLetter(kids []*Box, in *style.Style, styleIn func(in *style.Style) *style.Style) ([]*Box, bool) {
+func splitLetter(kids []*Box, styleIn func(in *style.Style) *style.Style) ([]*Box, bool) {
 	for i, k := range kids {
 		switch {
 		case k.Kind == Text:
@@ -32,7 +32,7 @@ func splitLetter(kids []*Box, in *style.Style, styleIn func(in *style.Style) *st
 				}
 				continue
 			}
-			s := styleIn(in)
+			s := styleIn(k.Style)
 			letter := &Box{Style: s, Pseudo: "first-letter", Children: []*Box{{Kind: Text, Node: k.Node, Order: k.Order, Style: s, Text: k.Text[from:to], Decor: withDecor(k.Decor, s)}}}
 			parts := []*Box{}
 			if from > 0 {
@@ -55,7 +55,7 @@ func splitLetter(kids []*Box, in *style.Style, styleIn func(in *style.Style) *st
 		case k.Style.Display.Inner != style.Flow && k.Style.Display.Inner != style.FlowRoot:
 			return kids, true
 		default:
-			sub, done := splitLetter(k.Children, k.Style, styleIn)
+			sub, done := splitLetter(k.Children, styleIn)
 			if done {
 				k.Children = sub
 				return kids, true

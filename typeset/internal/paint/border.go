@@ -349,39 +349,6 @@ func (p *Painter) outline(f *layout.Fragment, x, y float64) {
 	p.border(&c, out, [4]float64{w, w, w, w})
 }
 
-// collapsed paints the borders of a table with collapsed ones, thin ones
-// first.
-func (p *Painter) collapsed(f *layout.Fragment, x, y float64) {
-	if f.Drawn == nil {
-		return
-	}
-	for _, e := range f.Drawn.Edges {
-		r := display.Rect{X: x + e.X, Y: y + e.Y - e.Width/2, W: e.Len, H: e.Width}
-		side := style.Top
-		if e.Vertical {
-			r = display.Rect{X: x + e.X - e.Width/2, Y: y + e.Y, W: e.Width, H: e.Len}
-			side = style.Left
-		}
-		if e.Border.Style == style.Solid {
-			p.fill(r.Snapped(), e.Color)
-			continue
-		}
-		s := style.Style{}
-		s.Color = e.Color
-		s.Border[side] = e.Border
-		s.Border[side].Color = e.Color
-		switch s.Border[side].Style { // these look as groove and ridge here (CSS 2.2, §17.6.3)
-		case style.Inset:
-			s.Border[side].Style = style.Ridge
-		case style.Outset:
-			s.Border[side].Style = style.Groove
-		}
-		var w [4]float64
-		w[side] = e.Width
-		p.side(&s, r, display.Radii{}, w, side, e.Color)
-	}
-}
-
 // rules paints the lines between columns.
 func (p *Painter) rules(f *layout.Fragment, x, y float64) {
 	if f.Box == nil || f.Drawn == nil {

@@ -34,6 +34,8 @@ func TestLooks(t *testing.T) {
 			"clip -4000,0 8200×4100\nfill 99,0 2×10 #ff0000"},
 		{"joined borders lie on the grid", "<table style='border-collapse:collapse'><tr><td style='padding:0;width:10px;height:10px;border:2px solid blue'></table>",
 			"fill 0,0 14×2 #0000ff\nfill 0,12 14×2 #0000ff\nfill 0,0 2×14 #0000ff\nfill 12,0 2×14 #0000ff"},
+		{"joined borders lie over a positioned cell", "<table style='border-collapse:collapse'><tr><td style='position:relative;padding:0;width:10px;height:10px;border:2px solid blue;background:red'></table>",
+			"fill 0,0 14×2 #0000ff\nfill 0,12 14×2 #0000ff\nfill 0,0 2×14 #0000ff\nfill 12,0 2×14 #0000ff\nfill 1,1 12×12 #ff0000\nfill 0,0 14×2 #0000ff\nfill 0,12 14×2 #0000ff\nfill 0,0 2×14 #0000ff\nfill 12,0 2×14 #0000ff"},
 		{"blending", "<div style='width:20px;height:10px;mix-blend-mode:multiply;background:red'></div>", "group 1 Multiply\nfill 0,0 20×10 #ff0000\nend"},
 		{"transforms turn about the middle", "<div style='width:20px;height:10px;transform:translate(3px,4px) scale(2);background:red'></div>",
 			"transform [2 0 0 2 -7 -1]\nfill 0,0 20×10 #ff0000"},

@@ -20,9 +20,11 @@ import (
 type Painter struct {
 	C        display.Canvas
 	Pictures func(address string) *picture.Picture
-	Page     display.Rect // for backgrounds that are fixed
-	canvas   *style.Style // the style whose background the page has taken over
-	words    display.Text // memory for the text that is drawn
+	Page     display.Rect                        // for backgrounds that are fixed
+	canvas   *style.Style                        // the style whose background the page has taken over
+	words    display.Text                        // memory for the text that is drawn
+	joined   *joinedBorders                      // of the table around what is gathered, if it has such
+	over     map[*layout.Fragment]*joinedBorders // that lie over parts of a table painted out of tree order
 
 	Tags   *tag.Tree             // nil: nothing is read, as in margin boxes
 	Fields map[*markup.Node]bool // controls that can be filled in, once drawn; nil: all are static
@@ -184,6 +186,7 @@ func (p *Painter) contents(f *layout.Fragment, x, y float64, list []entry) {
 	}
 	p.inside(f, x, y, func() {
 		p.blocks(f, x, y)
+		p.over[f].within(frame(f, x, y), p.joinedEdge)
 		p.floats(f, x, y)
 		p.inlines(f, x, y)
 	})
@@ -210,6 +213,8 @@ func (p *Painter) entry(e entry) {
 
 // gather collects the positioned and stacking descendants of a context.
 func (p *Painter) gather(f *layout.Fragment, x, y float64, clips []clip, list *[]entry) {
+	around := p.joined
+	p.joined = joinedAround(f, x, y, around)
 	if c := overflowClip(f, x, y); c != nil {
 		clips = append(clips[:len(clips):len(clips)], clip{c})
 	}
@@ -225,6 +230,7 @@ func (p *Painter) gather(f *layout.Fragment, x, y float64, clips []clip, list *[
 				e.z = s.ZIndex.V
 			}
 			*list = append(*list, e)
+			p.layUnder(k.F)
 			if e.flat {
 				p.gather(k.F, kx, ky, clips, list)
 			}
@@ -236,6 +242,7 @@ func (p *Painter) gather(f *layout.Fragment, x, y float64, clips []clip, list *[
 		}
 		p.gather(k.F, kx, ky, clips, list)
 	}
+	p.joined = around
 }
 
 // apart tells whether a child is painted by gather instead of in tree order.
