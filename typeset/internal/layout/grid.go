@@ -408,6 +408,7 @@ func (g *gridBox) lay(it *gridItem, w, h float64) *Fragment {
 	j, a := g.selfAlign(it)
 	s := it.b.Style
 	sp := newSpace(w, h)
+	sp.Measured = !known(h)
 	e := &it.e
 	if it.sub != nil {
 		sp.sub = it.sub.shared

@@ -128,6 +128,7 @@ type Space struct {
 	Indefinite     bool     // FixedH does not make percentages definite
 	Grows          bool     // FixedH grows by what breaks add to the contents
 	Cell           bool     // percentages of children's heights resolve to auto first
+	Measured       bool     // H is not known yet: not even the page stands in for it
 	MinH           float64  // a lower bound from outside
 	clamp          *clamp   // limits the lines
 	sub            *subgrid // tracks that a grid around gives

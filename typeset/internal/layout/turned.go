@@ -20,7 +20,9 @@ func (l *Layout) turned(b *box.Box, sp Space) *Fragment {
 			if b.Frame.Vertical() {
 				in.W = l.Viewport[0]
 			}
-			inner = unsized(inner)
+			if sp.Measured {
+				inner = unsized(inner)
+			}
 		}
 		in.Shrink = true
 	}
@@ -34,8 +36,7 @@ func (l *Layout) turned(b *box.Box, sp Space) *Fragment {
 	return f
 }
 
-// unsized is a box whose widths in percent have nothing to count from, though there
-// is room that it may take.
+// unsized is a box whose widths in percent count from nothing.
 func unsized(b *box.Box) *box.Box {
 	pct := func(s style.Size) bool { return s.Kind == style.Length && s.HasPct() }
 	s := *b.Style
