@@ -10,7 +10,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"maps"
 	"os"
 	"runtime/debug"
 	"runtime/metrics"
@@ -294,7 +293,7 @@ func pictureName(n *markup.Node) string {
 }
 
 // maxRounds bounds how often a document is set whose text depends on its own
-// page numbers.
+// page numbers, or whose styles depend on the size of containers.
 const maxRounds = 4
 
 // build makes the box tree. The name of the first page and the root's writing
@@ -314,18 +313,20 @@ func (s *setting) build(build *box.Builder, root *markup.Node, setter *page.Sett
 	return tree
 }
 
-// rounds sets the box tree. Text that shows page numbers of the document
-// itself needs to know them: the tree is set, without a file, until they hold.
+// rounds sets the box tree. Text that shows page numbers of the document itself,
+// and styles that ask for the size of containers, need to know them: the tree is
+// set, without a file, until they hold.
 func (s *setting) rounds(build *box.Builder, tree *box.Box, root *markup.Node, setter *page.Setter) (*box.Box, error) {
-	for round := 0; len(build.Watched) > 0 && round < maxRounds; round++ {
+	for round := 0; (len(build.Watched) > 0 || s.styles.AsksContainers()) && round < maxRounds; round++ {
 		places, err := s.onto(pdf.New(io.Discard), build, *setter, tree)
 		if err != nil {
 			return nil, err
 		}
-		if build.Known != nil && places.Pages == build.Known.Pages && maps.Equal(places.Number, build.Known.Number) {
+		if build.Known != nil && places.Equal(build.Known) {
 			return tree, nil
 		}
 		build.Known = &places
+		s.styles.SetContainers(places.Sizes)
 		tree = build.Build(root)
 	}
 	return tree, nil

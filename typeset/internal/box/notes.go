@@ -2,6 +2,7 @@ package box
 
 import (
 	"fmt"
+	"maps"
 	"strings"
 
 	"github.com/shopspring/decimal"
@@ -76,6 +77,12 @@ func (t Total) Part(which style.Keyword) decimal.Decimal {
 type Places struct {
 	Pages  int                  // of the document
 	Number map[*markup.Node]int // the page counter where a node begins
+	Sizes  style.ContainerSizes // of the elements that styles may ask about
+}
+
+// Equal tells whether two rounds found the same.
+func (p *Places) Equal(o *Places) bool {
+	return p.Pages == o.Pages && maps.Equal(p.Number, o.Number) && maps.Equal(p.Sizes, o.Sizes)
 }
 
 // watch asks for the place of a node in the next round.

@@ -126,7 +126,8 @@ func (r *record) count(s *style.Style, step int) {
 
 // read walks the fragments of a page and notes what their boxes tell.
 func (st *Setter) read(frag, foot *layout.Fragment, area display.Rect, k float64, page int) {
-	if !st.Noted && len(st.Watched) == 0 {
+	st.asked = st.Layout.Styles.AsksContainers()
+	if !st.Noted && len(st.Watched) == 0 && !st.asked {
 		return
 	}
 	st.walk(frag, area.Y/k, place{area.Y, k, page})
@@ -148,6 +149,9 @@ type place struct {
 
 // walk looks at a fragment whose top is at y, before scaling.
 func (st *Setter) walk(f *layout.Fragment, y float64, at place) {
+	if st.asked {
+		st.contained(f)
+	}
 	if b := f.Box; b != nil && f.Text == nil && !f.Continued {
 		if b.Notes != nil {
 			st.note(b, y, at)
@@ -163,6 +167,25 @@ func (st *Setter) walk(f *layout.Fragment, y float64, at place) {
 			st.walk(k.F, y+k.Y, at)
 		}
 	}
+}
+
+// contained notes the content box of a query container. Parts add up to its height.
+func (st *Setter) contained(f *layout.Fragment) {
+	b := f.Box
+	if b == nil || b.Node == nil || b.Pseudo != "" || f.Text != nil || b.Style.Container == style.Normal || b.Kind == box.Element && b.Style.Display.Outer == style.Inline && !b.IsAtomic() {
+		return
+	}
+	size := st.Places.Sizes[b.Node]
+	if f.Continued == (size == [2]float64{}) {
+		return
+	}
+	inline, block := 0, 1
+	if b.Frame.Vertical() {
+		inline, block = 1, 0
+	}
+	size[inline] = f.W - f.Border[style.Left] - f.Border[style.Right] - f.Padding[style.Left] - f.Padding[style.Right]
+	size[block] += f.H - f.Border[style.Top] - f.Border[style.Bottom] - f.Padding[style.Top] - f.Padding[style.Bottom]
+	st.Places.Sizes[b.Node] = size
 }
 
 func (st *Setter) note(b *box.Box, y float64, at place) {

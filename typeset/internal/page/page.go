@@ -56,6 +56,7 @@ type Setter struct {
 	root        *box.Box // of the tree that is set
 	seen        map[*box.Box]bool
 	starts      map[*markup.Node]bool
+	asked       bool            // styles depend on the size of containers
 	over        *overrun        // what is left of footnotes of the page before
 	late        layout.Leftover // positioned boxes that go on
 	slices      []layout.Kid    // pictures that go on
@@ -187,7 +188,7 @@ func fitAxis(s *style.Style, g *geometry) {
 func (st *Setter) Set(root *box.Box) (int, error) {
 	st.now = &record{counters: map[string]int{}}
 	st.seen, st.starts = map[*box.Box]bool{}, map[*markup.Node]bool{}
-	st.Places.Number = map[*markup.Node]int{}
+	st.Places.Number, st.Places.Sizes = map[*markup.Node]int{}, style.ContainerSizes{}
 	if root == nil {
 		st.rootStyle, st.canvas = style.Initial(), style.Initial()
 		st.blank(style.PageContext{Index: 1})

@@ -20,6 +20,8 @@ type Computer struct {
 	resolver     *Resolver
 	node         *markup.Node
 	measured     bool               // a length depended on the document's fonts
+	pseudo       bool               // it is a pseudo-element of node
+	apart        bool               // the style holds for this element alone
 	channels     map[string]float64 // of the colour that another is made from
 }
 
@@ -27,6 +29,14 @@ type Computer struct {
 // pseudo is not "". It returns nil for a ::before or ::after that no rule
 // gives content.
 func (r *Resolver) Style(n *markup.Node, pseudo string, parent *Style) *Style {
+	s := r.styleOf(n, pseudo, parent)
+	if pseudo == "" {
+		r.contain(n, s)
+	}
+	return s
+}
+
+func (r *Resolver) styleOf(n *markup.Node, pseudo string, parent *Style) *Style {
 	r.matched = r.matched[:0]
 	r.collect(n, pseudo)
 	if pseudo != "" && len(r.matched) == 0 {
@@ -149,6 +159,9 @@ func (r *Resolver) try(list []*rule, n *markup.Node) {
 			continue
 		}
 		r.Watch.Step()
+		if x.container != nil && !r.fulfilled(x.container, n, x.sel.Pseudo != "") {
+			continue
+		}
 		if x.scope != nil {
 			if hops, ok := x.scope.find(&r.matcher, x.sel, n); ok {
 				m := x.match
@@ -220,13 +233,13 @@ func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo st
 			}
 		}
 	}
-	c := &Computer{S: &Style{Inherited: parent.Inherited, Own: initial.Own}, Parent: parent, resolver: r, node: n, isRoot: isRoot}
+	c := &Computer{S: &Style{Inherited: parent.Inherited, Own: initial.Own}, Parent: parent, resolver: r, node: n, isRoot: isRoot, pseudo: pseudo != ""}
 	if lang != "" {
 		c.S.Lang = lang
 	}
 	usesAttr := c.run(r.matched)
 	c.adjust(n, isRoot)
-	if !usesAttr {
+	if c.apart = c.apart || usesAttr; !c.apart {
 		keys := make([]*Decl, len(r.matched))
 		for i, m := range r.matched {
 			if len(m.decls) > 0 {
@@ -240,7 +253,7 @@ func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo st
 		styles[key] = append(styles[key], &sharedStyle{lang, isRoot, keys, c.S})
 		r.count++
 	}
-	return c.S, !usesAttr
+	return c.S, !c.apart
 }
 
 func sameBlocks(a []*Decl, b []*match) bool {

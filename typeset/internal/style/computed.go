@@ -226,6 +226,7 @@ type Own struct {
 	WillStack                    bool // will-change, filter, contain and others that make a stacking context
 	Contain                      Containment
 	Container                    Keyword
+	ContainerNames               []string
 	ContentVisibility            Keyword
 	IntrinsicSize                [2]float64 // of a box whose size is contained
 	Filters                      []Filter

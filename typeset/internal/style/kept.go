@@ -102,6 +102,7 @@ func (r *Resolver) Release() {
 	}
 	r.fonts, r.load, r.notice, r.Watch = nil, nil, nil, nil
 	r.matcher, r.shapes.path = matcher{}, nil // they lead to the nodes of the document
+	r.contained, r.sizes = nil, nil
 	pool, ok := kept.Get(r.key)
 	if !ok {
 		pool = &sync.Pool{}

@@ -76,7 +76,7 @@ func viewportUnit(u string) bool {
 		u = u[1:]
 	} else if len(u) == 5 && (u[0] == 's' || u[0] == 'l' || u[0] == 'd') {
 		u = u[1:]
-	} else if len(u) == 3 && u[0] == 'c' { // container units fall back to the viewport
+	} else if len(u) > 2 && u[0] == 'c' && u[1] == 'q' { // of a container
 		u = "v" + u[2:]
 	}
 	switch u {
@@ -134,29 +134,32 @@ func (c *Computer) unit(u string) float64 {
 	}
 	if len(u) > 2 && u[0] != 'v' {
 		if u[0] == 'c' {
-			u = "v" + u[2:]
-		} else {
-			u = u[1:]
+			return axisUnit("v"+u[2:], s, c.containerUnit)
 		}
+		u = u[1:]
 	}
-	w, h := c.resolver.env.Width/100, c.resolver.env.Height/100
+	return axisUnit(u, s, func(block bool) float64 {
+		if block {
+			return c.resolver.env.Height / 100
+		}
+		return c.resolver.env.Width / 100
+	})
+}
+
+// axisUnit gives what a unit of the viewport, or one named alike of a container,
+// stands for. of tells a hundredth of the width or, for true, of the height.
+func axisUnit(u string, s *Style, of func(height bool) float64) float64 {
 	switch u {
-	case "vh":
-		return h
 	case "vmin":
-		return math.Min(w, h)
+		return math.Min(of(false), of(true))
 	case "vmax":
-		return math.Max(w, h)
+		return math.Max(of(false), of(true))
 	case "vi":
-		if s.WritingMode.Vertical() {
-			return h
-		}
+		return of(s.WritingMode.Vertical())
 	case "vb":
-		if !s.WritingMode.Vertical() {
-			return h
-		}
+		return of(!s.WritingMode.Vertical())
 	}
-	return w
+	return of(u == "vh")
 }
 
 func (c *Computer) rootSize() float64 {

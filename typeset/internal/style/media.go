@@ -13,6 +13,7 @@ type Env struct {
 	Medium        string  // print or screen
 	Width, Height float64 // px of the page area
 	SizeAsked     *bool   // set when a query looks at width or height; may be nil
+	em            float64 // of a container's font; 0 for the initial one
 }
 
 // MatchMedia evaluates a media query list (Media Queries 4). An empty list
@@ -268,7 +269,11 @@ func compareFeature(name string, op byte, equal bool, value []css.Token, env Env
 // featureValue evaluates a number, ratio, length or resolution; relative units
 // stand on the initial font (§1.3).
 func featureValue(w []css.Token, env Env) (float64, dim, bool) {
-	c := &Computer{S: initial, Parent: initial, em: 16, resolver: &Resolver{env: env, fonts: plainFonts{}}}
+	em := env.em
+	if em == 0 {
+		em = initial.FontSize
+	}
+	c := &Computer{S: initial, Parent: initial, em: em, resolver: &Resolver{env: env, fonts: plainFonts{}}}
 	if len(w) == 1 && w[0].Is("infinite") {
 		return math.Inf(1), dimResolution, true
 	}
@@ -325,7 +330,7 @@ func supportsFeature(t css.Token) tri {
 	case t.Kind == css.Function && t.Text == "selector":
 		return truth(css.CheckSelectors(t.Args) == nil)
 	case t.Kind == css.Function && t.Text == "font-tech":
-		return oneOf(t.Args, "features-opentype", "variations")
+		return oneOf(t.Args, "features-opentype", "variations", "color-colrv0", "palettes")
 	case t.Kind == css.Function && t.Text == "font-format":
 		return oneOf(t.Args, "opentype", "truetype", "woff", "woff2")
 	case t.Kind == css.Function:

@@ -23,7 +23,7 @@ func (s *Style) SizeContained() (inline, block bool) {
 
 func defineContainment() {
 	define("contain", false, func(s *Style) *Containment { return &s.Contain }, parseContain)
-	words("container-type", false, "normal size inline-size", func(s *Style) *Keyword { return &s.Container })
+	defineContainers()
 	words("content-visibility", false, "visible auto hidden", func(s *Style) *Keyword { return &s.ContentVisibility })
 	intrinsic := func(v *values) (spec[float64], bool) {
 		auto := v.word("auto") // what was laid out before: nothing was

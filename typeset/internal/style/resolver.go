@@ -76,10 +76,13 @@ type Resolver struct {
 	anon     int
 	pageBase string
 
-	key       string   // what a later document finds the resolver by
-	uses      []Use    // held, so that key stays true
-	told      []Notice // of the sheets
-	sizeAsked bool     // by a media query
+	key       string                  // what a later document finds the resolver by
+	uses      []Use                   // held, so that key stays true
+	told      []Notice                // of the sheets
+	sizeAsked bool                    // by a media query
+	queried   bool                    // some rule asks for the size of a container
+	contained map[*markup.Node]*Style // the query containers met so far
+	sizes     ContainerSizes
 	imports   []importedSheet
 	count     int // of styles in shared
 
@@ -111,8 +114,9 @@ type PageRule struct {
 }
 
 type rule struct {
-	sel   *css.Selector
-	scope *scope // of @scope, or nil
+	sel       *css.Selector
+	scope     *scope     // of @scope, or nil
+	container *container // of @container, or nil
 	match
 	attribute bool // it asks for an attribute of the element
 }
@@ -216,12 +220,13 @@ func (r *Resolver) AddSheet(s *Sheet, origin Origin, media []css.Token, tree *ma
 
 type adder struct {
 	*Resolver
-	sheet  *Sheet
-	origin Origin
-	tree   *markup.Node // the shadow tree of the sheet, or nil
-	scope  *scope       // the @scope around, or nil
-	early  bool         // @import is still allowed here
-	depth  int
+	sheet     *Sheet
+	origin    Origin
+	tree      *markup.Node // the shadow tree of the sheet, or nil
+	scope     *scope       // the @scope around, or nil
+	container *container   // the @container around, or nil
+	early     bool         // @import is still allowed here
+	depth     int
 }
 
 func (a *adder) add(rules []css.Rule, parent []css.Selector, layer string) {
@@ -286,7 +291,9 @@ func (a *adder) one(r *css.Rule, parent []css.Selector, layer string) {
 		a.pageRule(r, layer)
 	case "scope":
 		a.scopeRule(r, parent, layer)
-	case "container", "starting-style":
+	case "container":
+		a.containerRule(r, parent, layer)
+	case "starting-style":
 		a.tell(a.sheet.Sheet, r.Pos, "css-unsupported", "@"+r.At+" is not supported and was left out")
 	case "charset", "namespace", "keyframes", "-webkit-keyframes", "property", "view-transition", "-ms-viewport", "viewport":
 	default:
@@ -471,7 +478,7 @@ func (a *adder) declare(decls []css.Declaration, sels []css.Selector, layer stri
 	list := a.parseDecls(decls)
 	for i := range sels {
 		a.order++
-		a.addRule(&rule{sel: &sels[i], scope: a.scope, match: match{hops: unscoped, decls: list, origin: a.origin, order: a.order, layer: a.layerRef(layer), spec: sels[i].Specificity}})
+		a.addRule(&rule{sel: &sels[i], scope: a.scope, container: a.container, match: match{hops: unscoped, decls: list, origin: a.origin, order: a.order, layer: a.layerRef(layer), spec: sels[i].Specificity}})
 	}
 }
 
@@ -517,7 +524,7 @@ func (a *adder) addRule(x *rule) {
 		ix = &ruleIndex{steady: newBuckets(), loose: newBuckets()}
 		index[x.sel.Pseudo] = ix
 	}
-	if x.scope == nil && steady(x.sel) {
+	if x.scope == nil && x.container == nil && steady(x.sel) {
 		ix.steady.add(x)
 	} else {
 		ix.loose.add(x)
