@@ -51,7 +51,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	in.collapseTop = !bfc && from == nil && top == 0
 	minH := s.MinHeight.Resolve(sp.H)
 	in.collapseBottom = !bfc && bottom == 0 && !known(ch)
-	in.bfc = bfc
+	in.bfc, in.edge = bfc, bottom > 0 && !known(ch) && !clone
 	used := 0.0
 	if from != nil {
 		used = from.Used
@@ -86,8 +86,11 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if h < 0 { // nothing fits
 		return nil, nil
 	}
+	edgeOver := false // the lower edge has no room, but all before it has
 	if rest == nil && bottom > 0 && !known(ch) && sp.cutting() && top+h+bottom > sp.Left+0.01 && h > 0 {
-		h, rest = l.holdEdge(f, in, h, before, set)
+		end := h - f.end.sum() // before the margin of the last child
+		h, rest = l.holdEdge(f, in, h, end, before, set)
+		edgeOver = rest == nil && top+end <= sp.Left+0.01
 	}
 	if contained && rest == nil {
 		h = s.IntrinsicSize[1]
@@ -150,6 +153,9 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	case rest != nil && ends && rest.spanner() == nil:
 		f.H, f.goesOn = math.Max(total, 0), true
 		rest.Used, rest.Ended = used+f.H, true
+		if avoids(s.BreakInside, sp.Column) {
+			rest.Appeal = max(rest.Appeal, 2)
+		}
 	case rest.spanner() != nil: // it goes on below the box across the columns
 		f.H, f.Cut, f.ended = top+h, true, true
 		rest.Used = used + f.H
@@ -168,11 +174,13 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		if !clone {
 			f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 		}
-	case sp.cutting() && total > sp.Left+0.01 && (known(ch) || known(minH) && total > top+h+bottom+0.01) && !monolithic && sp.Left > 0:
+	case sp.cutting() && total > sp.Left+0.01 && (known(ch) || edgeOver || known(minH) && total > top+h+bottom+0.01) && !monolithic && sp.Left > 0:
 		// what it holds is set; the box itself goes on
 		f.H, f.Cut = sp.Left, true
 		rest = &Break{Child: len(b.Children), Used: used + sp.Left - cloned, Line: cursor{leaf: endOfText}, bare: true}
-		if s.BreakInside == style.Avoid {
+		if edgeOver {
+			rest.Appeal = edgeAppeal
+		} else if s.BreakInside == style.Avoid {
 			rest.Appeal = 2
 		}
 		if !clone {
@@ -215,19 +223,23 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 // clips tells whether nothing is seen of what overflows a box downwards.
 func clips(s *style.Style) bool { return s.OverflowY != style.Visible }
 
-// holdEdge sets contents again so that the last of them goes on together with
-// the lower edge of the box, for which no room is left: between the two there
-// is no break (CSS Break 4, §4.1). The contents stay as they are when there is
-// no good place to break them.
-func (l *Layout) holdEdge(f *Fragment, in flowSpace, h float64, before int, set func(flowSpace) (float64, *Break)) (float64, *Break) {
+// edgeAppeal is for a break between contents and the lower edge of their box, where
+// no break should be: it is worse than all others.
+const edgeAppeal = 3
+
+// holdEdge sets contents of height h again so that the last of them, which end at end,
+// goes on together with the lower edge of the box, for which no room is left: between
+// the two there is no break (CSS Break 4, §4.1). The contents stay as they are when
+// there is no good place to break them.
+func (l *Layout) holdEdge(f *Fragment, in flowSpace, h, end float64, before int, set func(flowSpace) (float64, *Break)) (float64, *Break) {
 	first := *f
 	f.Kids, f.out, f.carried = nil, nil, nil
 	floats := slices.Clone(in.floats.list)
 	in.floats.back(before)
 	left := in.left
-	in.left = h - 0.02
+	in.left = end - 0.02
 	got, rest := set(in)
-	if got >= 0 && rest != nil && rest.Appeal == 0 && len(f.Kids) > 0 {
+	if got >= 0 && rest != nil && rest.Appeal == 0 && !rest.anyBare() && len(f.Kids) > 0 {
 		f.lengthenLast(rest, left-in.left)
 		return got, rest
 	}
@@ -312,6 +324,7 @@ type flowSpace struct {
 	atTop, column  bool
 	spans          bool // column-span works here
 	bfc            bool // the box makes a formatting context
+	edge           bool // the box has a border or padding below
 	floats         *floats
 	bfcX, bfcY     float64 // of the border box
 	collapseTop    bool
@@ -399,7 +412,11 @@ func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float
 	}
 	h := st.finish()
 	if len(st.pending)+len(st.over) > 0 {
-		return math.Max(h, 0), &Break{Child: len(b.Children), Float: st.pending, Over: st.over, Ended: !in.bfc || len(st.pending) == 0 && !anyFloat(st.over)}
+		rest := &Break{Child: len(b.Children), Float: st.pending, Over: st.over, Ended: !in.bfc || len(st.pending) == 0 && !anyFloat(st.over)}
+		for _, o := range st.over {
+			rest.Appeal = max(rest.Appeal, o.at.Appeal)
+		}
+		return math.Max(h, 0), rest
 	}
 	return h, nil
 }
@@ -443,11 +460,12 @@ func (st *flowState) finish() float64 {
 		st.f.end = st.strut
 		return st.y
 	}
-	if st.in.collapseBottom {
-		st.f.end = strut{}
+	st.f.end = strut{}
+	if !st.in.collapseBottom {
+		st.f.end = st.strut
 	}
 	end := math.Max(st.y+st.strut.sum(), 0)
-	if left := st.in.left; st.y <= left && end > left { // margins end with the page (CSS Break 4, §5.2)
+	if left := st.in.left; !st.in.edge && st.y <= left && end > left { // margins end with the page (CSS Break 4, §5.2)
 		return left
 	}
 	return end
@@ -618,8 +636,12 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 		return &Break{Child: i, span: c}, true
 	}
 	cutting := !math.IsInf(in.left, 1)
-	if cutting && st.placed {
-		if k := l.forced(st.prev, c, in.column); k != 0 {
+	if cutting && st.prev != nil {
+		k := l.after(st.prev) // also of an empty box that is there for the break
+		if st.placed {
+			k = l.forced(st.prev, c, in.column)
+		}
+		if forcedBreak(k, in.column) {
 			return &Break{Child: i, Forced: k}, true
 		}
 	}
@@ -699,7 +721,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	if cutting && (rest == nil || rest.Ended) && pos+frag.H > in.left+0.01 && !sp.AtTop && frag.H > 0 {
 		return st.breakBefore(len(st.marks)-1, nil, 99)
 	}
-	if rest != nil && rest.Appeal > 0 && !sp.AtTop && !rest.Ended && rest.spanner() == nil {
+	if rest != nil && rest.Appeal > 0 && !sp.AtTop && rest.spanner() == nil {
 		if r, stop := st.breakBefore(len(st.marks)-1, rest, rest.Appeal); r == nil || r.Inner != rest {
 			return r, stop
 		}
@@ -1135,7 +1157,8 @@ func pageName(b *box.Box, last bool) string {
 
 // topStrut collects the margins that adjoin at the top of an in-flow box, its
 // own first (CSS 2.2, §8.3.1). Boxes are looked at before they are set, so
-// that their place is known at once.
+// that their place is known at once. The lower margin of a box that collapses
+// through has no say in its place.
 func (l *Layout) topStrut(b *box.Box, cbW float64, mustClear func(style.Keyword, strut) bool) strut {
 	var s strut
 	l.collectTop(b, cbW, mustClear, &s, 0)
@@ -1191,7 +1214,9 @@ func (l *Layout) collectTop(b *box.Box, cbW float64, mustClear func(style.Keywor
 	if !through {
 		return false
 	}
-	s.add(e.margin[style.Bottom])
+	if depth > 0 { // b itself stands where it would with a border below
+		s.add(e.margin[style.Bottom])
+	}
 	return true
 }
 
