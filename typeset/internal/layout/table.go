@@ -74,6 +74,7 @@ type tableRun struct {
 	cells  []*cell // what each child of f is the fragment of
 
 	clip bool            // the row being set is cut at the end of the room
+	top  bool            // the row being set is the first on the page, but for a repeated head
 	used float64         // height of the row to go on with that is already set
 	tall map[int]float64 // heights that a height of the table gives to rows
 
@@ -262,6 +263,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 		}
 		room := t.limit - t.y
 		atTop := t.sp.AtTop && above == 0 && t.y <= headEnd+0.01
+		t.top = atTop
 		h, rowRest := t.row(r, parts, room)
 		if cutting && rowRest == nil && t.y+h > t.limit+0.01 && (atTop || h > t.sp.Page || parts != nil) && !t.keepsRow(r) {
 			t.undo(marks[len(marks)-1])
@@ -542,10 +544,11 @@ type rowRest struct {
 	avoid bool
 }
 
-// layCell sets one cell with the border that the table gives it.
+// layCell sets one cell with the border that the table gives it; nil when the row is
+// not the first on its page and there is no room for the beginning of what it holds.
 func (t *tableRun) layCell(c *cell, w, room float64, at *Break) (*Fragment, *Break) {
 	sp := t.cellSpace(c, w)
-	sp.Left, sp.AtTop = room, true
+	sp.Left, sp.AtTop = room, t.top || at != nil
 	return t.l.cell(t.g, c, sp, at)
 }
 
@@ -619,7 +622,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	if v, ok := t.shares[r]; ok {
 		h = math.Max(h, v-used)
 	}
-	cut := false
+	cut, fits := false, true
 	base, below := 0.0, 0.0
 	avoid := t.keepsRow(r)
 	for i := range row.cells {
@@ -637,6 +640,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		}
 		frag, rest := t.layCell(c, w, room, at)
 		if frag == nil {
+			fits = false
 			frag, rest = t.layCell(c, w, inf, at)
 		}
 		frags[i], rests[i] = frag, rest
@@ -664,7 +668,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	}
 	h = math.Max(h, t.groupRest(r))
 	cut = cut || t.clip
-	if cut && !math.IsInf(room, 1) {
+	if cut && fits && !math.IsInf(room, 1) {
 		h = math.Max(math.Min(h, room), 0)
 	}
 	for i := range row.cells {
