@@ -38,7 +38,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	clamps := s.MaxLines > 0 && from == nil
 	bfc := b.IsBFC() || clamps || b.Anon && sp.Floats == nil || sp.Floats == nil
-	in := flowSpace{w: math.Max(w-e.inlineEdges(), 0), h: ch, x: e.left(), y: top, left: sp.Left - top, page: sp.Page, atTop: sp.AtTop, column: sp.Column, spans: sp.Spans, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y}
+	in := flowSpace{w: math.Max(w-e.inlineEdges(), 0), h: ch, x: e.left(), y: top, left: sp.Left - top, page: sp.Page, atTop: sp.AtTop, must: sp.Must, column: sp.Column, spans: sp.Spans, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y}
 	if b.Anon && !known(ch) { // percentages look past anonymous boxes (CSS 2.2, §9.2.1.1)
 		in.h = sp.H
 	}
@@ -321,7 +321,8 @@ type flowSpace struct {
 	w, h           float64 // content box; h may be Auto
 	x, y           float64 // of the content box in the border box
 	left, page     float64
-	atTop, column  bool
+	atTop, must    bool
+	column         bool
 	spans          bool // column-span works here
 	bfc            bool // the box makes a formatting context
 	edge           bool // the box has a border or padding below
@@ -682,7 +683,8 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	}
 	x, sp := st.childSpace(c, &e, pos)
 	pos = sp.Y - in.bfcY - in.y
-	sp.AtTop = in.atTop && (!st.placed && pos < 1 || pos <= 0.001)
+	sp.Must = in.must && !st.placed
+	sp.AtTop = in.atTop && (sp.Must || !st.placed && pos < 1 || pos <= 0.001)
 	if inner != nil && !sp.AtTop && sp.Left <= 0.01 { // floats that went on fill all of the page
 		return &Break{Child: i, Inner: inner}, true
 	}
@@ -704,12 +706,10 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 		frag, rest = l.Lay(c, sp, inner)
 	}
 	if cutting && frag == nil {
-		if sp.AtTop { // no progress otherwise: set it whole
-			sp.Left = inf
-			frag, rest = l.Lay(c, sp, inner)
-		} else {
+		if !sp.AtTop {
 			return st.breakBefore(len(st.marks)-1, nil, 99)
 		}
+		frag, rest = l.must(c, sp, inner)
 	}
 	if cutting {
 		m := &st.marks[len(st.marks)-1]

@@ -434,7 +434,12 @@ func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest
 			return frags, rest
 		}
 		if stuck || i == manyColumns-1 { // nothing is lost where nothing fits
-			if f, r = c.l.Lay(c.b, sp.uncut(), rest); f == nil {
+			if f == nil && i < manyColumns-1 {
+				f, r = c.l.must(c.b, sp, rest)
+			} else {
+				f, r = c.l.Lay(c.b, sp.uncut(), rest)
+			}
+			if f == nil {
 				return frags, nil
 			}
 		}

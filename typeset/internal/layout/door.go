@@ -39,8 +39,7 @@ func (l *Layout) LayPage(root *box.Box, w, h, top, kept float64, from *Break) (*
 		return area, from
 	}
 	if frag == nil {
-		sp.Left = inf
-		frag, rest = l.Lay(root, sp, from)
+		frag, rest = l.must(root, sp, from)
 	}
 	if frag == nil {
 		return nil, nil

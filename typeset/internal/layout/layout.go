@@ -121,6 +121,7 @@ type Space struct {
 	Left           float64  // block size left in the page or column, from the border box's top
 	Page           float64  // the whole of it
 	AtTop          bool     // nothing stands above in this page or column
+	Must           bool     // nor does it help to move what does not fit to the next: margins and edges above count as nothing
 	Column         bool     // the fragmentainer is a column
 	Spans          bool     // boxes in flow may span the columns around
 	Floats         *floats  // of the formatting context that the box belongs to
@@ -241,6 +242,19 @@ func (l *Layout) Lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	l.depth--
 	return f, rest
+}
+
+// must sets at the top of a page or column what has found no room there: it breaks
+// where it should not and, where nothing can break, stands there whole.
+func (l *Layout) must(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
+	if !sp.Must {
+		sp.Must = true
+		if f, rest := l.Lay(b, sp, from); f != nil {
+			return f, rest
+		}
+	}
+	sp.Left = inf
+	return l.Lay(b, sp, from)
 }
 
 // lay is Lay by the kind of box.

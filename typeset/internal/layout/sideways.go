@@ -115,6 +115,7 @@ type sideways struct {
 	w, h    float64 // of the content box
 	end     float64 // nothing stands below
 	topEdge float64 // that each part has of its own
+	begins  bool    // no row is set yet in this part
 	goesOn  bool    // it is not the first part
 	parts   map[*box.Box]*Part
 	done    []int // rows of each flow that earlier parts have set
@@ -295,6 +296,7 @@ func (s *sideways) flow(rows []flowRow, first int, used float64) (next, shift fl
 				return row.y - s.topEdge, shift, true
 			}
 		}
+		s.begins = len(done) == 0
 		grown, bottom, pushed := s.row(row, used-shift, resumed)
 		if pushed && !resumed && !(s.sp.AtTop && len(done) == 0) {
 			r = s.backFrom(rows, r, done)
@@ -375,7 +377,8 @@ func (s *sideways) kid(k *flowKid, y float64, at *Break) (*Fragment, *Break) {
 	in.FixedW, in.FixedH = k.f.W, k.f.H
 	in.Grows = k.b.Style.Height.IsAuto() && k.reach() <= k.f.H+0.01
 	in.Left, in.Page, in.Column = s.end-y, sp.Page, sp.Column
-	in.AtTop = sp.AtTop && y <= s.topEdge+0.01
+	in.Must = sp.Must && s.begins
+	in.AtTop = sp.AtTop && (in.Must || y <= s.topEdge+0.01)
 	if at == nil && !in.AtTop && (in.Left <= 0.01 || k.b.Style.BreakInside == style.Avoid && k.f.H <= sp.Page) {
 		return nil, nil
 	}
@@ -385,7 +388,7 @@ func (s *sideways) kid(k *flowKid, y float64, at *Break) (*Fragment, *Break) {
 		return nil, nil
 	}
 	if frag == nil {
-		return s.l.Lay(k.b, in.uncut(), at)
+		return s.l.must(k.b, in, at)
 	}
 	return frag, inner
 }

@@ -262,7 +262,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 			parts = cut.parts
 		}
 		room := t.limit - t.y
-		atTop := t.sp.AtTop && above == 0 && t.y <= headEnd+0.01
+		atTop := t.sp.AtTop && (above == 0 || t.sp.Must) && t.y <= headEnd+0.01
 		t.top = atTop
 		h, rowRest := t.row(r, parts, room)
 		if cutting && rowRest == nil && t.y+h > t.limit+0.01 && (atTop || h > t.sp.Page || parts != nil) && !t.keepsRow(r) {
