@@ -637,12 +637,8 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 		return &Break{Child: i, span: c}, true
 	}
 	cutting := !math.IsInf(in.left, 1)
-	if cutting && st.prev != nil {
-		k := l.after(st.prev) // also of an empty box that is there for the break
-		if st.placed {
-			k = l.forced(st.prev, c, in.column)
-		}
-		if forcedBreak(k, in.column) {
+	if cutting && st.prev != nil { // which may be empty, and there for the break alone
+		if k := l.forced(st.prev, c, in.column); k != 0 {
 			return &Break{Child: i, Forced: k}, true
 		}
 	}
