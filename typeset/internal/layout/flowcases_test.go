@@ -2,6 +2,18 @@ package layout
 
 // flowCases are pages of blocks, floats, lines, columns and positioned boxes, as boxCases.
 var flowCases = []boxCase{
+	{"float: in a box that collapses through, above its lower margin",
+		`#o{margin-bottom:25px}#a{float:left;width:60px;height:10px}`,
+		`<div style='display:flow-root'><div id=o><i id=a></i></div></div>`,
+		"o 0,0 400×0; a 0,0 60×10"},
+	{"float: below the upper margins that collapse through",
+		`#t{height:20px}#o{margin:10px 0 30px}#p{margin:15px 0}#a{float:left;width:40px;height:20px}#b{height:20px}`,
+		`<div id=t></div><div id=o><div id=p><i id=a></i></div></div><div id=b></div>`,
+		"t 0,0 400×20; o 0,35 400×0; p 0,35 400×0; a 0,35 40×20; b 0,50 400×20"},
+	{"float: in one empty box after another",
+		`#t{height:20px}#o{margin:10px 0 30px}#p{margin:5px 0 40px}i{float:left;width:40px;height:20px}#b{margin-top:50px;height:10px}`,
+		`<div id=t></div><div id=o><i id=a></i></div><div id=p><i id=d></i></div><div id=b></div>`,
+		"t 0,0 400×20; o 0,30 400×0; a 0,30 40×20; p 0,50 400×0; d 0,50 40×20; b 0,70 400×10"},
 	{"float: side by side",
 		`i{float:left;width:60px;height:10px}.r{float:right}`,
 		`<i id=a></i><i id=b></i><i id=c class=r></i>`,

@@ -549,7 +549,12 @@ type rowRest struct {
 func (t *tableRun) layCell(c *cell, w, room float64, at *Break) (*Fragment, *Break) {
 	sp := t.cellSpace(c, w)
 	sp.Left, sp.AtTop = room, t.top || at != nil
-	return t.l.cell(t.g, c, sp, at)
+	f, rest := t.l.cell(t.g, c, sp, at)
+	if f == nil && sp.AtTop {
+		sp.Must = true
+		return t.l.cell(t.g, c, sp, at)
+	}
+	return f, rest
 }
 
 // cell sets the contents of a table cell at the top; vertical-align moves them
