@@ -179,7 +179,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		f.H, f.Cut = sp.Left, true
 		rest = &Break{Child: len(b.Children), Used: used + sp.Left - cloned, Line: cursor{leaf: endOfText}, bare: true}
 		if edgeOver {
-			rest.Appeal = edgeAppeal
+			rest.Appeal, rest.unseen = edgeAppeal, e.border[style.Bottom] == 0 && (!paints(b) || paintsCanvas(b))
 		} else if s.BreakInside == style.Avoid {
 			rest.Appeal = 2
 		}
@@ -721,6 +721,9 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 		if r, stop := st.breakBefore(len(st.marks)-1, rest, rest.Appeal); r == nil || r.Inner != rest {
 			return r, stop
 		}
+	}
+	if rest.ends(in.column) {
+		frag.Cut, rest = false, nil
 	}
 	st.place(c, frag, x, pos, &e, cleared, strutBefore, topStrut)
 	if rest != nil && rest.Ended {

@@ -111,6 +111,25 @@ func TestCutting(t *testing.T) {
 	}
 }
 
+// TestUnseenPaddingTakesNoPage: padding that alone would go on ends with the page,
+// unless something of it is seen.
+func TestUnseenPaddingTakesNoPage(t *testing.T) {
+	for css, pages := range map[string]int{
+		"":                                1,
+		"body { background: #eee }":       1,
+		"#a { background: #eee }":         2,
+		"#a { border-bottom: 1px solid }": 2,
+	} {
+		l, root := tree(t, "<div id=a><div style='height:80px;break-inside:avoid'></div></div>", "body { margin: 0 } #a { padding: 15px }"+css)
+		n := 1
+		_, rest := l.LayPage(root, 400, 100, 0, 0, nil)
+		for ; rest != nil && n < 9; n++ {
+			_, rest = l.LayPage(root, 400, 100, 0, 0, rest)
+		}
+		assert.Equal(t, pages, n, css)
+	}
+}
+
 func TestSpanningBoxes(t *testing.T) {
 	l, root := tree(t, `<div style="columns:2;column-gap:0;width:100px"><div id=a><div id=b style="height:40px"></div><div id=c style="column-span:all;height:10px;margin:5px 0"></div><div id=d style="column-span:all;height:10px;margin:3px 0"></div><div id=e style="height:60px"></div></div></div>`, "")
 	page, rest := l.LayPage(root, 400, 300, 0, 0, nil)

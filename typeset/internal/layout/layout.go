@@ -11,6 +11,7 @@ import (
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/watch"
@@ -160,6 +161,7 @@ type Break struct {
 	Height  float64
 	table   *tableBreak
 	bare    bool               // it cuts through empty space, where no break point is
+	unseen  bool               // nothing is left but padding of which nothing is seen
 	placed  map[*box.Box]*Part // items of a flex container or grid
 	starts  []float64          // where the next page begins in each of their flows
 	done    []int              // how many rows of each flow, from its start, are on earlier pages; their items are not among placed
@@ -179,6 +181,17 @@ func (b *Break) anyBare() bool {
 		}
 	}
 	return b.bare || b.Inner.anyBare() || slices.ContainsFunc(b.Parts, part)
+}
+
+// ends tells whether what is left is not worth a page: padding of which nothing is
+// seen ends with the page, as margins do.
+func (b *Break) ends(column bool) bool { return b != nil && b.unseen && !column }
+
+// paintsCanvas tells whether the background of b may lie behind all of the page
+// (CSS Backgrounds 3, §2.11), where an end of it is not seen.
+func paintsCanvas(b *box.Box) bool {
+	n := b.Node
+	return n != nil && n.Parent != nil && (n.Parent.Kind == markup.Document || n.Name == "body" && n.Parent.Name == "html")
 }
 
 // Part is one of several flows side by side.
