@@ -51,6 +51,8 @@ func TestCutting(t *testing.T) {
 			"a 50,0 50×10\nb 100,0 50×10"},
 		{"a row begins where all its cells can", columnsOf("2", `<table style="border-spacing:0;width:50px"><tr><td style="padding:0;height:70px"><tr id=a><td style="padding:0" id=b><div style="height:60px"></div><td style="padding:0" id=c><div style="height:40px;break-inside:avoid"></div><div style="height:10px;break-inside:avoid"></div></table>`),
 			"b 50,0 25×60\nc 75,0 25×60"},
+		{"a table moves on whose first row is not to be cut", columnsOf("2", `<div style="height:70px"></div><table style="border-spacing:0;width:50px"><tr><td style="padding:0"><div id=a style="break-inside:avoid;min-height:40px"></div><div id=b style="height:50px"></div></table>`),
+			"a 50,0 50×40\nb 50,40 50×50"},
 		{"a break to be avoided is made inside the box before", columnsOf("2", `<div id=a><div id=b style="height:50px;break-inside:avoid"></div><div id=c style="height:40px;break-inside:avoid"></div></div><div id=d style="break-before:avoid;height:30px;break-inside:avoid"></div>`),
 			"a 0,0 50×100\nb 0,0 50×50\na 50,0 50×40\nc 50,0 50×40\nd 50,40 50×30"},
 		{"a greatest height ends a box", columnsOf("2", `<div id=a style="max-height:60px"><div style="height:150px"></div></div><div id=b style="height:20px"></div>`),

@@ -301,6 +301,9 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 				t.l.Tell("row-tall", "a row of a table is taller than its page and goes on over the next", t.g.rows[r].box)
 			}
 			rest = &Break{table: t.breakAt(r, rowRest.parts)}
+			if rowRest.avoid {
+				rest.Appeal = 2
+			}
 			rest.table.used = h
 			if r == start {
 				rest.table.used += t.used
