@@ -44,8 +44,10 @@ func (a *adder) containerRule(r *css.Rule, parent []css.Selector, layer string) 
 		a.tell(a.sheet.Sheet, r.Pos, "css-unsupported", "@container "+css.Text(r.Prelude)+" is not understood and was left out")
 		return
 	}
-	if i := slices.IndexFunc(c.query, func(t css.Token) bool { return t.Kind == css.Function }); i >= 0 {
-		a.tell(a.sheet.Sheet, r.Pos, "css-unsupported", "@container asks for "+c.query[i].Text+"(), which is not supported and does not hold")
+	for _, t := range c.query {
+		if t.Kind == css.Function {
+			a.tell(a.sheet.Sheet, r.Pos, "css-unsupported", "@container asks for "+t.Text+"(), which is not supported and does not hold")
+		}
 	}
 	c.up = a.container
 	a.queried = true
@@ -187,16 +189,17 @@ func containerFeature(t css.Token, env Env, vertical bool) tri {
 		return unknownTruth
 	}
 	t.Args = slices.Clone(t.Args)
-	for i, a := range t.Args {
+	for at := range t.Args {
+		a := &t.Args[at]
 		if a.Kind != css.Ident {
 			continue
 		}
 		prefix, name := prefixed(a.Lower())
 		switch {
 		case name == "inline-size" && !vertical, name == "block-size" && vertical:
-			t.Args[i].Text = prefix + "width"
+			a.Text = prefix + "width"
 		case name == "inline-size", name == "block-size":
-			t.Args[i].Text = prefix + "height"
+			a.Text = prefix + "height"
 		}
 	}
 	return mediaFeature(t, env)
