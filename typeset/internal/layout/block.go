@@ -722,9 +722,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 			return r, stop
 		}
 	}
-	if rest.ends(in.column) {
-		frag.Cut, rest = false, nil
-	}
+	rest = frag.endUnseen(rest, in.column)
 	st.place(c, frag, x, pos, &e, cleared, strutBefore, topStrut)
 	if rest != nil && rest.Ended {
 		st.over = append(st.over, overflow{i, rest})

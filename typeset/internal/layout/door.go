@@ -44,9 +44,7 @@ func (l *Layout) LayPage(root *box.Box, w, h, top, kept float64, from *Break) (*
 	if frag == nil {
 		return nil, nil
 	}
-	if rest.ends(false) {
-		frag.Cut, rest = false, nil
-	}
+	rest = frag.endUnseen(rest, false)
 	dx, dy := relative(root, w, h, false)
 	area.add(frag, x, y, dx, dy)
 	return area, rest

@@ -183,9 +183,27 @@ func (b *Break) anyBare() bool {
 	return b.bare || b.Inner.anyBare() || slices.ContainsFunc(b.Parts, part)
 }
 
-// ends tells whether what is left is not worth a page: padding of which nothing is
-// seen ends with the page, as margins do.
-func (b *Break) ends(column bool) bool { return b != nil && b.unseen && !column }
+// contentArea is the content box, from the border box's corner.
+func (f *Fragment) contentArea() rect {
+	x, y := f.Border[style.Left]+f.Padding[style.Left], f.Border[style.Top]+f.Padding[style.Top]
+	return rect{x, y, f.W - x - f.Border[style.Right] - f.Padding[style.Right], f.H - y - f.Border[style.Bottom] - f.Padding[style.Bottom]}
+}
+
+// ContentSize is the width and height of the content box, in px.
+func (f *Fragment) ContentSize() (w, h float64) {
+	area := f.contentArea()
+	return area.w, area.h
+}
+
+// endUnseen ends a box on its page when nothing is left of it but padding of which
+// nothing is seen: this ends with the page, as margins do.
+func (f *Fragment) endUnseen(rest *Break, column bool) *Break {
+	if rest == nil || !rest.unseen || column {
+		return rest
+	}
+	f.Cut = false
+	return nil
+}
 
 // paintsCanvas tells whether the background of b may lie behind all of the page
 // (CSS Backgrounds 3, §2.11), where an end of it is not seen.

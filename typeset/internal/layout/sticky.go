@@ -55,11 +55,6 @@ func (f *Fragment) stuck(port, area rect) *Fragment {
 	return &out
 }
 
-func (f *Fragment) contentArea() rect {
-	x, y := f.Border[style.Left]+f.Padding[style.Left], f.Border[style.Top]+f.Padding[style.Top]
-	return rect{x, y, f.W - x - f.Border[style.Right] - f.Padding[style.Right], f.H - y - f.Border[style.Bottom] - f.Padding[style.Bottom]}
-}
-
 // stuckAt is the place of a sticky box: inside the sticky view rectangle, as
 // far as its containing block allows.
 func stuckAt(k Kid, port, area rect) (x, y float64) {

@@ -153,13 +153,9 @@ func (t *tableRun) backAreas() (out backAreas) {
 	return out
 }
 
-// paints tells whether a part of a table has a background.
+// paints tells whether a background of b is seen.
 func paints(b *box.Box) bool {
-	if b == nil || b.Style.Visibility != style.Visible {
-		return false
-	}
-	s := b.Style
-	return s.BackgroundColor.A > 0 || s.BackgroundColor.Space == style.Current || len(s.Background.Images) > 0 && s.Background.Images[0] != nil
+	return b != nil && b.Style.Visibility == style.Visible && b.Style.HasBackground()
 }
 
 // groupExtent is the place of the column group that column i is in.

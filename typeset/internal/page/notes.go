@@ -183,8 +183,9 @@ func (st *Setter) contained(f *layout.Fragment) {
 	if b.Frame.Vertical() {
 		inline, block = 1, 0
 	}
-	size[inline] = f.W - f.Border[style.Left] - f.Border[style.Right] - f.Padding[style.Left] - f.Padding[style.Right]
-	size[block] += f.H - f.Border[style.Top] - f.Border[style.Bottom] - f.Padding[style.Top] - f.Padding[style.Bottom]
+	w, h := f.ContentSize()
+	size[inline] = w
+	size[block] += h
 	st.Places.Sizes[b.Node] = size
 }
 

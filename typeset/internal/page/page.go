@@ -293,10 +293,7 @@ func leftward(root *style.Style) bool {
 // canvasStyle finds the element whose background is the canvas's: the root,
 // or body when the root has none (CSS Backgrounds 3, §2.11.2).
 func canvasStyle(root *box.Box) *style.Style {
-	has := func(s *style.Style) bool {
-		return s.BackgroundColor.A > 0 || s.BackgroundColor.Space == style.Current || len(s.Background.Images) > 0 && s.Background.Images[0] != nil
-	}
-	if has(root.Style) || root.Node == nil || root.Node.Name != "html" || root.Style.Contain != (style.Containment{}) {
+	if root.Style.HasBackground() || root.Node == nil || root.Node.Name != "html" || root.Style.Contain != (style.Containment{}) {
 		return root.Style
 	}
 	for _, c := range root.Children {

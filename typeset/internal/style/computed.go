@@ -381,6 +381,11 @@ func (s *Style) Transformed() bool {
 	return len(s.Transform) > 0 || len(s.Translate) > 0 || len(s.Rotate) > 0 || len(s.Scale) > 0
 }
 
+// HasBackground tells whether the style has a background colour or image.
+func (s *Style) HasBackground() bool {
+	return s.BackgroundColor.A > 0 || s.BackgroundColor.Space == Current || len(s.Background.Images) > 0 && s.Background.Images[0] != nil
+}
+
 // PaintsWhole tells whether the box and all in it are painted as one, whatever
 // its position.
 func (s *Style) PaintsWhole() bool {

@@ -13,6 +13,7 @@ import (
 type container struct {
 	name  string // "" for any
 	query []css.Token
+	asks  axes       // that the query looks at
 	up    *container // the rule around
 }
 
@@ -65,7 +66,7 @@ func parseContainer(w []css.Token) (*container, bool) {
 			return nil, false
 		}
 	}
-	c.query = w
+	c.query, c.asks = w, asked(w)
 	if len(w) == 0 {
 		return c, c.name != ""
 	}
@@ -84,7 +85,7 @@ func (r *Resolver) fulfilled(c *container, n *markup.Node, pseudo bool) bool {
 }
 
 func (r *Resolver) holds(c *container, n *markup.Node, pseudo bool) bool {
-	n = r.containerOf(n, pseudo, c.name, asked(c.query))
+	n = r.containerOf(n, pseudo, c.name, c.asks)
 	if n == nil || len(c.query) == 0 {
 		return n != nil
 	}
@@ -164,16 +165,6 @@ func asked(list []css.Token) (a axes) {
 		a = axes{a.width || in.width, a.height || in.height, a.inline || in.inline, a.block || in.block}
 	}
 	return a
-}
-
-// prefixed splits a feature into min- or max- and its name.
-func prefixed(name string) (prefix, rest string) {
-	for _, p := range []string{"min-", "max-"} {
-		if rest, ok := strings.CutPrefix(name, p); ok {
-			return p, rest
-		}
-	}
-	return "", name
 }
 
 // containerFeature judges one part of a query, whose features are those of media

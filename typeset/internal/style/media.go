@@ -149,15 +149,21 @@ func mediaFeature(t css.Token, env Env) tri {
 	case len(w) == 1 && w[0].Kind == css.Ident:
 		return featureOn(w[0].Lower(), env)
 	case len(w) >= 3 && w[0].Kind == css.Ident && w[1].Kind == css.Colon:
-		name, op := w[0].Lower(), byte('=')
-		if n, ok := strings.CutPrefix(name, "min-"); ok {
-			name, op = n, '>'
-		} else if n, ok := strings.CutPrefix(name, "max-"); ok {
-			name, op = n, '<'
-		}
+		prefix, name := prefixed(w[0].Lower())
+		op := map[string]byte{"": '=', "min-": '>', "max-": '<'}[prefix]
 		return compareFeature(name, op, true, w[2:], env)
 	}
 	return rangeFeature(w, env)
+}
+
+// prefixed splits a feature into min- or max- and its name.
+func prefixed(name string) (prefix, rest string) {
+	for _, p := range []string{"min-", "max-"} {
+		if rest, ok := strings.CutPrefix(name, p); ok {
+			return p, rest
+		}
+	}
+	return "", name
 }
 
 // rangeFeature evaluates "400px <= width < 900px".
