@@ -162,7 +162,7 @@ func (s *setting) region(build *box.Builder, tree *box.Box, root *markup.Node) (
 }
 
 func boxOf(b *box.Box, n *markup.Node) *box.Box {
-	if b.Node == n && b.Pseudo == "" && b.Kind != box.Text {
+	if b.Node == n && b.Rare().Pseudo == "" && b.Kind != box.Text {
 		return b
 	}
 	for _, c := range b.Children {

@@ -38,14 +38,10 @@ func follow() {
 	again(nil)
 }
 
-// percentFor is how much may be allocated before the next collection, in
-// percent of what is alive.
+// percentFor is how much may be allocated before the next collection, in percent
+// of what is alive: as much as there is room for, but neither very little nor
+// many times what is alive.
 func percentFor(live uint64) int {
-	switch {
-	case live < 32<<20:
-		return 400
-	case live < 96<<20:
-		return 150
-	}
-	return 50
+	const room = 320 << 20 // what a program may hold, in bytes, without being asked to save
+	return int(min(max(room*100/max(live, 1), 150), 500)) - 100
 }

@@ -38,8 +38,8 @@ func (b *Builder) arrange(x *Box) {
 	for _, c := range x.Children {
 		b.arrange(c)
 	}
-	if x.Marker != nil {
-		b.arrange(x.Marker)
+	if x.Rare().Marker != nil {
+		b.arrange(x.Rare().Marker)
 	}
 	if d.Inner == style.Flow || d.Inner == style.FlowRoot {
 		trimBlocks(x)

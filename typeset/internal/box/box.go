@@ -22,21 +22,14 @@ const (
 // Box is a node with its display type worked out. It does not change once the
 // tree is made, except for Memo.
 type Box struct {
-	Node      *markup.Node // nil in anonymous boxes and generated text
-	Style     *style.Style
-	Children  []*Box
-	Text      string
-	Picture   *picture.Picture
-	Marker    *Box // an outside list marker
-	Pseudo    string
-	Decor     *Decor          // decorations that come down to this text
-	FirstLine *style.Style    // of ::first-line, where this box holds that line
-	lineOf    *[]*markup.Node // elements whose ::first-line may stand in this box
-	Physical  *style.Style    // the style by physical sides, where Style is not
-	Notes     *Notes          // what pages should know of it
-	Footnote  *Box            // the note that this box calls
-	Sum       *Sum            // Text: it shows a running sum
-	Memo      any             // what layout keeps about this box
+	Node     *markup.Node // nil in anonymous boxes and generated text
+	Style    *style.Style
+	Children []*Box
+	Text     string
+	Picture  *picture.Picture
+	Decor    *Decor // decorations that come down to this text
+	Memo     any    // what layout keeps about this box
+	rare     *Rare  // nil for none of it
 
 	// small things together: long tables have very many boxes
 	Order       int32 // place in the document, for painting
@@ -49,6 +42,35 @@ type Box struct {
 	Leader      bool    // Text: it is repeated over the width that is left
 	Split       Split   // parts of an inline box around a block
 	Trim        [4]bool // margins that the container trims; flex and grid layout add theirs
+}
+
+// Rare is what few boxes have.
+type Rare struct {
+	Pseudo    string
+	Marker    *Box            // an outside list marker
+	FirstLine *style.Style    // of ::first-line, where this box holds that line
+	lineOf    *[]*markup.Node // elements whose ::first-line may stand in this box
+	Physical  *style.Style    // the style by physical sides, where Style is not
+	Notes     *Notes          // what pages should know of it
+	Footnote  *Box            // the note that this box calls
+	Sum       *Sum            // Text: it shows a running sum
+}
+
+var nothingRare Rare
+
+// Rare is what few boxes have, to be read only.
+func (b *Box) Rare() *Rare {
+	if b.rare == nil {
+		return &nothingRare
+	}
+	return b.rare
+}
+
+// SetRare changes what few boxes have, in this box alone: its copies share it.
+func (b *Box) SetRare(change func(*Rare)) {
+	r := *b.Rare()
+	change(&r)
+	b.rare = &r
 }
 
 // Split tells which edges an inline box lacks, being a part of one.

@@ -45,8 +45,8 @@ func outline(b *Box) string {
 	}
 	name := "anon"
 	switch {
-	case b.Pseudo != "":
-		name = b.Pseudo
+	case b.Rare().Pseudo != "":
+		name = b.Rare().Pseudo
 	case b.Node != nil:
 		name = b.Node.Name
 	}
@@ -85,8 +85,8 @@ func numbers(t *testing.T, html string) string {
 	var out []string
 	var walk func(b *Box)
 	walk = func(b *Box) {
-		if b.Marker != nil {
-			out = append(out, strings.TrimSpace(b.Marker.Children[0].Text))
+		if b.Rare().Marker != nil {
+			out = append(out, strings.TrimSpace(b.Rare().Marker.Children[0].Text))
 		}
 		for _, c := range b.Children {
 			walk(c)
@@ -167,7 +167,7 @@ func TestFormControls(t *testing.T) {
 
 // find gives the first box of a pseudo-element.
 func find(b *Box, pseudo string) *Box {
-	if b.Pseudo == pseudo && b.Kind == Element {
+	if b.Rare().Pseudo == pseudo && b.Kind == Element {
 		return b
 	}
 	for _, c := range b.Children {
@@ -203,8 +203,8 @@ func TestMarkers(t *testing.T) {
 		var outside *Box
 		var walk func(b *Box)
 		walk = func(b *Box) {
-			if b.Marker != nil {
-				outside = b.Marker
+			if b.Rare().Marker != nil {
+				outside = b.Rare().Marker
 			}
 			for _, c := range b.Children {
 				walk(c)

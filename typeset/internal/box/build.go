@@ -162,7 +162,7 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 	if d.ListItem {
 		if m := b.marker(n, s); m != nil {
 			if outside(s) {
-				box.Marker = m
+				box.SetRare(func(r *Rare) { r.Marker = m })
 			} else {
 				if m.Style.Width.IsAuto() { // a symbol's is given
 					m.Style = inlineStyle(m.Style)
@@ -178,8 +178,8 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 	kids = append(kids, b.pseudo(n, "after", s, decor)...)
 	if d.Outer == style.Contents {
 		for _, k := range kids {
-			if k.Kind == Element && box.Notes != nil {
-				k.Notes, box.Notes = box.Notes.join(k.Notes), nil
+			if k.Kind == Element && box.Rare().Notes != nil {
+				moveNotes(box, k)
 			}
 		}
 		return append(to, kids...)
@@ -193,7 +193,7 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 	box.Children = kids
 	sink(box)
 	if (d.Outer != style.Inline || d.Inner == style.FlowRoot) && b.Styles.Style(n, "first-line", s) != nil {
-		box.lineOf = &[]*markup.Node{n}
+		box.SetRare(func(r *Rare) { r.lineOf = &[]*markup.Node{n} })
 	}
 	if n.Name == "td" || n.Name == "th" {
 		box.ColSpan, box.RowSpan = int16(spanAttr(n, "colspan", 1000)), int32(spanAttr(n, "rowspan", 65534))
@@ -273,10 +273,10 @@ func (b *Builder) pseudo(n *markup.Node, which string, parent *style.Style, deco
 	}
 	decor = withDecor(decor, s)
 	b.order++
-	box := &Box{Node: n, Style: s, Pseudo: which, Order: b.order}
+	box := &Box{Node: n, Style: s, rare: &Rare{Pseudo: which}, Order: b.order}
 	if s.Display.ListItem {
 		if m := b.marker(n, s); m != nil {
-			box.Marker = m
+			box.SetRare(func(r *Rare) { r.Marker = m })
 		}
 	}
 	box.Children = b.content(n, which, s, decor)
@@ -306,11 +306,11 @@ func (b *Builder) content(n *markup.Node, which string, s *style.Style, decor *D
 		if t == "" {
 			return
 		}
-		if k := len(kids); k > 0 && kids[k-1].Kind == Text && !kids[k-1].Leader && kids[k-1].Sum == nil {
+		if k := len(kids); k > 0 && kids[k-1].Kind == Text && !kids[k-1].Leader && kids[k-1].Rare().Sum == nil {
 			kids[k-1].Text += t
 			return
 		}
-		kids = append(kids, &Box{Kind: Text, Node: n, Pseudo: which, Order: b.order, Style: s, Text: t, Decor: decor})
+		kids = append(kids, &Box{Kind: Text, Node: n, rare: &Rare{Pseudo: which}, Order: b.order, Style: s, Text: t, Decor: decor})
 	}
 	for i := range s.Content.Items {
 		it := &s.Content.Items[i]
@@ -320,9 +320,9 @@ func (b *Builder) content(n *markup.Node, which string, s *style.Style, decor *D
 				kids = append(kids, &Box{Kind: Replaced, Style: style.Anonymous(s, style.Display{Outer: style.Inline, Inner: style.Flow}), Picture: p})
 			}
 		case style.ContentLeader:
-			kids = append(kids, &Box{Kind: Text, Node: n, Pseudo: which, Order: b.order, Style: s, Text: it.Text, Leader: true, Decor: decor})
+			kids = append(kids, &Box{Kind: Text, Node: n, rare: &Rare{Pseudo: which}, Order: b.order, Style: s, Text: it.Text, Leader: true, Decor: decor})
 		case style.ContentSum:
-			kids = append(kids, &Box{Kind: Text, Node: n, Pseudo: which, Order: b.order, Style: s, Text: b.itemText(it, n, s), Sum: &Sum{it.Text, it.Separator, it.Which, b.before[it.Text]}, Decor: decor})
+			kids = append(kids, &Box{Kind: Text, Node: n, rare: &Rare{Pseudo: which, Sum: &Sum{it.Text, it.Separator, it.Which, b.before[it.Text]}}, Order: b.order, Style: s, Text: b.itemText(it, n, s), Decor: decor})
 		default:
 			text(b.itemText(it, n, s))
 		}
@@ -418,7 +418,7 @@ func (b *Builder) marker(n *markup.Node, s *style.Style) *Box {
 	}
 	c.TextIndent = style.Indent{}
 	c.Direction = s.Direction
-	m := &Box{Style: &c, Pseudo: "marker", Node: n}
+	m := &Box{Style: &c, rare: &Rare{Pseudo: "marker"}, Node: n}
 	if ms.Content.Kind == style.List {
 		m.Children = b.content(n, "marker", &c, nil)
 	} else if p := b.image(s.ListImage, n, s); p != nil {
@@ -436,7 +436,7 @@ func (b *Builder) marker(n *markup.Node, s *style.Style) *Box {
 		if t == "" {
 			return nil
 		}
-		m.Children = []*Box{{Kind: Text, Node: n, Pseudo: "marker", Order: b.order, Style: &c, Text: t}}
+		m.Children = []*Box{{Kind: Text, Node: n, rare: &Rare{Pseudo: "marker"}, Order: b.order, Style: &c, Text: t}}
 	}
 	if len(m.Children) == 0 {
 		return nil

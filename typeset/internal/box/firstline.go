@@ -11,15 +11,15 @@ import (
 // pseudo-element stands innermost, so that it overrides what the blocks between
 // set (CSS Pseudo 4, §2.1.1).
 func (b *Builder) firstLine(x *Box) {
-	if x.lineOf == nil {
+	if x.Rare().lineOf == nil {
 		return
 	}
 	if x.Inline {
 		s := x.Style
-		for _, n := range *x.lineOf {
+		for _, n := range *x.Rare().lineOf {
 			s = b.Styles.Style(n, "first-line", s)
 		}
-		x.FirstLine = s
+		x.SetRare(func(r *Rare) { r.FirstLine = s })
 		return
 	}
 	for _, c := range x.Children {
@@ -27,11 +27,11 @@ func (b *Builder) firstLine(x *Box) {
 			continue
 		}
 		if c.Kind == Element && c.IsBlockLevel() && (c.Style.Display.Inner == style.Flow || c.Style.Display.Inner == style.FlowRoot) {
-			of := slices.Clone(*x.lineOf)
-			if c.lineOf != nil {
-				of = append(of, *c.lineOf...)
+			of := slices.Clone(*x.Rare().lineOf)
+			if c.Rare().lineOf != nil {
+				of = append(of, *c.Rare().lineOf...)
 			}
-			c.lineOf = &of
+			c.SetRare(func(r *Rare) { r.lineOf = &of })
 		}
 		return
 	}

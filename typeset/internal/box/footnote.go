@@ -40,8 +40,8 @@ func (b *Builder) footnote(n *markup.Node, s, parent *style.Style) []*Box {
 	inline := style.Anonymous(parent, style.Display{Outer: style.Inline, Inner: style.Flow})
 	call := b.pseudo(n, "footnote-call", inline, nil)
 	if len(call) == 0 {
-		call = []*Box{{Style: inline, Pseudo: "footnote-call", Node: n}}
+		call = []*Box{{Style: inline, rare: &Rare{Pseudo: "footnote-call"}, Node: n}}
 	}
-	call[0].Footnote = note
+	call[0].SetRare(func(r *Rare) { r.Footnote = note })
 	return call
 }

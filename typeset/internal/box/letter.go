@@ -33,7 +33,7 @@ func splitLetter(kids []*Box, styleIn func(in *style.Style) *style.Style) ([]*Bo
 				continue
 			}
 			s := styleIn(k.Style)
-			letter := &Box{Style: s, Pseudo: "first-letter", Children: []*Box{{Kind: Text, Node: k.Node, Order: k.Order, Style: s, Text: k.Text[from:to], Decor: withDecor(k.Decor, s)}}}
+			letter := &Box{Style: s, rare: &Rare{Pseudo: "first-letter"}, Children: []*Box{{Kind: Text, Node: k.Node, Order: k.Order, Style: s, Text: k.Text[from:to], Decor: withDecor(k.Decor, s)}}}
 			parts := []*Box{}
 			if from > 0 {
 				head := *k
@@ -48,7 +48,7 @@ func splitLetter(kids []*Box, styleIn func(in *style.Style) *style.Style) ([]*Bo
 			}
 			out := append(append(append([]*Box(nil), kids[:i]...), parts...), kids[i+1:]...)
 			return out, true
-		case k.Pseudo == "marker" || k.OutOfFlow():
+		case k.Rare().Pseudo == "marker" || k.OutOfFlow():
 			continue
 		case k.Kind == LineBreak || k.Kind == Replaced || k.IsAtomic():
 			return kids, true

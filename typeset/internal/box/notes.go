@@ -116,7 +116,7 @@ func (b *Builder) notes(box *Box, n *markup.Node, s *style.Style) {
 			b.Tell("sum-value", fmt.Sprintf("what -olive-add adds to “%s” is no number: “%s”; write it with a full stop before the decimals", add.Name, b.plain(add.Items, n, s)))
 		}
 	}
-	if s.BookmarkLevel > 0 && box.Pseudo == "" {
+	if s.BookmarkLevel > 0 && box.Rare().Pseudo == "" {
 		label := collapse(n.Content())
 		if s.BookmarkLabel != nil {
 			label = b.plain(s.BookmarkLabel, n, s)
@@ -142,7 +142,7 @@ func (b *Builder) notes(box *Box, n *markup.Node, s *style.Style) {
 	}
 	if t.Strings != nil || t.Running != nil || t.Adds != nil || t.Bookmark != nil || t.Page != nil || t.Counters != nil {
 		kept := t
-		box.Notes = &kept // t itself stays off the heap for the many boxes without notes
+		box.SetRare(func(r *Rare) { r.Notes = &kept }) // t itself stays off the heap for the many boxes without notes
 		b.Noted = true
 	}
 }
@@ -155,17 +155,22 @@ func sink(box *Box) {
 	default:
 		return
 	}
-	if box.Notes == nil {
+	if box.Rare().Notes == nil {
 		return
 	}
 	for _, k := range box.Children {
 		if k.Kind == Element {
-			k.Notes = box.Notes.join(k.Notes)
-			box.Notes = nil
+			moveNotes(box, k)
 			sink(k)
 			return
 		}
 	}
+}
+
+// moveNotes gives the notes of one box to another.
+func moveNotes(from, to *Box) {
+	to.SetRare(func(r *Rare) { r.Notes = from.Rare().Notes.join(r.Notes) })
+	from.SetRare(func(r *Rare) { r.Notes = nil })
 }
 
 func (t *Notes) join(o *Notes) *Notes {
@@ -207,7 +212,7 @@ func (b *Builder) rest(root *Box) {
 		}
 		last = last.Children[i]
 	}
-	last.Notes = (&Notes{Running: b.pending}).join(last.Notes)
+	last.SetRare(func(r *Rare) { r.Notes = (&Notes{Running: b.pending}).join(r.Notes) })
 	b.pending, b.Noted = nil, true
 }
 

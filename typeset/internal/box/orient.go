@@ -21,8 +21,8 @@ func orientChildren(b *Box, mode style.Keyword) {
 	for _, c := range b.Children {
 		c.orient(mode)
 	}
-	if b.Marker != nil {
-		b.Marker.orient(mode)
+	if b.Rare().Marker != nil {
+		b.Rare().Marker.orient(mode)
 	}
 }
 
@@ -34,7 +34,7 @@ func (b *Box) orient(frame style.Keyword) {
 		b.Mode = frame // they flow as what is around them
 	}
 	if b.Kind != Text && frame.Vertical() {
-		b.Physical = b.Style
+		b.SetRare(func(r *Rare) { r.Physical = b.Style })
 		b.Style = b.Style.InFlow(frame, inline)
 	}
 	orientChildren(b, b.Mode)
@@ -51,8 +51,8 @@ func tablePart(b *Box) bool {
 
 // Look is the style that painting goes by: sides as they are on the page.
 func (b *Box) Look() *style.Style {
-	if b.Physical != nil {
-		return b.Physical
+	if b.Rare().Physical != nil {
+		return b.Rare().Physical
 	}
 	return b.Style
 }
@@ -68,7 +68,7 @@ func (b *Box) InFrame(frame style.Keyword) *Box {
 	out := *b
 	out.Memo = nil
 	out.Frame = frame
-	out.Physical = b.Look()
-	out.Style = out.Physical.InFlow(frame, false)
+	out.SetRare(func(r *Rare) { r.Physical = b.Look() })
+	out.Style = out.Rare().Physical.InFlow(frame, false)
 	return &out
 }

@@ -192,8 +192,8 @@ func (b *Builder) fileButton(n *markup.Node, parent *style.Style) []*Box {
 	if s == nil || s.Display.Outer == style.None {
 		return nil
 	}
-	label := &Box{Kind: Text, Node: n, Pseudo: pseudo, Order: b.order, Style: s, Text: "Choose file"}
-	return []*Box{{Node: n, Pseudo: pseudo, Order: b.order, Style: s, Children: []*Box{label}}}
+	label := &Box{Kind: Text, Node: n, rare: &Rare{Pseudo: pseudo}, Order: b.order, Style: s, Text: "Choose file"}
+	return []*Box{{Node: n, rare: &Rare{Pseudo: pseudo}, Order: b.order, Style: s, Children: []*Box{label}}}
 }
 
 // bar is the filled part of a progress or meter element.

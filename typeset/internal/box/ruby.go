@@ -8,7 +8,7 @@ import "oliveledger/typeset/internal/style"
 func (b *Builder) ruby(kids []*Box, s *style.Style) []*Box {
 	var out, base []*Box
 	for _, k := range kids {
-		if k.Node == nil || k.Node.Name != "rt" || k.Kind != Element || k.Pseudo != "" {
+		if k.Node == nil || k.Node.Name != "rt" || k.Kind != Element || k.Rare().Pseudo != "" {
 			if k.Kind == Text && k.Text != "" && blank(k) && len(base) == 0 {
 				continue // white space between pairs
 			}
@@ -22,7 +22,7 @@ func (b *Builder) ruby(kids []*Box, s *style.Style) []*Box {
 		over.Display, over.TextIndent = style.Display{Outer: style.Block, Inner: style.FlowRoot}, style.Indent{}
 		k.Style = &over
 		pair := style.Anonymous(s, style.Display{Outer: style.Inline, Inner: style.Ruby})
-		out = append(out, &Box{Style: pair, Node: k.Node.Parent, Pseudo: "ruby", Children: []*Box{under, k}})
+		out = append(out, &Box{Style: pair, Node: k.Node.Parent, rare: &Rare{Pseudo: "ruby"}, Children: []*Box{under, k}})
 		base = nil
 	}
 	return append(out, base...)

@@ -37,6 +37,8 @@ type Words struct {
 	mu     sync.RWMutex
 	alone  map[string]*Run
 	joined map[joined]*Run
+
+	numbers func() *numbers // of the face, in this way
 }
 
 // Words is the memory of words in one script, language and direction with the
@@ -54,6 +56,7 @@ func (f *Face) Words(script language.Script, lang string, rtl bool, features Fea
 	if w = f.words[how]; w == nil {
 		how.lang, how.features = strings.Clone(lang), Features(strings.Clone(string(features)))
 		w = &Words{face: f, how: how, alone: map[string]*Run{}}
+		w.numbers = sync.OnceValue(func() *numbers { return newNumbers(f, how) })
 		f.words[how] = w
 	}
 	return w
@@ -61,6 +64,13 @@ func (f *Face) Words(script language.Script, lang string, rtl bool, features Fea
 
 // Shape shapes text. The result is shared and must not be changed.
 func (w *Words) Shape(text string) *Run {
+	if hasDigit(text) {
+		if n := w.numbers(); n != nil {
+			if run := n.shape(text); run != nil {
+				return run
+			}
+		}
+	}
 	w.mu.RLock()
 	run := w.alone[text]
 	w.mu.RUnlock()
@@ -74,6 +84,17 @@ func (w *Words) Shape(text string) *Run {
 	w.mu.Unlock()
 	w.face.countWord()
 	return run
+}
+
+// Width is the width of text as Shape shapes it, in font units.
+func (w *Words) Width(text string) float64 {
+	if hasDigit(text) {
+		var run Run // without room for glyphs
+		if n := w.numbers(); n != nil && n.set(text, &run) {
+			return run.Width
+		}
+	}
+	return w.Shape(text).Width
 }
 
 // shapeIn is Shape for text that joins what stands around it.

@@ -201,7 +201,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if !in.collapseBottom || f.Cut || known(minH) && minH > 0 && total > top+h+bottom+0.01 || total < top+h+bottom-0.01 {
 		f.end = strut{} // the margin ends inside, as browsers have it where a least or greatest height is in effect
 	}
-	if from == nil && b.Marker != nil {
+	if from == nil && b.Rare().Marker != nil {
 		l.marker(f, b, in)
 	}
 	if len(f.out) > 0 && slices.ContainsFunc(f.out, func(w waiting) bool { return w.by != nil }) {
@@ -1068,7 +1068,7 @@ func (l *Layout) after(b *box.Box) style.Keyword {
 
 // isControl tells whether a box is a form control of one line, which is not cut.
 func isControl(b *box.Box) bool {
-	return b.Node != nil && b.Pseudo == "" && (b.Node.Name == "input" || b.Node.Name == "select")
+	return b.Node != nil && b.Rare().Pseudo == "" && (b.Node.Name == "input" || b.Node.Name == "select")
 }
 
 // edgeBreak is what a box and those at its edge ask for there: a forced break
@@ -1188,7 +1188,7 @@ func (l *Layout) collectTop(b *box.Box, cbW float64, mustClear func(style.Keywor
 	}
 	sp := newSpace(cbW, Auto)
 	inner := Auto
-	through := e.bottom() == 0 && b.Marker == nil && zeroHeight(b)
+	through := e.bottom() == 0 && b.Rare().Marker == nil && zeroHeight(b)
 	for _, c := range b.Children {
 		if c.OutOfFlow() {
 			continue
@@ -1237,7 +1237,7 @@ func zeroHeight(b *box.Box) bool {
 func (l *Layout) marker(f *Fragment, b *box.Box, in flowSpace) {
 	sp := newSpace(in.w, Auto)
 	sp.Shrink = true
-	m, _ := l.Lay(b.Marker, sp, nil)
+	m, _ := l.Lay(b.Rare().Marker, sp, nil)
 	if m == nil {
 		return
 	}

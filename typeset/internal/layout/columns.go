@@ -96,7 +96,7 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 			f.Whole = used + f.H
 		}
 	}
-	if from == nil && b.Marker != nil {
+	if from == nil && b.Rare().Marker != nil {
 		l.marker(f, b, flowSpace{w: cw, x: e.left(), y: top})
 	}
 	if contains(b) {
@@ -131,7 +131,8 @@ func (l *Layout) inner(b *box.Box) *box.Box {
 		s.Display.Inner = style.FlowRoot
 		s.AspectRatio = style.AspectRatio{}
 		s.Outline.Width = 0
-		in.Style, in.Marker, in.Memo, in.Anon = &s, nil, nil, true
+		in.Style, in.Memo, in.Anon = &s, nil, true
+		in.SetRare(func(r *box.Rare) { r.Marker = nil })
 		m.inner = &in
 	}
 	return m.inner

@@ -12,7 +12,7 @@ func (l *Layout) firstLine(b *box.Box) *box.Box {
 	if m.firstLine != nil {
 		return m.firstLine
 	}
-	line := b.FirstLine
+	line := b.Rare().FirstLine
 	around := style.Anonymous(line, style.Display{Outer: style.Inline, Inner: style.Flow})
 	around.BackgroundColor, around.Background = line.BackgroundColor, line.Background
 	out := *b
@@ -22,7 +22,9 @@ func (l *Layout) firstLine(b *box.Box) *box.Box {
 	if line.Decoration.Lines() {
 		decor = &box.Decor{Style: line}
 	}
-	out.Children = []*box.Box{{Node: b.Node, Pseudo: "first-line", Style: around, Children: restyled(b.Children, b.Style, line, decor)}}
+	inside := &box.Box{Node: b.Node, Style: around, Children: restyled(b.Children, b.Style, line, decor)}
+	inside.SetRare(func(r *box.Rare) { r.Pseudo = "first-line" })
+	out.Children = []*box.Box{inside}
 	m.firstLine = &out
 	return m.firstLine
 }

@@ -121,7 +121,7 @@ func TestWrittenRowsAreLetGo(t *testing.T) {
 		if rest == nil {
 			break
 		}
-		Written(root, rest)
+		l.Written(root, rest)
 		if at = rest; count > n/2 {
 			most = max(most, boxes())
 		}

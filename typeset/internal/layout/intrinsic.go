@@ -12,16 +12,15 @@ import (
 type memo struct {
 	para       *para
 	plain      *plain
-	plainKnown bool
 	min, max   float64 // border-box contributions without margins
-	sized      bool
 	cMin, cMax float64 // content sizes
-	cSized     bool
 	table      *tableGrid
 	cache      []cached
 	inner      *box.Box
 	fitted     *box.Box
 	firstLine  *box.Box // the block as its first line sees it
+
+	plainKnown, sized, cSized bool
 }
 
 // cached is a fragment set before in the same space.

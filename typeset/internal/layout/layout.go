@@ -254,6 +254,7 @@ type slabs struct {
 	plains    memory.Slab[plain]
 	runs      memory.Slab[*font.Run]
 	oneLiners memory.Slab[plainFragment]
+	written   [][]cellRoom // of rows on pages that are written
 }
 
 // maxDepth bounds nested formatting; deeper boxes are left out and told.

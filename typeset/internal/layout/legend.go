@@ -10,11 +10,11 @@ import (
 // legendOf is the rendered legend of a field set: its first child that is a
 // legend in flow (HTML, §15.3.13).
 func legendOf(b *box.Box) *box.Box {
-	if b.Node == nil || b.Node.Name != "fieldset" || b.Pseudo != "" || b.Inline {
+	if b.Node == nil || b.Node.Name != "fieldset" || b.Rare().Pseudo != "" || b.Inline {
 		return nil
 	}
 	for _, c := range b.Children {
-		if c.Node != nil && c.Node.Name == "legend" && c.Pseudo == "" && !c.OutOfFlow() {
+		if c.Node != nil && c.Node.Name == "legend" && c.Rare().Pseudo == "" && !c.OutOfFlow() {
 			return c
 		}
 	}

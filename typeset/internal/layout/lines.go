@@ -37,7 +37,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 			st.float(pf.b, pf.at, 0, true)
 		}
 	}
-	if b.FirstLine != nil && st.first {
+	if b.Rare().FirstLine != nil && st.first {
 		st.b = l.firstLine(b)
 		st.p = l.prepare(st.b)
 	}

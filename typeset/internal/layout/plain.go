@@ -31,37 +31,75 @@ func (l *Layout) plainOf(b *box.Box) *plain {
 }
 
 func (l *Layout) makePlain(b *box.Box) *plain {
-	if len(b.Children) != 1 || b.FirstLine != nil {
+	look, text := l.plainWords(b)
+	if look == nil {
 		return nil
 	}
-	k := b.Children[0]
-	if k.Kind != box.Text || k.Leader || k.Sum != nil || !l.look(b.Style).plainBlock {
-		return nil
-	}
-	look := l.look(k.Style)
-	text := collapsed(k.Text)
-	if !look.plainText || text == "" || !breaksAtSpaces(text) || !look.has(text) {
-		return nil
-	}
-	l.tellSynthetic(look.first, k)
 	p := l.plains.New()
-	p.text, p.runs = k, l.runs.Slice(2*strings.Count(text, " ") + 1)[:0]
-	width := func(r *font.Run) float64 { return r.Width * look.size / look.first.Face.Upem }
+	p.runs = l.runs.Slice(2*strings.Count(text, " ") + 1)[:0]
+	l.setPlain(p, b.Children[0], look, text)
+	return p
+}
+
+// setPlain makes p of a box's text. It keeps the room that p has for words.
+func (l *Layout) setPlain(p *plain, of *box.Box, look *textLook, text string) {
+	l.tellSynthetic(look.first, of)
+	*p = plain{text: of, runs: p.runs[:0]}
 	for word := range strings.SplitSeq(text, " ") {
+		run := look.words(word).Shape(word)
+		p.add(look, run.Width, len(p.runs) == 0)
 		if len(p.runs) > 0 {
 			p.runs = append(p.runs, look.space)
-			p.max += width(look.space)
 		}
-		run := look.words(word).Shape(word)
-		w := width(run)
 		p.runs = append(p.runs, run)
-		p.min, p.max = math.Max(p.min, w), p.max+w
 	}
-	if !wraps(k.Style) {
+}
+
+// plainWords is the text of a box with plain content and how it looks; nil of any
+// other box.
+func (l *Layout) plainWords(b *box.Box) (look *textLook, text string) {
+	if len(b.Children) != 1 || b.Rare().FirstLine != nil {
+		return nil, ""
+	}
+	k := b.Children[0]
+	if k.Kind != box.Text || k.Leader || k.Rare().Sum != nil || !l.look(b.Style).plainBlock {
+		return nil, ""
+	}
+	look = l.look(k.Style)
+	text = collapsed(k.Text)
+	if !look.plainText || text == "" || !breaksAtSpaces(text) || !look.has(text) {
+		return nil, ""
+	}
+	return look, text
+}
+
+// plainSizes are the content sizes of a box with plain content. Nothing is kept of
+// what it has found.
+func (l *Layout) plainSizes(b *box.Box) (lo, hi float64, ok bool) {
+	look, text := l.plainWords(b)
+	if look == nil {
+		return 0, 0, false
+	}
+	var p plain
+	first := true
+	for word := range strings.SplitSeq(text, " ") {
+		p.add(look, look.words(word).Width(word), first)
+		first = false
+	}
+	return p.min, p.max, true
+}
+
+// add takes in a word of a width in font units, and the space before it.
+func (p *plain) add(look *textLook, units float64, first bool) {
+	scale := look.size / look.first.Face.Upem
+	if !first {
+		p.max += look.space.Width * scale
+	}
+	w := units * scale
+	p.min, p.max = math.Max(p.min, w), p.max+w
+	if !wraps(look.s) {
 		p.min = p.max
 	}
-	p.max = math.Max(p.max, p.min)
-	return p
 }
 
 // plainBlock tells whether lines in a block of this style need nothing special.
@@ -141,14 +179,22 @@ func (k *textLook) plainFont(l *Layout) {
 // returns the height of the line.
 func (l *Layout) plainLine(f *Fragment, b *box.Box, in flowSpace) (h float64, ok bool) {
 	p := l.plainOf(b)
-	if p == nil || p.max > in.w+0.001 || in.clamp != nil || !in.floats.empty() {
+	if p == nil || in.clamp != nil || !in.floats.empty() || !l.oneLine(p, b, in) {
 		return 0, false
 	}
+	return l.setLine(f, b, p, in, l.oneLiners.New()), true
+}
+
+// oneLine tells whether plain content fits on one line, and that on the page.
+func (l *Layout) oneLine(p *plain, b *box.Box, in flowSpace) bool {
 	strut := l.look(b.Style).strut
-	if h = strut.below + strut.above; h > in.left+0.01 {
-		return 0, false
-	}
-	made := l.oneLiners.New()
+	return p.max <= in.w+0.001 && strut.below+strut.above <= in.left+0.01
+}
+
+// setLine sets plain content as one line in f and returns its height.
+func (l *Layout) setLine(f *Fragment, b *box.Box, p *plain, in flowSpace, made *plainFragment) float64 {
+	strut := l.look(b.Style).strut
+	h := strut.below + strut.above
 	line := &made.line
 	line.Line, line.W, line.H, line.Baseline, line.Kids = true, in.w, h, strut.above, made.kids[:1]
 	text, run := &made.text, &made.run
@@ -163,7 +209,7 @@ func (l *Layout) plainLine(f *Fragment, b *box.Box, in flowSpace) (h float64, ok
 	}
 	f.add(line, in.x, in.y, 0, 0)
 	f.Baseline, f.LastBaseline, f.hasLines = in.y+strut.above, in.y+strut.above, true
-	return h, true
+	return h
 }
 
 // plainCell tells whether a cell of this style is as tall as what it holds; its
@@ -177,21 +223,69 @@ func plainCell(s *style.Style) bool {
 
 // plainCell sets a cell that holds one line of plain text, with the border that the
 // table gives it; nil when it holds something else, or the page has no room for it.
-func (l *Layout) plainCell(b *box.Box, border [4]float64, sp Space) *Fragment {
-	if !b.Inline || b.Marker != nil || b.Turned() || !l.look(b.Style).plainCell || known(sp.FixedH) {
+// The room of a row that is used again takes it in, if there is one.
+func (l *Layout) plainCell(b *box.Box, border [4]float64, sp Space, room *cellRoom) *Fragment {
+	if !l.isPlainCell(b) || known(sp.FixedH) {
 		return nil
 	}
 	l.Watch.Step()
 	e := l.edges(b, sp.W)
 	e.border = border
 	in := flowSpace{w: math.Max(sp.FixedW-e.inlineEdges(), 0), h: Auto, x: e.left(), y: e.top(), left: sp.Left - e.blockEdges()}
-	f := l.fragments.New()
-	h, ok := l.plainLine(f, b, in)
-	if !ok {
+	p := l.plainIn(b, room)
+	if p == nil || !l.oneLine(p, b, in) {
 		return nil
 	}
+	var f *Fragment
+	var made *plainFragment
+	if room != nil {
+		f, made = &room.cell, &room.plainFragment
+	} else {
+		f, made = l.fragments.New(), l.oneLiners.New()
+	}
+	h := l.setLine(f, b, p, in, made)
 	f.Box, f.W, f.H, f.Border, f.Padding = b, sp.FixedW, e.top()+h+e.bottom(), e.border, e.padding
 	return f
+}
+
+// plainIn is the plain content of a cell, kept in the room for the cell if there is one.
+func (l *Layout) plainIn(b *box.Box, room *cellRoom) *plain {
+	if room == nil {
+		return l.plainOf(b)
+	}
+	look, text := l.plainWords(b)
+	if look == nil {
+		return nil
+	}
+	l.setPlain(&room.content, b.Children[0], look, text)
+	return &room.content
+}
+
+// isPlainCell tells whether a box is a cell with inline content that may be plain.
+func (l *Layout) isPlainCell(b *box.Box) bool {
+	return b.Inline && b.Rare().Marker == nil && !b.Turned() && l.look(b.Style).plainCell
+}
+
+// cellRoom is memory for a cell with plain content in one line. Rows of long tables
+// use again that of rows which stand on written pages.
+type cellRoom struct {
+	cell    Fragment
+	content plain
+	plainFragment
+}
+
+// rowRoom is memory for a row of n cells.
+func (l *Layout) rowRoom(n int) []cellRoom {
+	last := len(l.written) - 1
+	if last < 0 || len(l.written[last]) != n {
+		return make([]cellRoom, n)
+	}
+	room := l.written[last]
+	l.written = l.written[:last]
+	for i := range room {
+		room[i] = cellRoom{content: plain{runs: room[i].content.runs}}
+	}
+	return room
 }
 
 // plainFragment is a line with its text in one piece of memory.

@@ -519,7 +519,7 @@ func (l *Layout) forbidBreaks(p *para, root *style.Style) {
 }
 
 // ofMarker tells whether a leaf is text of a list item's marker.
-func (lf *leaf) ofMarker() bool { return lf.box != nil && lf.box.Pseudo == "marker" }
+func (lf *leaf) ofMarker() bool { return lf.box != nil && lf.box.Rare().Pseudo == "marker" }
 
 // commonStyle is the style of the innermost inline box around both leaves, or
 // of the block around all.

@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
@@ -80,9 +81,13 @@ type tableRun struct {
 
 	shares map[int]float64 // least heights that spanning cells give to rows
 	alone  bool            // a row is measured without the cells that reach over others
+	paged  bool            // the rows of a long table go onto pages, to be let go when those are written
 
 	above above // what earlier parts of the table hold
 	start int   // the first row set here, but for a repeated head
+
+	frags []*Fragment // of the cells of the row being set
+	rests []*Break
 
 	first, last bool // which parts of the table are set here; last is known when its foot is set
 }
@@ -184,6 +189,7 @@ func (t *tableRun) cellBox(c *cell) (x, w float64) {
 func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fragment, *Break) {
 	g, f := t.g, t.f
 	cutting := t.sp.cutting()
+	t.paged = cutting && !t.sp.Column && g.long()
 	t.limit = t.sp.Left - above
 	edge := 0.0                                                        // what must follow the last row
 	open := !g.collapse && t.b.Style.BoxDecorationBreak != style.Clone // at breaks
@@ -549,23 +555,23 @@ type rowRest struct {
 
 // layCell sets one cell with the border that the table gives it; nil when the row is
 // not the first on its page and there is no room for the beginning of what it holds.
-func (t *tableRun) layCell(c *cell, w, room float64, at *Break) (*Fragment, *Break) {
+func (t *tableRun) layCell(c *cell, w, room float64, at *Break, in *cellRoom) (*Fragment, *Break) {
 	sp := t.cellSpace(c, w)
 	sp.Left, sp.AtTop = room, t.top || at != nil
-	f, rest := t.l.cell(t.g, c, sp, at)
+	f, rest := t.l.cell(t.g, c, sp, at, in)
 	if f == nil && sp.AtTop {
 		sp.Must = true
-		return t.l.cell(t.g, c, sp, at)
+		return t.l.cell(t.g, c, sp, at, in)
 	}
 	return f, rest
 }
 
 // cell sets the contents of a table cell at the top; vertical-align moves them
 // later.
-func (l *Layout) cell(g *tableGrid, c *cell, sp Space, at *Break) (*Fragment, *Break) {
+func (l *Layout) cell(g *tableGrid, c *cell, sp Space, at *Break, in *cellRoom) (*Fragment, *Break) {
 	b := c.box
 	if at == nil {
-		if f := l.plainCell(b, c.border, sp); f != nil {
+		if f := l.plainCell(b, c.border, sp, in); f != nil {
 			return f, nil
 		}
 	}
@@ -612,8 +618,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	if rs.Visibility == style.CollapseSpace || !t.shown(r) {
 		return -g.spacing[1], nil
 	}
-	frags := make([]*Fragment, len(row.cells))
-	rests := make([]*Break, len(row.cells))
+	frags, rests := t.scratch(len(row.cells))
 	h, used := 0.0, 0.0 // used is the height that earlier parts have
 	if parts != nil {
 		used = t.used
@@ -629,6 +634,11 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	}
 	if v, ok := t.shares[r]; ok {
 		h = math.Max(h, v-used)
+	}
+	var memory []cellRoom
+	if t.paged && row.group != g.head && row.group != g.foot {
+		memory = t.l.rowRoom(len(row.cells))
+		row.room = memory
 	}
 	cut, fits := false, true
 	base, below := 0.0, 0.0
@@ -646,10 +656,14 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 			}
 			at = parts[i].At
 		}
-		frag, rest := t.layCell(c, w, room, at)
+		var in *cellRoom
+		if memory != nil {
+			in = &memory[i]
+		}
+		frag, rest := t.layCell(c, w, room, at, in)
 		if frag == nil {
 			fits = false
-			frag, rest = t.layCell(c, w, inf, at)
+			frag, rest = t.layCell(c, w, inf, at, in)
 		}
 		frags[i], rests[i] = frag, rest
 		if rest != nil {
@@ -723,6 +737,15 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	return h, rest
 }
 
+// scratch is room for the fragments of a row's cells and where they are cut, to be
+// used again by the next row.
+func (t *tableRun) scratch(n int) ([]*Fragment, []*Break) {
+	t.frags, t.rests = slices.Grow(t.frags[:0], n)[:n], slices.Grow(t.rests[:0], n)[:n]
+	clear(t.frags)
+	clear(t.rests)
+	return t.frags, t.rests
+}
+
 // groupRest is what the last row of a group must fill so that the group has the
 // height its style asks for.
 func (t *tableRun) groupRest(r int) float64 {
@@ -761,7 +784,7 @@ func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *F
 	if hasPercentHeight(c.box) && t.givesHeight(c) && !cut && !f.Continued && (h > 0 || t.cellHeight(c) > 0) { // children in percent of the height
 		sp := t.cellSpace(c, f.W)
 		sp.FixedH = h
-		if again, _ := t.l.cell(t.g, c, sp, nil); again != nil && (again.H > f.H || free > 0) {
+		if again, _ := t.l.cell(t.g, c, sp, nil, nil); again != nil && (again.H > f.H || free > 0) {
 			bottom := 0.0
 			for _, k := range again.Kids {
 				bottom = math.Max(bottom, k.Y+k.F.H)

@@ -43,6 +43,8 @@ type tableRow struct {
 	box   *box.Box
 	group int
 	cells []cell
+
+	room []cellRoom // of its plain cells on a page
 }
 
 type cell struct {
@@ -272,11 +274,17 @@ func (g *tableGrid) gaps() float64 {
 }
 
 // cellSizes are the widths a cell asks for.
-func (l *Layout) cellSizes(c *cell) (lo, hi, fixed, pct float64) {
+func (l *Layout) cellSizes(g *tableGrid, c *cell) (lo, hi, fixed, pct float64) {
 	s := c.box.Style
 	e := l.edges(c.box, 0)
 	extra := e.padding[style.Left] + e.padding[style.Right] + c.border[style.Left] + c.border[style.Right]
-	lo, hi = l.contentSizes(c.box)
+	plain := false
+	if g.long() && l.isPlainCell(c.box) {
+		lo, hi, plain = l.plainSizes(c.box)
+	}
+	if !plain {
+		lo, hi = l.contentSizes(c.box)
+	}
 	lo, hi = lo+extra, hi+extra
 	if s.MinWidth.Kind == style.Length && !s.MinWidth.HasPct() {
 		v := borderBox(s, s.MinWidth.Px, extra)
@@ -325,7 +333,7 @@ func (l *Layout) measureColumns(b *box.Box, g *tableGrid) {
 			c := &g.rows[r].cells[i]
 			most = max(most, c.cols)
 			if c.cols == 1 {
-				lo, hi, fixed, pct := l.cellSizes(c)
+				lo, hi, fixed, pct := l.cellSizes(g, c)
 				k := &g.columns[c.col]
 				k.min = math.Max(k.min, lo)
 				if known(fixed) {
@@ -408,9 +416,10 @@ func (g *tableGrid) release(start int) {
 
 func forget(b *box.Box) { b.Memo = nil }
 
-// Written tells that the pages before a break are written for good: long tables
-// let go of the boxes in the rows that stand there.
-func Written(b *box.Box, at *Break) {
+// Written tells that the pages before a break are written for good, and that nothing
+// on them is shown again: long tables let go of the boxes in the rows that stand
+// there, and use the memory of their cells again.
+func (l *Layout) Written(b *box.Box, at *Break) {
 	for at != nil && at.table == nil && at.Child < len(b.Children) {
 		b, at = b.Children[at.Child], at.Inner
 	}
@@ -424,17 +433,19 @@ func Written(b *box.Box, at *Break) {
 	g := m.table
 	for ; g.written < at.table.row; g.written++ {
 		if row := &g.rows[g.written]; row.group != g.head && row.group != g.foot {
-			g.letGo(row)
+			if room := g.letGo(row); room != nil {
+				l.written = append(l.written, room)
+			}
 		}
 	}
 }
 
-// letGo drops the boxes of a row. One that its group shares stays in their place:
-// later rows look at how earlier ones end.
-func (g *tableGrid) letGo(row *tableRow) {
+// letGo drops the boxes of a row and gives the memory of its cells. One box that its
+// group shares stays in their place: later rows look at how earlier ones end.
+func (g *tableGrid) letGo(row *tableRow) (room []cellRoom) {
 	for i := range row.cells {
 		if row.cells[i].rows > 1 { // it reaches into rows that are not written
-			return
+			return nil
 		}
 	}
 	grp := &g.groups[row.group]
@@ -448,7 +459,9 @@ func (g *tableGrid) letGo(row *tableRow) {
 		}
 	}
 	empty(row.box)
-	row.box, row.cells = grp.gone, nil
+	room = row.room
+	row.box, row.cells, row.room = grp.gone, nil, nil
+	return room
 }
 
 // empty takes a box and all in it apart. Boxes share pieces of memory: one that is
@@ -462,7 +475,7 @@ func empty(b *box.Box) {
 
 // spread shares what a spanning cell needs among its columns.
 func (l *Layout) spread(g *tableGrid, c *cell) {
-	lo, hi, fixed, pct := l.cellSizes(c)
+	lo, hi, fixed, pct := l.cellSizes(g, c)
 	if known(fixed) {
 		hi = math.Max(fixed, lo)
 	}

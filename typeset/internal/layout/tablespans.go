@@ -28,7 +28,7 @@ func (t *tableRun) spanShares() map[int]float64 {
 	for _, c := range spans {
 		_, w := t.cellBox(c)
 		need := t.cellHeight(c)
-		if frag, _ := t.layCell(c, w, inf, nil); frag != nil {
+		if frag, _ := t.layCell(c, w, inf, nil, nil); frag != nil {
 			need = max(need, frag.H)
 		}
 		last := min(c.row+c.rows, len(t.g.rows))

@@ -29,8 +29,8 @@ func (g *tableGrid) sumsOf(name string) []decimal.Decimal {
 
 // adds is what a box and all in it add to a sum.
 func adds(b *box.Box, name string) (v decimal.Decimal) {
-	if b.Notes != nil {
-		for _, a := range b.Notes.Adds {
+	if b.Rare().Notes != nil {
+		for _, a := range b.Rare().Notes.Adds {
 			if a.Name == name {
 				v = v.Add(a.Value)
 			}
@@ -60,7 +60,7 @@ func (t *tableRun) showSums(gi, first, end int) {
 }
 
 func (t *tableRun) writeSums(b *box.Box, first, end int) (found bool) {
-	if s := b.Sum; s != nil {
+	if s := b.Rare().Sum; s != nil {
 		list := t.g.sumsOf(s.Name)
 		t := box.Total{Brought: s.Before.Add(list[first]), Carried: s.Before.Add(list[end])}
 		b.Text = style.Number(t.Part(s.Which), s.Pattern)

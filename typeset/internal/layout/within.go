@@ -102,7 +102,7 @@ func (f *Fragment) eachPart(of *box.Box, x, y float64, visit func(x, y float64, 
 		b := k.F.Box
 		switch {
 		case k.F.Text != nil:
-		case b != nil && (b.Node == of.Node && b.Pseudo == of.Pseudo || movesWith(b, of)):
+		case b != nil && (b.Node == of.Node && b.Rare().Pseudo == of.Rare().Pseudo || movesWith(b, of)):
 			visit(x+k.X, y+k.Y, k.F)
 		case b == nil || b.Anon || !b.IsBlockLevel() && !b.IsAtomic():
 			k.F.eachPart(of, x+k.X, y+k.Y, visit)

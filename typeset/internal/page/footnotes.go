@@ -75,7 +75,7 @@ func (st *Setter) byPolicy(root *box.Box, ctx style.PageContext, s *style.Style,
 // page. The line or block around f begins at around.
 func topOf(f *layout.Fragment, note *box.Box, block bool, y, around float64) (float64, bool) {
 	switch {
-	case f.Box != nil && f.Box.Footnote == note && f.Text == nil:
+	case f.Box != nil && f.Box.Rare().Footnote == note && f.Text == nil:
 		return around, true
 	case f.Line && !block, block && f.Box != nil && f.Box.Kind == box.Element && !f.Box.Anon && f.Box.IsBlockLevel():
 		around = y
@@ -108,8 +108,8 @@ func (st *Setter) fewerNotes(root *box.Box, ctx style.PageContext, s *style.Styl
 
 // calls lists the footnotes that are called in a fragment, in its order.
 func calls(f *layout.Fragment) (list []*box.Box) {
-	if b := f.Box; b != nil && b.Footnote != nil && !f.Continued && f.Text == nil {
-		list = append(list, b.Footnote)
+	if b := f.Box; b != nil && b.Rare().Footnote != nil && !f.Continued && f.Text == nil {
+		list = append(list, b.Rare().Footnote)
 	}
 	for _, k := range f.Kids {
 		if k.F.Text == nil {

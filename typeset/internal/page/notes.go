@@ -153,7 +153,7 @@ func (st *Setter) walk(f *layout.Fragment, y float64, at place) {
 		st.contained(f)
 	}
 	if b := f.Box; b != nil && f.Text == nil && !f.Continued {
-		if b.Notes != nil {
+		if b.Rare().Notes != nil {
 			st.note(b, y, at)
 		}
 		if b.Node != nil && st.Watched[b.Node] {
@@ -172,7 +172,7 @@ func (st *Setter) walk(f *layout.Fragment, y float64, at place) {
 // contained notes the content box of a query container. Parts add up to its height.
 func (st *Setter) contained(f *layout.Fragment) {
 	b := f.Box
-	if b == nil || b.Node == nil || b.Pseudo != "" || f.Text != nil || b.Style.Container == style.Normal || b.Kind == box.Element && b.Style.Display.Outer == style.Inline && !b.IsAtomic() {
+	if b == nil || b.Node == nil || b.Rare().Pseudo != "" || f.Text != nil || b.Style.Container == style.Normal || b.Kind == box.Element && b.Style.Display.Outer == style.Inline && !b.IsAtomic() {
 		return
 	}
 	size := st.Places.Sizes[b.Node]
@@ -190,7 +190,7 @@ func (st *Setter) contained(f *layout.Fragment) {
 }
 
 func (st *Setter) note(b *box.Box, y float64, at place) {
-	t, r := b.Notes, st.now
+	t, r := b.Rare().Notes, st.now
 	atStart := y <= at.top/at.k+0.5
 	for _, s := range t.Strings {
 		r.strings.set(s.Name, s.Text, atStart)

@@ -198,8 +198,8 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 	st.canvas = canvasStyle(root)
 	st.fixed = layout.Fixed(root)
 	st.root = root
-	if root.Notes != nil {
-		st.now.take(root.Notes.Counters)
+	if root.Rare().Notes != nil {
+		st.now.take(root.Rare().Notes.Counters)
 	}
 	var at *layout.Break
 	forced := style.Keyword(0)
@@ -237,8 +237,8 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 			return 0, errors.New("the layout makes no progress; please report the page")
 		}
 		at = next
-		if st.Final {
-			layout.Written(root, at)
+		if st.Final && len(st.slices) == 0 { // which words from written pages may be among
+			st.Layout.Written(root, at)
 		}
 		forced = next.Innermost().Forced
 		before, starts := name, false

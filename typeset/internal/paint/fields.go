@@ -13,7 +13,7 @@ import (
 // field draws a form control as one that can be filled in, in place of its
 // static contents. It tells whether the fragment is such a control.
 func (p *Painter) field(f *layout.Fragment, x, y float64) bool {
-	if p.Fields == nil || f.Box == nil || f.Box.Node == nil || f.Box.Pseudo != "" || f.Text != nil || f.Box.Style.Visibility != style.Visible {
+	if p.Fields == nil || f.Box == nil || f.Box.Node == nil || f.Box.Rare().Pseudo != "" || f.Text != nil || f.Box.Style.Visibility != style.Visible {
 		return false
 	}
 	n := f.Box.Node

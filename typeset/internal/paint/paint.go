@@ -515,7 +515,7 @@ func collapsedTable(f *layout.Fragment) bool {
 // anchor marks the places that links lead to, and links themselves.
 func (p *Painter) anchor(f *layout.Fragment, x, y float64) {
 	n := f.Box.Node
-	if n == nil || f.Box.Pseudo != "" {
+	if n == nil || f.Box.Rare().Pseudo != "" {
 		return
 	}
 	if n.ID != "" && !f.Continued {
@@ -619,7 +619,7 @@ func Transform(s *style.Style, w, h, x, y float64) display.Matrix {
 // tagFigure says that a picture follows; alone for its alternative text it can
 // be read.
 func (p *Painter) tagFigure(b *box.Box) {
-	if p.Tags == nil || b.Node == nil || b.Pseudo != "" || p.Tags.Unread(b.Node, p.Number) {
+	if p.Tags == nil || b.Node == nil || b.Rare().Pseudo != "" || p.Tags.Unread(b.Node, p.Number) {
 		return
 	}
 	p.C.Tag(p.Tags.Figure(b.Node, b.Order), b.Order)
@@ -635,5 +635,5 @@ func (p *Painter) tagText(f *layout.Fragment) {
 	for _, r := range f.Text.Runs {
 		blank = blank && strings.TrimSpace(r.Text) == ""
 	}
-	p.C.Tag(p.Tags.Text(b.Node, b.Pseudo, b.Order, blank), b.Order)
+	p.C.Tag(p.Tags.Text(b.Node, b.Rare().Pseudo, b.Order, blank), b.Order)
 }
