@@ -256,13 +256,10 @@ func (n *numbers) shapePair(a, b *Glyph, text string) *pair {
 	return p
 }
 
-// shape is what the face makes of a word, or nil.
-func (n *numbers) shape(word string) *Run {
-	run := &Run{Text: word, Glyphs: make([]Glyph, 0, utf8.RuneCountInString(word))}
-	if !n.set(word, run) {
-		return nil
-	}
-	return run
+// shape makes a run of a word. It tells whether it could.
+func (n *numbers) shape(word string, run *Run) bool {
+	*run = Run{Text: word, Glyphs: slices.Grow(run.Glyphs[:0], utf8.RuneCountInString(word))}
+	return n.set(word, run)
 }
 
 // set adds to the width of a run that of a word and, where the run has room for

@@ -63,12 +63,17 @@ func (f *Face) Words(script language.Script, lang string, rtl bool, features Fea
 }
 
 // Shape shapes text. The result is shared and must not be changed.
-func (w *Words) Shape(text string) *Run {
+func (w *Words) Shape(text string) *Run { return w.ShapeInto(text, nil) }
+
+// ShapeInto is Shape for a word that may come once only: if it is not remembered it takes
+// the memory of another run that is no longer of use, where there is one.
+func (w *Words) ShapeInto(text string, memory *Run) *Run {
 	if hasDigit(text) {
-		if n := w.numbers(); n != nil {
-			if run := n.shape(text); run != nil {
-				return run
-			}
+		if memory == nil {
+			memory = new(Run)
+		}
+		if n := w.numbers(); n != nil && n.shape(text, memory) {
+			return memory
 		}
 	}
 	w.mu.RLock()

@@ -2,6 +2,8 @@ package layout
 
 import (
 	"fmt"
+	"regexp"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -112,12 +114,16 @@ func TestWrittenRowsAreLetGo(t *testing.T) {
 	}
 	require.Greater(t, boxes(), 4*n)
 	count, most := 0, 0
+	number := regexp.MustCompile(`Berth (\d+)`)
 	for at := (*Break)(nil); ; {
 		f, rest := l.LayPage(root, 400, 300, 0, 0, at)
 		require.NotNil(t, f)
 		got := texts(f)
 		assert.Contains(t, got, "Head")
-		count += strings.Count(got, "Berth")
+		for _, m := range number.FindAllStringSubmatch(got, -1) {
+			require.Equal(t, strconv.Itoa(count), m[1], "rows that use memory again show their own words")
+			count++
+		}
 		if rest == nil {
 			break
 		}

@@ -37,16 +37,21 @@ func (l *Layout) makePlain(b *box.Box) *plain {
 	}
 	p := l.plains.New()
 	p.runs = l.runs.Slice(2*strings.Count(text, " ") + 1)[:0]
-	l.setPlain(p, b.Children[0], look, text)
+	l.setPlain(p, b.Children[0], look, text, nil)
 	return p
 }
 
-// setPlain makes p of a box's text. It keeps the room that p has for words.
-func (l *Layout) setPlain(p *plain, of *box.Box, look *textLook, text string) {
+// setPlain makes p of a box's text. It uses again the room that p has for words, and
+// runs that are no longer of use.
+func (l *Layout) setPlain(p *plain, of *box.Box, look *textLook, text string, old []font.Run) {
 	l.tellSynthetic(look.first, of)
 	*p = plain{text: of, runs: p.runs[:0]}
 	for word := range strings.SplitSeq(text, " ") {
-		run := look.words(word).Shape(word)
+		var memory *font.Run
+		if len(old) > 0 {
+			memory, old = &old[0], old[1:]
+		}
+		run := look.words(word).ShapeInto(word, memory)
 		p.add(look, run.Width, len(p.runs) == 0)
 		if len(p.runs) > 0 {
 			p.runs = append(p.runs, look.space)
@@ -257,7 +262,10 @@ func (l *Layout) plainIn(b *box.Box, room *cellRoom) *plain {
 	if look == nil {
 		return nil
 	}
-	l.setPlain(&room.content, b.Children[0], look, text)
+	if n := strings.Count(text, " ") + 1; n > len(room.runs) {
+		room.runs = make([]font.Run, n)
+	}
+	l.setPlain(&room.content, b.Children[0], look, text, room.runs)
 	return &room.content
 }
 
@@ -271,6 +279,7 @@ func (l *Layout) isPlainCell(b *box.Box) bool {
 type cellRoom struct {
 	cell    Fragment
 	content plain
+	runs    []font.Run // of its words
 	plainFragment
 }
 
@@ -283,7 +292,7 @@ func (l *Layout) rowRoom(n int) []cellRoom {
 	room := l.written[last]
 	l.written = l.written[:last]
 	for i := range room {
-		room[i] = cellRoom{content: plain{runs: room[i].content.runs}}
+		room[i] = cellRoom{content: plain{runs: room[i].content.runs}, runs: room[i].runs}
 	}
 	return room
 }

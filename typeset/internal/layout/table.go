@@ -254,7 +254,8 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 			t.carry(c, p)
 		}
 	}
-	marks := []rowMark{}
+	t.makeRoom(g.part)
+	marks := make([]rowMark, 0, g.part.rows+1)
 	for r := start; r < endBody; r++ {
 		if cutting && len(marks) > 0 && r > firstBody {
 			if k := t.forcedRow(r); k != 0 {
@@ -369,6 +370,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 	if g.collapse {
 		t.collapsedEdges()
 	}
+	g.part = t.size()
 	t.wrapParts()
 	if rest != nil && cutting {
 		f.H = math.Max(f.H, t.sp.Left-above)
@@ -420,6 +422,28 @@ func (t *tableRun) cutRow(r int, parts []*Part, room float64) (float64, *rowRest
 	h, rest := t.row(r, parts, room)
 	t.clip = false
 	return h, rest
+}
+
+// partSize is how much a part of a table holds. The next part is about as large.
+type partSize struct{ cells, rows, edges int }
+
+func (t *tableRun) size() partSize {
+	n := partSize{cells: len(t.cells), rows: len(t.placed)}
+	if t.f.Drawn != nil {
+		n.edges = len(t.f.Drawn.Edges)
+	}
+	return n
+}
+
+// makeRoom gets memory for a part of a size at once.
+func (t *tableRun) makeRoom(n partSize) {
+	t.f.Kids = slices.Grow(t.f.Kids, n.cells+1)
+	t.cells = slices.Grow(t.cells, n.cells+1)
+	t.placed = slices.Grow(t.placed, n.rows+1)
+	if n.edges > 0 {
+		d := t.f.draws()
+		d.Edges = slices.Grow(d.Edges, n.edges)
+	}
 }
 
 type rowMark struct {

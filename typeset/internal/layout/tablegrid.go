@@ -22,6 +22,7 @@ type tableGrid struct {
 	edge       [4]float64 // half of the outer collapsed borders
 	styles     map[cellLook]*style.Style
 	sums       map[string][]decimal.Decimal // what rows add to running sums
+	part       partSize                     // of the part set last
 	released   int                          // rows before it, but for the head's, have been forgotten
 	written    int                          // rows before it, but for those of head and foot, stand on pages that are written
 }
@@ -109,6 +110,7 @@ func (l *Layout) gridOf(b *box.Box) *tableGrid {
 	}
 	for _, grp := range append(append(heads, bodies...), feet...) {
 		first := len(g.rows)
+		g.rows = slices.Grow(g.rows, len(grp.Children))
 		for _, r := range grp.Children {
 			if r.Style.Display.Outer == style.TableRow {
 				g.rows = append(g.rows, tableRow{box: r, group: len(g.groups)})

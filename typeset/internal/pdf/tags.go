@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strconv"
 
+	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/tag"
 )
 
@@ -29,8 +30,8 @@ type item struct {
 
 // structure gathers the items of elements while pages are drawn.
 type structure struct {
-	known []*tag.Element // by their Index - 1, parents before their children
-	items []item         // in the order in which they are drawn
+	known memory.List[*tag.Element] // by their Index - 1, parents before their children
+	items memory.List[item]         // in the order in which they are drawn
 	sets  []*marked
 	links []linkParent
 	first Ref // of the elements' objects, which follow each other
@@ -77,8 +78,8 @@ func (c *Content) unmark() {
 }
 
 func (s *structure) add(e *tag.Element, it item) {
-	it.owner, it.seq = s.know(e), int32(len(s.items)+1)
-	s.items = append(s.items, it)
+	it.owner, it.seq = s.know(e), int32(s.items.Len()+1)
+	s.items.Add(it)
 }
 
 // know gives an element, and those around it, a place in the list.
@@ -87,8 +88,8 @@ func (s *structure) know(e *tag.Element) int32 {
 		if e.Parent != nil {
 			s.know(e.Parent)
 		}
-		s.known = append(s.known, e)
-		e.Index = int32(len(s.known))
+		s.known.Add(e)
+		e.Index = int32(s.known.Len())
 	}
 	return e.Index - 1
 }
@@ -116,14 +117,17 @@ func (w *Writer) structTree(root *tag.Element) Ref {
 	s := w.structure
 	s.know(root)
 	tree := w.alloc()
-	for i := range s.known {
+	for i := range s.known.Len() {
 		if id := w.alloc(); i == 0 {
 			s.first = id
 		}
 	}
 	var d []byte
-	for i, list := range s.held() {
-		e := s.known[i]
+	all, ends := s.held()
+	start := int32(0)
+	for i, end := range ends {
+		e, list := *s.known.At(i), all[start:end]
+		start = end
 		if len(list) > 1 {
 			slices.SortStableFunc(list, func(a, b item) int {
 				if a.order != b.order {
@@ -183,35 +187,36 @@ func appendDetails(d []byte, more *tag.Details) []byte {
 	return d
 }
 
-// held gives the items of each element. The place of an element among what its
-// parent holds is that of its first contents.
-func (s *structure) held() [][]item {
-	counts := make([]int, len(s.known))
-	for i := range s.items {
-		counts[s.items[i].owner]++
-	}
-	for _, e := range s.known {
-		if e.Parent != nil {
-			counts[e.Parent.Index-1]++
+// held gives the items of all elements, one element after the other, and where those
+// of each end. The place of an element among what its parent holds is that of its
+// first contents.
+func (s *structure) held() (all []item, ends []int32) {
+	parents := func(do func(up int32, e *tag.Element)) {
+		for i := range s.known.Len() {
+			if e := *s.known.At(i); e.Parent != nil {
+				do(e.Parent.Index-1, e)
+			}
 		}
 	}
-	total := 0
-	lists := make([][]item, len(s.known))
-	all := make([]item, len(s.items)+len(s.known))
-	for i, n := range counts {
-		lists[i] = all[total : total : total+n]
-		total += n
+	ends = make([]int32, s.known.Len())
+	for i := range s.items.Len() {
+		ends[s.items.At(i).owner]++
 	}
-	for _, it := range s.items {
-		lists[it.owner] = append(lists[it.owner], it)
+	parents(func(up int32, _ *tag.Element) { ends[up]++ })
+	total := int32(0)
+	for i, n := range ends { // where they begin, at first
+		ends[i], total = total, total+n
 	}
-	for _, e := range s.known {
-		if e.Parent != nil {
-			up := e.Parent.Index - 1
-			lists[up] = append(lists[up], item{owner: up, order: e.Order, kid: s.ref(e)})
-		}
+	all = make([]item, total)
+	put := func(it item) {
+		all[ends[it.owner]] = it
+		ends[it.owner]++
 	}
-	return lists
+	for i := range s.items.Len() {
+		put(*s.items.At(i))
+	}
+	parents(func(up int32, e *tag.Element) { put(item{owner: up, order: e.Order, kid: s.ref(e)}) })
+	return all, ends
 }
 
 func (s *structure) ref(e *tag.Element) Ref { return s.first + Ref(e.Index-1) }

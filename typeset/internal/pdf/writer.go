@@ -19,6 +19,7 @@ import (
 
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/tag"
 	"oliveledger/typeset/internal/watch"
 )
@@ -33,7 +34,7 @@ func (r Ref) String() string { return strconv.Itoa(int(r)) + " 0 R" }
 type place struct {
 	offset int64
 	stream Ref
-	slot   int
+	slot   int32
 }
 
 // Writer writes one document. Errors stick: the first is told by Close.
@@ -43,11 +44,12 @@ type Writer struct {
 	err    error
 	sum    [16]byte
 	hash   bytes.Buffer
-	places []place // by object number; 0 is unused
+	places memory.List[place] // by object number; 0 is unused
 
 	packed    bytes.Buffer // objects waiting for an object stream
 	packedAt  []int
 	packedIDs []Ref
+	head      bytes.Buffer // memory for what stands before them
 
 	pages       []*Page
 	fonts       map[fontKey]*embedded
@@ -94,7 +96,8 @@ type anchor struct {
 
 // New starts a document.
 func New(out io.Writer) *Writer {
-	w := &Writer{out: out, places: make([]place, 1), fonts: map[fontKey]*embedded{}, images: map[string]Ref{}, states: map[string]Ref{}, anchors: map[string]anchor{}}
+	w := &Writer{out: out, fonts: map[fontKey]*embedded{}, images: map[string]Ref{}, states: map[string]Ref{}, anchors: map[string]anchor{}}
+	w.places.Add(place{})
 	w.write([]byte("%PDF-1.7\n%\xE2\xE3\xCF\xD3\n"))
 	return w
 }
@@ -114,9 +117,12 @@ func (w *Writer) write(b []byte) {
 }
 
 func (w *Writer) alloc() Ref {
-	w.places = append(w.places, place{})
-	return Ref(len(w.places) - 1)
+	w.places.Add(place{})
+	return Ref(w.places.Len() - 1)
 }
+
+// stands tells where an object is in the file.
+func (w *Writer) stands(id Ref, p place) { *w.places.At(int(id)) = p }
 
 // object puts a plain object into the current object stream.
 func (w *Writer) object(id Ref, body string) {
@@ -150,12 +156,13 @@ func (w *Writer) flushPacked() {
 		return
 	}
 	id := w.alloc()
-	var head bytes.Buffer
+	head := &w.head
+	head.Reset()
 	for i, o := range w.packedIDs {
 		at := strconv.AppendInt(head.AvailableBuffer(), int64(o), 10)
 		at = strconv.AppendInt(append(at, ' '), int64(w.packedAt[i]), 10)
 		head.Write(append(at, ' '))
-		w.places[o] = place{stream: id, slot: i}
+		w.stands(o, place{stream: id, slot: int32(i)})
 	}
 	first, n := head.Len(), len(w.packedIDs)
 	head.Write(w.packed.Bytes())
@@ -188,7 +195,7 @@ func (w *Writer) rawStream(id Ref, dict string, data []byte) {
 	if w.n > mostFile {
 		panic(watch.Stopped{Err: fmt.Errorf("the file grows beyond %d MB; look for drawings or filters inside each other", mostFile>>20)})
 	}
-	w.places[id] = place{offset: w.n}
+	w.stands(id, place{offset: w.n})
 	w.write(fmt.Appendf(nil, "%d 0 obj\n<<%s/Length %d>>stream\n", id, dict, len(data)))
 	w.write(data)
 	w.write([]byte("\nendstream\nendobj\n"))
@@ -454,15 +461,16 @@ func (w *Writer) xref(root, info Ref) {
 	encrypt := ""
 	if w.sealed != nil {
 		e := w.alloc()
-		w.places[e] = place{offset: w.n}
+		w.stands(e, place{offset: w.n})
 		w.write([]byte(fmt.Sprintf("%d 0 obj\n%s\nendobj\n", e, w.sealed.dict())))
 		encrypt = "/Encrypt " + e.String()
 	}
 	id := w.alloc()
-	w.places[id] = place{offset: w.n}
+	w.stands(id, place{offset: w.n})
 	start := w.n
-	data := make([]byte, 0, 7*len(w.places))
-	for i, p := range w.places {
+	data := make([]byte, 0, 7*w.places.Len())
+	for i := range w.places.Len() {
+		p := w.places.At(i)
 		kind, a, b := byte(1), uint32(p.offset), uint16(0)
 		switch {
 		case i == 0:
@@ -477,7 +485,7 @@ func (w *Writer) xref(root, info Ref) {
 		data = binary.BigEndian.AppendUint16(data, b)
 	}
 	sum := md5.Sum(w.hash.Bytes()) // the identifier comes from the contents alone
-	dict := fmt.Sprintf("/Type/XRef/Size %d/W[1 4 2]/Root %s/Info %s/ID[<%X><%X>]%s", len(w.places), root, info, sum, sum, encrypt)
+	dict := fmt.Sprintf("/Type/XRef/Size %d/W[1 4 2]/Root %s/Info %s/ID[<%X><%X>]%s", w.places.Len(), root, info, sum, sum, encrypt)
 	w.stream(id, dict, data, true)
 	w.write(fmt.Appendf(nil, "startxref\n%d\n%%%%EOF\n", start))
 }

@@ -72,7 +72,7 @@ func (t *Tree) put(k key, e *Element) {
 		return
 	}
 	if more := int(k.n.Index) + 1 - len(t.byNode); more > 0 {
-		t.byNode = append(t.byNode, make([]*Element, more)...)
+		t.byNode = append(t.byNode, make([]*Element, max(more, len(t.byNode)))...)
 	}
 	t.byNode[k.n.Index] = e
 }
