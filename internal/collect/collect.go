@@ -42,6 +42,6 @@ func follow() {
 // of what is alive: as much as there is room for, but neither very little nor
 // many times what is alive.
 func percentFor(live uint64) int {
-	const room = 288 << 20 // what a program may hold, in bytes, without being asked to save
+	const room = 352 << 20 // what a program may hold, in bytes, without being asked to save
 	return int(min(max(room*100/max(live, 1), 150), 500)) - 100
 }

@@ -107,34 +107,18 @@ func (st *Setter) layered(ctx style.PageContext) bool {
 
 // marginBox generates one margin box; nil when its content is none.
 func (st *Setter) marginBox(m *made, name string) *marginBox {
-	var blocks [][]style.Decl
-	for i := range st.Styles.Pages {
-		if r := &st.Styles.Pages[i]; r.Matches(m.ctx) && len(r.Margins[name]) > 0 {
-			blocks = append(blocks, r.Margins[name])
-		}
-	}
-	if len(blocks) == 0 {
+	look := st.marginLook(m, name)
+	if look == nil {
 		return nil
 	}
-	base := *m.s
-	base.TextAlign, _ = alignment(name)
-	s := st.Styles.PageStyle(&base, blocks)
-	if s.Content.Kind != style.List || s.Display.Outer == style.None {
-		return nil
-	}
-	m.record.count(s, 0)
-	c := *s
-	c.Display = style.Display{Outer: style.Block, Inner: style.FlowRoot}
-	if !declares(blocks, "vertical-align") {
-		_, c.VerticalAlign.Kind = alignment(name)
-	}
-	return &marginBox{name: name, b: st.marginContent(m, &c)}
+	m.record.count(look.s, 0)
+	return &marginBox{name: name, b: st.marginContent(m, look)}
 }
 
 // marginContent makes the box of a margin box with what its content asks for.
-func (st *Setter) marginContent(m *made, c *style.Style) *box.Box {
+func (st *Setter) marginContent(m *made, look *marginLook) *box.Box {
+	c, inline := look.s, look.inline
 	b := &box.Box{Style: c, Anon: true}
-	inline := style.Anonymous(c, style.Display{Outer: style.Inline, Inner: style.Flow})
 	text := func(t string, leader bool) {
 		if t == "" {
 			return

@@ -33,6 +33,7 @@ type Setter struct {
 	pages     []*made
 	canvas    *style.Style // whose background fills the canvas
 	rootStyle *style.Style
+	pageLooks map[string]*pageLook // by the page rules that match; nil before the pages are set
 	fixed     []*box.Box
 	outline   []pdf.OutlineItem
 
@@ -64,25 +65,12 @@ type Setter struct {
 
 // made is a page whose body is written and whose margins wait.
 type made struct {
+	look   *pageLook
 	page   *pdf.Page
 	ctx    style.PageContext
-	s      *style.Style
 	box    geometry
 	record *record
 	body   int // where the body stands in the order of drawing
-}
-
-// geometry of a page: the sheet and its areas in px.
-type geometry struct {
-	w, h    float64
-	margin  [4]float64
-	border  [4]float64
-	padding [4]float64
-}
-
-func (g geometry) area() display.Rect {
-	in := func(i int) float64 { return g.margin[i] + g.border[i] + g.padding[i] }
-	return display.Rect{X: in(3), Y: in(0), W: math.Max(g.w-in(1)-in(3), 1), H: math.Max(g.h-in(0)-in(2), 1)}
 }
 
 // ErrTooManyPages tells that the limit was reached.
@@ -97,8 +85,7 @@ func (st *Setter) FirstArea(root *box.Box) (w, h float64) {
 		st.rootStyle = root.Look()
 		ctx.Name, ctx.Left = layout.PageName(root), leftward(st.rootStyle)
 	}
-	_, g := st.context(ctx)
-	a := g.area()
+	a := st.look(ctx).box.area()
 	k := st.scale(a)
 	return a.W / k, a.H / k
 }
@@ -118,69 +105,7 @@ func (st *Setter) scale(area display.Rect) float64 {
 // NotesByPage tells whether @page resets the counter of footnotes, so that they
 // are numbered anew on each page (GCPM 3, §2.3).
 func (st *Setter) NotesByPage() bool {
-	s, _ := st.context(style.PageContext{Index: 1})
-	return slices.ContainsFunc(s.CounterReset, func(op style.CounterOp) bool { return op.Name == "footnote" })
-}
-
-// context computes the page context for one page.
-func (st *Setter) context(ctx style.PageContext) (*style.Style, geometry) {
-	var blocks [][]style.Decl
-	for i := range st.Styles.Pages {
-		if r := &st.Styles.Pages[i]; r.Matches(ctx) {
-			blocks = append(blocks, r.Decls)
-		}
-	}
-	parent := st.rootStyle
-	if parent == nil {
-		parent = style.Initial()
-	}
-	s := st.Styles.PageStyle(parent, blocks)
-	g := geometry{w: s.PageSize.W, h: s.PageSize.H}
-	if g.w <= 0 || g.h <= 0 {
-		g.w, g.h = st.Default.W, st.Default.H
-		if o := s.PageSize.Orientation; o == "landscape" && g.w < g.h || o == "portrait" && g.w > g.h {
-			g.w, g.h = g.h, g.w
-		}
-	}
-	for i := range 4 {
-		base := g.w
-		if i%2 == 0 {
-			base = g.h
-		}
-		if s.Margin[i].Kind == style.Length {
-			g.margin[i] = s.Margin[i].Of(base)
-		}
-		g.border[i] = s.Border[i].Width
-		g.padding[i] = s.Padding[i].Of(base)
-	}
-	fitAxis(s, &g)
-	return s, g
-}
-
-// fitAxis applies width and height of the page box and auto margins
-// (CSS Page 3, §6).
-func fitAxis(s *style.Style, g *geometry) {
-	solve := func(size style.Size, sheet *float64, a, b int) {
-		total := *sheet
-		v := size.Resolve(total)
-		autoA, autoB := s.Margin[a].IsAuto(), s.Margin[b].IsAuto()
-		if math.IsNaN(v) {
-			return
-		}
-		free := total - v - g.border[a] - g.border[b] - g.padding[a] - g.padding[b]
-		switch {
-		case autoA && autoB:
-			g.margin[a], g.margin[b] = free/2, free/2
-		case autoA:
-			g.margin[a] = free - g.margin[b]
-		case autoB:
-			g.margin[b] = free - g.margin[a]
-		default: // the sheet takes the size of the page box
-			*sheet -= free - g.margin[a] - g.margin[b]
-		}
-	}
-	solve(s.Width, &g.w, style.Left, style.Right)
-	solve(s.Height, &g.h, style.Top, style.Bottom)
+	return slices.ContainsFunc(st.look(style.PageContext{Index: 1}).s.CounterReset, func(op style.CounterOp) bool { return op.Name == "footnote" })
 }
 
 // Set lays the document out. It returns the number of pages. A document that
@@ -188,6 +113,7 @@ func fitAxis(s *style.Style, g *geometry) {
 func (st *Setter) Set(root *box.Box) (int, error) {
 	st.now = &record{counters: map[string]int{}}
 	st.seen, st.starts = map[*box.Box]bool{}, map[*markup.Node]bool{}
+	st.pageLooks = map[string]*pageLook{}
 	st.Places.Number, st.Places.Sizes = map[*markup.Node]int{}, style.ContainerSizes{}
 	if root == nil {
 		st.rootStyle, st.canvas = style.Initial(), style.Initial()
@@ -306,7 +232,8 @@ func canvasStyle(root *box.Box) *style.Style {
 
 // one lays out and writes one page.
 func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*layout.Break, error) {
-	s, g := st.context(ctx)
+	look := st.look(ctx)
+	s, g := look.s, look.box
 	area := g.area()
 	k := st.scale(area)
 	area.W, area.H = area.W/k, area.H/k
@@ -356,7 +283,7 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 		})
 		end.Y = g.area().Y + end.Y*k
 	}
-	st.finish(ctx, s, g, frag, foot, above, end)
+	st.finish(ctx, look, g, frag, foot, above, end)
 	return rest, nil
 }
 
@@ -365,13 +292,14 @@ const endless = 1e8
 
 // blank writes a page that only brings the next one to its side.
 func (st *Setter) blank(ctx style.PageContext) {
-	s, g := st.context(ctx)
-	st.finish(ctx, s, g, nil, nil, nil, inspect.Ending{Why: "left blank, so that the next page stands on its side"})
+	look := st.look(ctx)
+	st.finish(ctx, look, look.box, nil, nil, nil, inspect.Ending{Why: "left blank, so that the next page stands on its side"})
 }
 
 // finish writes the body of a page and keeps what its margins need.
-func (st *Setter) finish(ctx style.PageContext, s *style.Style, g geometry, frag, foot *layout.Fragment, above []layout.Kid, end inspect.Ending) {
-	m := &made{page: st.Out.AddPage(g.w, g.h), ctx: ctx, s: s, box: g, record: st.open(s)}
+func (st *Setter) finish(ctx style.PageContext, look *pageLook, g geometry, frag, foot *layout.Fragment, above []layout.Kid, end inspect.Ending) {
+	s := look.s
+	m := &made{page: st.Out.AddPage(g.w, g.h), ctx: ctx, look: look, box: g, record: st.open(s)}
 	st.pages = append(st.pages, m)
 	area := g.area()
 	if st.Framed != nil {

@@ -17,11 +17,11 @@ const (
 // and returns the bleed in px.
 func (st *Setter) trimming(m *made) float64 {
 	bleed := 0.0
-	marked := m.s.CropMarks || m.s.CrossMarks
+	marked := m.look.s.CropMarks || m.look.s.CrossMarks
 	switch {
-	case m.s.Bleed.Kind == style.Length:
-		bleed = m.s.Bleed.Of(m.box.w)
-	case m.s.CropMarks:
+	case m.look.s.Bleed.Kind == style.Length:
+		bleed = m.look.s.Bleed.Of(m.box.w)
+	case m.look.s.CropMarks:
 		bleed = autoBleed
 	}
 	m.page.Bleed, m.page.Around = bleed, bleed
@@ -34,7 +34,7 @@ func (st *Setter) trimming(m *made) float64 {
 // marks draws crop marks at the corners and cross marks at the middle of the
 // edges.
 func marks(c display.Canvas, m *made) {
-	if !m.s.CropMarks && !m.s.CrossMarks {
+	if !m.look.s.CropMarks && !m.look.s.CrossMarks {
 		return
 	}
 	w, h := m.box.w, m.box.h
@@ -45,7 +45,7 @@ func marks(c display.Canvas, m *made) {
 		p.LineTo(x1, y1)
 		c.Stroke(p, display.Solid(style.Black), display.Stroke{Width: 0.33})
 	}
-	if m.s.CropMarks {
+	if m.look.s.CropMarks {
 		for _, x := range []float64{0, w} {
 			line(x, -far, x, -near)
 			line(x, h+near, x, h+far)
@@ -55,7 +55,7 @@ func marks(c display.Canvas, m *made) {
 			line(w+near, y, w+far, y)
 		}
 	}
-	if m.s.CrossMarks {
+	if m.look.s.CrossMarks {
 		mid, arm := (near+far)/2, markLength/2
 		for _, at := range [][2]float64{{w / 2, -mid}, {w / 2, h + mid}, {-mid, h / 2}, {w + mid, h / 2}} {
 			line(at[0]-arm, at[1], at[0]+arm, at[1])
