@@ -1,6 +1,7 @@
 package typeset
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"html"
@@ -32,7 +33,8 @@ const (
 
 // prepare fills in what the options say about the file as a whole.
 func (s *setting) prepare(w *pdf.Writer, doc, root *markup.Node) error {
-	w.Info = pdf.Info{Title: s.title(doc), Author: s.meta(doc, s.o.Author, "author"), Subject: s.meta(doc, s.o.Subject, "description"), Keywords: s.meta(doc, s.o.Keywords, "keywords")}
+	said := metas(doc)
+	w.Info = pdf.Info{Title: s.title(doc), Author: cmp.Or(s.o.Author, said["author"]), Subject: cmp.Or(s.o.Subject, said["description"]), Keywords: cmp.Or(s.o.Keywords, said["keywords"])}
 	w.Lang = root.Attr("lang")
 	w.Info.Date = pdf.Date(s.o.Date)
 	w.HideOutline = s.o.HideOutline
@@ -59,19 +61,18 @@ func (s *setting) prepare(w *pdf.Writer, doc, root *markup.Node) error {
 	return w.Protect(*s.o.Protect)
 }
 
-// meta is an option, or what the page's own meta element says.
-func (s *setting) meta(doc *markup.Node, option, name string) string {
-	if option != "" {
-		return option
-	}
-	found := ""
+// metas are what the page's own meta elements say first, by their names in lower case.
+func metas(doc *markup.Node) map[string]string {
+	said := map[string]string{}
 	doc.Walk(func(n *markup.Node) bool {
-		if n.Name == "meta" && found == "" && strings.EqualFold(n.Attr("name"), name) {
-			found = strings.TrimSpace(n.Attr("content"))
+		if n.Name == "meta" {
+			if name := strings.ToLower(n.Attr("name")); said[name] == "" {
+				said[name] = strings.TrimSpace(n.Attr("content"))
+			}
 		}
-		return found == ""
+		return true
 	})
-	return found
+	return said
 }
 
 // running turns header and footer text into CSS. Bars part it into what stands

@@ -86,6 +86,22 @@ func (c *contest) winner() edgeBorder {
 	return c.best
 }
 
+// alike tells whether row y has cells of the same styles as the row above, in the same
+// group and each in one row; above and cells are those in each column.
+func (g *tableGrid) alike(y int, above, cells []*cell) bool {
+	up, row := &g.rows[y-1], &g.rows[y]
+	if up.group != row.group || up.box.Style != row.box.Style {
+		return false
+	}
+	for x, c := range cells {
+		o := above[x]
+		if o == nil || c == nil || o.box.Style != c.box.Style || o.rows != 1 || c.rows != 1 || o.col != c.col || o.cols != c.cols {
+			return false
+		}
+	}
+	return len(up.cells) == len(row.cells)
+}
+
 // resolveBorders finds the collapsed border of every cell edge. Half of a
 // border lies in each of the two cells.
 func (g *tableGrid) resolveBorders(t *box.Box) {
@@ -102,6 +118,10 @@ func (g *tableGrid) resolveBorders(t *box.Box) {
 				}
 			}
 		}
+	}
+	alike := make([]bool, nr+1) // rows that look like the one above
+	for y := 1; y < nr; y++ {
+		alike[y] = g.alike(y, at[(y-1)*nc:y*nc], at[y*nc:(y+1)*nc])
 	}
 	get := func(y, x int) *cell {
 		if y < 0 || x < 0 || y >= nr || x >= nc {
@@ -186,6 +206,12 @@ func (g *tableGrid) resolveBorders(t *box.Box) {
 	}
 	known := map[[4]edgeBorder]*cellBorders{}
 	for r := range g.rows {
+		if r > 1 && alike[r-1] && alike[r] && alike[r+1] { // what meets there is the same
+			for i := range g.rows[r].cells {
+				g.rows[r].cells[i].cellBorders = g.rows[r-1].cells[i].cellBorders
+			}
+			continue
+		}
 		for i := range g.rows[r].cells {
 			c := &g.rows[r].cells[i]
 			end, right := min(c.row+c.rows, nr), c.col+c.cols

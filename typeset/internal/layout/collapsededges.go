@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/style"
 )
@@ -14,8 +15,14 @@ type edgeGrid struct {
 	down       []edgeBorder // rows × (cols+1): before each column, and after the last
 }
 
-func newEdgeGrid(rows, cols int) *edgeGrid {
-	return &edgeGrid{rows, cols, make([]edgeBorder, (rows+1)*cols), make([]edgeBorder, rows*(cols+1))}
+// reset empties the grid for another part of a table.
+func (e *edgeGrid) reset(rows, cols int) {
+	empty := func(list []edgeBorder, n int) []edgeBorder {
+		list = slices.Grow(list[:0], n)[:n]
+		clear(list)
+		return list
+	}
+	e.rows, e.cols, e.across, e.down = rows, cols, empty(e.across, (rows+1)*cols), empty(e.down, rows*(cols+1))
 }
 
 func (e *edgeGrid) above(row, col int) *edgeBorder  { return &e.across[row*e.cols+col] }
@@ -67,7 +74,8 @@ func (t *tableRun) collapsedEdges() {
 	if n == 0 || len(t.widths) == 0 || t.b.Style.Visibility != style.Visible {
 		return
 	}
-	e := newEdgeGrid(n, len(t.widths))
+	e := &t.g.drawn
+	e.reset(n, len(t.widths))
 	for i, p := range t.placed {
 		for k := range t.g.rows[p.row].cells {
 			c := &t.g.rows[p.row].cells[k]

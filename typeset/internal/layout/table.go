@@ -369,6 +369,9 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 	t.backgrounds()
 	if g.collapse {
 		t.collapsedEdges()
+		if t.paged {
+			g.edges.last = f.draws().Edges
+		}
 	}
 	g.part = t.size()
 	t.wrapParts()
@@ -441,8 +444,8 @@ func (t *tableRun) makeRoom(n partSize) {
 	t.cells = slices.Grow(t.cells, n.cells+1)
 	t.placed = slices.Grow(t.placed, n.rows+1)
 	if n.edges > 0 {
-		d := t.f.draws()
-		d.Edges = slices.Grow(d.Edges, n.edges)
+		t.f.draws().Edges = slices.Grow(t.g.edges.free, n.edges)
+		t.g.edges.free = nil
 	}
 }
 

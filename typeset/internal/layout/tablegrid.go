@@ -21,10 +21,12 @@ type tableGrid struct {
 	spacing    [2]float64
 	edge       [4]float64 // half of the outer collapsed borders
 	styles     map[cellLook]*style.Style
-	sums       map[string][]decimal.Decimal // what rows add to running sums
-	part       partSize                     // of the part set last
-	released   int                          // rows before it, but for the head's, have been forgotten
-	written    int                          // rows before it, but for those of head and foot, stand on pages that are written
+	sums       map[string][]decimal.Decimal      // what rows add to running sums
+	drawn      edgeGrid                          // memory for the collapsed borders of a part
+	edges      struct{ last, free []BorderEdge } // of the part set last, and memory of one that is written
+	part       partSize                          // of the part set last
+	released   int                               // rows before it, but for the head's, have been forgotten
+	written    int                               // rows before it, but for those of head and foot, stand on pages that are written
 }
 
 // cellLook is what makes the styles of two cells differ.
@@ -433,6 +435,7 @@ func (l *Layout) Written(b *box.Box, at *Break) {
 		return
 	}
 	g := m.table
+	g.edges.free, g.edges.last = g.edges.last[:0], nil
 	for ; g.written < at.table.row; g.written++ {
 		if row := &g.rows[g.written]; row.group != g.head && row.group != g.foot {
 			if room := g.letGo(row); room != nil {

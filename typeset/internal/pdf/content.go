@@ -295,7 +295,6 @@ func (c *Content) Text(t *display.Text) {
 	}
 	c.mark()
 	e := c.w.font(t.Face)
-	name := c.res.add(&c.res.fonts, e.name, e.id)
 	switch {
 	case t.Paint.Gradient != nil:
 		c.Save()
@@ -328,7 +327,7 @@ func (c *Content) Text(t *display.Text) {
 	if c.now.font != e || c.now.size != t.Size {
 		c.now.font, c.now.size = e, t.Size
 		c.buf = append(c.buf, '/')
-		c.buf = append(c.buf, name...)
+		c.buf = append(c.buf, c.res.add(&c.res.fonts, e.name, e.id)...)
 		c.buf = append(c.buf, ' ')
 		c.nums(t.Size)
 		c.op("Tf")
