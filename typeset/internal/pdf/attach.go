@@ -25,7 +25,7 @@ func (w *Writer) attachments() (names, associated string) {
 			kind = "application/octet-stream"
 		}
 		file, spec := w.alloc(), w.alloc()
-		w.stream(file, fmt.Sprintf("/Type/EmbeddedFile/Subtype/%s/Params<</Size %d>>", nameOf(kind), len(a.Data)), a.Data, true)
+		w.stream(file, fmt.Sprintf("/Type/EmbeddedFile/Subtype/%s/Params<</Size %d>>", nameOf(kind), len(a.Data)), a.Data, well)
 		d := fmt.Sprintf("<</Type/Filespec/F%s/UF%s/AFRelationship/Data/EF<</F %s/UF %s>>", text(a.Name), text(a.Name), file, file)
 		if a.Description != "" {
 			d += "/Desc" + text(a.Description)

@@ -486,7 +486,7 @@ func (w *Writer) image(im *display.Image) Ref {
 	dict := fmt.Sprintf("/Type/XObject/Subtype/Image/Width %d/Height %d/BitsPerComponent 8", im.W, im.H)
 	if im.Alpha != nil {
 		mask := w.alloc()
-		w.stream(mask, dict+"/ColorSpace/DeviceGray", im.Alpha, true)
+		w.stream(mask, dict+"/ColorSpace/DeviceGray", im.Alpha, well)
 		dict += "/SMask " + mask.String()
 	}
 	w.cmyk = w.cmyk || im.JPEG != nil && im.Comps == 4
@@ -495,7 +495,7 @@ func (w *Writer) image(im *display.Image) Ref {
 		if im.Invert {
 			dict += "/Decode[1 0 1 0 1 0 1 0]"
 		}
-		w.stream(id, dict+"/Filter/DCTDecode", im.JPEG, false)
+		w.stream(id, dict+"/Filter/DCTDecode", im.JPEG, nil)
 		return id
 	}
 	space, colors := "/DeviceRGB", 3
@@ -503,7 +503,7 @@ func (w *Writer) image(im *display.Image) Ref {
 		space, colors = "/DeviceGray", 1
 	}
 	data := predict(im.RGB, im.W*colors)
-	w.stream(id, dict+"/ColorSpace"+space+fmt.Sprintf("/DecodeParms<</Predictor 15/Colors %d/Columns %d>>", colors, im.W), data, true)
+	w.stream(id, dict+"/ColorSpace"+space+fmt.Sprintf("/DecodeParms<</Predictor 15/Colors %d/Columns %d>>", colors, im.W), data, well)
 	return id
 }
 
@@ -541,7 +541,7 @@ func (c *Content) form(box display.Rect, dict string, tagged bool, draw func(dis
 	if in.marks != nil {
 		dict += fmt.Sprintf("/StructParents %d", in.marks.key)
 	}
-	c.w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[%s %s %s %s]/Resources%s%s", num(box.X), num(box.Y), num(box.X+box.W), num(box.Y+box.H), res, dict), in.buf, true)
+	c.w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[%s %s %s %s]/Resources%s%s", num(box.X), num(box.Y), num(box.X+box.W), num(box.Y+box.H), res, dict), in.buf, well)
 	return id
 }
 
@@ -606,7 +606,7 @@ func (c *Content) tile(p *display.Path, paint display.Paint, op string) {
 	t.Draw(in)
 	id := c.w.alloc()
 	c.w.stream(id, fmt.Sprintf("/Type/Pattern/PatternType 1/PaintType 1/TilingType 1/BBox[%s %s %s %s]/XStep %s/YStep %s/Matrix[%s]/Resources%s",
-		num(t.Box.X), num(t.Box.Y), num(t.Box.X+t.Box.W), num(t.Box.Y+t.Box.H), num(t.StepX), num(t.StepY), matrix(m), res), in.buf, true)
+		num(t.Box.X), num(t.Box.Y), num(t.Box.X+t.Box.W), num(t.Box.Y+t.Box.H), num(t.StepX), num(t.StepY), matrix(m), res), in.buf, well)
 	name := c.res.add(&c.res.patterns, fmt.Sprintf("P%d", id), id)
 	c.Save()
 	c.alpha(paint.Alpha)
@@ -796,7 +796,7 @@ func (w *Writer) conic(id Ref, g *display.Gradient) {
 		put(g.X0+r*math.Cos(a1), g.Y0+r*math.Sin(a1), col)
 	}
 	w.stream(id, fmt.Sprintf("/ShadingType 4/ColorSpace/DeviceRGB/BitsPerCoordinate 32/BitsPerComponent 8/BitsPerFlag 8/Decode[%s %s %s %s 0 1 0 1 0 1]",
-		num(g.X0+lo), num(g.X0+hi), num(g.Y0+lo), num(g.Y0+hi)), b.Bytes(), true)
+		num(g.X0+lo), num(g.X0+hi), num(g.Y0+lo), num(g.Y0+hi)), b.Bytes(), well)
 }
 
 func colorAt(stops []display.GradientStop, t float64) style.Color {

@@ -186,7 +186,7 @@ func (w *Writer) shown(f *field, value string) Ref {
 	}
 	b.WriteString("ET Q EMC")
 	id := w.alloc()
-	w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %s %s]/Resources%s", num(wide), num(high), fieldResources), []byte(b.String()), true)
+	w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %s %s]/Resources%s", num(wide), num(high), fieldResources), []byte(b.String()), well)
 	return id
 }
 
@@ -215,6 +215,6 @@ func (w *Writer) tick(f *field, mark string) Ref {
 		content = fmt.Sprintf("q BT /ZaDb %s Tf 0 g %s %s Td (%s) Tj ET Q", num(size), num((wide-size*0.8)/2), num((high-size*0.7)/2), mark)
 	}
 	id := w.alloc()
-	w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %s %s]/Resources%s", num(wide), num(high), fieldResources), []byte(content), true)
+	w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %s %s]/Resources%s", num(wide), num(high), fieldResources), []byte(content), well)
 	return id
 }

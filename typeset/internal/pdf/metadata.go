@@ -62,7 +62,11 @@ func (w *Writer) metadata() Ref {
 	}
 	b.WriteString("</rdf:Description></rdf:RDF></x:xmpmeta>\n<?xpacket end=\"w\"?>")
 	id := w.alloc()
-	w.stream(id, "/Type/Metadata/Subtype/XML", []byte(b.String()), w.Profile == Plain)
+	how := well
+	if w.Profile != Plain { // tools are to find it in the file as it is
+		how = nil
+	}
+	w.stream(id, "/Type/Metadata/Subtype/XML", []byte(b.String()), how)
 	return id
 }
 
@@ -87,6 +91,6 @@ func isoDate(d string) string {
 // outputIntent says what the colours of an archived file mean (§14.11.5).
 func (w *Writer) outputIntent() string {
 	id := w.alloc()
-	w.stream(id, "/N 3", sRGBProfile(), true)
+	w.stream(id, "/N 3", sRGBProfile(), well)
 	return fmt.Sprintf("/OutputIntents[<</Type/OutputIntent/S/GTS_PDFA1/OutputConditionIdentifier(sRGB IEC61966-2.1)/Info(sRGB IEC61966-2.1)/DestOutputProfile %s>>]", id)
 }

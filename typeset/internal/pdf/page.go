@@ -88,7 +88,7 @@ func (p *Page) Draw(draw func(display.Canvas)) {
 	c.unmark()
 	c.op("Q")
 	id := p.w.alloc()
-	p.w.stream(id, "", c.buf, true)
+	p.w.stream(id, "", c.buf, quick)
 	p.contents = append(p.contents, id)
 }
 

@@ -168,13 +168,13 @@ func (w *Writer) flushPacked() {
 	head.Write(w.packed.Bytes())
 	w.packed.Reset()
 	w.packedAt, w.packedIDs = w.packedAt[:0], w.packedIDs[:0]
-	w.stream(id, fmt.Sprintf("/Type/ObjStm/N %d/First %d", n, first), head.Bytes(), true)
+	w.stream(id, fmt.Sprintf("/Type/ObjStm/N %d/First %d", n, first), head.Bytes(), quick)
 }
 
-// stream writes a stream object; deflate tells to compress it.
-func (w *Writer) stream(id Ref, dict string, data []byte, deflate bool) {
-	if deflate {
-		deflating(data, func(z []byte) { w.deflated(id, dict, z) })
+// stream writes a stream object, deflated in one of the two ways or, with nil, as it is.
+func (w *Writer) stream(id Ref, dict string, data []byte, how *sync.Pool) {
+	if how != nil {
+		deflating(how, data, func(z []byte) { w.deflated(id, dict, z) })
 		return
 	}
 	w.rawStream(id, dict, data)
@@ -209,17 +209,23 @@ type compressor struct {
 	out bytes.Buffer
 }
 
-// compressors are kept from one document to the next: their tables are large.
-var compressors = sync.Pool{New: func() any {
-	z, err := zlib.NewWriterLevel(nil, zlib.DefaultCompression)
-	if err != nil { // the level is one of the package's own
-		panic(err)
-	}
-	return &compressor{z: z}
-}}
+// compressors are kept from one document to the next: their tables are large. What
+// pages show and objects say is deflated quickly, as a tenth more time for a
+// twentieth less of it is not worth it; fonts and pictures are deflated well.
+var quick, well = compressorsOf(3), compressorsOf(zlib.DefaultCompression)
+
+func compressorsOf(level int) *sync.Pool {
+	return &sync.Pool{New: func() any {
+		z, err := zlib.NewWriterLevel(nil, level)
+		if err != nil { // the level is one of the package's own
+			panic(err)
+		}
+		return &compressor{z: z}
+	}}
+}
 
 // deflating hands use the data deflated; it stays valid until use returns.
-func deflating(data []byte, use func([]byte)) {
+func deflating(compressors *sync.Pool, data []byte, use func([]byte)) {
 	c := compressors.Get().(*compressor)
 	defer compressors.Put(c)
 	c.out.Reset()
@@ -230,7 +236,7 @@ func deflating(data []byte, use func([]byte)) {
 }
 
 func deflate(data []byte) (z []byte) {
-	deflating(data, func(out []byte) { z = bytes.Clone(out) })
+	deflating(well, data, func(out []byte) { z = bytes.Clone(out) })
 	return z
 }
 
@@ -486,7 +492,7 @@ func (w *Writer) xref(root, info Ref) {
 	}
 	sum := md5.Sum(w.hash.Bytes()) // the identifier comes from the contents alone
 	dict := fmt.Sprintf("/Type/XRef/Size %d/W[1 4 2]/Root %s/Info %s/ID[<%X><%X>]%s", w.places.Len(), root, info, sum, sum, encrypt)
-	w.stream(id, dict, data, true)
+	w.stream(id, dict, data, well)
 	w.write(fmt.Appendf(nil, "startxref\n%d\n%%%%EOF\n", start))
 }
 
@@ -510,7 +516,7 @@ func (w *Writer) Alloc() Ref { return w.alloc() }
 func (w *Writer) RawObject(id Ref, body string) { w.object(id, body) }
 
 // RawStream writes a stream whose data is packed already.
-func (w *Writer) RawStream(id Ref, entries string, data []byte) { w.stream(id, entries, data, false) }
+func (w *Writer) RawStream(id Ref, entries string, data []byte) { w.stream(id, entries, data, nil) }
 
 // Deflated writes a stream and packs its data.
-func (w *Writer) Deflated(id Ref, entries string, data []byte) { w.stream(id, entries, data, true) }
+func (w *Writer) Deflated(id Ref, entries string, data []byte) { w.stream(id, entries, data, well) }
