@@ -241,8 +241,20 @@ func stretchRange(list []css.Token) (float64, float64) {
 	return 100, 100
 }
 
+// knownRanges are those of the faces of templates, whose documents come again.
+var knownRanges = memory.Of[string, [][2]rune](256)
+
 // unicodeRanges parses unicode-range (CSS Syntax 3, §7).
 func unicodeRanges(text string) [][2]rune {
+	out, known := knownRanges.Get(text)
+	if !known {
+		out = parseUnicodeRanges(text)
+		knownRanges.Add(text, out)
+	}
+	return out
+}
+
+func parseUnicodeRanges(text string) [][2]rune {
 	var out [][2]rune
 	for part := range strings.SplitSeq(strings.ReplaceAll(text, "/**/", ""), ",") {
 		part = strings.ToUpper(strings.TrimSpace(part))

@@ -43,7 +43,7 @@ type state struct {
 	size         float64
 }
 
-// rooms keeps the memory of content streams that are written.
+// rooms keeps the memory of streams that are written.
 var rooms = sync.Pool{New: func() any { return new([]byte) }}
 
 func takeRoom() []byte { return (*rooms.Get().(*[]byte))[:0] }
@@ -51,11 +51,10 @@ func takeRoom() []byte { return (*rooms.Get().(*[]byte))[:0] }
 // largestRoom is how many bytes are kept of it.
 const largestRoom = 4 << 20
 
-func (c *Content) giveRoom() {
-	if room := c.buf; cap(room) <= largestRoom {
+func giveRoom(room []byte) {
+	if cap(room) <= largestRoom {
 		rooms.Put(&room)
 	}
-	c.buf = nil
 }
 
 // mostContent is how many bytes one content stream may have.
@@ -531,7 +530,7 @@ func predict(data []byte, row int) []byte {
 func (c *Content) form(box display.Rect, dict string, tagged bool, draw func(display.Canvas)) Ref {
 	res := &resources{}
 	in := &Content{w: c.w, page: c.page, res: res, ctm: c.ctm, buf: takeRoom()}
-	defer in.giveRoom()
+	defer func() { giveRoom(in.buf) }()
 	id := c.w.alloc()
 	if tagged && c.marks != nil {
 		in.marks, in.tag, in.order = c.w.marks(c.page.id, id), c.tag, c.order
@@ -602,7 +601,7 @@ func (c *Content) tile(p *display.Path, paint display.Paint, op string) {
 	}
 	res := &resources{}
 	in := &Content{w: c.w, page: c.page, res: res, ctm: m, buf: takeRoom()}
-	defer in.giveRoom()
+	defer func() { giveRoom(in.buf) }()
 	t.Draw(in)
 	id := c.w.alloc()
 	c.w.stream(id, fmt.Sprintf("/Type/Pattern/PatternType 1/PaintType 1/TilingType 1/BBox[%s %s %s %s]/XStep %s/YStep %s/Matrix[%s]/Resources%s",

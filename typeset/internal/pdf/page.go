@@ -82,7 +82,7 @@ func (w *Writer) AddPage(width, height float64) *Page {
 // once.
 func (p *Page) Draw(draw func(display.Canvas)) {
 	c := &Content{w: p.w, page: p, res: &p.res, marks: p.marks, ctm: display.Matrix{0.75, 0, 0, -0.75, 0, p.h * 0.75}, buf: takeRoom()}
-	defer c.giveRoom()
+	defer func() { giveRoom(c.buf) }()
 	c.op("q 0.75 0 0 -0.75 0", num(p.h*0.75), "cm")
 	draw(c)
 	c.unmark()

@@ -7,6 +7,7 @@ import (
 	"crypto/md5"
 	"encoding/binary"
 	"fmt"
+	"hash/crc32"
 	"io"
 	"math"
 	"slices"
@@ -43,13 +44,12 @@ type Writer struct {
 	n      int64
 	err    error
 	sum    [16]byte
-	hash   bytes.Buffer
+	print  []byte             // checksums of the streams
 	places memory.List[place] // by object number; 0 is unused
 
-	packed    bytes.Buffer // objects waiting for an object stream
+	packed    []byte // objects waiting for an object stream
 	packedAt  []int
 	packedIDs []Ref
-	head      bytes.Buffer // memory for what stands before them
 
 	pages       []*Page
 	fonts       map[fontKey]*embedded
@@ -127,24 +127,27 @@ func (w *Writer) stands(id Ref, p place) { *w.places.At(int(id)) = p }
 // object puts a plain object into the current object stream.
 func (w *Writer) object(id Ref, body string) {
 	w.beginPacked(id)
-	w.packed.WriteString(body)
+	w.packed = append(w.packed, body...)
 	w.endPacked()
 }
 
 // objectOf is object for a body that is built in memory used again.
 func (w *Writer) objectOf(id Ref, body []byte) {
 	w.beginPacked(id)
-	w.packed.Write(body)
+	w.packed = append(w.packed, body...)
 	w.endPacked()
 }
 
 func (w *Writer) beginPacked(id Ref) {
-	w.packedAt = append(w.packedAt, w.packed.Len())
+	if w.packed == nil {
+		w.packed = takeRoom()
+	}
+	w.packedAt = append(w.packedAt, len(w.packed))
 	w.packedIDs = append(w.packedIDs, id)
 }
 
 func (w *Writer) endPacked() {
-	w.packed.WriteByte('\n')
+	w.packed = append(w.packed, '\n')
 	if len(w.packedIDs) >= 200 {
 		w.flushPacked()
 	}
@@ -156,19 +159,18 @@ func (w *Writer) flushPacked() {
 		return
 	}
 	id := w.alloc()
-	head := &w.head
-	head.Reset()
+	body := takeRoom()
 	for i, o := range w.packedIDs {
-		at := strconv.AppendInt(head.AvailableBuffer(), int64(o), 10)
-		at = strconv.AppendInt(append(at, ' '), int64(w.packedAt[i]), 10)
-		head.Write(append(at, ' '))
+		body = append(strconv.AppendInt(body, int64(o), 10), ' ')
+		body = append(strconv.AppendInt(body, int64(w.packedAt[i]), 10), ' ')
 		w.stands(o, place{stream: id, slot: int32(i)})
 	}
-	first, n := head.Len(), len(w.packedIDs)
-	head.Write(w.packed.Bytes())
-	w.packed.Reset()
-	w.packedAt, w.packedIDs = w.packedAt[:0], w.packedIDs[:0]
-	w.stream(id, fmt.Sprintf("/Type/ObjStm/N %d/First %d", n, first), head.Bytes(), quick)
+	first, n := len(body), len(w.packedIDs)
+	body = append(body, w.packed...)
+	giveRoom(w.packed)
+	w.packed, w.packedAt, w.packedIDs = nil, w.packedAt[:0], w.packedIDs[:0]
+	w.stream(id, fmt.Sprintf("/Type/ObjStm/N %d/First %d", n, first), body, quick)
+	giveRoom(body)
 }
 
 // stream writes a stream object, deflated in one of the two ways or, with nil, as it is.
@@ -199,9 +201,11 @@ func (w *Writer) rawStream(id Ref, dict string, data []byte) {
 	w.write(fmt.Appendf(nil, "%d 0 obj\n<<%s/Length %d>>stream\n", id, dict, len(data)))
 	w.write(data)
 	w.write([]byte("\nendstream\nendobj\n"))
-	sum := md5.Sum(data)
-	w.hash.Write(sum[:])
+	w.print = binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(w.print, crc32.ChecksumIEEE(data)), crc32.Checksum(data, castagnoli))
 }
+
+// castagnoli is a polynomial that processors know, as they know that of IEEE.
+var castagnoli = crc32.MakeTable(crc32.Castagnoli)
 
 // compressor is a deflater with room for what it makes.
 type compressor struct {
@@ -212,7 +216,7 @@ type compressor struct {
 // compressors are kept from one document to the next: their tables are large. What
 // pages show and objects say is deflated quickly, as a tenth more time for a
 // twentieth less of it is not worth it; fonts and pictures are deflated well.
-var quick, well = compressorsOf(3), compressorsOf(zlib.DefaultCompression)
+var quick, well = compressorsOf(1), compressorsOf(zlib.DefaultCompression)
 
 func compressorsOf(level int) *sync.Pool {
 	return &sync.Pool{New: func() any {
@@ -490,7 +494,7 @@ func (w *Writer) xref(root, info Ref) {
 		data = binary.BigEndian.AppendUint32(data, a)
 		data = binary.BigEndian.AppendUint16(data, b)
 	}
-	sum := md5.Sum(w.hash.Bytes()) // the identifier comes from the contents alone
+	sum := md5.Sum(w.print) // the identifier comes from the contents alone
 	dict := fmt.Sprintf("/Type/XRef/Size %d/W[1 4 2]/Root %s/Info %s/ID[<%X><%X>]%s", w.places.Len(), root, info, sum, sum, encrypt)
 	w.stream(id, dict, data, well)
 	w.write(fmt.Appendf(nil, "startxref\n%d\n%%%%EOF\n", start))
