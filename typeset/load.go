@@ -10,9 +10,9 @@ import (
 	"net/url"
 	"os"
 	"path"
+	"path/filepath"
 	"strings"
 	"sync"
-	"time"
 	"unicode/utf8"
 
 	"golang.org/x/text/encoding/charmap"
@@ -38,7 +38,7 @@ type Folder struct {
 
 // keptFile is a file that stays read until it changes.
 type keptFile struct {
-	at   time.Time
+	was  fs.FileInfo
 	data []byte
 }
 
@@ -63,6 +63,9 @@ func (f *Folder) Load(_ context.Context, address string) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
+	if data := f.known(name); data != nil {
+		return data, nil
+	}
 	st, err := f.root.Stat(name)
 	switch {
 	case errors.Is(err, fs.ErrNotExist):
@@ -71,9 +74,6 @@ func (f *Folder) Load(_ context.Context, address string) ([]byte, error) {
 		return nil, errors.New("the file cannot be read, or lies outside the folder")
 	case st.IsDir():
 		return nil, errors.New("it is a folder, not a file")
-	}
-	if data := f.known(name, st); data != nil {
-		return data, nil
 	}
 	file, err := f.root.Open(name)
 	if err != nil {
@@ -92,14 +92,21 @@ func (f *Folder) Load(_ context.Context, address string) ([]byte, error) {
 	return data.Bytes(), nil
 }
 
-// known gives a file that was read and has not changed since.
-func (f *Folder) known(name string, st fs.FileInfo) []byte {
+// known gives a file that was read and has not changed since. It looks at the file by
+// its path, which is quicker than from the folder down; what it gives has come from
+// within the folder.
+func (f *Folder) known(name string) []byte {
 	f.mu.Lock()
-	defer f.mu.Unlock()
-	if k, ok := f.kept[name]; ok && k.at.Equal(st.ModTime()) && int64(len(k.data)) == st.Size() {
-		return k.data
+	k, ok := f.kept[name]
+	f.mu.Unlock()
+	if !ok {
+		return nil
 	}
-	return nil
+	st, err := os.Stat(filepath.Join(f.root.Name(), filepath.FromSlash(name)))
+	if err != nil || !os.SameFile(st, k.was) || !st.ModTime().Equal(k.was.ModTime()) || st.Size() != k.was.Size() {
+		return nil
+	}
+	return k.data
 }
 
 func (f *Folder) keep(name string, st fs.FileInfo, data []byte) {
@@ -109,7 +116,7 @@ func (f *Folder) keep(name string, st fs.FileInfo, data []byte) {
 	if f.size > mostKept || f.kept == nil {
 		f.kept, f.size = map[string]keptFile{}, int64(len(data))
 	}
-	f.kept[name] = keptFile{st.ModTime(), data}
+	f.kept[name] = keptFile{st, data}
 }
 
 // Files loads from a set of files in memory.

@@ -21,6 +21,13 @@ type parseKey struct {
 	axes string
 }
 
+// memoryKey finds a file by where its bytes are, which stay there while the key is kept.
+type memoryKey struct {
+	first *byte
+	size  int
+	axes  string
+}
+
 type parsedFile struct {
 	data []byte
 	face *Face
@@ -29,12 +36,30 @@ type parsedFile struct {
 var (
 	parseSeed = maphash.MakeSeed()
 	parsed    = memory.Of[parseKey, parsedFile](parsedFaces)
+
+	parsedMemory = memory.Of[memoryKey, *Face](parsedFaces)
 )
 
 // Parsed is Parse with a memory of the files read last, by their content. The
 // bytes must not change afterwards.
 func Parsed(data []byte, axes []gtfont.Variation) (*Face, error) {
-	key := parseKey{maphash.Bytes(parseSeed, data), len(data), fmt.Sprint(axes)}
+	if len(data) == 0 {
+		return Parse(data, axes)
+	}
+	same := memoryKey{&data[0], len(data), axesKey(axes)}
+	if f, ok := parsedMemory.Get(same); ok {
+		return f, nil
+	}
+	f, err := parsedAnew(data, axes)
+	if err == nil {
+		parsedMemory.Add(same, f)
+	}
+	return f, err
+}
+
+// parsedAnew is Parsed for bytes that may stand elsewhere in memory than before.
+func parsedAnew(data []byte, axes []gtfont.Variation) (*Face, error) {
+	key := parseKey{maphash.Bytes(parseSeed, data), len(data), axesKey(axes)}
 	if f, ok := parsed.Get(key); ok && bytes.Equal(f.data, data) {
 		return f.face, nil
 	}
@@ -43,4 +68,11 @@ func Parsed(data []byte, axes []gtfont.Variation) (*Face, error) {
 		parsed.Add(key, parsedFile{data, f})
 	}
 	return f, err
+}
+
+func axesKey(axes []gtfont.Variation) string {
+	if len(axes) == 0 {
+		return ""
+	}
+	return fmt.Sprint(axes)
 }

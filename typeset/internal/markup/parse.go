@@ -51,19 +51,30 @@ func ParseHTML(data []byte) (*Node, error) {
 // parse decodes a page and parses it. Scripts do not run, so that noscript
 // counts.
 func parse(data []byte, kind string) (*html.Node, error) {
-	r, err := charset.NewReader(bytes.NewReader(data), kind)
+	r, err := decoded(data, kind)
 	if err != nil {
-		if !errors.Is(err, io.EOF) {
-			return nil, fmt.Errorf("the page's encoding is not known: %w", err)
-		}
-		r = bytes.NewReader(nil)
+		return nil, err
 	}
-	r = transform.NewReader(r, runes.ReplaceIllFormed()) // as browsers do (Encoding, §8.1.1)
 	doc, err := html.ParseWithOptions(r, html.ParseOptionEnableScripting(false))
 	if err != nil {
 		return nil, fmt.Errorf("the page does not parse: %w", err)
 	}
 	return doc, nil
+}
+
+// decoded reads a page as well-formed UTF-8.
+func decoded(data []byte, kind string) (io.Reader, error) {
+	if strings.HasSuffix(kind, "charset=utf-8") && utf8.Valid(data) {
+		return bytes.NewReader(data), nil
+	}
+	r, err := charset.NewReader(bytes.NewReader(data), kind)
+	switch {
+	case errors.Is(err, io.EOF):
+		return bytes.NewReader(nil), nil
+	case err != nil:
+		return nil, fmt.Errorf("the page's encoding is not known: %w", err)
+	}
+	return transform.NewReader(r, runes.ReplaceIllFormed()), nil // as browsers do (Encoding, §8.1.1)
 }
 
 // quirky tells whether a document's type asks for quirks mode

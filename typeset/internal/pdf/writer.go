@@ -175,12 +175,16 @@ func (w *Writer) flushPacked() {
 
 // stream writes a stream object, deflated in one of the two ways or, with nil, as it is.
 func (w *Writer) stream(id Ref, dict string, data []byte, how *sync.Pool) {
-	if how != nil {
+	if how != nil && len(data) > smallStream {
 		deflating(how, data, func(z []byte) { w.deflated(id, dict, z) })
 		return
 	}
 	w.rawStream(id, dict, data)
 }
+
+// smallStream is up to how many bytes a stream is written as it is: to deflate it
+// takes as long as a page and saves little.
+const smallStream = 1000
 
 // deflated writes a stream whose data is deflated already.
 func (w *Writer) deflated(id Ref, dict string, data []byte) {
@@ -214,9 +218,9 @@ type compressor struct {
 }
 
 // compressors are kept from one document to the next: their tables are large. What
-// pages show and objects say is deflated quickly, as a tenth more time for a
-// twentieth less of it is not worth it; fonts and pictures are deflated well.
-var quick, well = compressorsOf(1), compressorsOf(zlib.DefaultCompression)
+// pages show and objects say is deflated quickly: to do it well takes twice the time,
+// a tenth of a long table's, for a tenth less. Fonts and pictures are deflated well.
+var quick, well = compressorsOf(zlib.BestSpeed), compressorsOf(zlib.DefaultCompression)
 
 func compressorsOf(level int) *sync.Pool {
 	return &sync.Pool{New: func() any {
@@ -496,7 +500,7 @@ func (w *Writer) xref(root, info Ref) {
 	}
 	sum := md5.Sum(w.print) // the identifier comes from the contents alone
 	dict := fmt.Sprintf("/Type/XRef/Size %d/W[1 4 2]/Root %s/Info %s/ID[<%X><%X>]%s", w.places.Len(), root, info, sum, sum, encrypt)
-	w.stream(id, dict, data, well)
+	w.stream(id, dict, data, quick)
 	w.write(fmt.Appendf(nil, "startxref\n%d\n%%%%EOF\n", start))
 }
 
