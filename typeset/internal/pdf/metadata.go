@@ -62,7 +62,7 @@ func (w *Writer) metadata() Ref {
 	}
 	b.WriteString("</rdf:Description></rdf:RDF></x:xmpmeta>\n<?xpacket end=\"w\"?>")
 	id := w.alloc()
-	how := well
+	how := quick
 	if w.Profile != Plain { // tools are to find it in the file as it is
 		how = nil
 	}

@@ -175,15 +175,15 @@ func (w *Writer) flushPacked() {
 
 // stream writes a stream object, deflated in one of the two ways or, with nil, as it is.
 func (w *Writer) stream(id Ref, dict string, data []byte, how *sync.Pool) {
-	if how != nil && len(data) > smallStream {
+	if how != nil && !(how == quick && len(data) <= smallStream) {
 		deflating(how, data, func(z []byte) { w.deflated(id, dict, z) })
 		return
 	}
 	w.rawStream(id, dict, data)
 }
 
-// smallStream is up to how many bytes a stream is written as it is: to deflate it
-// takes as long as a page and saves little.
+// smallStream is up to how many bytes a stream that is deflated quickly stays as it is:
+// to deflate it takes as long as a page and saves little.
 const smallStream = 1000
 
 // deflated writes a stream whose data is deflated already.

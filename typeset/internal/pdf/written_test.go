@@ -1,0 +1,470 @@
+package pdf_test
+
+import (
+	"bytes"
+	"strings"
+	"testing"
+
+	"github.com/go-fonts/liberation/liberationsansregular"
+	"github.com/go-text/typesetting/language"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/pdf"
+	"oliveledger/typeset/internal/pdfread"
+	"oliveledger/typeset/internal/style"
+	"oliveledger/typeset/internal/tag"
+)
+
+// written is a document of one page, read back.
+type written struct {
+	*pdfread.File
+	t    *testing.T
+	page pdfread.Page
+}
+
+// write draws a page of 200 × 100 px.
+func write(t *testing.T, draw func(display.Canvas), prepare ...func(*pdf.Writer)) written {
+	t.Helper()
+	var out bytes.Buffer
+	w := pdf.New(&out)
+	for _, do := range prepare {
+		do(w)
+	}
+	w.AddPage(200, 100).Draw(draw)
+	require.NoError(t, w.Close())
+	return reopened(t, out.Bytes(), "")
+}
+
+func reopened(t *testing.T, data []byte, password string) written {
+	t.Helper()
+	f, err := pdfread.Open(data, password)
+	require.NoError(t, err)
+	assert.False(t, f.Rebuilt, "the cross-reference table is sound")
+	pages, err := f.Pages()
+	require.NoError(t, err)
+	require.NotEmpty(t, pages)
+	return written{f, t, pages[0]}
+}
+
+// contents are the operators of the page, but for those around all of it.
+func (w written) contents() string {
+	w.t.Helper()
+	data, err := w.Contents(w.page)
+	require.NoError(w.t, err)
+	text := strings.TrimSpace(string(data))
+	text, ok := strings.CutPrefix(text, "q 0.75 0 0 -0.75 0 75 cm\n")
+	require.True(w.t, ok, text)
+	text, ok = strings.CutSuffix(text, "Q")
+	require.True(w.t, ok, text)
+	return strings.TrimSpace(text)
+}
+
+// resource is one of the page's resources of a kind, of which it has only one.
+func (w written) resource(kind pdfread.Name) pdfread.Object {
+	w.t.Helper()
+	list := w.Dict(w.Dict(w.page.Dict["Resources"])[kind])
+	require.Len(w.t, list, 1, kind)
+	for _, o := range list {
+		return w.Resolve(o)
+	}
+	return nil
+}
+
+func (w written) stream(o pdfread.Object) (*pdfread.Stream, []byte) {
+	w.t.Helper()
+	s, ok := w.Resolve(o).(*pdfread.Stream)
+	require.True(w.t, ok)
+	data, err := w.Decode(s)
+	require.NoError(w.t, err)
+	return s, data
+}
+
+func (w written) numbers(o pdfread.Object) (list []float64) {
+	array, _ := w.Resolve(o).(pdfread.Array)
+	for _, v := range array {
+		list = append(list, w.Number(v))
+	}
+	return list
+}
+
+func square(x, y, w, h float64) *display.Path {
+	p := &display.Path{}
+	p.Rect(display.Rect{X: x, Y: y, W: w, H: h})
+	return p
+}
+
+var (
+	red  = style.RGB8(255, 0, 0)
+	gray = style.RGB8(128, 128, 128)
+)
+
+// Colours and widths are set when they change, and what Restore brings back counts.
+func TestStateIsSetOnce(t *testing.T) {
+	got := write(t, func(c display.Canvas) {
+		c.Fill(square(0, 0, 10, 10), display.Solid(red), false)
+		c.Fill(square(10, 0, 10, 10), display.Solid(red), false)
+		c.Save()
+		c.Fill(square(20, 0, 10, 10), display.Solid(gray), true)
+		c.Restore()
+		c.Fill(square(30, 0, 10, 10), display.Solid(red), false)
+	}).contents()
+	assert.Equal(t, 1, strings.Count(got, "1 0 0 rg"))
+	assert.Equal(t, 1, strings.Count(got, " g\n"), "gray takes one number")
+	assert.Equal(t, 4, strings.Count(got, " re"))
+	assert.Equal(t, 1, strings.Count(got, "f*"), "the even-odd rule")
+}
+
+func TestStrokesAndClips(t *testing.T) {
+	got := write(t, func(c display.Canvas) {
+		c.Clip(square(1, 2, 3, 4), true)
+		p := &display.Path{}
+		p.MoveTo(0, 0)
+		p.LineTo(10, 0)
+		p.CurveTo(10, 5, 5, 10, 0, 10)
+		p.Close()
+		c.Stroke(p, display.Solid(red), display.Stroke{Width: 2, Cap: 1, Join: 2, Miter: 4, Dash: []float64{3, 1}, DashOffset: 0.5})
+		c.Transform(display.Translate(5, 6))
+	}).contents()
+	for _, want := range []string{"1.005 2.005 2.99 3.99 re\nW* n", "2 w", "1 J", "2 j", "[3 1 ]0.5 d", "0 0 m", "10 0 l", "10 5 5 10 0 10 c", "1 0 0 RG", "1 0 0 1 5 6 cm"} {
+		assert.Contains(t, got, want)
+	}
+}
+
+// Translucent paint names a graphics state, and nothing is drawn that cannot be seen.
+func TestAlpha(t *testing.T) {
+	faint := red
+	faint.A = 0.25
+	w := write(t, func(c display.Canvas) {
+		c.Fill(square(0, 0, 10, 10), display.Solid(faint), false)
+		c.Fill(square(0, 0, 10, 10), display.Solid(style.Color{}), false)
+	})
+	assert.Equal(t, 1, strings.Count(w.contents(), " re"))
+	assert.InDelta(t, 0.25, w.Number(w.Dict(w.resource("ExtGState"))["ca"]), 1e-9)
+}
+
+// Small pictures are packed as large ones are: their rows are predicted.
+func TestPicturesAreReadBack(t *testing.T) {
+	for _, size := range []int{1, 2, 16, 40} {
+		pixels, alpha := make([]byte, size*size*3), make([]byte, size*size)
+		for i := range pixels {
+			pixels[i] = byte(i * 7)
+		}
+		for i := range alpha {
+			alpha[i] = byte(i)
+		}
+		w := write(t, func(c display.Canvas) {
+			c.Image(&display.Image{Key: "a", W: size, H: size, Comps: 3, RGB: pixels, Alpha: alpha}, display.Rect{X: 5, Y: 6, W: 20, H: 30})
+		})
+		s, data := w.stream(w.resource("XObject"))
+		assert.Equal(t, pixels, data, size)
+		assert.Equal(t, pdfread.Name("DeviceRGB"), w.Resolve(s.Dict["ColorSpace"]))
+		mask, data := w.stream(s.Dict["SMask"])
+		assert.Equal(t, alpha, data, size)
+		assert.Equal(t, pdfread.Name("DeviceGray"), w.Resolve(mask.Dict["ColorSpace"]))
+		assert.Contains(t, w.contents(), "19.99 0 0 -29.99 5.005 35.995 cm", "its own y runs upwards, and it touches no pixel beside")
+	}
+}
+
+func TestGrayPicturesAndJPEG(t *testing.T) {
+	w := write(t, func(c display.Canvas) {
+		c.Image(&display.Image{Key: "g", W: 3, H: 2, Gray: true, Comps: 1, RGB: []byte{1, 2, 3, 4, 5, 6}, Crisp: true}, display.Rect{W: 3, H: 2})
+	})
+	s, data := w.stream(w.resource("XObject"))
+	assert.Equal(t, []byte{1, 2, 3, 4, 5, 6}, data)
+	assert.Equal(t, pdfread.Name("DeviceGray"), w.Resolve(s.Dict["ColorSpace"]))
+
+	jpeg := []byte("\xFF\xD8 not looked into \xFF\xD9")
+	w = write(t, func(c display.Canvas) {
+		im := &display.Image{Key: "j", W: 3, H: 2, Comps: 4, Invert: true, JPEG: jpeg}
+		c.Image(im, display.Rect{W: 3, H: 2})
+		c.Image(im, display.Rect{W: 6, H: 4})
+	})
+	o, ok := w.resource("XObject").(*pdfread.Stream)
+	require.True(t, ok)
+	assert.Equal(t, pdfread.Name("DCTDecode"), w.Resolve(o.Dict["Filter"]))
+	assert.Equal(t, pdfread.Name("DeviceCMYK"), w.Resolve(o.Dict["ColorSpace"]))
+	assert.Equal(t, []float64{1, 0, 1, 0, 1, 0, 1, 0}, w.numbers(o.Dict["Decode"]))
+	assert.Equal(t, 2, strings.Count(w.contents(), " Do"), "one picture stands in the file for both")
+}
+
+func TestGradientsAreShadings(t *testing.T) {
+	stops := []display.GradientStop{{Offset: 0, Color: red}, {Offset: 0.5, Color: gray}, {Offset: 1, Color: style.RGB8(0, 0, 255)}}
+	shading := func(g *display.Gradient) (written, pdfread.Dict) {
+		w := write(t, func(c display.Canvas) {
+			c.Fill(square(0, 0, 50, 50), display.Paint{Gradient: g, Alpha: 1}, false)
+		})
+		list := w.Dict(w.Dict(w.page.Dict["Resources"])["Shading"])
+		if len(list) == 0 { // in a pattern
+			return w, w.Dict(w.Dict(w.resource("Pattern"))["Shading"])
+		}
+		for _, o := range list {
+			return w, w.Dict(o)
+		}
+		return w, nil
+	}
+	w, d := shading(&display.Gradient{Kind: display.Linear, X0: 0, Y0: 10, X1: 50, Y1: 20, Stops: stops})
+	assert.Equal(t, 2.0, w.Number(d["ShadingType"]), "axial")
+	assert.Equal(t, []float64{0, 10, 50, 20}, w.numbers(d["Coords"]))
+	f := w.Dict(d["Function"])
+	assert.Equal(t, 3.0, w.Number(f["FunctionType"]), "stitched of one function for each stretch")
+	assert.Equal(t, []float64{0.5}, w.numbers(f["Bounds"]))
+
+	w, d = shading(&display.Gradient{Kind: display.Radial, X0: 25, Y0: 25, X1: 25, Y1: 25, R0: 0, R1: 30, Stops: stops})
+	assert.Equal(t, 3.0, w.Number(d["ShadingType"]), "radial")
+	assert.Equal(t, []float64{25, 25, 0, 25, 25, 30}, w.numbers(d["Coords"]))
+
+	w, _ = shading(&display.Gradient{Kind: display.Conic, X0: 25, Y0: 25, R1: 40, Stops: stops})
+	for _, o := range w.Dict(w.Dict(w.page.Dict["Resources"])["Shading"]) {
+		s, data := w.stream(o)
+		assert.Equal(t, 4.0, w.Number(s.Dict["ShadingType"]), "a mesh of triangles")
+		assert.NotEmpty(t, data)
+	}
+}
+
+func TestGroupsBecomeForms(t *testing.T) {
+	w := write(t, func(c display.Canvas) {
+		c.Group(display.Group{Alpha: 0.5, Blend: "Multiply", Box: display.Rect{W: 50, H: 50}}, func(in display.Canvas) {
+			in.Fill(square(1, 1, 5, 5), display.Solid(red), false)
+		})
+	})
+	s, data := w.stream(w.resource("XObject"))
+	assert.Equal(t, pdfread.Name("Form"), w.Resolve(s.Dict["Subtype"]))
+	assert.Equal(t, pdfread.Name("Transparency"), w.Resolve(w.Dict(s.Dict["Group"])["S"]))
+	assert.Contains(t, string(data), "1 1 5 5 re")
+	states := w.Dict(w.Dict(w.page.Dict["Resources"])["ExtGState"])
+	alpha, blend := false, false
+	for _, o := range states {
+		d := w.Dict(o)
+		alpha = alpha || w.Number(d["ca"]) == 0.5
+		blend = blend || w.Resolve(d["BM"]) == pdfread.Name("Multiply")
+	}
+	assert.True(t, alpha && blend, "%v", states)
+
+	w = write(t, func(c display.Canvas) {
+		c.Group(display.Group{Alpha: 1, Box: display.Rect{W: 50, H: 50}, Mask: func(m display.Canvas) {
+			m.Fill(square(0, 0, 25, 50), display.Solid(style.RGB8(255, 255, 255)), false)
+		}}, func(in display.Canvas) { in.Fill(square(1, 1, 5, 5), display.Solid(red), false) })
+	})
+	masked := false
+	for _, o := range w.Dict(w.Dict(w.page.Dict["Resources"])["ExtGState"]) {
+		if m := w.Dict(w.Dict(o)["SMask"]); m != nil {
+			masked = true
+			assert.Equal(t, pdfread.Name("Luminosity"), w.Resolve(m["S"]))
+			_, data := w.stream(m["G"])
+			assert.Contains(t, string(data), "0 0 25 50 re")
+		}
+	}
+	assert.True(t, masked)
+}
+
+func TestTilesArePatterns(t *testing.T) {
+	w := write(t, func(c display.Canvas) {
+		c.Fill(square(0, 0, 190, 90), display.Paint{Alpha: 1, Tile: &display.Tile{Box: display.Rect{W: 4, H: 4}, StepX: 4, StepY: 5, Matrix: display.Identity,
+			Draw: func(in display.Canvas) { in.Fill(square(0, 0, 2, 2), display.Solid(red), false) }}}, false)
+	})
+	s, data := w.stream(w.resource("Pattern"))
+	assert.Equal(t, 1.0, w.Number(s.Dict["PatternType"]))
+	assert.Equal(t, 4.0, w.Number(s.Dict["XStep"]))
+	assert.Equal(t, 5.0, w.Number(s.Dict["YStep"]))
+	assert.Contains(t, string(data), "0 0 2 2 re")
+	assert.Contains(t, w.contents(), "/Pattern cs")
+}
+
+// face is shared: tests of text set the same words.
+func face(t *testing.T) *font.Face {
+	t.Helper()
+	f, err := font.Parse(liberationsansregular.TTF, nil)
+	require.NoError(t, err)
+	return f
+}
+
+func TestTextOperators(t *testing.T) {
+	f := face(t)
+	line := func(s string) *display.Text {
+		return &display.Text{Face: f, Size: 16, X: 10, Y: 20, Runs: []*font.Run{f.Shape(s, language.Latin, "", false, "")}, Paint: display.Solid(red)}
+	}
+	got := write(t, func(c display.Canvas) {
+		c.Text(line("One"))
+		c.Text(line("Two"))
+	}).contents()
+	assert.Equal(t, 1, strings.Count(got, " 16 Tf"), "face and size stay")
+	assert.Equal(t, 2, strings.Count(got, "1 0 0 -1 10 20 Tm"))
+
+	hidden, slanted, spaced, bold := line("x"), line("x"), line("ab"), line("x")
+	hidden.Hidden, slanted.Oblique, spaced.LetterSpacing, bold.Bold = true, true, 3, true
+	got = write(t, func(c display.Canvas) { c.Text(hidden) }).contents()
+	assert.Contains(t, got, "3 Tr", "it is found, but not seen")
+	got = write(t, func(c display.Canvas) { c.Text(slanted) }).contents()
+	assert.Contains(t, got, "1 0 0.25 -1 10 20 Tm")
+	got = write(t, func(c display.Canvas) { c.Text(spaced) }).contents()
+	assert.Contains(t, got, ")-187.5(", "3 of 16 px, in thousandths")
+	got = write(t, func(c display.Canvas) { c.Text(bold) }).contents()
+	assert.Contains(t, got, "2 Tr", "outlined besides")
+}
+
+// A glyph that stands for other text than before says so, so that copied text is right.
+func TestGlyphsOfOtherText(t *testing.T) {
+	f := face(t)
+	run := f.Shape("a", language.Latin, "", false, "")
+	w := write(t, func(c display.Canvas) {
+		c.Text(&display.Text{Face: f, Size: 16, Runs: []*font.Run{run}, Paint: display.Solid(red)})
+		c.Text(&display.Text{Face: f, Size: 16, Runs: []*font.Run{run.As("b")}, Paint: display.Solid(red)})
+	})
+	got := w.contents()
+	assert.Equal(t, 1, strings.Count(got, "/Span<</ActualText<FEFF0062>>>BDC"), got)
+	d := w.Dict(w.resource("Font"))
+	assert.Equal(t, pdfread.Name("Type0"), w.Resolve(d["Subtype"]))
+	_, cmap := w.stream(d["ToUnicode"])
+	assert.Contains(t, string(cmap), "beginbfchar")
+	assert.Contains(t, string(cmap), "><0061>")
+}
+
+func TestTaggedContent(t *testing.T) {
+	tree := tag.New()
+	p := &tag.Element{Role: "P", Parent: tree.Root, Order: 1, Details: &tag.Details{Lang: "de"}}
+	h := &tag.Element{Role: "H1", Parent: tree.Root, Order: 0, Details: &tag.Details{Alt: "a (head)"}}
+	w := write(t, func(c display.Canvas) {
+		c.Tag(p, 1)
+		c.Fill(square(0, 0, 1, 1), display.Solid(red), false)
+		c.Tag(nil, 0)
+		c.Fill(square(1, 0, 1, 1), display.Solid(red), false)
+		c.Tag(h, 0)
+		c.Fill(square(2, 0, 1, 1), display.Solid(red), false)
+	}, func(w *pdf.Writer) { w.Tagged(tree) })
+	got := w.contents()
+	for _, want := range []string{"/P<</MCID 0>>BDC", "/Artifact BMC", "/H1<</MCID 1>>BDC"} {
+		assert.Contains(t, got, want)
+	}
+	assert.Equal(t, strings.Count(got, "BDC")+strings.Count(got, "BMC"), strings.Count(got, "EMC"))
+	catalog := w.Dict(w.Trailer["Root"])
+	root := w.Dict(w.Dict(catalog["StructTreeRoot"])["K"])
+	assert.Equal(t, pdfread.Name("Document"), w.Resolve(root["S"]))
+	kids, _ := w.Resolve(root["K"]).(pdfread.Array)
+	require.Len(t, kids, 2)
+	first, second := w.Dict(kids[0]), w.Dict(kids[1])
+	assert.Equal(t, pdfread.Name("H1"), w.Resolve(first["S"]), "in the order of the document, not of painting")
+	assert.Equal(t, pdfread.String("a (head)"), w.Resolve(first["Alt"]))
+	assert.Equal(t, 1.0, w.Number(first["K"]))
+	assert.Equal(t, pdfread.String("de"), w.Resolve(second["Lang"]))
+	nums, _ := w.Resolve(w.Dict(w.Dict(catalog["StructTreeRoot"])["ParentTree"])["Nums"]).(pdfread.Array)
+	require.Len(t, nums, 2)
+	parents, _ := w.Resolve(nums[1]).(pdfread.Array)
+	require.Len(t, parents, 2)
+	assert.Equal(t, pdfread.Name("P"), w.Resolve(w.Dict(parents[0])["S"]), "by the numbers of the page")
+}
+
+func TestLinksAndOutline(t *testing.T) {
+	w := write(t, func(c display.Canvas) {
+		c.Link(display.Rect{X: 10, Y: 20, W: 30, H: 5}, "#there")
+		c.Link(display.Rect{W: 5, H: 5}, "https://example.org/a(b)")
+		c.Anchor("there", 1, 40)
+	}, func(w *pdf.Writer) {
+		w.Outline = []pdf.OutlineItem{{Title: "One", Level: 1}, {Title: "In it", Level: 2, Y: 40}, {Title: "Two", Level: 1, Closed: true}, {Title: "Deep", Level: 3}}
+	})
+	annotations, _ := w.Resolve(w.page.Dict["Annots"]).(pdfread.Array)
+	require.Len(t, annotations, 2)
+	inside, outside := w.Dict(annotations[0]), w.Dict(annotations[1])
+	assert.Equal(t, []float64{7.5, 56.25, 30, 60}, w.numbers(inside["Rect"]))
+	assert.Equal(t, pdfread.String("https://example.org/a(b)"), w.Resolve(w.Dict(outside["A"])["URI"]))
+	top := w.Dict(w.Dict(w.Trailer["Root"])["Outlines"])
+	one := w.Dict(top["First"])
+	assert.Equal(t, pdfread.String("One"), w.Resolve(one["Title"]))
+	assert.Equal(t, pdfread.String("In it"), w.Resolve(w.Dict(one["First"])["Title"]))
+	assert.Equal(t, []float64{0, 0, 0, 45, 0}, w.numbers(w.Dict(one["First"])["Dest"]), "page, way, x, y from below, zoom")
+	two := w.Dict(one["Next"])
+	assert.Equal(t, pdfread.String("Two"), w.Resolve(two["Title"]))
+	assert.Negative(t, w.Number(two["Count"]), "folded away")
+	assert.Equal(t, pdfread.String("Deep"), w.Resolve(w.Dict(two["First"])["Title"]), "a level left out is none")
+}
+
+func TestProtectedFilesNeedTheirPassword(t *testing.T) {
+	var out bytes.Buffer
+	w := pdf.New(&out)
+	w.Info.Title = "The secret ledger"
+	require.NoError(t, w.Protect(pdf.Protection{Open: "quay", Owner: "lantern"}))
+	w.AddPage(200, 100).Draw(func(c display.Canvas) { c.Fill(square(0, 0, 9, 8), display.Solid(red), false) })
+	require.NoError(t, w.Close())
+	assert.NotContains(t, out.String(), "9 8 re")
+	assert.NotContains(t, out.String(), "secret")
+	for _, password := range []string{"quay", "lantern"} {
+		got := reopened(t, out.Bytes(), password)
+		assert.Contains(t, got.contents(), "9 8 re")
+		assert.Equal(t, pdfread.String("The secret ledger"), got.Resolve(got.Dict(got.Trailer["Info"])["Title"]))
+	}
+	for _, password := range []string{"", "Quay"} {
+		_, err := pdfread.Open(out.Bytes(), password)
+		assert.ErrorIs(t, err, pdfread.ErrPassword)
+	}
+	assert.Error(t, pdf.New(&out).Protect(pdf.Protection{Open: strings.Repeat("x", 128)}))
+}
+
+func TestFields(t *testing.T) {
+	w := write(t, func(c display.Canvas) {
+		at := display.Rect{X: 10, Y: 10, W: 40, H: 12}
+		for _, f := range []display.Field{
+			{Kind: display.TextField, Name: "name", Value: "Åsa", Label: "Name", Box: at, Size: 10, Required: true, MaxLength: 20},
+			{Kind: display.TextField, Name: "name", Value: "twice", Box: at, Size: 10, Multiline: true},
+			{Kind: display.CheckField, Name: "agree", Value: "yes", Box: at, Checked: true},
+			{Kind: display.RadioField, Name: "berth", Value: "A", Box: at},
+			{Kind: display.RadioField, Name: "berth", Value: "B", Box: at, Checked: true},
+			{Kind: display.ChoiceField, Name: "size", Value: "m", Box: at, Size: 10, Options: [][2]string{{"s", "Small"}, {"m", "Middle"}}, ReadOnly: true},
+		} {
+			c.Field(f)
+		}
+	})
+	fields, _ := w.Resolve(w.Dict(w.Dict(w.Trailer["Root"])["AcroForm"])["Fields"]).(pdfread.Array)
+	byName := map[string]pdfread.Dict{}
+	for _, f := range fields {
+		d := w.Dict(f)
+		name, _ := w.Resolve(d["T"]).(pdfread.String)
+		assert.NotContains(t, byName, string(name), "names are told apart")
+		byName[string(name)] = d
+	}
+	require.Len(t, byName, 5)
+	name := byName["name"]
+	assert.Equal(t, pdfread.Name("Tx"), w.Resolve(name["FT"]))
+	assert.Equal(t, 2.0, w.Number(name["Ff"]), "required")
+	assert.Equal(t, 20.0, w.Number(name["MaxLen"]))
+	assert.Equal(t, pdfread.String("\xFE\xFF\x00\xC5\x00s\x00a"), w.Resolve(name["V"]))
+	assert.Equal(t, []float64{7.5, 58.5, 37.5, 67.5}, w.numbers(name["Rect"]))
+	berths, _ := w.Resolve(byName["berth"]["Kids"]).(pdfread.Array)
+	assert.Len(t, berths, 2, "radio buttons of one name are one field")
+	assert.Equal(t, pdfread.Name("B"), w.Resolve(byName["berth"]["V"]))
+	assert.Equal(t, pdfread.Name("Off"), w.Resolve(w.Dict(berths[0])["AS"]))
+	assert.NotEqual(t, pdfread.Name("Off"), w.Resolve(byName["agree"]["AS"]))
+	size := byName["size"]
+	assert.Equal(t, pdfread.Name("Ch"), w.Resolve(size["FT"]))
+	options, _ := w.Resolve(size["Opt"]).(pdfread.Array)
+	assert.Len(t, options, 2)
+	widgets, _ := w.Resolve(w.page.Dict["Annots"]).(pdfread.Array)
+	assert.Len(t, widgets, 6)
+}
+
+func TestAttachments(t *testing.T) {
+	data := []byte("berth;amount\nA1;12.50\n")
+	w := write(t, func(display.Canvas) {}, func(w *pdf.Writer) {
+		w.Attach = []pdf.Attachment{{Name: "lines.csv", Type: "text/csv", Description: "the lines", Data: data}}
+	})
+	names, _ := w.Resolve(w.Dict(w.Dict(w.Dict(w.Trailer["Root"])["Names"])["EmbeddedFiles"])["Names"]).(pdfread.Array)
+	require.Len(t, names, 2)
+	spec := w.Dict(names[1])
+	assert.Equal(t, pdfread.String("the lines"), w.Resolve(spec["Desc"]))
+	s, got := w.stream(w.Dict(spec["EF"])["F"])
+	assert.Equal(t, data, got)
+	assert.Equal(t, float64(len(data)), w.Number(w.Dict(s.Dict["Params"])["Size"]))
+}
+
+// The same calls give the same bytes; other contents have another identifier.
+func TestIdentifiers(t *testing.T) {
+	id := func(x float64) pdfread.Object {
+		w := write(t, func(c display.Canvas) { c.Fill(square(x, 0, 1, 1), display.Solid(red), false) })
+		list, _ := w.Resolve(w.Trailer["ID"]).(pdfread.Array)
+		require.Len(t, list, 2)
+		return list[0]
+	}
+	assert.Equal(t, id(1), id(1))
+	assert.NotEqual(t, id(1), id(2))
+}
