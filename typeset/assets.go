@@ -3,15 +3,19 @@ package typeset
 import (
 	"crypto/sha256"
 	"fmt"
+	"path"
 	"strconv"
 	"strings"
 
 	gtfont "github.com/go-text/typesetting/font"
 
+	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/memory"
+	"oliveledger/typeset/internal/paint"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
 )
@@ -139,14 +143,35 @@ func (s *setting) svg(data []byte, address string) (*picture.Picture, error) {
 	})
 	r := style.Ready(s.styles.Env(), address, sheets, s.styles.Fonts(), nil, nil)
 	s.spare = append(s.spare, r)
-	d := &picture.Drawing{Root: root, Scaled: true, Styles: r, Fonts: s.fonts, Pictures: func(ref string) *picture.Picture { return s.cached(style.Resolve(address, ref)) }}
+	d := s.drawing(root, r, address)
+	d.Scaled = true
 	return d.Picture(r.Style(root, "", style.Initial())), nil
 }
 
 // inlineSVG draws an svg element that stands in the page.
 func (s *setting) inlineSVG(n *markup.Node, st *style.Style) *picture.Picture {
-	d := &picture.Drawing{Root: n, Styles: s.styles, Fonts: s.fonts, Pictures: func(ref string) *picture.Picture { return s.cached(style.Resolve(s.base, ref)) }}
-	return d.Picture(st)
+	return s.drawing(n, s.styles, s.base).Picture(st)
+}
+
+// drawing is an svg element in a file at an address.
+func (s *setting) drawing(root *markup.Node, styles *style.Resolver, address string) *picture.Drawing {
+	return &picture.Drawing{Root: root, Styles: styles, Fonts: s.fonts,
+		Pictures: func(ref string) *picture.Picture { return s.cached(style.Resolve(address, ref)) },
+		Lacks: func(n *markup.Node, what string) {
+			where := "a drawing"
+			if address != s.base {
+				where = path.Base(address)
+			}
+			s.tellAt(n, "svg-"+what, Warning, fmt.Sprintf("the %s of <%s> in %s is left out", what, n.Name, where), "draw the effect another way, or use a picture of pixels")
+		},
+		Foreign: func(c display.Canvas, n *markup.Node, st *style.Style, r display.Rect) {
+			build := &box.Builder{Styles: styles, Pictures: s.picture, Inline: s.inlineSVG, Tell: func(code, message string) { s.tell(code, Warning, message, "") }}
+			if tree := build.Inset(n, st); tree != nil {
+				frag := s.layout(styles).LayFixed(tree, r.W, r.H)
+				paint.NewPainter(c, s.background, r, nil).Context(frag, r.X, r.Y)
+			}
+		},
+	}
 }
 
 // faces adds the @font-face rules to the fonts (CSS Fonts 4, §4).

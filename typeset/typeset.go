@@ -336,11 +336,16 @@ func (s *setting) rounds(build *box.Builder, tree *box.Box, root *markup.Node, s
 func (s *setting) onto(w *pdf.Writer, build *box.Builder, setter page.Setter, tree *box.Box) (box.Places, error) {
 	setter.Out, setter.Build, setter.Noted, setter.Watched = w, build, build.Noted, build.Watched
 	setter.Footnotes = build.Footnotes
-	setter.Layout = &layout.Layout{Fonts: s.fonts, Styles: s.styles, Watch: s.watch, Tell: func(code, message string, b *box.Box) {
-		s.tellAt(nodeOf(b), code, Warning, message, "")
-	}, Lacks: func(r rune, b *box.Box) { s.lacking.add(r, nodeOf(b)) }}
+	setter.Layout = s.layout(s.styles)
 	_, err := setter.Set(tree)
 	return setter.Places, err
+}
+
+// layout sets boxes whose styles a resolver has made.
+func (s *setting) layout(styles *style.Resolver) *layout.Layout {
+	return &layout.Layout{Fonts: s.fonts, Styles: styles, Watch: s.watch, Tell: func(code, message string, b *box.Box) {
+		s.tellAt(nodeOf(b), code, Warning, message, "")
+	}, Lacks: func(r rune, b *box.Box) { s.lacking.add(r, nodeOf(b)) }}
 }
 
 func nodeOf(b *box.Box) *markup.Node {

@@ -78,6 +78,23 @@ func (b *Builder) Build(root *markup.Node) *Box {
 	return r
 }
 
+// Inset makes the boxes of an element that is set apart from the tree around it, as a
+// block: HTML inside a drawing. s is the element's style.
+func (b *Builder) Inset(n *markup.Node, s *style.Style) *Box {
+	b.sums = map[string]decimal.Decimal{}
+	b.counters.live = map[string][]instance{}
+	block := *style.Anonymous(s, style.Display{Outer: style.Block, Inner: style.FlowRoot})
+	list := b.generate(nil, n, &block, s, nil)
+	if len(list) == 0 {
+		return nil
+	}
+	b.arrange(list[0])
+	if b.vertical {
+		orient(list[0])
+	}
+	return list[0]
+}
+
 // openPage gives overflow of the root, or of the body when the root has none,
 // to the page, which cuts at its own edges (CSS Overflow 3, §3.3).
 func openPage(root *Box) {

@@ -130,6 +130,21 @@ func (p *Path) Ellipse(cx, cy, rx, ry float64) {
 // Radii are the corner radii of a box: x and y, from the top left, clockwise.
 type Radii [4][2]float64
 
+// Fit makes the radii smaller, all alike, where two along one side of a box of size b
+// take more than there is (CSS Backgrounds 3, §4.5).
+func (r *Radii) Fit(b Rect) {
+	f := 1.0
+	for _, c := range [4][3]float64{{b.W, r[0][0], r[1][0]}, {b.H, r[1][1], r[2][1]}, {b.W, r[2][0], r[3][0]}, {b.H, r[3][1], r[0][1]}} {
+		if sum := c[1] + c[2]; sum > c[0] && sum > 0 {
+			f = math.Min(f, c[0]/sum)
+		}
+	}
+	for i := range r {
+		r[i][0] *= f
+		r[i][1] *= f
+	}
+}
+
 // Zero tells whether all corners are square.
 func (r Radii) Zero() bool {
 	for _, c := range r {

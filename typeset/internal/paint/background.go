@@ -586,80 +586,24 @@ func cutStops(list []display.GradientStop, lo, hi float64) []display.GradientSto
 	return out
 }
 
-// ClipShape is the outline of clip-path (CSS Masking 1, §5; Shapes 1, §3).
-func ClipShape(c *style.ClipPath, border display.Rect, f *layout.Fragment) (*display.Path, bool) {
+// clipShape is the outline of clip-path (CSS Masking 1, §5) of a box.
+func clipShape(c *style.ClipPath, border display.Rect, f *layout.Fragment) (*display.Path, bool) {
 	r := border
-	if f != nil {
-		switch c.Box {
-		case style.PaddingBox:
-			r = border.Inset(f.Border[0], f.Border[1], f.Border[2], f.Border[3])
-		case style.ContentBox, style.FillBox:
-			r = border.Inset(f.Border[0]+f.Padding[0], f.Border[1]+f.Padding[1], f.Border[2]+f.Padding[2], f.Border[3]+f.Padding[3])
-		case style.MarginBox:
-			var m [4]float64
-			for i, v := range f.Box.Look().Margin {
-				if v.Kind == style.Length {
-					m[i] = v.Of(border.W)
-				}
+	switch c.Box {
+	case style.PaddingBox:
+		r = border.Inset(f.Border[0], f.Border[1], f.Border[2], f.Border[3])
+	case style.ContentBox, style.FillBox:
+		r = border.Inset(f.Border[0]+f.Padding[0], f.Border[1]+f.Padding[1], f.Border[2]+f.Padding[2], f.Border[3]+f.Padding[3])
+	case style.MarginBox:
+		var m [4]float64
+		for i, v := range f.Box.Look().Margin {
+			if v.Kind == style.Length {
+				m[i] = v.Of(border.W)
 			}
-			r = border.Inset(-m[0], -m[1], -m[2], -m[3])
 		}
+		r = border.Inset(-m[0], -m[1], -m[2], -m[3])
 	}
-	path := &display.Path{}
-	switch c.Kind {
-	case style.InsetShape:
-		in := r.Inset(c.Inset[0].Of(r.H), c.Inset[1].Of(r.W), c.Inset[2].Of(r.H), c.Inset[3].Of(r.W))
-		var rad display.Radii
-		for i := range rad {
-			rad[i] = [2]float64{c.Radius[i][0].Of(r.W), c.Radius[i][1].Of(r.H)}
-		}
-		shrink(&rad, in)
-		path.RoundRect(in, rad)
-	case style.Circle, style.Ellipse:
-		cx, cy := c.Center.X.Of(r.W), c.Center.Y.Of(r.H)
-		l, rt, t, b := math.Abs(cx), math.Abs(r.W-cx), math.Abs(cy), math.Abs(r.H-cy)
-		pick := func(s style.Size, a, z, base float64) float64 {
-			switch s.Kind {
-			case style.FarthestSide:
-				return math.Max(a, z)
-			case style.Length:
-				return s.Of(base)
-			}
-			return math.Min(a, z)
-		}
-		var rx, ry float64
-		if c.Kind == style.Circle {
-			switch c.RX.Kind {
-			case style.Length:
-				rx = c.RX.Of(math.Hypot(r.W, r.H) / math.Sqrt2)
-			case style.FarthestSide:
-				rx = math.Max(math.Max(l, rt), math.Max(t, b))
-			default:
-				rx = math.Min(math.Min(l, rt), math.Min(t, b))
-			}
-			ry = rx
-		} else {
-			rx, ry = pick(c.RX, l, rt, r.W), pick(c.RY, t, b, r.H)
-		}
-		path.Ellipse(r.X+cx, r.Y+cy, rx, ry)
-	case style.Polygon:
-		for i, pt := range c.Points {
-			x, y := r.X+pt.X.Of(r.W), r.Y+pt.Y.Of(r.H)
-			if i == 0 {
-				path.MoveTo(x, y)
-			} else {
-				path.LineTo(x, y)
-			}
-		}
-		path.Close()
-	case style.PathShape:
-		path = picture.ParsePath(c.Path).Transform(display.Translate(r.X, r.Y))
-	case style.BoxShape:
-		path.Rect(r)
-	default:
-		return nil, false
-	}
-	return path, c.Rule == style.Evenodd
+	return picture.Shape(c, r)
 }
 
 // Decorate paints the background of a page over the whole sheet and the border

@@ -20,22 +20,9 @@ func radii(s *style.Style, r display.Rect) display.Radii {
 		any = true
 	}
 	if any {
-		shrink(&out, r)
+		out.Fit(r)
 	}
 	return out
-}
-
-func shrink(out *display.Radii, r display.Rect) {
-	f := 1.0
-	for _, c := range [4][3]float64{{r.W, out[0][0], out[1][0]}, {r.H, out[1][1], out[2][1]}, {r.W, out[2][0], out[3][0]}, {r.H, out[3][1], out[0][1]}} {
-		if sum := c[1] + c[2]; sum > c[0] && sum > 0 {
-			f = math.Min(f, c[0]/sum)
-		}
-	}
-	for i := range out {
-		out[i][0] *= f
-		out[i][1] *= f
-	}
 }
 
 // innerRadii are the radii of a box inset by the edges.
@@ -396,7 +383,7 @@ func (p *Painter) outerShadows(s *style.Style, r display.Rect) {
 					rad[k] = [2]float64{math.Max(rad[k][0], d), math.Max(rad[k][1], d)}
 				}
 			}
-			shrink(&rad, box)
+			rad.Fit(box)
 			path.RoundRect(box, rad)
 			p.C.Fill(path, display.Solid(c), false)
 		})
@@ -445,7 +432,7 @@ func (p *Painter) innerShadows(s *style.Style, r display.Rect, w [4]float64) {
 			box := display.Rect{X: in.X + sh.X + g, Y: in.Y + sh.Y + g, W: in.W - 2*g, H: in.H - 2*g}
 			if box.W > 0 && box.H > 0 {
 				rr := outerRadii(rad, -g)
-				shrink(&rr, box)
+				rr.Fit(box)
 				if rr.Zero() {
 					p.frame(in, [4]float64{math.Max(box.Y-in.Y, 0), math.Max(in.X+in.W-box.X-box.W, 0), math.Max(in.Y+in.H-box.Y-box.H, 0), math.Max(box.X-in.X, 0)}, c)
 					return

@@ -104,7 +104,7 @@ func (p *Painter) context(f *layout.Fragment, x, y float64, list []entry) {
 		p.C.Transform(m)
 	}
 	if s.ClipPath != nil {
-		path, evenOdd := ClipShape(s.ClipPath, frame(f, x, y), f)
+		path, evenOdd := clipShape(s.ClipPath, frame(f, x, y), f)
 		if path != nil {
 			p.C.Save()
 			defer p.C.Restore()

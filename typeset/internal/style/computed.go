@@ -104,6 +104,7 @@ type Inherited struct {
 	StrokeDash                 []LP
 	StrokeDashOffset           LP
 	TextAnchor                 Keyword
+	PaintOrder                 string    // fill, stroke and markers, the first underneath
 	PointerMarkers             [3]string // marker-start, -mid, -end
 }
 
@@ -257,6 +258,7 @@ type Own struct {
 	BaselineShift                VerticalAlign
 	DominantBaseline             Keyword
 	VectorEffect                 Keyword
+	MaskType                     Keyword
 	MaskURL                      string
 	SVG                          map[string]LP // geometry properties: x, y, r, rx, ry, cx, cy
 	PageSize                     PageSize      // in a page context only
@@ -425,7 +427,7 @@ func initialStyle() *Style {
 	s.FillRule, s.ClipRule = Nonzero, Nonzero
 	s.FillOpacity, s.StrokeOpacity, s.StrokeWidth = 1, 1, LP{Px: 1}
 	s.StrokeCap, s.StrokeJoin, s.StrokeMiter = Butt, Miter, 4
-	s.TextAnchor = Start
+	s.TextAnchor, s.PaintOrder = Start, "fill stroke markers"
 
 	s.Display = Display{Outer: Inline, Inner: Flow}
 	s.Position, s.Float, s.Clear = Static, None, None
@@ -470,7 +472,7 @@ func initialStyle() *Style {
 	s.ColumnRule = Border{Width: 3, Style: None, Color: currentCol}
 	s.Appearance = None
 	s.StopColor, s.StopOpacity = Black, 1
-	s.DominantBaseline, s.VectorEffect = Auto, None
+	s.DominantBaseline, s.VectorEffect, s.MaskType = Auto, None, Luminance
 	return s
 }
 

@@ -189,6 +189,7 @@ const (
 	Manual
 	MarginBox
 	Marker
+	Markers
 	MatchParent
 	MatchSource
 	Math
@@ -299,6 +300,7 @@ const (
 	Sticky
 	Stretch
 	Strict
+	Stroke
 	StrokeBox
 	StyleKey
 	Sub
@@ -543,6 +545,7 @@ var keywordNames = [...]string{
 	Manual:               "manual",
 	MarginBox:            "margin-box",
 	Marker:               "marker",
+	Markers:              "markers",
 	MatchParent:          "match-parent",
 	MatchSource:          "match-source",
 	Math:                 "math",
@@ -653,6 +656,7 @@ var keywordNames = [...]string{
 	Sticky:               "sticky",
 	Stretch:              "stretch",
 	Strict:               "strict",
+	Stroke:               "stroke",
 	StrokeBox:            "stroke-box",
 	StyleKey:             "style",
 	Sub:                  "sub",

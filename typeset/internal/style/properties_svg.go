@@ -1,6 +1,11 @@
 package style
 
-import "oliveledger/typeset/internal/css"
+import (
+	"slices"
+	"strings"
+
+	"oliveledger/typeset/internal/css"
+)
 
 // defineSVG registers the properties of SVG 1.1 that are presentation
 // attributes, and the geometry properties of SVG 2.
@@ -64,6 +69,8 @@ func defineSVG() {
 	define("stroke-dashoffset", true, func(s *Style) *LP { return &s.StrokeDashOffset }, length)
 	words("text-anchor", true, "start middle end", func(s *Style) *Keyword { return &s.TextAnchor })
 	words("dominant-baseline", false, "auto middle central hanging text-before-edge text-after-edge alphabetic ideographic mathematical", func(s *Style) *Keyword { return &s.DominantBaseline })
+	words("mask-type", false, "luminance alpha", func(s *Style) *Keyword { return &s.MaskType })
+	define("paint-order", true, func(s *Style) *string { return &s.PaintOrder }, parsePaintOrder)
 	words("vector-effect", false, "none non-scaling-stroke", func(s *Style) *Keyword { return &s.VectorEffect })
 	define("stop-color", false, func(s *Style) *Color { return &s.StopColor }, (*values).color)
 	define("stop-opacity", false, func(s *Style) *float64 { return &s.StopOpacity }, ratio)
@@ -102,13 +109,40 @@ func defineSVG() {
 	}
 }
 
+// parsePaintOrder reads which of fill, stroke and markers are painted first; those that
+// are left out follow in this order (SVG 2, §13.8). Its value names all three.
+func parsePaintOrder(v *values) (spec[string], bool) {
+	order := []string{}
+	if !v.word("normal") {
+		for {
+			k, ok := v.oneOf("fill stroke markers")
+			if !ok {
+				break
+			}
+			if slices.Contains(order, k.String()) {
+				return nil, false
+			}
+			order = append(order, k.String())
+		}
+		if len(order) == 0 {
+			return nil, false
+		}
+	}
+	for _, k := range []string{"fill", "stroke", "markers"} {
+		if !slices.Contains(order, k) {
+			order = append(order, k)
+		}
+	}
+	return fixed(strings.Join(order, " ")), true
+}
+
 // attributeProperties are the SVG attributes that are also properties.
 var attributeProperties = func() map[string]bool {
 	m := map[string]bool{}
 	for _, n := range []string{"fill", "stroke", "fill-opacity", "stroke-opacity", "fill-rule", "clip-rule", "stroke-width", "stroke-linecap", "stroke-linejoin",
 		"stroke-miterlimit", "stroke-dasharray", "stroke-dashoffset", "text-anchor", "dominant-baseline", "stop-color", "stop-opacity", "opacity", "color", "display",
 		"visibility", "font-family", "font-size", "font-weight", "font-style", "letter-spacing", "word-spacing", "text-decoration", "clip-path", "mask", "overflow",
-		"marker-start", "marker-mid", "marker-end", "transform-origin", "writing-mode", "direction", "vector-effect", "mix-blend-mode", "isolation", "baseline-shift", "unicode-bidi",
+		"marker-start", "marker-mid", "marker-end", "transform-origin", "writing-mode", "direction", "vector-effect", "paint-order", "mask-type", "mix-blend-mode", "isolation", "baseline-shift", "unicode-bidi",
 		"cx", "cy", "r", "rx", "ry", "x", "y"} {
 		m[n] = true
 	}

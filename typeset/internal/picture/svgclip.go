@@ -1,0 +1,185 @@
+package picture
+
+import (
+	"math"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/style"
+)
+
+// clip applies clip-path: a clipPath element, or a basic shape in the box that it
+// names (CSS Masking 1, §5).
+func (d *Drawing) clip(c display.Canvas, n *markup.Node, s *style.Style) {
+	cp := s.ClipPath
+	switch {
+	case cp == nil:
+	case cp.Kind != style.URLShape:
+		if path, evenOdd := Shape(cp, d.clipBox(n, s, cp.Box)); path != nil {
+			c.Clip(path, evenOdd)
+		}
+	default:
+		if el := d.byID(cp.URL); el != nil && el.Name == "clipPath" {
+			d.clipTo(c, el, n, s, 0)
+		}
+	}
+}
+
+// clipBox is the reference box of a basic shape: of the element, or the viewport.
+func (d *Drawing) clipBox(n *markup.Node, s *style.Style, box style.Keyword) display.Rect {
+	switch box {
+	case style.ViewBox:
+		return display.Rect{W: d.view[0], H: d.view[1]}
+	case style.StrokeBox, style.BorderBox, style.MarginBox:
+		b := d.bounds(n, s)
+		if !s.Stroke.None {
+			w := d.stroke(s).Width / 2
+			return b.Inset(-w, -w, -w, -w)
+		}
+		return b
+	}
+	return d.bounds(n, s)
+}
+
+// clipTo clips to what a clipPath element holds, and to what its own clip-path does.
+func (d *Drawing) clipTo(c display.Canvas, el, n *markup.Node, s *style.Style, depth int) {
+	cs := d.own(el)
+	if cs.ClipPath != nil && cs.ClipPath.Kind == style.URLShape && depth < maxDepth {
+		if outer := d.byID(cs.ClipPath.URL); outer != nil && outer.Name == "clipPath" {
+			d.clipTo(c, outer, n, s, depth+1)
+		}
+	}
+	m := display.Identity
+	if el.Attr("clipPathUnits") == "objectBoundingBox" {
+		b := d.bounds(n, s)
+		m = display.Matrix{b.W, 0, 0, b.H, b.X, b.Y}
+	}
+	m = m.Mul(d.matrix(el, cs))
+	out, evenOdd := &display.Path{}, false
+	for k := el.First; k != nil; k = k.Next {
+		if k.Kind != markup.Element {
+			continue
+		}
+		shape, ks := k, d.Styles.Style(k, "", cs)
+		km := m.Mul(d.matrix(k, ks))
+		if k.Name == "use" {
+			if shape = d.byID(href(k)); shape == nil {
+				continue
+			}
+			km = km.Mul(display.Translate(d.x(k, "x"), d.y(k, "y")))
+			ks = d.Styles.Style(shape, "", ks)
+			km = km.Mul(d.matrix(shape, ks))
+		}
+		if ks.Visibility != style.Visible || ks.Display.Outer == style.None {
+			continue
+		}
+		if p := d.outline(shape, ks); p != nil {
+			out.Append(p.Transform(km))
+			evenOdd = evenOdd || ks.ClipRule == style.Evenodd
+		}
+	}
+	c.Clip(out, evenOdd)
+}
+
+// outline is the shape of an element, or of the letters of a text.
+func (d *Drawing) outline(n *markup.Node, s *style.Style) *display.Path {
+	if n.Name != "text" {
+		return d.shape(n, s)
+	}
+	letters := &letters{}
+	d.text(letters, n, s)
+	return &letters.path
+}
+
+// letters is a canvas that gathers the outlines of text.
+type letters struct {
+	display.Canvas
+	path  display.Path
+	m     display.Matrix
+	moved bool
+	stack []letters
+}
+
+func (l *letters) Save() { l.stack = append(l.stack, letters{m: l.m, moved: l.moved}) }
+
+func (l *letters) Restore() {
+	last := l.stack[len(l.stack)-1]
+	l.m, l.moved, l.stack = last.m, last.moved, l.stack[:len(l.stack)-1]
+}
+
+func (l *letters) Transform(m display.Matrix) {
+	if l.moved {
+		m = l.m.Mul(m)
+	}
+	l.m, l.moved = m, true
+}
+
+func (l *letters) Text(t *display.Text) {
+	x := t.X
+	for _, run := range t.Runs {
+		p := display.Outline(t.Face, run, t.Size, x, t.Y)
+		if l.moved {
+			p = p.Transform(l.m)
+		}
+		l.path.Append(p)
+		x += run.Width * t.Size / t.Face.Upem
+	}
+}
+
+func (l *letters) Fill(*display.Path, display.Paint, bool)             {}
+func (l *letters) Stroke(*display.Path, display.Paint, display.Stroke) {}
+
+// bounds is the bounding box of an element's own shapes.
+func (d *Drawing) bounds(n *markup.Node, s *style.Style) display.Rect {
+	if p := d.outline(n, s); p != nil {
+		return p.Bounds()
+	}
+	all := &display.Path{}
+	for k := n.First; k != nil; k = k.Next {
+		if k.Kind != markup.Element || unseen[k.Name] {
+			continue
+		}
+		ks := d.Styles.Style(k, "", s)
+		if b := d.bounds(k, ks); b.W > 0 || b.H > 0 {
+			box := &display.Path{}
+			box.Rect(b)
+			all.Append(box.Transform(d.matrix(k, ks)))
+		}
+	}
+	return all.Bounds()
+}
+
+// mask draws what a mask element holds, within its region (CSS Masking 1, §7).
+func (d *Drawing) mask(c display.Canvas, m, n *markup.Node, s *style.Style) {
+	ms := d.own(m)
+	b := d.bounds(n, s)
+	region := display.Rect{X: b.X - 0.1*b.W, Y: b.Y - 0.1*b.H, W: 1.2 * b.W, H: 1.2 * b.H}
+	user := m.Attr("maskUnits") == "userSpaceOnUse"
+	side := func(name string, view, base, from, def float64) float64 {
+		switch v, given := m.Lookup(name); {
+		case !given:
+			return def
+		case user:
+			return length(v, view)
+		default:
+			return from + length(v, 1)*base
+		}
+	}
+	if user {
+		region = display.Rect{X: -0.1 * d.view[0], Y: -0.1 * d.view[1], W: 1.2 * d.view[0], H: 1.2 * d.view[1]}
+	}
+	region = display.Rect{
+		X: side("x", d.view[0], b.W, b.X, region.X), Y: side("y", d.view[1], b.H, b.Y, region.Y),
+		W: math.Max(side("width", d.view[0], b.W, 0, region.W), 0), H: math.Max(side("height", d.view[1], b.H, 0, region.H), 0),
+	}
+	clip := &display.Path{}
+	clip.Rect(region)
+	content := display.Identity
+	if m.Attr("maskContentUnits") == "objectBoundingBox" {
+		content = display.Matrix{b.W, 0, 0, b.H, b.X, b.Y}
+	}
+	c.Save()
+	c.Clip(clip, false)
+	d.in(c, content, func() { d.kids(c, m, ms) })
+	c.Restore()
+}
