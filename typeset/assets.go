@@ -153,6 +153,11 @@ func (s *setting) inlineSVG(n *markup.Node, st *style.Style) *picture.Picture {
 	return s.drawing(n, s.styles, s.base).Picture(st)
 }
 
+// elements are those of the page that its boxes are clipped and masked by.
+func (s *setting) elements(doc *markup.Node) *picture.Elements {
+	return &picture.Elements{Base: s.base, Doc: doc, Drawing: func(root *markup.Node) *picture.Drawing { return s.drawing(root, s.styles, s.base) }}
+}
+
 // drawing is an svg element in a file at an address.
 func (s *setting) drawing(root *markup.Node, styles *style.Resolver, address string) *picture.Drawing {
 	return &picture.Drawing{Root: root, Styles: styles, Fonts: s.fonts,

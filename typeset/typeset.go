@@ -225,7 +225,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		s.tell("font-missing", Warning, fmt.Sprintf("the font “%s” did not load: %v", family, err), "check the file that @font-face names")
 	}
 	env := style.Env{Medium: medium, Width: 718, Height: 1047}
-	setter := &page.Setter{Pictures: s.background, Default: defaultPaper(), MaxPages: s.o.Limits.Pages, Check: s.check, LayoutWidth: s.o.LayoutWidth, Continuous: s.o.Continuous}
+	setter := &page.Setter{Pictures: s.background, Elements: s.elements(doc), Default: defaultPaper(), MaxPages: s.o.Limits.Pages, Check: s.check, LayoutWidth: s.o.LayoutWidth, Continuous: s.o.Continuous}
 	sheets, err := s.sheets(doc)
 	if err != nil {
 		return nil, err

@@ -27,7 +27,8 @@ type Setter struct {
 	Layout    *layout.Layout
 	Out       *pdf.Writer
 	Pictures  func(address string) *picture.Picture
-	Default   style.PageSize // when the style sheets leave the size open
+	Elements  *picture.Elements // that boxes are clipped and masked by; nil for none
+	Default   style.PageSize    // when the style sheets leave the size open
 	MaxPages  int
 	Check     func() error // called between pages: time limits
 	pages     []*made
@@ -332,7 +333,7 @@ func (st *Setter) finish(ctx style.PageContext, look *pageLook, g geometry, frag
 			return
 		}
 		p := paint.NewPainter(c, st.Pictures, area, st.canvas)
-		p.Tags, p.Number, p.Fields = st.Tags, len(st.pages), st.Fields
+		p.Tags, p.Number, p.Fields, p.Elements = st.Tags, len(st.pages), st.Fields, st.Elements
 		root := frag.Kids[0]
 		p.Canvas(st.canvas, display.Rect{X: area.X + root.X*k, Y: area.Y + root.Y*k, W: root.F.W * k, H: root.F.H * k}, canvasArea(g, sheet, bleed), scaled(root.F.Border, k), scaled(root.F.Padding, k))
 		at := area

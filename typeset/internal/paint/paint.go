@@ -26,9 +26,10 @@ type Painter struct {
 	joined   *joinedBorders                      // of the table around what is gathered, if it has such
 	over     map[*layout.Fragment]*joinedBorders // that lie over parts of a table painted out of tree order
 
-	Tags   *tag.Tree             // nil: nothing is read, as in margin boxes
-	Fields map[*markup.Node]bool // controls that can be filled in, once drawn; nil: all are static
-	Number int                   // of the page, for what is repeated
+	Tags     *tag.Tree             // nil: nothing is read, as in margin boxes
+	Elements *picture.Elements     // of the page, that boxes are clipped and masked by; nil for none
+	Fields   map[*markup.Node]bool // controls that can be filled in, once drawn; nil: all are static
+	Number   int                   // of the page, for what is repeated
 }
 
 // NewPainter starts a painter; taken is the style whose background has become
@@ -104,12 +105,9 @@ func (p *Painter) context(f *layout.Fragment, x, y float64, list []entry) {
 		p.C.Transform(m)
 	}
 	if s.ClipPath != nil {
-		path, evenOdd := clipShape(s.ClipPath, frame(f, x, y), f)
-		if path != nil {
-			p.C.Save()
-			defer p.C.Restore()
-			p.C.Clip(path, evenOdd)
-		}
+		p.C.Save()
+		defer p.C.Restore()
+		p.clipPath(s.ClipPath, f, x, y)
 	}
 	if s.Clip != nil && (s.Position == style.Absolute || s.Position == style.FixedKey) {
 		path := &display.Path{}
@@ -137,8 +135,11 @@ func (p *Painter) context(f *layout.Fragment, x, y float64, list []entry) {
 	}
 	g := display.Group{Alpha: s.Opacity, Blend: blendName(s.BlendMode), Box: p.extent()}
 	if masked {
-		g.AlphaMask = s.MaskMode != style.Luminance
-		g.Mask = func(c display.Canvas) { p.on(c, func() { p.mask(f, x, y) }) }
+		g.Mask, g.AlphaMask = p.elementMask(s, f, x, y)
+		if g.Mask == nil {
+			g.AlphaMask = s.MaskMode != style.Luminance
+			g.Mask = func(c display.Canvas) { p.on(c, func() { p.mask(f, x, y) }) }
+		}
 	}
 	p.C.Group(g, func(c display.Canvas) { p.on(c, draw) })
 }
@@ -149,6 +150,23 @@ func (p *Painter) on(c display.Canvas, draw func()) {
 	defer func() { p.C = old }()
 	p.C = c
 	draw()
+}
+
+// clipPath clips to a shape, or to a clipPath element of the page.
+func (p *Painter) clipPath(c *style.ClipPath, f *layout.Fragment, x, y float64) {
+	if c.Kind == style.URLShape {
+		p.Elements.Clip(p.C, c.URL, frame(f, x, y))
+		return
+	}
+	if path, evenOdd := clipShape(c, frame(f, x, y), f); path != nil {
+		p.C.Clip(path, evenOdd)
+	}
+}
+
+// elementMask is what draws a mask element of the page that a style names; nil when it
+// names none.
+func (p *Painter) elementMask(s *style.Style, f *layout.Fragment, x, y float64) (draw func(display.Canvas), alpha bool) {
+	return p.Elements.Mask(s.MaskElement(), frame(f, x, y))
 }
 
 // mask draws the layers of mask-image (Masking 1, §6), as those of a background.

@@ -46,24 +46,50 @@ func Shape(c *style.ClipPath, r display.Rect) (*display.Path, bool) {
 // ellipse is the centre, from the corner of r, and the radii of circle() and ellipse().
 func ellipse(c *style.ClipPath, r display.Rect) (cx, cy, rx, ry float64) {
 	cx, cy = c.Center.X.Of(r.W), c.Center.Y.Of(r.H)
-	left, right, top, bottom := math.Abs(cx), math.Abs(r.W-cx), math.Abs(cy), math.Abs(r.H-cy)
-	radius := func(s style.Size, base float64, sides ...float64) float64 {
-		out := sides[0]
-		for _, v := range sides[1:] {
-			if s.Kind == style.FarthestSide {
-				out = math.Max(out, v)
-			} else {
-				out = math.Min(out, v)
-			}
-		}
-		if s.Kind == style.Length {
-			out = s.Of(base)
-		}
-		return out
-	}
+	across, down := [2]float64{math.Abs(cx), math.Abs(r.W - cx)}, [2]float64{math.Abs(cy), math.Abs(r.H - cy)}
 	if c.Kind == style.Circle {
-		rx = radius(c.RX, math.Hypot(r.W, r.H)/math.Sqrt2, left, right, top, bottom)
+		rx = circleRadius(c.RX, across, down, math.Hypot(r.W, r.H)/math.Sqrt2)
 		return cx, cy, rx, rx
 	}
-	return cx, cy, radius(c.RX, r.W, left, right), radius(c.RY, r.H, top, bottom)
+	rx, ry = sideRadius(c.RX, across, r.W), sideRadius(c.RY, down, r.H)
+	if w, h := cornerOf(c.RX, across), cornerOf(c.RY, down); c.RX.Kind == c.RY.Kind && rx > 0 && ry > 0 && w+h > 0 { // of the shape that it has to the sides
+		k := math.Hypot(w/rx, h/ry)
+		rx, ry = rx*k, ry*k
+	}
+	return cx, cy, rx, ry
+}
+
+// circleRadius is the radius of a circle with distances to the sides of its box.
+func circleRadius(s style.Size, across, down [2]float64, base float64) float64 {
+	switch s.Kind {
+	case style.Length:
+		return s.Of(base)
+	case style.FarthestSide:
+		return max(across[0], across[1], down[0], down[1])
+	case style.ClosestCorner, style.FarthestCorner:
+		return math.Hypot(cornerOf(s, across), cornerOf(s, down))
+	}
+	return min(across[0], across[1], down[0], down[1])
+}
+
+// sideRadius is one radius of an ellipse, as far as the sides of its box say.
+func sideRadius(s style.Size, sides [2]float64, base float64) float64 {
+	switch s.Kind {
+	case style.Length:
+		return s.Of(base)
+	case style.FarthestSide, style.FarthestCorner:
+		return max(sides[0], sides[1])
+	}
+	return min(sides[0], sides[1])
+}
+
+// cornerOf is how far in one direction the corner is that a size names; 0 for none.
+func cornerOf(s style.Size, sides [2]float64) float64 {
+	switch s.Kind {
+	case style.ClosestCorner:
+		return min(sides[0], sides[1])
+	case style.FarthestCorner:
+		return max(sides[0], sides[1])
+	}
+	return 0
 }

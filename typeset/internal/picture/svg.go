@@ -198,7 +198,7 @@ func (d *Drawing) byID(ref string) *markup.Node {
 
 // own is the style of an element where it stands, which others refer to.
 func (d *Drawing) own(n *markup.Node) *style.Style {
-	if n == d.Root {
+	if n == d.Root && d.root != nil {
 		return d.root
 	}
 	if n.Parent == nil || n.Parent.Kind != markup.Element {
@@ -230,9 +230,9 @@ func (d *Drawing) node(c display.Canvas, n *markup.Node, parent *style.Style) {
 	d.in(c, d.matrix(n, s), func() {
 		d.clip(c, n, s)
 		g := display.Group{Alpha: s.Opacity, Box: d.extent()}
-		if mask := d.byID(s.MaskURL); mask != nil && mask.Name == "mask" {
+		if mask := d.byID(s.MaskElement()); mask != nil && mask.Name == "mask" {
 			g.AlphaMask = d.own(mask).MaskType == style.AlphaKey
-			g.Mask = func(in display.Canvas) { d.mask(in, mask, n, s) }
+			g.Mask = func(in display.Canvas) { d.mask(in, mask, d.bounds(n, s)) }
 		}
 		if s.BlendMode != style.Normal {
 			g.Blend = strings.ToUpper(s.BlendMode.String()[:1]) + s.BlendMode.String()[1:]

@@ -20,7 +20,7 @@ func (d *Drawing) clip(c display.Canvas, n *markup.Node, s *style.Style) {
 		}
 	default:
 		if el := d.byID(cp.URL); el != nil && el.Name == "clipPath" {
-			d.clipTo(c, el, n, s, 0)
+			d.clipTo(c, el, d.bounds(n, s), 0)
 		}
 	}
 }
@@ -41,17 +41,17 @@ func (d *Drawing) clipBox(n *markup.Node, s *style.Style, box style.Keyword) dis
 	return d.bounds(n, s)
 }
 
-// clipTo clips to what a clipPath element holds, and to what its own clip-path does.
-func (d *Drawing) clipTo(c display.Canvas, el, n *markup.Node, s *style.Style, depth int) {
+// clipTo clips what has a bounding box b to what a clipPath element holds, and to what
+// its own clip-path does.
+func (d *Drawing) clipTo(c display.Canvas, el *markup.Node, b display.Rect, depth int) {
 	cs := d.own(el)
 	if cs.ClipPath != nil && cs.ClipPath.Kind == style.URLShape && depth < maxDepth {
 		if outer := d.byID(cs.ClipPath.URL); outer != nil && outer.Name == "clipPath" {
-			d.clipTo(c, outer, n, s, depth+1)
+			d.clipTo(c, outer, b, depth+1)
 		}
 	}
 	m := display.Identity
 	if el.Attr("clipPathUnits") == "objectBoundingBox" {
-		b := d.bounds(n, s)
 		m = display.Matrix{b.W, 0, 0, b.H, b.X, b.Y}
 	}
 	m = m.Mul(d.matrix(el, cs))
@@ -149,10 +149,10 @@ func (d *Drawing) bounds(n *markup.Node, s *style.Style) display.Rect {
 	return all.Bounds()
 }
 
-// mask draws what a mask element holds, within its region (CSS Masking 1, §7).
-func (d *Drawing) mask(c display.Canvas, m, n *markup.Node, s *style.Style) {
+// mask draws what a mask element holds for what has a bounding box b, within its
+// region (CSS Masking 1, §7).
+func (d *Drawing) mask(c display.Canvas, m *markup.Node, b display.Rect) {
 	ms := d.own(m)
-	b := d.bounds(n, s)
 	region := display.Rect{X: b.X - 0.1*b.W, Y: b.Y - 0.1*b.H, W: 1.2 * b.W, H: 1.2 * b.H}
 	user := m.Attr("maskUnits") == "userSpaceOnUse"
 	side := func(name string, view, base, from, def float64) float64 {

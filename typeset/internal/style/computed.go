@@ -259,7 +259,6 @@ type Own struct {
 	DominantBaseline             Keyword
 	VectorEffect                 Keyword
 	MaskType                     Keyword
-	MaskURL                      string
 	SVG                          map[string]LP // geometry properties: x, y, r, rx, ry, cx, cy
 	PageSize                     PageSize      // in a page context only
 	Bleed                        Size          // in a page context only

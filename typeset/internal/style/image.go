@@ -95,6 +95,14 @@ type Background struct {
 	Blend      []Keyword
 }
 
+// MaskElement is the address of the one mask, which may be a mask element; "" for none.
+func (s *Style) MaskElement() string {
+	if list := s.Mask.Images; len(list) == 1 && list[0] != nil && list[0].Kind == ImageURL {
+		return list[0].URL
+	}
+	return ""
+}
+
 // Masked tells whether an image masks the box (Masking 1, §6).
 func (s *Style) Masked() bool {
 	for _, im := range s.Mask.Images {

@@ -38,14 +38,7 @@ func defineEffects() {
 	define("mask-origin", false, func(s *Style) *[]Keyword { return &s.Mask.Origin }, keys("border-box padding-box content-box"))
 	define("mask-clip", false, func(s *Style) *[]Keyword { return &s.Mask.Clip }, keys("border-box padding-box content-box"))
 	define("mask-mode", false, func(s *Style) *Keyword { return &s.MaskMode }, keywordSpec("match-source alpha luminance"))
-	define("mask-url", false, func(s *Style) *string { return &s.MaskURL }, func(v *values) (spec[string], bool) {
-		if v.word("none") {
-			return fixed(""), true
-		}
-		u, ok := v.url()
-		return fixed(u), ok
-	})
-	short("mask", "mask-url mask-image mask-repeat mask-size mask-position mask-origin mask-clip", parseMask)
+	short("mask", "mask-image mask-repeat mask-size mask-position mask-origin mask-clip", parseMask)
 	for _, n := range []string{"mask-image", "mask-repeat", "mask-size", "mask-position", "mask-origin", "mask-clip", "mask"} {
 		aliases["-webkit-"+n] = n
 	}
@@ -97,12 +90,6 @@ func (v *values) amount(most float64) (spec[float64], bool) {
 
 // parseMask follows CSS Masking 1, §7.1.
 func parseMask(v *values, set func(string, any)) bool {
-	if len(v.list) == 1 {
-		if x, ok := try(v, byName["mask-url"].parse); ok {
-			set("mask-url", x)
-			return true
-		}
-	}
 	var images []spec[*Image]
 	var repeats []spec[[2]Keyword]
 	var sizes []spec[BackgroundSize]
