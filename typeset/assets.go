@@ -158,6 +158,9 @@ func (s *setting) elements(doc *markup.Node) *picture.Elements {
 	return &picture.Elements{Base: s.base, Doc: doc, Drawing: func(root *markup.Node) *picture.Drawing { return s.drawing(root, s.styles, s.base) }}
 }
 
+// maxForeign bounds HTML in drawings in HTML in drawings, which may use one another.
+const maxForeign = 8
+
 // drawing is an svg element in a file at an address.
 func (s *setting) drawing(root *markup.Node, styles *style.Resolver, address string) *picture.Drawing {
 	return &picture.Drawing{Root: root, Styles: styles, Fonts: s.fonts,
@@ -170,6 +173,11 @@ func (s *setting) drawing(root *markup.Node, styles *style.Resolver, address str
 			s.tellAt(n, "svg-"+what, Warning, fmt.Sprintf("the %s of <%s> in %s is left out", what, n.Name, where), "draw the effect another way, or use a picture of pixels")
 		},
 		Foreign: func(c display.Canvas, n *markup.Node, st *style.Style, r display.Rect) {
+			if s.foreign >= maxForeign {
+				return
+			}
+			s.foreign++
+			defer func() { s.foreign-- }()
 			build := &box.Builder{Styles: styles, Pictures: s.picture, Inline: s.inlineSVG, Tell: func(code, message string) { s.tell(code, Warning, message, "") }}
 			if tree := build.Inset(n, st); tree != nil {
 				frag := s.layout(styles).LayFixed(tree, r.W, r.H)

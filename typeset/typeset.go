@@ -166,6 +166,7 @@ type setting struct {
 	html     []byte
 	doc      *markup.Node
 	places   map[*markup.Node]markup.Place
+	foreign  int                     // how deep drawings hold HTML that is being drawn
 	within   map[string]*markup.Node // style elements, by the name of their sheet
 	inline   map[string]bool         // what has been told of style attributes
 	lacking  lacking

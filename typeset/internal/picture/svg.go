@@ -23,6 +23,7 @@ type Drawing struct {
 	root   *style.Style
 	ids    map[string]*markup.Node
 	depth  int
+	drawn  map[*markup.Node]bool // elements that others refer to, while they are drawn
 	view   [2]float64     // size of the viewport in user units, for percentages
 	space  display.Matrix // from user units to those around the drawing
 	Scaled bool           // a picture file, which grows with its box; not svg inside a page
@@ -205,6 +206,20 @@ func (d *Drawing) own(n *markup.Node) *style.Style {
 		return d.Styles.Style(n, "", style.Initial())
 	}
 	return d.Styles.Style(n, "", d.own(n.Parent))
+}
+
+// within draws what another element refers to, unless that is being drawn already: what
+// would lead to itself is left out (SVG 2, §5.6 and §14.7).
+func (d *Drawing) within(n *markup.Node, draw func()) {
+	if d.drawn[n] {
+		return
+	}
+	if d.drawn == nil {
+		d.drawn = map[*markup.Node]bool{}
+	}
+	d.drawn[n] = true
+	draw()
+	delete(d.drawn, n)
 }
 
 // maxDepth bounds nested elements and references.
@@ -423,12 +438,14 @@ func (d *Drawing) use(c display.Canvas, n *markup.Node, s *style.Style) {
 			return
 		}
 	}
-	d.in(c, display.Translate(d.x(n, "x"), d.y(n, "y")), func() {
-		if to.Name == "symbol" || to.Name == "svg" {
-			d.useViewport(c, n, to, s)
-			return
-		}
-		d.node(c, to, s)
+	d.within(to, func() {
+		d.in(c, display.Translate(d.x(n, "x"), d.y(n, "y")), func() {
+			if to.Name == "symbol" || to.Name == "svg" {
+				d.useViewport(c, n, to, s)
+				return
+			}
+			d.node(c, to, s)
+		})
 	})
 }
 

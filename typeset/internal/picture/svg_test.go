@@ -293,3 +293,17 @@ fill 0,0 90×90 #000000`},
 		assert.Equal(t, c[1], draw(t, c[0]), c[0])
 	}
 }
+
+// What refers to itself, or to what refers to it, ends: it is left out there.
+func TestReferencesInCircles(t *testing.T) {
+	for _, in := range []string{
+		`<mask id="m"><rect width="10" height="10" mask="url(#m)"/><rect width="10" height="10" mask="url(#m)"/></mask><rect width="50" height="50" mask="url(#m)"/>`,
+		`<marker id="k"><path d="M0 0L1 1L2 2L3 3" marker-mid="url(#k)" marker-end="url(#k)"/></marker><path d="M0 0L1 1L2 2" marker-mid="url(#k)"/>`,
+		`<clipPath id="c" clip-path="url(#c)"><rect width="9" height="9"/></clipPath><rect width="50" height="50" clip-path="url(#c)"/>`,
+		`<pattern id="p" width="9" height="9" patternUnits="userSpaceOnUse"><rect width="5" height="5" fill="url(#q)"/></pattern><pattern id="q" width="9" height="9" patternUnits="userSpaceOnUse"><rect width="5" height="5" fill="url(#p)"/></pattern><rect width="50" height="50" fill="url(#p)"/>`,
+		`<g id="x"><use href="#y"/><use href="#y"/></g><g id="y"><use href="#x"/><use href="#x"/><rect width="3" height="3"/></g>`,
+		`<linearGradient id="a" href="#b"/><linearGradient id="b" href="#a"/><rect width="5" height="5" fill="url(#a)"/>`,
+	} {
+		assert.Less(t, strings.Count(draw(t, in), "\n"), 100, in)
+	}
+}

@@ -180,6 +180,8 @@ func (d *Drawing) mask(c display.Canvas, m *markup.Node, b display.Rect) {
 	}
 	c.Save()
 	c.Clip(clip, false)
-	d.in(c, content, func() { d.kids(c, m, ms) })
+	d.within(m, func() {
+		d.in(c, content, func() { d.kids(c, m, ms) })
+	})
 	c.Restore()
 }

@@ -96,7 +96,7 @@ func (d *Drawing) markers(c display.Canvas, n *markup.Node, p *display.Path, s *
 	list := vertices(p)
 	draw := func(which int, at vertex) {
 		if m := d.byID(s.PointerMarkers[which]); m != nil && m.Name == "marker" {
-			d.marker(c, m, at, which == 0, s)
+			d.within(m, func() { d.marker(c, m, at, which == 0, s) })
 		}
 	}
 	for k, at := range list {
@@ -113,11 +113,6 @@ func (d *Drawing) markers(c display.Canvas, n *markup.Node, p *display.Path, s *
 }
 
 func (d *Drawing) marker(c display.Canvas, m *markup.Node, at vertex, start bool, s *style.Style) {
-	if d.depth++; d.depth > maxDepth {
-		d.depth--
-		return
-	}
-	defer func() { d.depth-- }()
 	angle := at.direction()
 	switch o := m.Attr("orient"); {
 	case o == "auto":

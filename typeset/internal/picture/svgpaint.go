@@ -297,7 +297,7 @@ func (d *Drawing) pattern(n *markup.Node, s *style.Style, opacity float64, box d
 		} else if !user {
 			c.Transform(display.Translate(x, y))
 		}
-		d.kids(c, content, d.own(content))
+		d.within(content, func() { d.kids(c, content, d.own(content)) })
 		c.Restore()
 	}}}, true
 }
