@@ -24,9 +24,9 @@ type Drawing struct {
 	ids    map[string]*markup.Node
 	depth  int
 	drawn  map[*markup.Node]bool // elements that others refer to, while they are drawn
-	view   [2]float64     // size of the viewport in user units, for percentages
-	space  display.Matrix // from user units to those around the drawing
-	Scaled bool           // a picture file, which grows with its box; not svg inside a page
+	view   [2]float64            // size of the viewport in user units, for percentages
+	space  display.Matrix        // from user units to those around the drawing
+	Scaled bool                  // a picture file, which grows with its box; not svg inside a page
 }
 
 // Picture gives the drawing as a picture of its natural size.

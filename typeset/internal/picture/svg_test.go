@@ -286,8 +286,8 @@ fill 9.4,17.9 4.4×0.5 #000000`},
 		{`<text y="50" dominant-baseline="hanging">a</text><text y="50" dominant-baseline="central">a</text>`,
 			`text "a" 0,57.1 #000000
 text "a" 0,53.4 #000000`},
-		{`<clipPath id="c"><text y="20" font-size="20">I</text></clipPath><rect width="90" height="90" clip-path="url(#c)"/>`,
-			`clip 0.7,6.9 5.2×13.1
+		{`<clipPath id="c"><text y="20" font-size="20">H</text></clipPath><rect width="90" height="90" clip-path="url(#c)"/>`,
+			`clip 0.6,6.9 13.3×13.1
 fill 0,0 90×90 #000000`},
 	} {
 		assert.Equal(t, c[1], draw(t, c[0]), c[0])
