@@ -1,15 +1,26 @@
 package display
 
-import "oliveledger/typeset/internal/font"
+import (
+	"strings"
 
-// Outline gives the shapes of a run's glyphs from x on, on the baseline y, at a
-// size in px.
-func Outline(f *font.Face, run *font.Run, size, x, y float64) *Path {
+	"oliveledger/typeset/internal/font"
+)
+
+// Outline is the shape of the letters as the text is spaced.
+func (t *Text) Outline() *Path {
 	p := &Path{}
-	k := size / f.Upem
-	for _, g := range run.Glyphs {
-		p.Glyph(f, g.ID, x+float64(g.XOff)*k, y-float64(g.YOff)*k, k)
-		x += g.Advance * k
+	k, x := t.Size/t.Face.Upem, t.X
+	for _, run := range t.Runs {
+		for _, g := range run.Glyphs {
+			p.Glyph(t.Face, g.ID, x+float64(g.XOff)*k, t.Y-float64(g.YOff)*k, k)
+			x += g.Advance * k
+			if g.Chars > 0 {
+				x += t.LetterSpacing
+				if c := run.Text[g.Cluster:]; strings.HasPrefix(c, " ") || strings.HasPrefix(c, "\u00A0") {
+					x += t.WordSpacing
+				}
+			}
+		}
 	}
 	return p
 }

@@ -76,20 +76,30 @@ func (t *tableRun) collapsedEdges() {
 	}
 	e := &t.g.drawn
 	e.reset(n, len(t.widths))
-	for i, p := range t.placed {
-		for k := range t.g.rows[p.row].cells {
-			c := &t.g.rows[p.row].cells[k]
-			end := min(i+c.rows, n)
-			right := min(c.col+c.cols, e.cols)
-			for x := c.col; x < right; x++ {
-				put(e.above(i, x), c.edges[style.Top])
-				put(e.above(end, x), c.edges[style.Bottom])
-			}
-			for y := i; y < end; y++ {
-				put(e.before(y, c.col), c.edges[style.Left])
-				put(e.before(y, right), c.edges[style.Right])
+	each := func(do func(c *cell, row, end, right int)) {
+		for i, p := range t.placed {
+			for k := range t.g.rows[p.row].cells {
+				c := &t.g.rows[p.row].cells[k]
+				do(c, i, min(i+c.rows, n), min(c.col+c.cols, e.cols))
 			}
 		}
+	}
+	// along a cell that reaches over several rows or columns its neighbours know better
+	for _, several := range []bool{false, true} {
+		each(func(c *cell, row, end, right int) {
+			if several == (c.cols > 1) {
+				for x := c.col; x < right; x++ {
+					put(e.above(row, x), c.edges[style.Top])
+					put(e.above(end, x), c.edges[style.Bottom])
+				}
+			}
+			if several == (c.rows > 1) {
+				for y := row; y < end; y++ {
+					put(e.before(y, c.col), c.edges[style.Left])
+					put(e.before(y, right), c.edges[style.Right])
+				}
+			}
+		})
 	}
 	for row := 0; row <= n; row++ {
 		for col := 0; col < e.cols; {

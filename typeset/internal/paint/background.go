@@ -25,7 +25,7 @@ func edge(k style.Keyword, border, padding [4]float64) (in [4]float64) {
 }
 
 // background paints colour and images (CSS Backgrounds 3, §3).
-func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]float64) {
+func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]float64, text func() *display.Path) {
 	b := &s.Background
 	col := s.BackgroundColor.Or(s.Color)
 	n := len(b.Images)
@@ -48,10 +48,14 @@ func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]
 		}
 		path := &display.Path{}
 		path.RoundRect(area, rr)
-		if at(b.Clip, n-1) == style.BorderArea {
+		evenOdd := true
+		switch k := at(b.Clip, n-1); {
+		case k == style.BorderArea:
 			path = borderArea(s, r, rad, border)
+		case k == style.TextKey && text != nil:
+			path, evenOdd = text(), false
 		}
-		p.C.Fill(path, display.Solid(col), true)
+		p.C.Fill(path, display.Solid(col), evenOdd)
 	}
 	for i := n - 1; i >= 0; i-- {
 		im := b.Images[i]
@@ -70,8 +74,11 @@ func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]
 		path := &display.Path{}
 		path.RoundRect(area, rr)
 		p.C.Clip(path, false)
-		if at(b.Clip, i) == style.BorderArea {
+		switch k := at(b.Clip, i); {
+		case k == style.BorderArea:
 			p.C.Clip(borderArea(s, r, rad, border), true)
+		case k == style.TextKey && text != nil:
+			p.C.Clip(text(), false)
 		}
 		if mode := at(b.Blend, i); mode != style.Normal {
 			p.C.Group(display.Group{Alpha: 1, Blend: blendName(mode), Box: area}, func(c display.Canvas) {
@@ -82,6 +89,22 @@ func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]
 		}
 		p.C.Restore()
 	}
+}
+
+// letters is the shape of the text in a fragment at x, y.
+func letters(f *layout.Fragment, x, y float64) *display.Path {
+	path := &display.Path{}
+	if t := f.Text; t != nil {
+		if t.Style.Visibility == style.Visible && t.Turn == 0 {
+			text := textAt(t, x, display.Snap(y+t.Ascent))
+			path.Append(text.Outline())
+		}
+		return path
+	}
+	for _, k := range f.Kids {
+		path.Append(letters(k.F, x+k.X, y+k.Y))
+	}
+	return path
 }
 
 // borderArea is what the border covers (CSS Backgrounds 4, §2.6); a double

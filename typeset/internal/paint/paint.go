@@ -173,7 +173,7 @@ func (p *Painter) elementMask(s *style.Style, f *layout.Fragment, x, y float64) 
 func (p *Painter) mask(f *layout.Fragment, x, y float64) {
 	s := *f.Box.Look()
 	s.Background, s.BackgroundColor = s.Mask, style.Transparent
-	p.background(&s, frame(f, x, y), f.Border, f.Padding)
+	p.background(&s, frame(f, x, y), f.Border, f.Padding, nil)
 }
 
 // extent is large enough for whatever a group paints.
@@ -368,7 +368,7 @@ func (p *Painter) behindCells(b layout.Back, x, y float64) {
 		defer p.C.Restore()
 		p.C.Clip(path, false)
 	}
-	p.background(b.Style, whole, [4]float64{}, [4]float64{})
+	p.background(b.Style, whole, [4]float64{}, [4]float64{}, nil)
 }
 
 // floats paints each float as if it made a stacking context.
@@ -477,7 +477,7 @@ func (p *Painter) decorations(f *layout.Fragment, x, y float64) {
 	}
 	p.outerShadows(s, r)
 	if s != p.canvas {
-		p.background(s, r, border, padding)
+		p.background(s, r, border, padding, func() *display.Path { return letters(f, x, y) })
 	}
 	p.innerShadows(s, r, border)
 	if !collapsedTable(f) {

@@ -2,6 +2,7 @@ package paint
 
 import (
 	"math"
+	"strings"
 	"unicode/utf8"
 
 	"oliveledger/typeset/internal/box"
@@ -24,8 +25,7 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 	}
 	base := display.Snap(y + t.Ascent)
 	out := &p.words // canvases do not keep it
-	*out = display.Text{Face: t.Match.Face, Size: t.Size, Bold: t.Match.Bold && s.SynthesisWeight != style.None, Oblique: t.Match.Oblique && s.SynthesisStyle != style.None, X: x, Y: base, Runs: t.Runs,
-		LetterSpacing: t.LetterSpacing, WordSpacing: t.WordSpacing}
+	*out = textAt(t, x, base)
 	for i := len(s.TextShadow) - 1; i >= 0; i-- {
 		sh := s.TextShadow[i]
 		c := *out
@@ -41,8 +41,15 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 	fill := s.TextFill.Or(s.Color)
 	out.Paint = display.Solid(fill)
 	p.tagText(f)
+	strokes := s.TextStroke > 0 && t.Turn == 0 && !t.Upright
+	under := strokes && strings.HasPrefix(s.PaintOrder, "stroke")
+	if under {
+		p.strokeText(s, out)
+	}
 	switch {
-	case fill.A == 0:
+	case fill.A == 0: // it is seen by what lies behind it, and is to be found
+		out.Hidden, out.Paint = true, display.Solid(style.RGB8(0, 0, 0))
+		p.C.Text(out)
 	case t.Upright:
 		p.uprightText(f, out)
 	case t.Match.Face.HasColors():
@@ -50,8 +57,24 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 	default:
 		p.C.Text(out)
 	}
+	if strokes && !under {
+		p.strokeText(s, out)
+	}
 	p.C.Tag(nil, 0)
 	p.lines(f, x, y, 0, true, nil)
+}
+
+// textAt is a run of text at x on the baseline y.
+func textAt(t *layout.TextRun, x, y float64) display.Text {
+	return display.Text{Face: t.Match.Face, Size: t.Size, Bold: t.Match.Bold && t.Style.SynthesisWeight != style.None, Oblique: t.Match.Oblique && t.Style.SynthesisStyle != style.None, X: x, Y: y, Runs: t.Runs,
+		LetterSpacing: t.LetterSpacing, WordSpacing: t.WordSpacing}
+}
+
+// strokeText outlines letters (Compatibility, §4.7).
+func (p *Painter) strokeText(s *style.Style, t *display.Text) {
+	if col := s.TextStrokeColor.Or(s.Color); col.A > 0 {
+		p.C.Stroke(t.Outline(), display.Solid(col), display.Stroke{Width: s.TextStroke, Miter: 4})
+	}
 }
 
 // turnedText paints a run of a vertical line as if it were horizontal, under a

@@ -315,7 +315,7 @@ func (c *Content) Text(t *display.Text) {
 		c.op("/Span<</ActualText()>>BDC")
 		defer c.op("EMC")
 	}
-	if t.Bold {
+	if t.Bold && !t.Hidden {
 		c.Save()
 		defer c.Restore()
 		c.strokeColor(t.Paint.Color)

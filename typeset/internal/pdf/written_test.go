@@ -297,6 +297,10 @@ func TestTextOperators(t *testing.T) {
 	hidden.Hidden, slanted.Oblique, spaced.LetterSpacing, bold.Bold = true, true, 3, true
 	got = write(t, func(c display.Canvas) { c.Text(hidden) }).contents()
 	assert.Contains(t, got, "3 Tr", "it is found, but not seen")
+	thick := *hidden
+	thick.Bold = true
+	got = write(t, func(c display.Canvas) { c.Text(&thick) }).contents()
+	assert.NotContains(t, got, "2 Tr", "nor is it thickened")
 	got = write(t, func(c display.Canvas) { c.Text(slanted) }).contents()
 	assert.Contains(t, got, "1 0 0.25 -1 10 20 Tm")
 	got = write(t, func(c display.Canvas) { c.Text(spaced) }).contents()

@@ -115,15 +115,11 @@ func (l *letters) Transform(m display.Matrix) {
 }
 
 func (l *letters) Text(t *display.Text) {
-	x := t.X
-	for _, run := range t.Runs {
-		p := display.Outline(t.Face, run, t.Size, x, t.Y)
-		if l.moved {
-			p = p.Transform(l.m)
-		}
-		l.path.Append(p)
-		x += run.Width * t.Size / t.Face.Upem
+	p := t.Outline()
+	if l.moved {
+		p = p.Transform(l.m)
 	}
+	l.path.Append(p)
 }
 
 func (l *letters) Fill(*display.Path, display.Paint, bool)             {}

@@ -331,36 +331,23 @@ func (t *svgText) glyphs(p part, x, y, spacing float64) {
 	s, f := p.p.s, p.m.Face
 	box := display.Rect{X: x, Y: y - f.Ascent*s.FontSize, W: p.w, H: (f.Ascent + f.Descent) * s.FontSize}
 	w := p.w + spacing*float64(len(p.run.Glyphs))
+	text := &display.Text{Face: f, Size: s.FontSize, Bold: p.m.Bold, Oblique: p.m.Oblique, X: x, Y: y, Runs: []*font.Run{p.run},
+		LetterSpacing: s.LetterSpacing.Of(s.FontSize) + spacing, WordSpacing: s.WordSpacing.Of(s.FontSize)}
 	t.decorate(p, x, y, w, false)
 	for step := range strings.FieldsSeq(s.PaintOrder) {
 		switch step {
 		case "fill":
 			if paint, ok := t.d.paint(s.Fill, s, s.FillOpacity, box); ok {
-				t.c.Text(&display.Text{Face: f, Size: s.FontSize, Bold: p.m.Bold, Oblique: p.m.Oblique, X: x, Y: y, Runs: []*font.Run{p.run},
-					LetterSpacing: s.LetterSpacing.Of(s.FontSize) + spacing, WordSpacing: s.WordSpacing.Of(s.FontSize), Paint: paint})
+				text.Paint = paint
+				t.c.Text(text)
 			}
 		case "stroke":
 			if paint, ok := t.d.paint(s.Stroke, s, s.StrokeOpacity, box); ok {
-				t.d.strokePath(t.c, t.outline(p, x, y, spacing), paint, s)
+				t.d.strokePath(t.c, text.Outline(), paint, s)
 			}
 		}
 	}
 	t.decorate(p, x, y, w, true)
-}
-
-// outline is the shape of a part's letters, spaced as they are drawn.
-func (t *svgText) outline(p part, x, y, spacing float64) *display.Path {
-	s := p.p.s
-	k := s.FontSize / p.m.Face.Upem
-	path := &display.Path{}
-	for _, g := range p.run.Glyphs {
-		path.Glyph(p.m.Face, g.ID, x+float64(g.XOff)*k, y-float64(g.YOff)*k, k)
-		x += g.Advance*k + s.LetterSpacing.Of(s.FontSize) + spacing
-		if g.Chars > 0 && p.run.Text[g.Cluster] == ' ' {
-			x += s.WordSpacing.Of(s.FontSize)
-		}
-	}
-	return path
 }
 
 // decorate draws the lines of text-decoration below the letters, or the one through

@@ -88,7 +88,8 @@ type Inherited struct {
 	UnderlineOffset                       Size
 	EmphasisMark                          string
 	EmphasisColor                         Color
-	TextFill                              Color
+	TextFill, TextStrokeColor             Color
+	TextStroke                            float64 // how wide the outline of letters is; 0 for none
 	EmphasisAt                            EmphasisPlace
 	RubyUnder                             bool // annotations stand below their base
 	ImageRendering                        Keyword
@@ -419,7 +420,7 @@ func initialStyle() *Style {
 	s.BorderCollapse, s.CaptionSide, s.EmptyCells = Separate, TopSide, Show
 	s.Orphans, s.Widows = 2, 2
 	s.SkipInk, s.UnderlinePosition, s.UnderlineOffset = Auto, Auto, auto
-	s.EmphasisColor, s.TextFill = currentCol, currentCol
+	s.EmphasisColor, s.TextFill, s.TextStrokeColor = currentCol, currentCol, currentCol
 	s.ImageRendering, s.ImageOrientation, s.PrintAdjust = Auto, FromImage, Economy
 	s.Fill = Paint{Color: Black}
 	s.Stroke = Paint{None: true}

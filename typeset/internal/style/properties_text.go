@@ -599,6 +599,9 @@ func defineDecoration() {
 	define("text-emphasis-style", true, func(s *Style) *string { return &s.EmphasisMark }, parseEmphasis)
 	define("text-emphasis-color", true, func(s *Style) *Color { return &s.EmphasisColor }, (*values).color)
 	define("-webkit-text-fill-color", true, func(s *Style) *Color { return &s.TextFill }, (*values).color) // (Compatibility, §4.6)
+	define("-webkit-text-stroke-width", true, func(s *Style) *float64 { return &s.TextStroke }, lineWidth)
+	define("-webkit-text-stroke-color", true, func(s *Style) *Color { return &s.TextStrokeColor }, (*values).color) // (Compatibility, §4.7)
+	anyOrder("-webkit-text-stroke", "-webkit-text-stroke-width -webkit-text-stroke-color")
 	anyOrder("text-emphasis", "text-emphasis-style text-emphasis-color")
 	define("text-emphasis-position", true, func(s *Style) *EmphasisPlace { return &s.EmphasisAt }, func(v *values) (spec[EmphasisPlace], bool) {
 		at, n := EmphasisPlace{}, 0
