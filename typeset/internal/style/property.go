@@ -1,6 +1,7 @@
 package style
 
 import (
+	"slices"
 	"strings"
 
 	"oliveledger/typeset/internal/css"
@@ -154,19 +155,30 @@ func unknown(d css.Declaration) *Unknown {
 		name = a
 	}
 	known := byName[name] != nil || shorthands[name] != nil
-	if !known && (strings.HasPrefix(name, "-") || ignored[name]) || len(d.Value) > 0 && d.Value[0].Kind == css.Ident && strings.HasPrefix(d.Value[0].Text, "-") {
+	if !known && (strings.HasPrefix(name, "-") || noLoss(name)) || len(d.Value) > 0 && d.Value[0].Kind == css.Ident && strings.HasPrefix(d.Value[0].Text, "-") {
 		return nil // meant for one browser
 	}
 	return &Unknown{Name: d.Name, Value: css.Text(d.Value), BadValue: known}
 }
 
-// ignored properties have no meaning on paper; leaving them out is no loss.
-var ignored = map[string]bool{"cursor": true, "pointer-events": true, "user-select": true, "resize": true, "caret-color": true, "scroll-behavior": true,
-	"overscroll-behavior": true, "touch-action": true, "transition": true, "transition-property": true, "transition-duration": true, "transition-timing-function": true,
-	"transition-delay": true, "animation": true, "animation-name": true, "animation-duration": true, "animation-delay": true, "animation-iteration-count": true,
-	"animation-direction": true, "animation-timing-function": true, "animation-fill-mode": true, "animation-play-state": true, "will-change": true, "zoom": true, "speak": true,
-	"scrollbar-width": true, "scrollbar-color": true, "scrollbar-gutter": true, "accent-color": true, "color-scheme": true, "text-rendering": true, "font-smooth": true, "src": true, "scroll-snap-type": true,
-	"scroll-snap-align": true, "backface-visibility": true, "perspective": true, "transform-style": true, "forced-color-adjust": true, "behavior": true, "interpolate-size": true, "field-sizing": true}
+// ignored properties, and those that begin as ignoredGroups do, have no meaning on
+// paper; leaving them out is no loss.
+var (
+	ignored = func() map[string]bool {
+		m := map[string]bool{}
+		for name := range strings.FieldsSeq("cursor pointer-events user-select resize caret-color touch-action transition animation will-change zoom speak accent-color color-scheme " +
+			"text-rendering text-size-adjust shape-rendering font-smooth src backface-visibility transform-style forced-color-adjust behavior " +
+			"interpolate-size field-sizing overflow-anchor") {
+			m[name] = true
+		}
+		return m
+	}()
+	ignoredGroups = []string{"transition-", "animation-", "scroll-", "scrollbar-", "overscroll-", "view-transition-"}
+)
+
+func noLoss(name string) bool {
+	return ignored[name] || slices.ContainsFunc(ignoredGroups, func(group string) bool { return strings.HasPrefix(name, group) })
+}
 
 // parseInto parses value for a longhand or shorthand; nothing is set unless
 // all of it parses.
