@@ -123,6 +123,11 @@ func draw(t *testing.T, inside string) string {
 	t.Helper()
 	doc, err := markup.ParseXML([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100" font-size="10">` + inside + "</svg>"))
 	require.NoError(t, err, inside)
+	return drawSVG(t, doc, inside)
+}
+
+func drawSVG(t *testing.T, doc *markup.Node, inside string) string {
+	t.Helper()
 	r := style.NewResolver(style.Env{Medium: "print", Width: 800, Height: 600}, noMetrics{}, nil, nil)
 	root := doc.Find("svg")
 	doc.Walk(func(n *markup.Node) bool {
@@ -144,154 +149,156 @@ func draw(t *testing.T, inside string) string {
 
 // What is drawn, by the standard. A page of such drawings was held against a browser's.
 func TestDrawings(t *testing.T) {
-	for _, c := range [][2]string{
-		{`<rect x="10" y="20" width="30" height="40" rx="5" fill="red" stroke="blue" stroke-width="2"/>`,
-			`fill 10,20 30×40 #ff0000
+	for _, c := range drawings {
+		assert.Equal(t, c[1], draw(t, c[0]), c[0])
+	}
+}
+
+var drawings = [][2]string{
+	{`<rect x="10" y="20" width="30" height="40" rx="5" fill="red" stroke="blue" stroke-width="2"/>`,
+		`fill 10,20 30×40 #ff0000
 stroke 10,20 30×40 #0000ff wide 2`},
-		{`<circle cx="50" cy="50" r="10%" fill="none" stroke="lime" stroke-opacity=".5"/>`,
-			`stroke 40,40 20×20 #00ff00 at 0.5 wide 1`},
-		{`<ellipse cx="50" cy="50" rx="20" ry="10"/><line x1="1" y1="2" x2="31" y2="2" stroke="red"/>`,
-			`fill 30,40 40×20 #000000
+	{`<circle cx="50" cy="50" r="10%" fill="none" stroke="lime" stroke-opacity=".5"/>`,
+		`stroke 40,40 20×20 #00ff00 at 0.5 wide 1`},
+	{`<ellipse cx="50" cy="50" rx="20" ry="10"/><line x1="1" y1="2" x2="31" y2="2" stroke="red"/>`,
+		`fill 30,40 40×20 #000000
 stroke 1,2 30×0 #ff0000 wide 1`},
-		{`<polyline points="0,0 10,5 20,0" fill="none" stroke="red" stroke-dasharray="3"/><polygon points="0 0 10 0 10 10" fill="red"/>`,
-			`stroke 0,0 20×5 #ff0000 wide 1 dashed [3 3]
+	{`<polyline points="0,0 10,5 20,0" fill="none" stroke="red" stroke-dasharray="3"/><polygon points="0 0 10 0 10 10" fill="red"/>`,
+		`stroke 0,0 20×5 #ff0000 wide 1 dashed [3 3]
 fill 0,0 10×10 #ff0000`},
-		{`<path d="M10 10h20v20z" fill-rule="evenodd"/><rect width="0" height="5"/>`,
-			`fill 10,10 20×20 #000000`},
-		{`<style>.a { fill: teal } rect { stroke: none }</style><rect class="a" width="5" height="5" fill="red"/>`,
-			`fill 0,0 5×5 #008080`},
-		{`<g transform="translate(10 20) scale(2)" fill="red"><rect width="5" height="5"/><rect transform="rotate(90)" width="10" height="5"/></g>`,
-			`fill 10,20 10×10 #ff0000
+	{`<path d="M10 10h20v20z" fill-rule="evenodd"/><rect width="0" height="5"/>`,
+		`fill 10,10 20×20 #000000`},
+	{`<style>.a { fill: teal } rect { stroke: none }</style><rect class="a" width="5" height="5" fill="red"/>`,
+		`fill 0,0 5×5 #008080`},
+	{`<g transform="translate(10 20) scale(2)" fill="red"><rect width="5" height="5"/><rect transform="rotate(90)" width="10" height="5"/></g>`,
+		`fill 10,20 10×10 #ff0000
 fill 0,20 10×20 #ff0000`},
-		{`<rect style="transform: translateX(10px)" transform="scale(3)" width="5" height="5"/>`,
-			`fill 10,0 5×5 #000000`},
-		{`<g opacity=".5"><rect width="5" height="5"/></g><rect width="5" height="5" style="mix-blend-mode: multiply"/>`,
-			`group 0.5 {
+	{`<rect style="transform: translateX(10px)" transform="scale(3)" width="5" height="5"/>`,
+		`fill 10,0 5×5 #000000`},
+	{`<g opacity=".5"><rect width="5" height="5"/></g><rect width="5" height="5" style="mix-blend-mode: multiply"/>`,
+		`group 0.5 {
 fill 0,0 5×5 #000000
 }
 group 1 Multiply {
 fill 0,0 5×5 #000000
 }`},
-		{`<rect visibility="hidden" width="5" height="5"/><rect display="none" width="5" height="5"/><defs><rect width="5" height="5"/></defs>`,
-			``},
-		{`<svg x="10" y="10" width="50" height="20" viewBox="0 0 10 10"><rect width="10" height="10"/></svg>`,
-			`clip 10,10 50×20
+	{`<rect visibility="hidden" width="5" height="5"/><rect display="none" width="5" height="5"/><defs><rect width="5" height="5"/></defs>`,
+		``},
+	{`<svg x="10" y="10" width="50" height="20" viewBox="0 0 10 10"><rect width="10" height="10"/></svg>`,
+		`clip 10,10 50×20
 fill 25,10 20×20 #000000`},
-		{`<svg x="10" y="10" width="50" height="20" viewBox="0 0 10 10" preserveAspectRatio="none"><rect width="10" height="10"/></svg>`,
-			`clip 10,10 50×20
+	{`<svg x="10" y="10" width="50" height="20" viewBox="0 0 10 10" preserveAspectRatio="none"><rect width="10" height="10"/></svg>`,
+		`clip 10,10 50×20
 fill 10,10 50×20 #000000`},
-		{`<svg width="50" height="20" viewBox="0 0 10 10" preserveAspectRatio="xMinYMax slice"><rect width="10" height="10"/></svg>`,
-			`clip 0,0 50×20
+	{`<svg width="50" height="20" viewBox="0 0 10 10" preserveAspectRatio="xMinYMax slice"><rect width="10" height="10"/></svg>`,
+		`clip 0,0 50×20
 fill 0,-30 50×50 #000000`},
-		{`<defs><rect id="r" width="5" height="5"/><symbol id="s" viewBox="0 0 10 10"><circle cx="5" cy="5" r="5"/></symbol></defs><use href="#r" x="3" fill="red"/><use xlink:href="#s" x="10" y="20" width="30" height="40" fill="blue"/><use href="#none"/>`,
-			`fill 3,0 5×5 #ff0000
+	{`<defs><rect id="r" width="5" height="5"/><symbol id="s" viewBox="0 0 10 10"><circle cx="5" cy="5" r="5"/></symbol></defs><use href="#r" x="3" fill="red"/><use xlink:href="#s" x="10" y="20" width="30" height="40" fill="blue"/><use href="#none"/>`,
+		`fill 3,0 5×5 #ff0000
 clip 10,20 30×40
 fill 10,25 30×30 #0000ff`},
-		{`<g id="loop"><use href="#loop"/><rect width="5" height="5"/></g>`,
-			`fill 0,0 5×5 #000000`},
-		{`<image href="p.png" x="5" y="5" width="90" height="40"/><image href="p.png" width="90" height="40" preserveAspectRatio="xMinYMin"/><image href="p.png" y="50" width="40" height="40" preserveAspectRatio="xMaxYMid slice"/><image href="p.png" width="40"/><image href="p.png" width="10" height="10" preserveAspectRatio="none"/>`,
-			`image 10,5 80×40
+	{`<g id="loop"><use href="#loop"/><rect width="5" height="5"/></g>`,
+		`fill 0,0 5×5 #000000`},
+	{`<image href="p.png" x="5" y="5" width="90" height="40"/><image href="p.png" width="90" height="40" preserveAspectRatio="xMinYMin"/><image href="p.png" y="50" width="40" height="40" preserveAspectRatio="xMaxYMid slice"/><image href="p.png" width="40"/><image href="p.png" width="10" height="10" preserveAspectRatio="none"/>`,
+		`image 10,5 80×40
 image 0,0 80×40
 clip 0,50 40×40
 image -40,50 80×40
 image 0,0 40×20
 image 0,0 10×10`},
-		{`<switch><rect systemLanguage="xx" width="1" height="1"/><rect width="2" height="2"/><rect width="3" height="3"/></switch><rect systemLanguage="de, en-GB" width="4" height="4"/><rect requiredExtensions="x" width="5" height="5"/>`,
-			`fill 0,0 2×2 #000000
+	{`<switch><rect systemLanguage="xx" width="1" height="1"/><rect width="2" height="2"/><rect width="3" height="3"/></switch><rect systemLanguage="de, en-GB" width="4" height="4"/><rect requiredExtensions="x" width="5" height="5"/>`,
+		`fill 0,0 2×2 #000000
 fill 0,0 4×4 #000000`},
-		{`<linearGradient id="g"><stop offset="0" stop-color="red"/><stop offset="50%" stop-color="lime" stop-opacity=".5"/><stop offset="1"/></linearGradient><rect width="50" height="20" fill="url(#g)"/>`,
-			`fill 0,0 50×20 gradient of 3 from 0,0 to 1,0`},
-		{`<linearGradient id="g"><stop stop-color="red"/><stop offset="1"/></linearGradient><linearGradient id="h" href="#g" gradientUnits="userSpaceOnUse" x1="10" x2="60%"/><rect width="50" height="20" fill="url(#h)"/>`,
-			`fill 0,0 50×20 gradient of 2 from 10,0 to 60,0`},
-		{`<radialGradient id="g" fx=".2"><stop stop-color="red"/><stop offset="1"/></radialGradient><rect width="50" height="20" fill="url(#g)"/>`,
-			`fill 0,0 50×20 gradient of 2 from 0.2,0.5 to 0.5,0.5`},
-		{`<linearGradient id="g"><stop stop-color="red"/></linearGradient><rect width="5" height="5" fill="url(#g)"/><rect width="6" height="6" fill="url(#missing) blue"/><rect width="7" height="7" fill="url(#missing)"/>`,
-			`fill 0,0 5×5 #ff0000
+	{`<linearGradient id="g"><stop offset="0" stop-color="red"/><stop offset="50%" stop-color="lime" stop-opacity=".5"/><stop offset="1"/></linearGradient><rect width="50" height="20" fill="url(#g)"/>`,
+		`fill 0,0 50×20 gradient of 3 from 0,0 to 1,0`},
+	{`<linearGradient id="g"><stop stop-color="red"/><stop offset="1"/></linearGradient><linearGradient id="h" href="#g" gradientUnits="userSpaceOnUse" x1="10" x2="60%"/><rect width="50" height="20" fill="url(#h)"/>`,
+		`fill 0,0 50×20 gradient of 2 from 10,0 to 60,0`},
+	{`<radialGradient id="g" fx=".2"><stop stop-color="red"/><stop offset="1"/></radialGradient><rect width="50" height="20" fill="url(#g)"/>`,
+		`fill 0,0 50×20 gradient of 2 from 0.2,0.5 to 0.5,0.5`},
+	{`<linearGradient id="g"><stop stop-color="red"/></linearGradient><rect width="5" height="5" fill="url(#g)"/><rect width="6" height="6" fill="url(#missing) blue"/><rect width="7" height="7" fill="url(#missing)"/>`,
+		`fill 0,0 5×5 #ff0000
 fill 0,0 6×6 #0000ff`},
-		{`<pattern id="p" width="10" height="20" patternUnits="userSpaceOnUse"><rect width="3" height="4" fill="red"/></pattern><rect width="50" height="50" fill="url(#p)"/>`,
-			`fill 0,0 50×50 tiles of 10×20 [fill 0,0 3×4 #ff0000]`},
-		{`<pattern id="p" width=".5" height=".5" viewBox="0 0 10 10"><rect width="10" height="10"/></pattern><rect x="10" width="40" height="40" fill="url(#p)"/>`,
-			`fill 10,0 40×40 tiles of 20×20 [fill 10,0 20×20 #000000]`},
-		{`<clipPath id="c"><circle cx="50" cy="50" r="20" clip-rule="evenodd"/><rect width="5" height="5" display="none"/></clipPath><rect width="90" height="90" clip-path="url(#c)"/>`,
-			`clip 30,30 40×40 even-odd
+	{`<pattern id="p" width="10" height="20" patternUnits="userSpaceOnUse"><rect width="3" height="4" fill="red"/></pattern><rect width="50" height="50" fill="url(#p)"/>`,
+		`fill 0,0 50×50 tiles of 10×20 [fill 0,0 3×4 #ff0000]`},
+	{`<pattern id="p" width=".5" height=".5" viewBox="0 0 10 10"><rect width="10" height="10"/></pattern><rect x="10" width="40" height="40" fill="url(#p)"/>`,
+		`fill 10,0 40×40 tiles of 20×20 [fill 10,0 20×20 #000000]`},
+	{`<clipPath id="c"><circle cx="50" cy="50" r="20" clip-rule="evenodd"/><rect width="5" height="5" display="none"/></clipPath><rect width="90" height="90" clip-path="url(#c)"/>`,
+		`clip 30,30 40×40 even-odd
 fill 0,0 90×90 #000000`},
-		{`<clipPath id="c" clipPathUnits="objectBoundingBox"><rect width=".5" height="1"/></clipPath><rect x="10" width="80" height="20" clip-path="url(#c)"/>`,
-			`clip 10,0 40×20
+	{`<clipPath id="c" clipPathUnits="objectBoundingBox"><rect width=".5" height="1"/></clipPath><rect x="10" width="80" height="20" clip-path="url(#c)"/>`,
+		`clip 10,0 40×20
 fill 10,0 80×20 #000000`},
-		{`<clipPath id="a"><rect width="50" height="50"/></clipPath><clipPath id="b" clip-path="url(#a)" transform="translate(20)"><use href="#r"/></clipPath><defs><rect id="r" width="60" height="60"/></defs><rect width="90" height="90" clip-path="url(#b)"/>`,
-			`clip 0,0 50×50
+	{`<clipPath id="a"><rect width="50" height="50"/></clipPath><clipPath id="b" clip-path="url(#a)" transform="translate(20)"><use href="#r"/></clipPath><defs><rect id="r" width="60" height="60"/></defs><rect width="90" height="90" clip-path="url(#b)"/>`,
+		`clip 0,0 50×50
 clip 20,0 60×60
 fill 0,0 90×90 #000000`},
-		{`<rect x="20" y="20" width="60" height="40" style="clip-path: inset(5px 10px)"/><rect x="20" width="60" height="40" style="clip-path: circle(10px at 0 0) view-box"/>`,
-			`clip 30,25 40×30
+	{`<rect x="20" y="20" width="60" height="40" style="clip-path: inset(5px 10px)"/><rect x="20" width="60" height="40" style="clip-path: circle(10px at 0 0) view-box"/>`,
+		`clip 30,25 40×30
 fill 20,20 60×40 #000000
 clip -10,-10 20×20
 fill 20,0 60×40 #000000`},
-		{`<mask id="m"><rect width="50" height="50" fill="white"/></mask><rect x="10" width="20" height="20" mask="url(#m)"/>`,
-			`group 1 {
+	{`<mask id="m"><rect width="50" height="50" fill="white"/></mask><rect x="10" width="20" height="20" mask="url(#m)"/>`,
+		`group 1 {
 mask alpha=false {
 clip 8,-2 24×24
 fill 0,0 50×50 #ffffff
 }
 fill 10,0 20×20 #000000
 }`},
-		{`<mask id="m" mask-type="alpha" maskUnits="userSpaceOnUse" x="5" y="5" width="30" height="40" maskContentUnits="objectBoundingBox"><rect width="1" height=".5"/></mask><rect x="10" width="20" height="20" mask="url(#m)"/>`,
-			`group 1 {
+	{`<mask id="m" mask-type="alpha" maskUnits="userSpaceOnUse" x="5" y="5" width="30" height="40" maskContentUnits="objectBoundingBox"><rect width="1" height=".5"/></mask><rect x="10" width="20" height="20" mask="url(#m)"/>`,
+		`group 1 {
 mask alpha=true {
 clip 5,5 30×40
 fill 10,0 20×10 #000000
 }
 fill 10,0 20×20 #000000
 }`},
-		{`<marker id="k" markerWidth="4" markerHeight="4" refX="2" refY="2"><rect width="4" height="4"/></marker><path d="M10 10H30V50" fill="none" stroke="red" stroke-width="2" marker-start="url(#k)" marker-mid="url(#k)" marker-end="url(#k)"/>`,
-			`stroke 10,10 20×40 #ff0000 wide 2
+	{`<marker id="k" markerWidth="4" markerHeight="4" refX="2" refY="2"><rect width="4" height="4"/></marker><path d="M10 10H30V50" fill="none" stroke="red" stroke-width="2" marker-start="url(#k)" marker-mid="url(#k)" marker-end="url(#k)"/>`,
+		`stroke 10,10 20×40 #ff0000 wide 2
 clip 6,6 8×8
 fill 6,6 8×8 #000000
 clip 26,6 8×8
 fill 26,6 8×8 #000000
 clip 26,46 8×8
 fill 26,46 8×8 #000000`},
-		{`<marker id="k" markerWidth="4" markerHeight="2" orient="auto-start-reverse" markerUnits="userSpaceOnUse" overflow="visible"><rect width="4" height="2"/></marker><path d="M10 10C10 50 30 60 50 60" fill="none" stroke="red" marker-start="url(#k)" marker-end="url(#k)"/>`,
-			`stroke 10,10 40×50 #ff0000 wide 1
+	{`<marker id="k" markerWidth="4" markerHeight="2" orient="auto-start-reverse" markerUnits="userSpaceOnUse" overflow="visible"><rect width="4" height="2"/></marker><path d="M10 10C10 50 30 60 50 60" fill="none" stroke="red" marker-start="url(#k)" marker-end="url(#k)"/>`,
+		`stroke 10,10 40×50 #ff0000 wide 1
 fill 10,6 2×4 #000000
 fill 50,60 4×2 #000000`},
-		{`<rect width="10" height="10" fill="red" stroke="blue" paint-order="stroke"/><rect transform="scale(10)" width="1" height="1" fill="none" stroke="red" stroke-width="2" vector-effect="non-scaling-stroke"/>`,
-			`stroke 0,0 10×10 #0000ff wide 1
+	{`<rect width="10" height="10" fill="red" stroke="blue" paint-order="stroke"/><rect transform="scale(10)" width="1" height="1" fill="none" stroke="red" stroke-width="2" vector-effect="non-scaling-stroke"/>`,
+		`stroke 0,0 10×10 #0000ff wide 1
 fill 0,0 10×10 #ff0000
 stroke 0,0 10×10 #ff0000 wide 2`},
-		{`<text x="10" y="20">Berth <tspan fill="red" dy="5">A 1</tspan></text>`,
-			`text "Berth " 10,20 #000000
+	{`<text x="10" y="20">Berth <tspan fill="red" dy="5">A 1</tspan></text>`,
+		`text "Berth " 10,20 #000000
 text "A 1" 34.7,25 #ff0000`},
-		{`<text x="50" y="20" text-anchor="middle">ll</text><text x="50" y="40" text-anchor="end">ll</text>`,
-			`text "ll" 47.2,20 #000000
+	{`<text x="50" y="20" text-anchor="middle">ll</text><text x="50" y="40" text-anchor="end">ll</text>`,
+		`text "ll" 47.2,20 #000000
 text "ll" 44.4,40 #000000`},
-		{`<text x="10 30" y="20 25" dx="1">abc</text><text x="0" y="50" rotate="90 0">ab</text>`,
-			`text "a" 11,20 #000000
+	{`<text x="10 30" y="20 25" dx="1">abc</text><text x="0" y="50" rotate="90 0">ab</text>`,
+		`text "a" 11,20 #000000
 text "bc" 30,25 #000000
 text "a" 0,50 #000000 turned
 text "b" 4.4,50 #000000`},
-		{`<text y="20" textLength="50">ab</text><text y="40" textLength="50" lengthAdjust="spacingAndGlyphs">ab</text><text y="60" letter-spacing="3">ab</text>`,
-			`text "ab" 0,20 #000000 spaced 40.6
+	{`<text y="20" textLength="50">ab</text><text y="40" textLength="50" lengthAdjust="spacingAndGlyphs">ab</text><text y="60" letter-spacing="3">ab</text>`,
+		`text "ab" 0,20 #000000 spaced 40.6
 text "ab" 0,40 #000000
 text "ab" 0,60 #000000 spaced 3`},
-		{`<path id="t" d="M10 50H90" fill="none"/><text><textPath href="#t" startOffset="50%">ab</textPath></text><text><textPath href="#none">lost</textPath></text>`,
-			`text "a" 50,50 #000000
+	{`<path id="t" d="M10 50H90" fill="none"/><text><textPath href="#t" startOffset="50%">ab</textPath></text><text><textPath href="#none">lost</textPath></text>`,
+		`text "a" 50,50 #000000
 text "b" 54.4,50 #000000`},
-		{`<text y="20" text-decoration="underline">ab<tspan text-decoration="line-through">c</tspan></text>`,
-			`fill 0,20.4 9.4×0.5 #000000
+	{`<text y="20" text-decoration="underline">ab<tspan text-decoration="line-through">c</tspan></text>`,
+		`fill 0,20.4 9.4×0.5 #000000
 text "ab" 0,20 #000000
 fill 9.4,20.4 4.4×0.5 #000000
 text "c" 9.4,20 #000000
 fill 9.4,17.9 4.4×0.5 #000000`},
-		{`<text y="50" dominant-baseline="hanging">a</text><text y="50" dominant-baseline="central">a</text>`,
-			`text "a" 0,57.1 #000000
+	{`<text y="50" dominant-baseline="hanging">a</text><text y="50" dominant-baseline="central">a</text>`,
+		`text "a" 0,57.1 #000000
 text "a" 0,53.4 #000000`},
-		{`<clipPath id="c"><text y="20" font-size="20">H</text></clipPath><rect width="90" height="90" clip-path="url(#c)"/>`,
-			`clip 0.6,6.9 13.3×13.1
+	{`<clipPath id="c"><text y="20" font-size="20">H</text></clipPath><rect width="90" height="90" clip-path="url(#c)"/>`,
+		`clip 0.6,6.9 13.3×13.1
 fill 0,0 90×90 #000000`},
-	} {
-		assert.Equal(t, c[1], draw(t, c[0]), c[0])
-	}
 }
 
 // What refers to itself, or to what refers to it, ends: it is left out there.
@@ -306,4 +313,21 @@ func TestReferencesInCircles(t *testing.T) {
 	} {
 		assert.Less(t, strings.Count(draw(t, in), "\n"), 100, in)
 	}
+}
+
+// Whatever stands in a drawing, it is drawn to its end.
+func FuzzDrawing(f *testing.F) {
+	for _, c := range drawings {
+		f.Add(c[0])
+	}
+	f.Fuzz(func(t *testing.T, inside string) {
+		if len(inside) > 2000 {
+			return
+		}
+		doc, err := markup.ParseXML([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100" font-size="10">` + inside + "</svg>"))
+		if err != nil || doc.Find("svg") == nil {
+			return
+		}
+		drawSVG(t, doc, inside)
+	})
 }
