@@ -153,11 +153,6 @@ func (s *setting) inlineSVG(n *markup.Node, st *style.Style) *picture.Picture {
 	return s.drawing(n, s.styles, s.base).Picture(st)
 }
 
-// elements are those of the page that its boxes are clipped and masked by.
-func (s *setting) elements(doc *markup.Node) *picture.Elements {
-	return &picture.Elements{Base: s.base, Doc: doc, Drawing: func(root *markup.Node) *picture.Drawing { return s.drawing(root, s.styles, s.base) }}
-}
-
 // maxForeign bounds HTML in drawings in HTML in drawings, which may use one another.
 const maxForeign = 8
 

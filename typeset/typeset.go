@@ -226,7 +226,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		s.tell("font-missing", Warning, fmt.Sprintf("the font “%s” did not load: %v", family, err), "check the file that @font-face names")
 	}
 	env := style.Env{Medium: medium, Width: 718, Height: 1047}
-	setter := &page.Setter{Pictures: s.background, Elements: s.elements(doc), Default: defaultPaper(), MaxPages: s.o.Limits.Pages, Check: s.check, LayoutWidth: s.o.LayoutWidth, Continuous: s.o.Continuous}
+	setter := &page.Setter{Pictures: s.background, Default: defaultPaper(), MaxPages: s.o.Limits.Pages, Check: s.check, LayoutWidth: s.o.LayoutWidth, Continuous: s.o.Continuous}
 	sheets, err := s.sheets(doc)
 	if err != nil {
 		return nil, err
@@ -338,6 +338,7 @@ func (s *setting) onto(w *pdf.Writer, build *box.Builder, setter page.Setter, tr
 	setter.Out, setter.Build, setter.Noted, setter.Watched = w, build, build.Noted, build.Watched
 	setter.Footnotes = build.Footnotes
 	setter.Layout = s.layout(s.styles)
+	setter.Elements = &picture.Elements{Base: s.base, Drawing: s.drawing(s.doc, s.styles, s.base)}
 	_, err := setter.Set(tree)
 	return setter.Places, err
 }

@@ -69,11 +69,13 @@ func (w *Words) Shape(text string) *Run { return w.ShapeInto(text, nil) }
 // the memory of another run that is no longer of use, where there is one.
 func (w *Words) ShapeInto(text string, memory *Run) *Run {
 	if hasDigit(text) {
-		if memory == nil {
-			memory = new(Run)
-		}
-		if n := w.numbers(); n != nil && n.shape(text, memory) {
-			return memory
+		if n := w.numbers(); n != nil {
+			if memory == nil {
+				memory = new(Run)
+			}
+			if n.shape(text, memory) {
+				return memory
+			}
 		}
 	}
 	w.mu.RLock()

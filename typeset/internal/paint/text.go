@@ -46,13 +46,13 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 	if under {
 		p.strokeText(s, out)
 	}
-	switch {
-	case fill.A == 0: // it is seen by what lies behind it, and is to be found
+	if fill.A == 0 { // it is seen by what lies behind it, and is to be found
 		out.Hidden, out.Paint = true, display.Solid(style.RGB8(0, 0, 0))
-		p.C.Text(out)
+	}
+	switch {
 	case t.Upright:
 		p.uprightText(f, out)
-	case t.Match.Face.HasColors():
+	case t.Match.Face.HasColors() && !out.Hidden:
 		p.colorText(t, out)
 	default:
 		p.C.Text(out)

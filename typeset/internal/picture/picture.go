@@ -44,6 +44,13 @@ func (p *Picture) Paint(c display.Canvas, to display.Rect) {
 	}
 }
 
+// cut clips to a rectangle.
+func cut(c display.Canvas, r display.Rect) {
+	clip := &display.Path{}
+	clip.Rect(r)
+	c.Clip(clip, false)
+}
+
 // Part is the stretch r of a picture, in its own px, as a picture.
 func (p *Picture) Part(r display.Rect) *Picture {
 	if r.W <= 0 || r.H <= 0 {
@@ -51,10 +58,8 @@ func (p *Picture) Part(r display.Rect) *Picture {
 	}
 	return &Picture{W: r.W, H: r.H, Ratio: r.W / r.H, Draw: func(c display.Canvas, to display.Rect) {
 		kx, ky := to.W/r.W, to.H/r.H
-		clip := &display.Path{}
-		clip.Rect(to)
 		c.Save()
-		c.Clip(clip, false)
+		cut(c, to)
 		p.Paint(c, display.Rect{X: to.X - r.X*kx, Y: to.Y - r.Y*ky, W: p.W * kx, H: p.H * ky})
 		c.Restore()
 	}}

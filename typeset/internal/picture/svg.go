@@ -50,9 +50,7 @@ func (d *Drawing) Picture(root *style.Style) *Picture {
 	p.Draw = func(c display.Canvas, to display.Rect) {
 		c.Save()
 		if d.Scaled { // what svg in a page overflows is the painter's to clip
-			clip := &display.Path{}
-			clip.Rect(to)
-			c.Clip(clip, false)
+			cut(c, to)
 		}
 		c.Transform(display.Translate(to.X, to.Y))
 		if !ok && d.Scaled && w > 0 && h > 0 { // as if its viewBox were its size (SVG 2, §8.2)
@@ -393,10 +391,8 @@ func (d *Drawing) foreign(c display.Canvas, n *markup.Node, s *style.Style) {
 	if d.Foreign == nil || r.W <= 0 || r.H <= 0 {
 		return
 	}
-	clip := &display.Path{}
-	clip.Rect(r)
 	c.Save()
-	c.Clip(clip, false)
+	cut(c, r)
 	d.Foreign(c, n, s, r)
 	c.Restore()
 }
@@ -407,9 +403,7 @@ func (d *Drawing) nested(c display.Canvas, n *markup.Node, s *style.Style, r dis
 	}
 	d.in(c, display.Translate(r.X, r.Y), func() {
 		if s.OverflowX != style.Visible {
-			clip := &display.Path{}
-			clip.Rect(display.Rect{W: r.W, H: r.H})
-			c.Clip(clip, false)
+			cut(c, display.Rect{W: r.W, H: r.H})
 		}
 		d.viewport(c, n, s, r.W, r.H)
 	})
@@ -494,9 +488,7 @@ func (d *Drawing) image(c display.Canvas, n *markup.Node) {
 	}
 	c.Save()
 	if to.W > r.W || to.H > r.H {
-		clip := &display.Path{}
-		clip.Rect(r)
-		c.Clip(clip, false)
+		cut(c, r)
 	}
 	p.Paint(c, to)
 	c.Restore()

@@ -86,7 +86,7 @@ func (d *Drawing) outline(n *markup.Node, s *style.Style) *display.Path {
 	if n.Name != "text" {
 		return d.shape(n, s)
 	}
-	letters := &letters{}
+	letters := &letters{m: display.Identity}
 	d.text(letters, n, s)
 	return &letters.path
 }
@@ -96,30 +96,16 @@ type letters struct {
 	display.Canvas
 	path  display.Path
 	m     display.Matrix
-	moved bool
-	stack []letters
+	saved []display.Matrix
 }
 
-func (l *letters) Save() { l.stack = append(l.stack, letters{m: l.m, moved: l.moved}) }
+func (l *letters) Save()                      { l.saved = append(l.saved, l.m) }
+func (l *letters) Transform(m display.Matrix) { l.m = l.m.Mul(m) }
+func (l *letters) Text(t *display.Text)       { l.path.Append(t.Outline().Transform(l.m)) }
 
 func (l *letters) Restore() {
-	last := l.stack[len(l.stack)-1]
-	l.m, l.moved, l.stack = last.m, last.moved, l.stack[:len(l.stack)-1]
-}
-
-func (l *letters) Transform(m display.Matrix) {
-	if l.moved {
-		m = l.m.Mul(m)
-	}
-	l.m, l.moved = m, true
-}
-
-func (l *letters) Text(t *display.Text) {
-	p := t.Outline()
-	if l.moved {
-		p = p.Transform(l.m)
-	}
-	l.path.Append(p)
+	last := len(l.saved) - 1
+	l.m, l.saved = l.saved[last], l.saved[:last]
 }
 
 func (l *letters) Fill(*display.Path, display.Paint, bool)             {}
@@ -168,14 +154,12 @@ func (d *Drawing) mask(c display.Canvas, m *markup.Node, b display.Rect) {
 		X: side("x", d.view[0], b.W, b.X, region.X), Y: side("y", d.view[1], b.H, b.Y, region.Y),
 		W: math.Max(side("width", d.view[0], b.W, 0, region.W), 0), H: math.Max(side("height", d.view[1], b.H, 0, region.H), 0),
 	}
-	clip := &display.Path{}
-	clip.Rect(region)
 	content := display.Identity
 	if m.Attr("maskContentUnits") == "objectBoundingBox" {
 		content = display.Matrix{b.W, 0, 0, b.H, b.X, b.Y}
 	}
 	c.Save()
-	c.Clip(clip, false)
+	cut(c, region)
 	d.within(m, func() {
 		d.in(c, content, func() { d.kids(c, m, ms) })
 	})

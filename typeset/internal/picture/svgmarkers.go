@@ -142,9 +142,7 @@ func (d *Drawing) marker(c display.Canvas, m *markup.Node, at vertex, start bool
 	ms := d.own(m)
 	d.in(c, display.Matrix{cos * k, sin * k, -sin * k, cos * k, at.x, at.y}.Mul(display.Translate(-rx, -ry)), func() {
 		if ms.OverflowX != style.Visible {
-			clip := &display.Path{}
-			clip.Rect(display.Rect{W: w, H: h})
-			c.Clip(clip, false)
+			cut(c, display.Rect{W: w, H: h})
 		}
 		d.viewport(c, m, ms, w, h)
 	})
