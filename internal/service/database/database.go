@@ -6,6 +6,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"net"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -100,7 +101,9 @@ func (p *Private) wait(ctx context.Context, log string) error {
 			return ctx.Err()
 		case <-time.After(50 * time.Millisecond):
 		}
-		if fileExists(p.socket) {
+		// the file is there a moment before the server listens
+		if c, err := net.Dial("unix", p.socket); err == nil {
+			c.Close()
 			return nil
 		}
 	}
