@@ -95,15 +95,14 @@ func (t *tools) money(v any, code ...string) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	unit, scale, err := currencyOf(pick(code, t.currency))
+	unit, err := t.locale.currency(pick(code, t.currency))
 	if err != nil {
 		return "", err
 	}
-	if d, err = t.round(d, scale); err != nil {
+	if d, err = t.round(d, unit.scale); err != nil {
 		return "", err
 	}
-	text := t.locale.digits(d.Abs(), scale)
-	symbol := t.locale.printer().Sprint(currency.NarrowSymbol(unit))
+	text, symbol := t.locale.digits(d.Abs(), unit.scale), unit.symbol
 	sign := ""
 	if d.IsNegative() {
 		sign = "−"
@@ -117,13 +116,25 @@ func (t *tools) money(v any, code ...string) (string, error) {
 	return sign + text + nbsp + symbol, nil
 }
 
-func currencyOf(code string) (currency.Unit, int, error) {
+// money is a currency as a language writes it.
+type money struct {
+	symbol string
+	scale  int // decimal places
+}
+
+// currency finds a currency by its code; those of a template are asked for often.
+func (l *locale) currency(code string) (money, error) {
+	if m, ok := l.currencies.Load(code); ok {
+		return m.(money), nil
+	}
 	unit, err := currency.ParseISO(code)
 	if err != nil {
-		return unit, 0, fmt.Errorf("%q is not a currency code such as EUR", code)
+		return money{}, fmt.Errorf("%q is not a currency code such as EUR", code)
 	}
 	scale, _ := currency.Standard.Rounding(unit)
-	return unit, scale, nil
+	m := money{l.printer().Sprint(currency.NarrowSymbol(unit)), scale}
+	l.currencies.Store(code, m)
+	return m, nil
 }
 
 // number formats with the digits that the value has, or with so many places.
@@ -164,11 +175,11 @@ func (t *tools) discount(v, percent any) (decimal.Decimal, error) {
 	if err != nil {
 		return d, err
 	}
-	_, scale, err := currencyOf(t.currency)
+	unit, err := t.locale.currency(t.currency)
 	if err != nil {
 		return d, err
 	}
-	return t.round(d.Shift(-2), scale)
+	return t.round(d.Shift(-2), unit.scale)
 }
 
 // TaxLine is the tax of all amounts that share a rate.
@@ -181,7 +192,7 @@ func (t *tools) taxes(list any, netField, rateField string) ([]TaxLine, error) {
 	if err != nil {
 		return nil, err
 	}
-	_, scale, err := currencyOf(t.currency)
+	unit, err := t.locale.currency(t.currency)
 	if err != nil {
 		return nil, err
 	}
@@ -203,7 +214,7 @@ func (t *tools) taxes(list any, netField, rateField string) ([]TaxLine, error) {
 	}
 	out := make([]TaxLine, 0, len(byRate))
 	for _, l := range byRate {
-		if l.Tax, err = t.round(l.Net.Mul(l.Rate).Shift(-2), scale); err != nil {
+		if l.Tax, err = t.round(l.Net.Mul(l.Rate).Shift(-2), unit.scale); err != nil {
 			return nil, err
 		}
 		l.Gross = l.Net.Add(l.Tax)

@@ -2,6 +2,7 @@ package merge
 
 import (
 	"strings"
+	"sync"
 
 	"github.com/shopspring/decimal"
 	"golang.org/x/text/language"
@@ -21,6 +22,7 @@ type locale struct {
 	symbolFirst, symbolSpace bool
 	percent                  string
 	dates                    dateNames
+	currencies               sync.Map // of money, by code
 }
 
 // dateNames are the names and patterns of dates in one language.

@@ -1,10 +1,8 @@
 package typeset
 
 import (
-	"crypto/sha256"
 	"fmt"
 	"path"
-	"strconv"
 	"strings"
 
 	gtfont "github.com/go-text/typesetting/font"
@@ -103,14 +101,14 @@ func looksLikeSVG(data []byte) bool {
 }
 
 // drawings keeps SVG files parsed for the next document: a logo stands on each.
-var drawings = memory.Of[[sha256.Size]byte, *markup.Node](64)
+var drawings = memory.Of[string, *markup.Node](64)
 
 // largestDrawing is how many bytes a file may have that is kept parsed.
 const largestDrawing = 256 << 10
 
 // parsedSVG is the svg element of a file.
 func parsedSVG(data []byte) (*markup.Node, error) {
-	key := sha256.Sum256(data)
+	key := string(data)
 	if root, ok := drawings.Get(key); ok {
 		return root, nil
 	}
@@ -185,36 +183,15 @@ func (s *setting) drawing(root *markup.Node, styles *style.Resolver, address str
 // faces adds the @font-face rules to the fonts (CSS Fonts 4, §4).
 func (s *setting) faces() {
 	for _, f := range s.styles.Faces {
-		if src := s.face(f); src != nil {
-			s.fonts.Add(src)
-		}
+		s.fonts.Add(s.face(f))
 	}
 }
 
 func (s *setting) face(f style.FontFace) *font.Source {
-	if f.Family == "" {
-		return nil
-	}
-	src := &font.Source{Family: f.Family, WeightMin: 400, WeightMax: 400, StretchMin: 100, StretchMax: 100}
-	var files []style.FontFile
-	for _, d := range f.Decls {
-		switch d.Name {
-		case "src":
-			files = style.ParseFontSources(d.Value, f.Base)
-		case "font-weight":
-			src.WeightMin, src.WeightMax = weightRange(d.Value)
-		case "font-stretch", "font-width":
-			src.StretchMin, src.StretchMax = stretchRange(d.Value)
-		case "font-style":
-			w := css.Words(d.Value)
-			src.Italic = len(w) > 0 && (w[0].Is("italic") || w[0].Is("oblique"))
-		case "unicode-range":
-			src.Ranges = unicodeRanges(css.Text(d.Value))
-		}
-	}
+	src := &font.Source{Family: f.Family, WeightMin: f.Weight[0], WeightMax: f.Weight[1], StretchMin: f.Stretch[0], StretchMax: f.Stretch[1], Italic: f.Italic, Ranges: f.Ranges}
 	src.Open = func(axes []gtfont.Variation) (*font.Face, error) {
 		err := fmt.Errorf("@font-face names no source that can be used")
-		for _, file := range files {
+		for _, file := range f.Files {
 			if file.Local != "" {
 				if face := s.fonts.Local(file.Local); face != nil {
 					return face, nil
@@ -233,75 +210,4 @@ func (s *setting) face(f style.FontFace) *font.Source {
 		return nil, err
 	}
 	return src
-}
-
-func weightRange(list []css.Token) (float64, float64) {
-	var v []float64
-	for _, t := range css.Words(list) {
-		switch {
-		case t.Kind == css.Number:
-			v = append(v, t.Num)
-		case t.Is("bold"):
-			v = append(v, 700)
-		case t.Is("normal"):
-			v = append(v, 400)
-		}
-	}
-	switch len(v) {
-	case 1:
-		return v[0], v[0]
-	case 2:
-		return min(v[0], v[1]), max(v[0], v[1])
-	}
-	return 400, 400
-}
-
-func stretchRange(list []css.Token) (float64, float64) {
-	var v []float64
-	for _, t := range css.Words(list) {
-		if t.Kind == css.Percentage {
-			v = append(v, t.Num)
-		} else if w, ok := style.FontStretches[t.Lower()]; ok {
-			v = append(v, w)
-		}
-	}
-	switch len(v) {
-	case 1:
-		return v[0], v[0]
-	case 2:
-		return min(v[0], v[1]), max(v[0], v[1])
-	}
-	return 100, 100
-}
-
-// knownRanges are those of the faces of templates, whose documents come again.
-var knownRanges = memory.Of[string, [][2]rune](256)
-
-// unicodeRanges parses unicode-range (CSS Syntax 3, §7).
-func unicodeRanges(text string) [][2]rune {
-	out, known := knownRanges.Get(text)
-	if !known {
-		out = parseUnicodeRanges(text)
-		knownRanges.Add(text, out)
-	}
-	return out
-}
-
-func parseUnicodeRanges(text string) [][2]rune {
-	var out [][2]rune
-	for part := range strings.SplitSeq(strings.ReplaceAll(text, "/**/", ""), ",") {
-		part = strings.ToUpper(strings.TrimSpace(part))
-		part = strings.TrimPrefix(part, "U+")
-		lo, hi, isRange := strings.Cut(part, "-")
-		if !isRange {
-			hi = strings.ReplaceAll(lo, "?", "F")
-			lo = strings.ReplaceAll(lo, "?", "0")
-		}
-		a, err := strconv.ParseInt(lo, 16, 32)
-		b, err2 := strconv.ParseInt(hi, 16, 32)
-		if err == nil && err2 == nil {
-			out = append(out, [2]rune{rune(a), rune(b)})
-		}
-	}
-	return out
 }

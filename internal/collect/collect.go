@@ -23,7 +23,7 @@ var once sync.Once
 
 // follow looks after each collection at what is alive.
 func follow() {
-	percent := 400
+	percent := 900
 	debug.SetGCPercent(percent)
 	live := []metrics.Sample{{Name: "/gc/heap/live:bytes"}}
 	var again func(*[16]byte)
@@ -43,5 +43,5 @@ func follow() {
 // many times what is alive.
 func percentFor(live uint64) int {
 	const room = 352 << 20 // what a program may hold, in bytes, without being asked to save
-	return int(min(max(room*100/max(live, 1), 150), 500)) - 100
+	return int(min(max(room*100/max(live, 1), 150), 1000)) - 100
 }

@@ -137,19 +137,20 @@ func TestQuotesOfLanguages(t *testing.T) {
 // TestFormControls looks at what the boxes of form controls hold on paper.
 func TestFormControls(t *testing.T) {
 	for html, want := range map[string]string{
-		"<input value=Quay>":                      `input("Quay")`,
-		"<input placeholder=Berth>":               `input("Berth")`,
-		"<input type=password value=abc>":         `input("•••")`,
+		"<input value=Quay>":                      `input(anon("Quay") anon())`,
+		"<input placeholder=Berth>":               `input(anon("Berth") anon())`,
+		"<input type=password value=abc>":         `input(anon("•••") anon())`,
 		"<input type=submit>":                     `input("Submit")`,
 		"<input type=reset value=Clear>":          `input("Clear")`,
 		"<input type=checkbox checked>":           `input()`,
 		"<input type=range value=20>":             `input()`,
 		"<input type=color value=#ff0000>":        `input()`,
 		"<input type=file>":                       `input(file-selector-button("Choose file") "No file chosen")`,
-		"<textarea>\nTwo lines</textarea>":        `textarea("Two lines")`,
-		"<select><option>A<option selected>B":     `select("B")`,
-		"<select><option>A<option>B":              `select("A")`,
-		"<select></select>":                       `select("` + "\u200B" + `")`,
+		"<textarea>\nTwo lines</textarea>":        `textarea(anon("Two lines") anon())`,
+		"<select><option>A<option selected>B":     `select(anon("A") anon("B"))`,
+		"<select><option>A<option>B":              `select(anon("B") anon("A"))`,
+		"<select multiple><option>A<option>B":     `select(anon("A") anon("B") anon("` + "\u200B" + `") anon("` + "\u200B" + `"))`,
+		"<select></select>":                       `select(anon("` + "\u200B" + `"))`,
 		"<input type=hidden value=x><i>shown</i>": `i("shown")`,
 		"<progress value=.25></progress>":         `progress(anon())`,
 		"<button><b>Go</b> on</button>":           `button(b("Go") "on")`,
@@ -223,4 +224,20 @@ func TestMarkers(t *testing.T) {
 	assert.True(t, marker("list-style: disc; letter-spacing: 9px; word-spacing: 9px").Style.LetterSpacing.IsZero(), "a symbol is not spaced")
 	assert.False(t, marker("letter-spacing: 9px").Style.LetterSpacing.IsZero(), "a number is")
 	assert.True(t, marker("list-style: disc inside").Style.Width.Kind == style.Length, "a symbol in the item has room of its own")
+}
+
+func TestSharpest(t *testing.T) {
+	for set, want := range map[string]string{
+		"":                                       "src.png",
+		"a.png":                                  "a.png",
+		"a.png, b.png 2x, c.png 1.5x":            "b.png",
+		"a.png 480w,b.png 800w":                  "b.png",
+		"a.png 480w 300h, b.png 90w":             "a.png",
+		"data:image/png;base64,AA= 3x, b.png 2x": "data:image/png;base64,AA=",
+		"b.png 2x, data:,x,":                     "b.png",
+		" ,, a,b.png 1x,":                        "a,b.png",
+		"a.png nonsense":                         "a.png",
+	} {
+		assert.Equal(t, want, sharpest(set, "src.png"), set)
+	}
 }

@@ -138,6 +138,7 @@ func (b *Builder) element(to []*Box, n *markup.Node, parent *style.Style, decor 
 
 // generate appends the boxes of an element that is displayed with style s.
 func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, decor *Decor) []*Box {
+	s = b.controlStyle(n, s)
 	d := s.Display
 	b.vertical = b.vertical || s.WritingMode.Vertical()
 	if b.depth++; b.depth > maxDepth {
@@ -182,7 +183,7 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 				box.SetRare(func(r *Rare) { r.Marker = m })
 			} else {
 				if m.Style.Width.IsAuto() { // a symbol's is given
-					m.Style = inlineStyle(m.Style)
+					m.Style = b.Styles.Displayed(m.Style, style.Display{Outer: style.Inline, Inner: style.Flow})
 				}
 				kids = append(kids, m)
 			}
@@ -240,12 +241,6 @@ func withDecor(up *Decor, s *style.Style) *Decor {
 		return &Decor{Up: up, Style: s}
 	}
 	return up
-}
-
-func inlineStyle(s *style.Style) *style.Style {
-	c := *s
-	c.Display = style.Display{Outer: style.Inline, Inner: style.Flow}
-	return &c
 }
 
 // contents appends the boxes of an element's children.

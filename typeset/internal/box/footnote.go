@@ -5,6 +5,9 @@ import (
 	"oliveledger/typeset/internal/style"
 )
 
+// noteBelow names the variant of a footnote's style that stands at the foot of the page.
+type noteBelow struct{}
+
 // footnote makes the call of a footnote, which stands in the text, and the
 // note itself, which waits for the foot of the page
 // (Generated Content for Paged Media, §2).
@@ -22,22 +25,23 @@ func (b *Builder) footnote(n *markup.Node, s, parent *style.Style) []*Box {
 	if counts {
 		at.value++
 	}
-	c := *s
-	c.Float = style.None
-	switch c.FootnoteDisplay {
-	case style.Inline:
-		c.Display = style.Display{Outer: style.Inline, Inner: style.Flow}
-	default:
+	look := b.Styles.Variant(s, noteBelow{}, func() *style.Style {
+		c := *s
+		c.Float = style.None
 		c.Display = style.Display{Outer: style.Block, Inner: style.Flow}
-	}
-	list := b.generate(nil, n, &c, parent, nil)
+		if c.FootnoteDisplay == style.Inline {
+			c.Display.Outer = style.Inline
+		}
+		return &c
+	})
+	list := b.generate(nil, n, look, parent, nil)
 	if len(list) == 0 {
 		return nil
 	}
 	note := list[0]
-	note.Children = append(b.pseudo(n, "footnote-marker", &c, nil), note.Children...)
+	note.Children = append(b.pseudo(n, "footnote-marker", look, nil), note.Children...)
 	b.notesBelow = append(b.notesBelow, note)
-	inline := style.Anonymous(parent, style.Display{Outer: style.Inline, Inner: style.Flow})
+	inline := b.Styles.Anonymous(parent, style.Display{Outer: style.Inline, Inner: style.Flow})
 	call := b.pseudo(n, "footnote-call", inline, nil)
 	if len(call) == 0 {
 		call = []*Box{{Style: inline, rare: &Rare{Pseudo: "footnote-call"}, Node: n}}

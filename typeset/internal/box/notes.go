@@ -216,6 +216,9 @@ func (b *Builder) rest(root *Box) {
 	b.pending, b.Noted = nil, true
 }
 
+// stood names the variant of a running element's style that stands in a margin.
+type stood struct{}
+
 // Margin makes the boxes of a running element for one page. counters holds
 // what page and pages stand for there.
 func (b *Builder) Margin(r *Running, counters map[string]int) []*Box {
@@ -224,9 +227,13 @@ func (b *Builder) Margin(r *Running, counters map[string]int) []*Box {
 	b.counters.live, b.counters.stack = copied(r.counters), nil
 	b.inMargin = counters
 	defer func() { b.inMargin = nil }()
-	s := *b.Styles.Style(r.node, "", r.parent)
-	s.Position = style.Static
-	return b.generate(nil, r.node, &s, r.parent, nil)
+	running := b.Styles.Style(r.node, "", r.parent)
+	s := b.Styles.Variant(running, stood{}, func() *style.Style {
+		s := *running
+		s.Position = style.Static
+		return &s
+	})
+	return b.generate(nil, r.node, s, r.parent, nil)
 }
 
 // Arrange finishes a tree that was put together outside of Build.

@@ -79,37 +79,49 @@ func (b *Builder) img(x *Box, src string) bool {
 
 // source picks the sharpest picture of srcset and picture (HTML, §4.8.4).
 func (b *Builder) source(n *markup.Node) string {
-	best, density := n.Attr("src"), 0.0
-	try := func(set string) {
-		for part := range strings.SplitSeq(set, ",") {
-			f := strings.Fields(part)
-			if len(f) == 0 {
-				continue
-			}
-			d := 1.0
-			if len(f) > 1 {
-				v, err := strconv.ParseFloat(strings.TrimRight(f[1], "xw"), 64)
-				if err == nil {
-					d = v
-				}
-			}
-			if d > density {
-				best, density = f[0], d
-			}
-		}
-	}
 	if p := n.Parent; p != nil && p.Name == "picture" {
 		for s := p.First; s != nil && s != n; s = s.Next {
 			if s.Name == "source" && s.Has("srcset") && style.MatchMediaText(s.Attr("media"), b.Styles.Env()) && knownType(s.Attr("type")) {
-				try(s.Attr("srcset"))
-				return best
+				return sharpest(s.Attr("srcset"), n.Attr("src"))
 			}
 		}
 	}
-	if set := n.Attr("srcset"); set != "" && !strings.Contains(set, "data:") {
-		try(set)
+	return sharpest(n.Attr("srcset"), n.Attr("src"))
+}
+
+// sharpest is the candidate with most pixels of a srcset attribute (HTML, §4.8.4.2.2);
+// without one it is src.
+func sharpest(set, src string) string {
+	best, density := src, 0.0
+	for set != "" {
+		set = strings.TrimLeft(set, " \t\n\f\r,")
+		end := strings.IndexAny(set, " \t\n\f\r") // an address may hold commas, though not at its end
+		if end < 0 {
+			end = len(set)
+		}
+		address, rest := set[:end], set[end:]
+		descriptors := ""
+		if bare := strings.TrimRight(address, ","); bare != address {
+			address = bare
+		} else {
+			descriptors, rest, _ = strings.Cut(rest, ",")
+		}
+		set = rest
+		if d := densityOf(descriptors); address != "" && d > density {
+			best, density = address, d
+		}
 	}
 	return best
+}
+
+// densityOf is the width or density that descriptors of a candidate name.
+func densityOf(descriptors string) float64 {
+	for f := range strings.FieldsSeq(descriptors) {
+		if v, err := strconv.ParseFloat(strings.TrimRight(f, "xw"), 64); err == nil && !strings.HasSuffix(f, "h") {
+			return v
+		}
+	}
+	return 1
 }
 
 func knownType(t string) bool {
@@ -118,96 +130,6 @@ func knownType(t string) bool {
 		return true
 	}
 	return false
-}
-
-// control gives form controls their static contents (HTML, §15.5).
-func (b *Builder) control(n *markup.Node, s *style.Style) ([]*Box, bool) {
-	if n.Foreign {
-		return nil, false
-	}
-	text := func(t string) []*Box {
-		if t == "" {
-			t = "\u200B"
-		}
-		return []*Box{{Kind: Text, Node: n, Order: b.order, Style: s, Text: t}}
-	}
-	switch n.Name {
-	case "input":
-		t := strings.ToLower(n.Attr("type"))
-		v := n.Attr("value")
-		switch t {
-		case "checkbox", "radio":
-			return nil, true
-		case "submit", "reset":
-			if v == "" {
-				v = map[string]string{"submit": "Submit", "reset": "Reset"}[t]
-			}
-		case "password":
-			v = strings.Repeat("•", len([]rune(v)))
-		case "range", "color":
-			return nil, true
-		case "file":
-			return append(b.fileButton(n, s), text("No file chosen")...), true
-		}
-		if v == "" {
-			v = n.Attr("placeholder")
-		}
-		return text(v), true
-	case "textarea":
-		v := strings.TrimPrefix(n.Content(), "\n")
-		if v == "" {
-			v = n.Attr("placeholder")
-		}
-		return text(v), true
-	case "select":
-		var first, chosen *markup.Node
-		n.Walk(func(c *markup.Node) bool {
-			if c.Name == "option" {
-				if first == nil {
-					first = c
-				}
-				if c.Has("selected") {
-					chosen = c
-				}
-			}
-			return true
-		})
-		if chosen == nil {
-			chosen = first
-		}
-		if chosen == nil {
-			return text(""), true
-		}
-		return text(strings.Join(strings.Fields(chosen.Content()), " ")), true
-	case "progress", "meter":
-		return []*Box{b.bar(n, s)}, true
-	}
-	return nil, false
-}
-
-// fileButton is the ::file-selector-button of a control for files (CSS Pseudo 4, §6).
-func (b *Builder) fileButton(n *markup.Node, parent *style.Style) []*Box {
-	const pseudo = "file-selector-button"
-	s := b.Styles.Style(n, pseudo, parent)
-	if s == nil || s.Display.Outer == style.None {
-		return nil
-	}
-	label := &Box{Kind: Text, Node: n, rare: &Rare{Pseudo: pseudo}, Order: b.order, Style: s, Text: "Choose file"}
-	return []*Box{{Node: n, rare: &Rare{Pseudo: pseudo}, Order: b.order, Style: s, Children: []*Box{label}}}
-}
-
-// bar is the filled part of a progress or meter element.
-func (b *Builder) bar(n *markup.Node, s *style.Style) *Box {
-	lo, hi := n.Number("min", 0), n.Number("max", 1)
-	share := 0.0
-	if hi > lo {
-		share = min(max((n.Number("value", 0)-lo)/(hi-lo), 0), 1)
-	}
-	m := style.Anonymous(s, style.Display{Outer: style.Block, Inner: style.FlowRoot})
-	m.BackgroundColor = style.RGB8(0, 0x75, 0xFF)
-	m.Width = style.Size{Kind: style.Length, LP: style.LP{Pct: 100 * share}}
-	m.Height = style.Size{Kind: style.Length, LP: style.LP{Pct: 100}}
-	return &Box{Style: m, Anon: true}
 }
 
 // shown is the picture as its style wants it: turned, and cut to

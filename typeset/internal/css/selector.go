@@ -165,7 +165,7 @@ func parseComplex(list []Token, relative bool) (Selector, error) {
 var legacyPseudo = map[string]bool{"before": true, "after": true, "first-line": true, "first-letter": true}
 
 var pseudoElements = map[string]bool{"before": true, "after": true, "first-line": true, "first-letter": true,
-	"marker": true, "placeholder": true, "selection": true, "backdrop": true, "footnote-call": true,
+	"marker": true, "placeholder": true, "picker-icon": true, "selection": true, "backdrop": true, "footnote-call": true,
 	"footnote-marker": true, "file-selector-button": true, "details-content": true, "target-text": true,
 	"spelling-error": true, "grammar-error": true, "highlight": true, "cue": true, "part": true, "slotted": true}
 

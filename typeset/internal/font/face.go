@@ -25,6 +25,7 @@ type Face struct {
 	Descent                     float64 // of 1em, below the baseline, positive
 	LineGap                     float64
 	XHeight, CapHeight          float64
+	MeanWidth                   float64 // of the characters (OpenType, “OS/2”: xAvgCharWidth)
 	UnderlinePos, UnderlineSize float64 // below the baseline, positive
 	StrikePos, StrikeSize       float64 // above the baseline
 	ItalicAngle                 float64
@@ -149,6 +150,7 @@ func (f *Face) describe() {
 	if u16(os2, 0) >= 2 {
 		f.XHeight, f.CapHeight = i16(os2, 86)/u, i16(os2, 88)/u
 	}
+	f.MeanWidth = i16(os2, 2) / u
 	f.StrikeSize, f.StrikePos = i16(os2, 26)/u, i16(os2, 28)/u
 	f.UnderlinePos, f.UnderlineSize = -i16(post, 8)/u, i16(post, 10)/u
 	if len(post) >= 16 {

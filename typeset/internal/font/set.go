@@ -2,7 +2,7 @@ package font
 
 import (
 	"math"
-	"sort"
+	"slices"
 	"strings"
 	"sync"
 
@@ -123,7 +123,7 @@ var lastResort = []string{"dejavu sans", "liberation sans", "dejavu serif", "dej
 // built-in ones.
 type Set struct {
 	own     map[string][]*Source
-	cache   map[string][]*candidates
+	cache   map[string][]*candidates       // by the first family asked for
 	Missing func(family string, err error) // told once for each font that does not open
 	told    map[*Source]bool
 }
@@ -147,9 +147,12 @@ type Query struct {
 	Italic   bool
 }
 
+// candidates are the faces for a query in the order of its families. A family is
+// looked up, and a face opened, when none before it will do.
 type candidates struct {
-	q    Query
-	list []Match
+	q        Query
+	families []string // not looked up yet
+	list     []Match
 }
 
 // Match is a face with what must be imitated.
@@ -180,28 +183,52 @@ func sameQuery(a, b Query) bool {
 	return true
 }
 
-// resolve lists the faces for a query in the order of its families.
-func (s *Set) resolve(q Query) []Match {
+// candidates finds those of a query.
+func (s *Set) candidates(q Query) *candidates {
 	key := ""
 	if len(q.Families) > 0 {
 		key = q.Families[0]
 	}
 	for _, c := range s.cache[key] {
 		if sameQuery(c.q, q) {
-			return c.list
+			return c
 		}
 	}
-	var list []Match
-	for _, fam := range append(append([]string(nil), q.Families...), "serif") {
-		list = append(list, s.family(fam, q)...)
-	}
-	for _, fam := range lastResort {
-		list = append(list, s.family(fam, q)...)
-	}
-	s.cache[key] = append(s.cache[key], &candidates{q, list})
-	return list
+	c := &candidates{q: q, families: slices.Concat(q.Families, []string{"serif"}, lastResort)}
+	s.cache[key] = append(s.cache[key], c)
+	return c
 }
 
+// pick is the first open face that will do. usable is asked before a face is opened.
+func (s *Set) pick(q Query, usable func(*Source) bool, willDo func(*Face) bool) (Match, bool) {
+	c := s.candidates(q)
+	for i := 0; ; i++ {
+		for i == len(c.list) {
+			if len(c.families) == 0 {
+				return Match{}, false
+			}
+			c.list = append(c.list, s.family(c.families[0], q)...)
+			c.families = c.families[1:]
+		}
+		if m := &c.list[i]; usable(m.src) && s.open(m, q) && willDo(m.Face) {
+			return *m, true
+		}
+	}
+}
+
+// open opens the face of a match.
+func (s *Set) open(m *Match, q Query) bool {
+	if m.Face == nil {
+		if m.Face = m.src.face(q.Weight); m.Face == nil && !s.told[m.src] && s.Missing != nil {
+			s.told[m.src] = true
+			s.Missing(m.src.Family, m.src.err)
+		}
+	}
+	return m.Face != nil
+}
+
+// family lists the faces of a family that are as close to a query as any: those of
+// several ranges of characters. Later rules come first (CSS Fonts 4, §5.2).
 func (s *Set) family(name string, q Query) []Match {
 	k := strings.ToLower(name)
 	sources := s.own[k]
@@ -214,29 +241,17 @@ func (s *Set) family(name string, q Query) []Match {
 	if len(sources) == 0 {
 		return nil
 	}
-	best := append([]*Source(nil), sources...)
-	sort.SliceStable(best, func(i, j int) bool { return closer(best[i], best[j], q) })
-	var out []Match
-	for i, src := range best {
-		if i > 0 && closer(best[0], src, q) && src.Ranges == nil {
-			break // a worse match of the same family
+	best := sources[0]
+	for _, src := range sources {
+		if closer(src, best, q) {
+			best = src
 		}
-		if i > 0 && closer(best[0], src, q) {
-			continue
-		}
-		f := src.face(q.Weight)
-		if f == nil {
-			if !s.told[src] && s.Missing != nil {
-				s.told[src] = true
-				s.Missing(name, src.err)
-			}
-			continue
-		}
-		out = append(out, Match{Face: f, src: src, Bold: q.Weight >= 600 && src.WeightMax < 600, Oblique: q.Italic && !src.Italic})
 	}
-	// later rules for the same face come first (CSS Fonts 4, §5.2)
-	for i, j := 0, len(out)-1; i < j; i, j = i+1, j-1 {
-		out[i], out[j] = out[j], out[i]
+	var out []Match
+	for _, src := range slices.Backward(sources) {
+		if !closer(best, src, q) {
+			out = append(out, Match{src: src, Bold: q.Weight >= 600 && src.WeightMax < 600, Oblique: q.Italic && !src.Italic})
+		}
 	}
 	return out
 }
@@ -297,23 +312,21 @@ func weightDistance(s *Source, w float64) float64 {
 // First is the primary face of a query: the one whose measures count for
 // lines (CSS Fonts 4, §5.3: the first that has a space).
 func (s *Set) First(q Query) Match {
-	for _, m := range s.resolve(q) {
-		if m.src.covers(' ') {
-			return m
-		}
+	any := func(*Face) bool { return true }
+	m, ok := s.pick(q, func(src *Source) bool { return src.covers(' ') }, any)
+	if !ok {
+		m, _ = s.pick(q, func(*Source) bool { return true }, any)
 	}
-	return s.resolve(q)[0]
+	return m
 }
 
 // For picks the face for a character; ok is false when no face has it.
 func (s *Set) For(q Query, r rune) (m Match, ok bool) {
-	list := s.resolve(q)
-	for _, m := range list {
-		if m.src.covers(r) && m.Face.Glyph(r) != 0 {
-			return m, true
-		}
+	m, ok = s.pick(q, func(src *Source) bool { return src.covers(r) }, func(f *Face) bool { return f.Glyph(r) != 0 })
+	if !ok {
+		m = s.First(q)
 	}
-	return s.First(q), false
+	return m, ok
 }
 
 // Covers tells whether the face's unicode-range holds the character.
@@ -322,9 +335,6 @@ func (m Match) Covers(r rune) bool { return m.src.covers(r) }
 // Local finds a built-in face by its full name (CSS Fonts 4, §4.3: local()).
 func (s *Set) Local(name string) *Face {
 	k := strings.ToLower(name)
-	if a, ok := aliases[k]; ok {
-		k = a
-	}
 	q := Query{Weight: 400, Stretch: 100}
 	for _, suffix := range []string{" bold italic", " bold", " italic", " regular"} {
 		if base, ok := strings.CutSuffix(k, suffix); ok {
@@ -336,8 +346,11 @@ func (s *Set) Local(name string) *Face {
 			break
 		}
 	}
+	if a, ok := aliases[k]; ok {
+		k = a
+	}
 	if list := builtins()[k]; list != nil {
-		if m := s.family(k, q); len(m) > 0 {
+		if m := s.family(k, q); len(m) > 0 && s.open(&m[0], q) {
 			return m[0].Face
 		}
 	}

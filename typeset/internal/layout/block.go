@@ -33,8 +33,8 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	ch := Auto
 	if known(definite) {
 		ch = math.Max(definite-e.blockEdges(), 0)
-	} else if s.AspectRatio.Ratio > 0 && heightIsAuto(s, sp) {
-		ch = math.Max(throughRatio(s, w, e.inlineEdges(), e.blockEdges(), 1/s.AspectRatio.Ratio)-e.blockEdges(), 0)
+	} else if s.AspectRatio.Ratio > 0 && heightIsAuto(s, sp) && !known(sp.FixedH) {
+		ch = math.Max(l.clampHeight(b, throughRatio(s, w, e.inlineEdges(), e.blockEdges(), 1/s.AspectRatio.Ratio), sp, &e)-e.blockEdges(), 0)
 	}
 	clamps := s.MaxLines > 0 && from == nil
 	bfc := b.IsBFC() || clamps || b.Anon && sp.Floats == nil || sp.Floats == nil
@@ -109,7 +109,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 			total = definite - used
 		} else {
 			total = math.Max(l.clampHeight(b, ch+e.blockEdges(), sp, &e)-used, 0)
-			if s.MinHeight.IsAuto() && !b.Scrolls() && whole { // content may grow it past the ratio, but not past the greatest height
+			if growsPastRatio(b) && whole { // content may grow it past the ratio, but not past the greatest height
 				total = math.Max(total, l.clampHeight(b, top+h+bottom+used, sp, &e)-used)
 			}
 		}
@@ -1068,7 +1068,7 @@ func (l *Layout) after(b *box.Box) style.Keyword {
 
 // isControl tells whether a box is a form control of one line, which is not cut.
 func isControl(b *box.Box) bool {
-	return b.Node != nil && b.Rare().Pseudo == "" && (b.Node.Name == "input" || b.Node.Name == "select")
+	return b.IsControl() && (b.Node.Name == "input" || b.Node.Name == "select")
 }
 
 // edgeBreak is what a box and those at its edge ask for there: a forced break

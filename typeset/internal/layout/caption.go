@@ -32,6 +32,13 @@ func (t *tableRun) captioned(e edges, start int, cut *tableBreak, from *Break) (
 		above := outer.H
 		var grid *Fragment
 		var rest *Break
+		if known(t.sp.FixedH) && t.b.Style.Height.IsAuto() { // stretched with its captions
+			below := &Fragment{W: t.f.W}
+			whole := *t
+			whole.sp = t.sp.uncut()
+			whole.captions(below, style.BottomSide, nil)
+			t.sp.FixedH = math.Max(t.sp.FixedH-above-below.H, 0)
+		}
 		if !t.sp.cutting() || above < t.sp.Left-0.01 {
 			grid, rest = t.body(e, start, cut, above)
 		}

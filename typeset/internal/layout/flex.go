@@ -26,9 +26,9 @@ type flexItem struct {
 }
 
 type flexLine struct {
-	items       []*flexItem
-	cross, pos  float64
-	base, below float64
+	items      []*flexItem
+	cross, pos float64
+	bases      [2]float64 // from the edges that first and last baselines are aligned from
 }
 
 // flexBox is a flex container while it is set (Flexbox 1, §9).
@@ -179,17 +179,23 @@ func (x *flexBox) items() []*flexItem {
 	var out []*flexItem
 	for _, c := range inOrder(x.b) {
 		it := &flexItem{b: c, e: x.l.edges(c, x.w), grow: c.Style.FlexGrow, shrink: c.Style.FlexShrink}
-		it.align = c.Style.AlignSelf
-		if it.align.Kind == style.Auto {
-			it.align = x.s.AlignItems
-		}
-		if it.align.Kind == style.Normal {
-			it.align.Kind = style.Stretch
-		}
+		it.align = flexAlign(x.s, c.Style)
 		x.base(it)
 		out = append(out, it)
 	}
 	return out
+}
+
+// flexAlign is how an item is aligned across the lines of its container (§8.3).
+func flexAlign(container, item *style.Style) style.Align {
+	a := item.AlignSelf
+	if a.Kind == style.Auto {
+		a = container.AlignItems
+	}
+	if a.Kind == style.Normal {
+		a.Kind = style.Stretch
+	}
+	return a
 }
 
 // mainSize is the container's inner main size, Auto when indefinite.
@@ -290,11 +296,11 @@ func (x *flexBox) freely(it *flexItem) *box.Box {
 }
 
 func (x *flexBox) contentWidthOf(it *flexItem) float64 {
-	_, hi := x.l.contentSizes(it.b)
+	_, hi := x.l.itemSizes(x.l.contentSizes, it.b)
 	if it.b.Style.Display.Inner == style.Table {
 		return hi + x.l.tableEdges(it.b, x.l.gridOf(it.b), x.w)
 	}
-	return hi + it.e.inlineEdges()
+	return x.l.transferred(it.b, hi+it.e.inlineEdges(), x.h, &it.e)
 }
 
 // stretches tells whether an item fills its line (§8.3).
@@ -360,9 +366,10 @@ func (x *flexBox) limits(it *flexItem, extra float64) (lo, hi float64) {
 		content = x.contentBase(it)
 	} else if it.b.Kind == box.Replaced {
 		content, _ = x.l.replacedSize(x.freely(it), newSpace(x.w, x.h), &it.e)
+		content = math.Min(content, x.contentBase(it)) // through its ratio, if it is stretched
 	} else {
-		a, _ := x.l.contentSizes(it.b)
-		content = a + extra
+		a, _ := x.l.itemSizes(x.l.contentSizes, it.b)
+		content = x.l.transferred(it.b, a+extra, x.h, &it.e)
 		if v := x.l.ratioWidth(it.b, newSpace(x.w, x.h), &it.e); known(v) {
 			content = v
 		}
@@ -527,6 +534,10 @@ func (x *flexBox) layItem(it *flexItem, cross float64) *Fragment {
 		sp.FixedW = cross
 		if !known(cross) {
 			sp.FixedW = x.crossWidth(it)
+			if r := it.b.Style.AspectRatio.Ratio; r > 0 && it.b.Kind != box.Replaced && it.b.Style.Width.IsAuto() && !x.stretches(it) {
+				w := throughRatio(it.b.Style, it.main, it.e.blockEdges(), it.e.inlineEdges(), r)
+				sp.FixedW = x.l.clampWidth(it.b, w, sp, &it.e)
+			}
 		}
 	} else {
 		sp.FixedW = it.main
@@ -559,7 +570,7 @@ func sameSpace(a, b Space) bool {
 // crossSizes finds the cross size of items and lines (§9.4).
 func (x *flexBox) crossSizes(lines []*flexLine, e *edges) {
 	for _, ln := range lines {
-		above, below := 0.0, 0.0
+		var above, below [2]float64 // the first baselines, and the last ones
 		for _, it := range ln.items {
 			it.frag = x.layItem(it, Auto)
 			size := it.frag.H
@@ -569,14 +580,18 @@ func (x *flexBox) crossSizes(lines []*flexLine, e *edges) {
 			it.cross = size
 			outer := size + x.crossMargins(it)
 			if x.onBaseline(it) {
-				b := x.itemBaseline(it)
-				above, below = math.Max(above, b), math.Max(below, outer-b)
+				b, set := x.itemBaseline(it), it.baselineSet()
+				above[set], below[set] = math.Max(above[set], b), math.Max(below[set], outer-b)
 			} else {
 				ln.cross = math.Max(ln.cross, outer)
 			}
 		}
-		ln.base = above
-		ln.cross = math.Max(ln.cross, above+below)
+		for set := range ln.bases {
+			ln.cross = math.Max(ln.cross, above[set]+below[set])
+			if ln.bases[set] = below[set]; x.fromTop(set) {
+				ln.bases[set] = above[set]
+			}
+		}
 	}
 	inner := x.h
 	if x.column {
@@ -627,6 +642,18 @@ func (x *flexBox) crossSizes(lines []*flexLine, e *edges) {
 func (x *flexBox) onBaseline(it *flexItem) bool {
 	return !x.column && it.align.Kind == style.Baseline && !it.e.auto[style.Top] && !it.e.auto[style.Bottom]
 }
+
+// baselineSet is 1 for an item that aligns its last baseline, else 0.
+func (it *flexItem) baselineSet() int {
+	if it.align.Last {
+		return 1
+	}
+	return 0
+}
+
+// fromTop tells whether a set of baselines is aligned from the upper edge of its line:
+// first ones are from the cross-start edge, last ones from the cross-end edge (§8.3).
+func (x *flexBox) fromTop(set int) bool { return (set == 0) != (x.s.FlexWrap == style.WrapReverse) }
 
 // itemBaseline is the distance from an item's margin edge to its baseline.
 func (x *flexBox) itemBaseline(it *flexItem) float64 {
@@ -726,11 +753,8 @@ func count(list ...bool) (n int) {
 // align-content asks for (Box Alignment 3, §4 and §5).
 func distribute(a style.Align, free float64, n int, gap float64, reversed bool) (start, step float64) {
 	k := a.Kind
-	if free < 0 && a.Safe {
+	if free < 0 && (a.Safe || k == style.SpaceAround || k == style.SpaceEvenly) { // they fall back to “safe center” (CSS Align 3, §6.2)
 		k = style.Start
-		if reversed {
-			k = style.End
-		}
 	}
 	switch k {
 	case style.SpaceBetween:
@@ -853,12 +877,13 @@ func (x *flexBox) crossOffset(it *flexItem, ln *flexLine, wrapRev, crossRTL bool
 		atEnd = rtl != (k == style.SelfEnd)
 	case style.Baseline:
 		if x.onBaseline(it) {
-			if it.align.Last {
-				return it.e.margin[first] + free
+			base, set := x.itemBaseline(it), it.baselineSet()
+			if x.fromTop(set) {
+				return it.e.margin[first] + ln.bases[set] - base
 			}
-			return it.e.margin[first] + ln.base - x.itemBaseline(it)
+			return it.e.margin[first] + ln.cross - ln.bases[set] - base
 		}
-		atEnd = flip
+		atEnd = flip != it.align.Last
 	}
 	if atEnd {
 		return it.e.margin[first] + free
@@ -894,27 +919,69 @@ func flexSide(a style.Align, flip, cbRTL, selfRTL bool) side {
 	return sideOf(a, flip, flip)
 }
 
+// baselines are those of the container (§8.5): of the items on its startmost line and
+// on its endmost one.
 func (x *flexBox) baselines(f *Fragment, lines []*flexLine, top float64) {
 	if len(lines) == 0 || len(lines[0].items) == 0 {
 		return
 	}
-	pick := lines[0].items[0]
-	for _, it := range lines[0].items {
-		if x.onBaseline(it) {
+	start, end := lines[0], lines[len(lines)-1]
+	if x.s.FlexWrap == style.WrapReverse {
+		start, end = end, start
+	}
+	f.Baseline = top + x.lineBaseline(start, 0)
+	f.LastBaseline = top + x.lineBaseline(end, 1)
+}
+
+// lineBaseline is the first or the last baseline of a line: what items share, or else
+// that of the item at its start or end.
+func (x *flexBox) lineBaseline(ln *flexLine, set int) float64 {
+	pick := ln.items[0]
+	if (set == 1) != x.reverse {
+		pick = ln.items[len(ln.items)-1]
+	}
+	for _, it := range ln.items {
+		if x.onBaseline(it) && it.baselineSet() == set {
 			pick = it
 			break
 		}
 	}
-	y := pick.crossPos
+	b, y := pick.frag.Baseline, pick.crossPos
+	if set == 1 {
+		b = pick.frag.LastBaseline
+	}
 	if x.column {
 		y = pick.mainPos
 	}
-	b := pick.frag.Baseline
 	if !known(b) {
 		b = pick.frag.H
 	}
-	f.Baseline = top + y + b
-	f.LastBaseline = f.Baseline
+	return y + b
+}
+
+// stretchedWidth is the width, with margins, that a ratio gives to an item that is
+// stretched to the height of the only line of b; Auto if that is not known (§9.8).
+func (l *Layout) stretchedWidth(b, item *box.Box) float64 {
+	s, c := b.Style, item.Style
+	if !rowFlex(s) || s.FlexWrap != style.Nowrap || s.Height.Kind != style.Length || s.Height.HasPct() || !c.Width.IsAuto() || !c.Height.IsAuto() || c.FlexBasis.Kind != style.Auto {
+		return Auto
+	}
+	e := l.edges(item, 0)
+	if flexAlign(s, c).Kind != style.Stretch || e.auto[style.Top] || e.auto[style.Bottom] {
+		return Auto
+	}
+	around := l.edges(b, 0)
+	h := borderBox(s, s.Height.Px, around.blockEdges()) - around.blockEdges()
+	sp := newSpace(Auto, h)
+	sp.FixedH = math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges())
+	w := l.ratioWidth(item, sp, &e)
+	if item.Kind == box.Replaced {
+		if item.Picture == nil || item.Picture.Ratio == 0 {
+			return Auto
+		}
+		w, _ = l.replacedSize(item, sp, &e)
+	}
+	return w + e.margin[style.Left] + e.margin[style.Right]
 }
 
 // basisSizes are the widths that a flex item with a basis of its own adds to its
@@ -951,7 +1018,10 @@ func (l *Layout) flexSizes(b *box.Box) (lo, hi float64) {
 	list := inOrder(b)
 	trimEnds(b, list, column)
 	for _, c := range list {
-		a, z := l.outer(c)
+		a, z := l.itemSizes(l.outer, c)
+		if w := l.stretchedWidth(b, c); known(w) {
+			a, z = w, w
+		}
 		if !column && c.Style.FlexBasis.Kind == style.Length && !c.Style.FlexBasis.HasPct() {
 			a, z = l.basisSizes(c, a, z)
 		}

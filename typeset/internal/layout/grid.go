@@ -294,8 +294,12 @@ func (c *contributor) columns(z *trackSizing) contribution {
 		return contribution{around, around, around}
 	}
 	l, s := c.g.l, c.it.b.Style
-	lo, hi := l.outer(c.it.b)
+	lo, hi := l.itemSizes(l.outer, c.it.b)
 	e := l.edges(c.it.b, 0)
+	if w := c.ratioWidth(&e); known(w) {
+		lo = w + e.margin[style.Left] + e.margin[style.Right]
+		hi = lo
+	}
 	bare := e.inlineEdges() + e.margin[style.Left] + e.margin[style.Right]
 	least := lo
 	if s.Width.Kind != style.Length || s.Width.HasPct() {
@@ -313,6 +317,46 @@ func (c *contributor) columns(z *trackSizing) contribution {
 		}
 	}
 	return contribution{least + around, lo + around, hi + around}
+}
+
+// ratioWidth is the width that an item has through its ratio, if its height is a
+// percentage of rows whose sizes are known before the columns are sized (§12.1,
+// step 1); else Auto.
+func (c *contributor) ratioWidth(e *edges) float64 {
+	b := c.it.b
+	if !b.Style.Width.IsAuto() || b.Style.Height.Kind != style.Length || !b.Style.Height.HasPct() {
+		return Auto
+	}
+	h := c.g.definiteRows(c.it)
+	if !known(h) {
+		return Auto
+	}
+	sp := newSpace(Auto, h)
+	if b.Kind == box.Replaced {
+		w, _ := c.g.l.replacedSize(b, sp, e)
+		return w
+	}
+	if w := c.g.l.ratioWidth(b, sp, e); known(w) {
+		return c.g.l.clampWidth(b, w, sp, e)
+	}
+	return Auto
+}
+
+// definiteRows is the height of an item's rows if it needs no contents to be known.
+func (g *gridBox) definiteRows(it *gridItem) float64 {
+	rows := &g.axis[blockAxis]
+	if rows.sub {
+		return Auto
+	}
+	h := rows.gap * float64(it.span[blockAxis]-1)
+	for _, t := range rows.tracks[it.at[blockAxis] : it.at[blockAxis]+it.span[blockAxis]] {
+		v := t.Max.Resolve(g.h)
+		if !known(v) || t.Flex > 0 || t.Fit {
+			return Auto
+		}
+		h += v
+	}
+	return h
 }
 
 // automaticMinimum tells whether an item's least size is that of its content
@@ -419,7 +463,8 @@ func (g *gridBox) lay(it *gridItem, w, h float64) *Fragment {
 	case across:
 		sp.FixedW = math.Max(w-e.margin[style.Left]-e.margin[style.Right], e.inlineEdges())
 	case j.Kind == style.Stretch && s.Width.IsAuto() && !e.auto[style.Left] && !e.auto[style.Right]:
-		sp.FixedW = l.clampWidth(it.b, math.Max(w-e.margin[style.Left]-e.margin[style.Right], e.inlineEdges()), sp, e)
+		filled := l.transferred(it.b, math.Max(w-e.margin[style.Left]-e.margin[style.Right], e.inlineEdges()), h, e)
+		sp.FixedW = l.clampWidth(it.b, filled, sp, e)
 		if s.Display.Inner == style.Table { // never narrower than its columns
 			least, _ := l.sizesIn(it.b, e)
 			sp.FixedW = math.Max(sp.FixedW, least)

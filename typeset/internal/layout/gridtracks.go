@@ -183,21 +183,21 @@ func (z *trackSizing) fit(group []*contributor, flexible bool) {
 	}
 	// percentages that cannot be resolved act as auto
 	auto := []style.Keyword{style.Auto, style.Length}
-	all := append(auto, style.MinContent, style.MaxContent)
+	all := slices.Concat(auto, []style.Keyword{style.MinContent, style.MaxContent})
 	z.grow(group, growth{on: of(all...), want: func(c *contributor) float64 {
 		w := z.wants(c)
-		switch z.under {
-		case forMinContent:
-			return math.Max(w.least, z.limited(c, w.minC))
-		case forMaxContent:
-			return math.Max(w.least, z.limited(c, w.maxC))
+		if z.under == fitting {
+			return w.least
 		}
-		return w.least
+		return math.Max(w.least, z.limited(c, w.minC))
 	}, flexible: flexible, beyond: z.maxIntrinsic})
 	z.grow(group, growth{on: of(style.MinContent, style.MaxContent), want: func(c *contributor) float64 { return z.wants(c).minC }, flexible: flexible, beyond: z.maxIntrinsic})
-	z.grow(group, growth{on: of(style.MaxContent), want: func(c *contributor) float64 { return z.wants(c).maxC }, flexible: flexible, beyond: func(t *gridTrack) bool {
-		return z.maxIntrinsic(t) && t.Max.Kind != style.MinContent
-	}})
+	largest := func(t *gridTrack) bool { return z.maxIntrinsic(t) && t.Max.Kind != style.MinContent }
+	if z.under == forMaxContent {
+		limited := func(c *contributor) float64 { return z.limited(c, z.wants(c).maxC) }
+		z.grow(group, growth{on: of(slices.Concat(auto, []style.Keyword{style.MaxContent})...), want: limited, flexible: flexible, beyond: largest})
+	}
+	z.grow(group, growth{on: of(style.MaxContent), want: func(c *contributor) float64 { return z.wants(c).maxC }, flexible: flexible, beyond: largest})
 	for i := range z.ax.tracks {
 		t := &z.ax.tracks[i]
 		t.limit = math.Max(t.limit, t.size)
@@ -207,9 +207,7 @@ func (z *trackSizing) fit(group []*contributor, flexible bool) {
 		return
 	}
 	z.grow(group, growth{limits: true, on: z.maxIntrinsic, want: func(c *contributor) float64 { return z.wants(c).minC }})
-	z.grow(group, growth{limits: true, on: func(t *gridTrack) bool {
-		return z.maxIntrinsic(t) && t.Max.Kind != style.MinContent
-	}, want: func(c *contributor) float64 { return z.wants(c).maxC }, growable: true})
+	z.grow(group, growth{limits: true, on: largest, want: func(c *contributor) float64 { return z.wants(c).maxC }, growable: true})
 }
 
 // growth says which sizes one step grows, and for what.

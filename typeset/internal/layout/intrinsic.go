@@ -48,6 +48,9 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 	s := b.Style
 	e := l.edges(b, 0)
 	extra := e.inlineEdges()
+	if s.Display.Inner == style.Table && b.Kind != box.Replaced { // joined borders are not its own
+		extra = l.tableEdges(b, l.gridOf(b), 0)
+	}
 	if s.Fit > 0 { // it shrinks to what it gets
 		lo, hi = l.sizes(l.plainly(b))
 		m.min, m.max, m.sized = lo*s.Fit, hi, true
@@ -93,7 +96,8 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 			lo, hi = math.Max(lo, w), math.Max(lo, w)
 		}
 		if byRatio {
-			w := throughRatio(s, borderBox(s, s.Height.Px, e.blockEdges()), e.blockEdges(), extra, s.AspectRatio.Ratio)
+			h := l.clampHeight(b, borderBox(s, s.Height.Px, e.blockEdges()), newSpace(Auto, Auto), &e)
+			w := throughRatio(s, h, e.blockEdges(), extra, s.AspectRatio.Ratio)
 			lo, hi = w, w
 			if s.MinWidth.IsAuto() && !b.Scrolls() && b.Kind != box.Replaced {
 				least, _ := l.contentSizes(b)
@@ -125,12 +129,21 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 
 // sizesIn is sizes where the containing block is known: e, with percentages of it.
 func (l *Layout) sizesIn(b *box.Box, e *edges) (lo, hi float64) {
-	lo, hi = l.sizes(b)
-	if p := &b.Style.Padding; p[style.Left].HasPct() || p[style.Right].HasPct() {
-		bare := l.edges(b, 0)
-		more := e.inlineEdges() - bare.inlineEdges()
-		lo, hi = lo+more, hi+more
+	if p := &b.Style.Padding; !p[style.Left].HasPct() && !p[style.Right].HasPct() || b.Style.Display.Inner == style.Table {
+		return l.sizes(b)
 	}
+	lo, hi = l.contentSizes(b)
+	extra := e.inlineEdges()
+	return l.transferred(b, lo+extra, Auto, e), l.transferred(b, hi+extra, Auto, e)
+}
+
+// itemSizes are sizes of a flex or grid item, or of a table cell. Columns in percent
+// of tables in it ask for nothing, as long as the widths of all around are auto: what
+// they are percent of is what is being found. Browsers agree on it.
+func (l *Layout) itemSizes(sizes func(*box.Box) (lo, hi float64), b *box.Box) (lo, hi float64) {
+	l.inItem++
+	lo, hi = sizes(b)
+	l.inItem--
 	return lo, hi
 }
 
@@ -163,7 +176,7 @@ func (l *Layout) contentSizes(b *box.Box) (lo, hi float64) {
 			lo, hi = b.Picture.W, b.Picture.W
 		}
 	case s.Display.Inner == style.Table:
-		lo, hi = l.tableSizes(b)
+		return l.tableSizes(b, l.inItem == 0 || s.Width.Kind == style.Length && !s.Width.HasPct())
 	case s.Display.Inner == style.Flex:
 		lo, hi = l.flexSizes(b)
 	case s.Display.Inner == style.Grid:

@@ -239,6 +239,7 @@ type Layout struct {
 	Lacks    func(r rune, b *box.Box) // hears of characters that no font has, if it is set
 	Watch    *watch.Watch
 	depth    int
+	inItem   int // how many items of flex boxes, grids and tables are around whose width is being found
 	gather   collector
 	lineMem  []*lineState // of lines that are made, to be used again
 	looks    map[*style.Style]*textLook
@@ -271,6 +272,9 @@ func (l *Layout) Lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	f, rest := l.lay(b, sp, from)
 	if f != nil && b.Scrolls() && hasSticky(b) {
 		f = stick(f)
+	}
+	if f != nil && b.Scrolls() { // its baselines are inside it (CSS Align 3, §9.1)
+		f.Baseline, f.LastBaseline = math.Min(math.Max(f.Baseline, 0), f.H), math.Min(math.Max(f.LastBaseline, 0), f.H)
 	}
 	l.depth--
 	return f, rest
@@ -422,11 +426,11 @@ func (l *Layout) width(b *box.Box, sp Space, e *edges) float64 {
 		w = l.ratioWidth(b, sp, e)
 	}
 	if !known(w) {
-		if sp.Shrink || s.Display.Inner == style.Table || justifies(b) && b.IsBlockLevel() && !b.OutOfFlow() {
+		if sp.Shrink || s.Display.Inner == style.Table || b.IsControl() || justifies(b) && b.IsBlockLevel() && !b.OutOfFlow() {
 			lo, hi := l.sizesIn(b, e)
 			w = math.Min(math.Max(lo, avail), hi)
 		} else {
-			w = math.Max(avail, extra)
+			w = l.transferred(b, math.Max(avail, extra), sp.H, e)
 		}
 	}
 	if s.Width.Through != nil && s.Width.Kind != style.Length {
@@ -463,6 +467,9 @@ func (l *Layout) clampWidth(b *box.Box, w float64, sp Space, e *edges) float64 {
 				return borderBox(s, v, extra)
 			}
 		case style.MinContent, style.MaxContent, style.FitContent, style.Stretch:
+			if v := l.ratioWidth(b, sp, e); known(v) && size.Kind != style.Stretch {
+				return v
+			}
 			return borderBox(s, size.Passed(fromBorderBox(s, l.contentWidth(b, size, avail, extra), extra), sp.W), extra)
 		}
 		return Auto
@@ -492,10 +499,16 @@ func (l *Layout) ratioWidth(b *box.Box, sp Space, e *edges) float64 {
 	return throughRatio(b.Style, h, e.blockEdges(), e.inlineEdges(), r)
 }
 
-// heightIsAuto tells whether a height is auto or behaves so: it is a percentage of
-// one that is not known.
+// heightIsAuto tells whether a height is auto or behaves so: it is one of the
+// keywords for contents, or counts from a height that is not known.
 func heightIsAuto(s *style.Style, sp Space) bool {
-	return s.Height.IsAuto() || s.Height.Kind == style.Length && !known(s.Height.Resolve(sp.H))
+	switch s.Height.Kind {
+	case style.Length:
+		return !known(s.Height.Resolve(sp.H))
+	case style.Stretch:
+		return !known(sp.H)
+	}
+	return true
 }
 
 // ratioHeight is the border-box height that the aspect ratio gives to a flex
@@ -508,7 +521,7 @@ func (l *Layout) ratioHeight(b *box.Box, w float64, sp Space, e *edges) float64 
 		return Auto
 	}
 	h := l.clampHeight(b, throughRatio(s, w, e.inlineEdges(), e.blockEdges(), 1/r), sp, e)
-	if !s.MinHeight.IsAuto() || b.Scrolls() {
+	if !growsPastRatio(b) {
 		return h
 	}
 	plain, free := *b, *s
@@ -523,7 +536,15 @@ func (l *Layout) ratioHeight(b *box.Box, w float64, sp Space, e *edges) float64 
 	return h
 }
 
-// transferred limits a width that the contents give by the least and greatest
+// growsPastRatio tells whether contents may make a box taller than its ratio does
+// (CSS Sizing 4, §5.1.1). As browsers have it, they do not where the height counts from
+// one that is not known.
+func growsPastRatio(b *box.Box) bool {
+	s := b.Style
+	return s.MinHeight.IsAuto() && !b.Scrolls() && s.Height.Kind != style.Length && s.Height.Kind != style.Stretch
+}
+
+// transferred limits a width that the style leaves open by the least and greatest
 // height through the aspect ratio (CSS Sizing 4, §4.1). h is the height of the
 // containing block, or Auto.
 func (l *Layout) transferred(b *box.Box, w, h float64, e *edges) float64 {

@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"strings"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
@@ -21,7 +22,7 @@ func (m metricsOf) Metrics(s *style.Style) style.Metrics {
 	k := m.sizeOf(s, f) / math.Max(s.FontSize, 1e-6)
 	e := measures(f)
 	// lines stand on whole px, as ascent and descent do
-	return style.Metrics{Ex: e.Ex * k, Ch: e.Ch * k, Cap: e.Cap * k, Ic: e.Ic * k,
+	return style.Metrics{Ex: e.Ex * k, Ch: e.Ch * k, Cap: e.Cap * k, Ic: e.Ic * k, Mean: f.MeanWidth * k, Widest: f.Box[2] * k,
 		Ascent: math.Round(f.Ascent*size*k) / size, Descent: math.Round(f.Descent*size*k) / size, LineGap: math.Round(f.LineGap*size*k) / size}
 }
 
@@ -346,8 +347,11 @@ func (b *lineBuilder) blockBaseline(u *unit) float64 {
 		return Auto
 	}
 	if u.box.Style.Display.Inner == style.FlowRoot || u.box.Style.Display.Inner == style.Flow {
-		if u.box.Scrolls() && u.box.Node != nil && u.box.Node.Name != "input" && u.box.Node.Name != "select" && u.box.Node.Name != "button" {
+		if u.box.Scrolls() && u.box.Node != nil && (!u.box.IsControl() || u.box.Node.Name == "textarea") {
 			return Auto
+		}
+		if u.box.IsControl() && u.box.Node.Name == "input" && u.box.Style.Appearance != style.None && !known(u.frag.LastBaseline) {
+			return u.frag.H // boxes to tick and sliders stand on the line, their margins below it
 		}
 		return u.frag.LastBaseline
 	}
@@ -618,8 +622,11 @@ func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py,
 	if k < b.st.justified {
 		gap = 0
 	}
-	if u.kind == leafSpace && !u.other {
+	switch {
+	case u.kind == leafSpace && !u.other:
 		extra = gap
+	case u.kind == leafText && gap != 0:
+		extra = gap * float64(strings.Count(u.run.Text, "\u00A0"))
 	}
 	decor := u.box.Decor
 	if u.kind == leafSpace && (k < b.solid[0] || k >= b.solid[1]) { // (Text Decoration 4, §2.7.1)

@@ -115,6 +115,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 		}
 		marks = append(marks, m)
 		st.add(frag, y)
+		st.clearBelow()
 	}
 	f.hasLines = f.hasLines || st.n > 0
 	if len(st.pending) > 0 {
@@ -218,6 +219,19 @@ func (st *lineState) floatBelow(leaves []int, y float64) {
 	for _, i := range leaves {
 		st.float(st.p.leaves[i].box, nil, y, false)
 		st.hasFloated(i)
+	}
+}
+
+// clearBelow moves what follows a br element with clear, at which a line has ended,
+// below the floats.
+func (st *lineState) clearBelow() {
+	next := st.at
+	if next.leaf == 0 || st.in.floats.empty() {
+		return
+	}
+	lf := &st.p.leaves[next.leaf-1]
+	if next.off == 0 && lf.kind == leafBreak && lf.box.Kind == box.LineBreak && lf.box.Style.Clear != style.None {
+		st.y = math.Max(st.y, st.in.floats.clear(lf.box.Style.Clear)-st.in.bfcY-st.in.y)
 	}
 }
 
@@ -405,8 +419,12 @@ func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, fl
 			// a soft hyphen needs room for its hyphen when the line ends here
 			fits = true
 		}
+		hangs := isSpace                          // what does not fit may stand at the end of the line
+		if isSpace && lf.collapse && u.post > 0 { // but for the edges of boxes that end there
+			hangs = x+u.pre+u.post <= avail+0.001
+		}
 		wrapHere := wraps(st.styleOf(lf))
-		if !fits && !isSpace && lf.kind != leafFloat && lf.kind != leafOut && lf.kind != leafPhantom {
+		if !fits && !hangs && lf.kind != leafFloat && lf.kind != leafOut && lf.kind != leafPhantom {
 			if bestLen >= 0 {
 				st.hyphenate(units[:bestLen])
 				return units[:bestLen], bestNext, floats[:bestFloats], false, false

@@ -19,6 +19,7 @@ const (
 	percentChar
 	currencyChar
 	dashChar
+	lineFeed
 )
 
 var charClasses = func() (classes [0x80]charClass) {
@@ -38,16 +39,17 @@ var charClasses = func() (classes [0x80]charClass) {
 	put("'", quoteChar)
 	put("%", percentChar)
 	put("$", currencyChar)
+	put("\n", lineFeed)
 	return classes
 }()
 
 // classOf is the class of a character. Letters are those of Latin scripts, and the
-// no-break space, which holds both sides as they do.
+// no-break space and the middle dot, which hold both sides as they do.
 func classOf(r rune) charClass {
 	switch {
 	case r < 0x80:
 		return charClasses[r]
-	case r == 0xA0, r >= 0xC0 && r < 0x250 && r != '×' && r != '÷':
+	case r == 0xA0, r == '·', r >= 0xC0 && r < 0x250 && r != '×' && r != '÷':
 		return letterChar
 	case r == '’':
 		return quoteChar
@@ -60,20 +62,21 @@ func classOf(r rune) charClass {
 }
 
 // sticks gives, for each class, those that may follow it so that a line may end
-// between the two after a space, and nowhere else.
+// between the two after a space or a line feed, and nowhere else.
 var sticks = [...]uint16{
-	spaceChar:    of(spaceChar, letterChar, digitChar, openChar, hyphenChar, currencyChar, dashChar),
-	letterChar:   of(spaceChar, letterChar, digitChar, stopChar, openChar, closeChar, quoteChar, currencyChar, dashChar),
-	digitChar:    of(spaceChar, letterChar, digitChar, stopChar, openChar, closeChar, hyphenChar, slashChar, percentChar, currencyChar, dashChar),
-	stopChar:     of(spaceChar, letterChar, digitChar, stopChar),
+	spaceChar:    of(spaceChar, letterChar, digitChar, openChar, hyphenChar, currencyChar, dashChar, lineFeed),
+	letterChar:   of(spaceChar, letterChar, digitChar, stopChar, openChar, closeChar, hyphenChar, quoteChar, currencyChar, dashChar, lineFeed),
+	digitChar:    of(spaceChar, letterChar, digitChar, stopChar, openChar, closeChar, hyphenChar, slashChar, percentChar, currencyChar, dashChar, lineFeed),
+	stopChar:     of(spaceChar, letterChar, digitChar, stopChar, lineFeed),
 	openChar:     of(letterChar, digitChar),
-	closeChar:    of(spaceChar, letterChar, stopChar, closeChar),
+	closeChar:    of(spaceChar, letterChar, stopChar, closeChar, lineFeed),
 	hyphenChar:   of(spaceChar, digitChar),
 	slashChar:    of(digitChar),
 	quoteChar:    of(letterChar),
-	percentChar:  of(spaceChar, stopChar, closeChar),
+	percentChar:  of(spaceChar, stopChar, closeChar, lineFeed),
 	currencyChar: of(spaceChar, letterChar, digitChar, stopChar),
-	dashChar:     of(spaceChar),
+	lineFeed:     of(spaceChar, letterChar, digitChar, openChar, hyphenChar, currencyChar, dashChar, lineFeed),
+	dashChar:     of(spaceChar, lineFeed),
 }
 
 func of(classes ...charClass) (set uint16) {
@@ -83,8 +86,8 @@ func of(classes ...charClass) (set uint16) {
 	return set
 }
 
-// breaksAtSpaces tells whether lines of text may end after its spaces and nowhere
-// else (UAX #14). Most text is so; for other text it takes the whole algorithm.
+// breaksAtSpaces tells whether lines of text may end after its spaces and line feeds
+// and nowhere else (UAX #14). Most text is so; for other text it takes the whole algorithm.
 func breaksAtSpaces(t string) bool {
 	before := spaceChar
 	for i := 0; i < len(t); {

@@ -10,7 +10,7 @@ import (
 
 // Text that is said to break at its spaces alone does so by UAX #14.
 func TestBreaksAtSpaces(t *testing.T) {
-	chars := []rune("abZ_#&@*=0159.,:;()-/'%$äßŁ\u00A0’€–   ")
+	chars := []rune("abZ_#&@*=0159.,:;()-/'%$äßŁ·\u00A0’€–   \n")
 	r := rand.New(rand.NewPCG(7, 7))
 	plain := 0
 	for range 400_000 {
@@ -34,7 +34,7 @@ func TestBreaksAtSpaces(t *testing.T) {
 		}
 	}
 	require.Greater(t, plain, 10_000)
-	for _, text := range []string{"2026-01-31", "-12.50", "(see p. 4)", "31/12/2026", "it's 5% of $10.00", "a_b@c: d; e"} {
+	for _, text := range []string{"2026-01-31", "-12.50", "(see p. 4)", "31/12/2026", "it's 5% of $10.00", "a_b@c: d; e", "QL-2026-0003", "1 Quay\n20457 Tidewell", "Quay · 2"} {
 		require.True(t, breaksAtSpaces(text), text)
 	}
 	for _, text := range []string{"a-b", "a/b", "x ,y", "£5", "x–y", "a!b", "(a)(b)"} {

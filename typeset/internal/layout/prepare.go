@@ -502,7 +502,7 @@ func (l *Layout) forbidBreaks(p *para, root *style.Style) {
 			continue
 		}
 		s := l.leafStyle(lf)
-		if i+1 < len(p.leaves) && lf.kind != leafSpace {
+		if i+1 < len(p.leaves) {
 			// the break stands between two leaves: their common parent decides
 			n := &p.leaves[i+1]
 			if n.in != lf.in {
@@ -554,7 +554,7 @@ func (l *Layout) leafStyle(lf *leaf) *style.Style {
 }
 
 // breakSet marks the byte offsets where a line may end. A nil set means: after
-// spaces only.
+// spaces and line feeds only.
 type breakSet struct {
 	text  string
 	marks []bool
@@ -565,7 +565,16 @@ func (s breakSet) at(i int) bool {
 	if s.marks != nil {
 		return i < len(s.marks) && s.marks[i]
 	}
-	return i > 0 && i < len(s.text) && s.text[i-1] == ' ' && s.text[i] != ' ' || i > 0 && s.text[i-1] == '\t'
+	if i == 0 {
+		return false
+	}
+	switch s.text[i-1] {
+	case ' ':
+		return i < len(s.text) && s.text[i] != ' ' && s.text[i] != '\n'
+	case '\t', '\n':
+		return true
+	}
+	return false
 }
 
 // opportunities finds where lines may end (UAX #14). Text of plain words takes
@@ -700,7 +709,7 @@ func query(s *style.Style) font.Query {
 
 // features collects the OpenType features of a style (CSS Fonts 4, §7.2).
 func features(s *style.Style) font.Features {
-	if s.FontKerning != style.None && len(s.FontVariants) == 0 && len(s.FontFeatures) == 0 && s.FontCaps == style.Normal && s.LetterSpacing.IsZero() {
+	if s.FontKerning != style.None && !s.AsksVariants() && len(s.FontFeatures) == 0 && s.FontCaps == style.Normal && s.LetterSpacing.IsZero() {
 		return ""
 	}
 	var b strings.Builder
@@ -725,8 +734,10 @@ func features(s *style.Style) font.Features {
 	case style.TitlingCaps:
 		put("titl")
 	}
-	for _, f := range s.FontVariants {
-		put(f)
+	for _, group := range s.FontVariants {
+		for _, f := range group {
+			put(f)
+		}
 	}
 	for _, f := range s.FontFeatures {
 		if f.Value == 0 {

@@ -32,29 +32,40 @@ func (l *Layout) tableWidth(b *box.Box, sp Space, e *edges) float64 {
 	lo, hi = lo+extra, hi+extra
 	avail := sp.W - e.margin[style.Left] - e.margin[style.Right]
 	s := b.Style
-	var w float64
-	if v := s.Width.Resolve(sp.W); known(v) {
-		w = borderBox(s, v, extra)
-	} else {
-		switch s.Width.Kind {
+	resolve := func(size style.Size) float64 {
+		switch size.Kind {
+		case style.Length:
+			if v := size.Resolve(sp.W); known(v) {
+				return borderBox(s, v, extra)
+			}
 		case style.MinContent:
-			w = lo
-		case style.MaxContent:
-			w = hi
+			return lo
+		case style.MaxContent: // of columns in percent, as browsers have it, without the room that they are percent of
+			_, most := l.tableSizes(b, false)
+			return most + extra
+		case style.FitContent:
+			return math.Min(math.Max(lo, avail), hi)
 		case style.Stretch:
-			w = avail
-		default:
-			w = math.Min(hi, avail)
+			return avail
 		}
+		return Auto
 	}
-	if v := s.MaxWidth.Resolve(sp.W); known(v) {
-		w = math.Min(w, borderBox(s, v, extra))
+	w := resolve(s.Width)
+	if !known(w) {
+		w = math.Min(hi, avail)
 	}
-	if v := s.MinWidth.Resolve(sp.W); known(v) {
-		w = math.Max(w, borderBox(s, v, extra))
+	if v := resolve(s.MaxWidth); known(v) {
+		w = math.Min(w, v)
 	}
-	if s.TableLayout == style.FixedKey && known(s.Width.Resolve(sp.W)) {
-		return w
+	if v := resolve(s.MinWidth); known(v) {
+		w = math.Max(w, v)
+	}
+	if s.TableLayout == style.FixedKey && known(s.Width.Resolve(sp.W)) { // it is as wide as its columns at least (CSS 2.2, §17.5.2.1)
+		sum := extra + g.gaps()
+		for _, v := range l.fixedColumns(b, g, w-sum) {
+			sum += v
+		}
+		return math.Max(w, sum)
 	}
 	return math.Max(w, lo)
 }
@@ -344,6 +355,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 	if t.tall == nil {
 		t.stretch(e, rest)
 	}
+	t.baseline()
 	if rest != nil && open {
 		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 	}
@@ -379,6 +391,42 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 		f.H = math.Max(f.H, t.sp.Left-above)
 	}
 	return f, rest
+}
+
+// baseline finds that of the table: of its first row, which is where cells share one or
+// else the lowest edge of what they hold (CSS 2.2, §17.5.3).
+func (t *tableRun) baseline() {
+	if len(t.cells) == 0 || len(t.placed) == 0 {
+		return
+	}
+	first := t.placed[0]
+	shared, lowest := Auto, Auto
+	for i, c := range t.cells {
+		if c.row > first.row { // cells come row by row
+			break
+		}
+		if c.row < first.row || c.rows > 1 { // it goes on from the page before, or over several rows
+			continue
+		}
+		k := t.f.Kids[i]
+		if b := cellBaseline(k.F); known(b) && c.box.Style.VerticalAlign.Kind == style.Baseline {
+			if !known(shared) || k.Y+b > shared {
+				shared = k.Y + b
+			}
+		}
+		if end := k.Y + k.F.H - k.F.Border[style.Bottom] - k.F.Padding[style.Bottom]; !known(lowest) || end > lowest {
+			lowest = end
+		}
+	}
+	switch {
+	case known(shared):
+		t.f.Baseline = shared
+	case known(lowest):
+		t.f.Baseline = lowest
+	default:
+		t.f.Baseline = first.y + first.h
+	}
+	t.f.LastBaseline = t.f.Baseline
 }
 
 // tallRows gives the heights of the rows of a table that is to be taller than
@@ -608,7 +656,7 @@ func (l *Layout) cell(g *tableGrid, c *cell, sp Space, at *Break, in *cellRoom) 
 	}
 	if c.laid == nil {
 		x := *b
-		x.Style = g.cellStyle(b.Style, c.border)
+		x.Style = l.cellStyle(g, b.Style, c.border)
 		c.laid = &x
 	}
 	return l.Lay(c.laid, sp, at)
@@ -617,23 +665,26 @@ func (l *Layout) cell(g *tableGrid, c *cell, sp Space, at *Break, in *cellRoom) 
 // cellStyle is a cell's style with the borders that the table has resolved, and
 // without the height, which belongs to the row. Cells that look the same share
 // it.
-func (g *tableGrid) cellStyle(of *style.Style, border [4]float64) *style.Style {
+func (l *Layout) cellStyle(g *tableGrid, of *style.Style, border [4]float64) *style.Style {
 	key := cellLook{of, border}
 	if s := g.styles[key]; s != nil {
 		return s
 	}
-	s := *of
-	for i := range 4 {
-		s.Border[i].Width = border[i]
-	}
-	s.Height = style.Size{Kind: style.Auto}
-	s.MinHeight = style.Size{Kind: style.Auto}
-	s.MaxHeight = style.Size{Kind: style.None}
+	look := l.Styles.Variant(of, bordered(border), func() *style.Style {
+		s := *of
+		for i := range 4 {
+			s.Border[i].Width = border[i]
+		}
+		s.Height = style.Size{Kind: style.Auto}
+		s.MinHeight = style.Size{Kind: style.Auto}
+		s.MaxHeight = style.Size{Kind: style.None}
+		return &s
+	})
 	if g.styles == nil {
 		g.styles = map[cellLook]*style.Style{}
 	}
-	g.styles[key] = &s
-	return &s
+	g.styles[key] = look
+	return look
 }
 
 // row sets one row at t.y and returns its height. What does not fit in room is
@@ -739,14 +790,6 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		dx, dy := relative(c.box, t.f.W, Auto, isRTL(t.b))
 		t.f.add(f, x, t.y, dx, dy)
 		t.cells = append(t.cells, c)
-	}
-	if !known(t.f.Baseline) && len(row.cells) > 0 {
-		if base > 0 {
-			t.f.Baseline = t.y + base
-		} else {
-			t.f.Baseline = t.y + h
-		}
-		t.f.LastBaseline = t.f.Baseline
 	}
 	t.placed = append(t.placed, placedRow{r, t.y, h})
 	for c, s := range t.spans {

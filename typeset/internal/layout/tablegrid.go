@@ -26,8 +26,12 @@ type tableGrid struct {
 	edges      struct{ last, free []BorderEdge } // of the part set last, and memory of one that is written
 	part       partSize                          // of the part set last
 	released   int                               // rows before it, but for the head's, have been forgotten
+	measured   bool                              // the columns know what they need
 	written    int                               // rows before it, but for those of head and foot, stand on pages that are written
 }
+
+// bordered names the variant of a cell's style with these border widths.
+type bordered [4]float64
 
 // cellLook is what makes the styles of two cells differ.
 type cellLook struct {
@@ -54,6 +58,7 @@ type cell struct {
 	box        *box.Box
 	row, col   int
 	rows, cols int
+	spanning   bool // over columns that have been merged into one
 	*cellBorders
 	laid *box.Box // the box with the borders that the table gives it
 }
@@ -68,6 +73,7 @@ type column struct {
 	box, group *box.Box
 	min, max   float64
 	pct        float64
+	percent    bool // it has a width in percent, pct, which may be 0
 	fixed      bool
 	collapsed  bool
 }
@@ -120,6 +126,9 @@ func (l *Layout) gridOf(b *box.Box) *tableGrid {
 		}
 		g.groups = append(g.groups, rowGroup{box: grp, first: first, end: len(g.rows)})
 		g.placeCells(first, len(g.rows))
+	}
+	if b.Style.TableLayout != style.FixedKey || b.Style.Width.IsAuto() {
+		g.mergeColumns()
 	}
 	if len(heads) > 0 {
 		g.head = 0
@@ -216,41 +225,92 @@ func (g *tableGrid) placeCells(first, end int) {
 	}
 }
 
+// mergeColumns joins columns in which no cell begins to those before them: only cells
+// that span both are in them (CSS Tables 3, §3.4). A colspan larger than there are
+// columns adds none.
+func (g *tableGrid) mergeColumns() {
+	begun := make([]bool, len(g.columns))
+	for r := range g.rows {
+		for i := range g.rows[r].cells {
+			begun[g.rows[r].cells[i].col] = true
+		}
+	}
+	places := make([]int, len(g.columns)+1) // of the columns that are kept, by the old ones
+	kept := g.columns[:0]
+	for i, c := range g.columns {
+		if begun[i] || c.box != nil || c.group != nil || i == 0 {
+			kept = append(kept, c)
+		}
+		places[i+1] = len(kept)
+	}
+	if len(kept) == len(begun) {
+		return
+	}
+	g.columns = kept
+	for r := range g.rows {
+		for i := range g.rows[r].cells {
+			c := &g.rows[r].cells[i]
+			end := places[c.col+c.cols]
+			c.col = places[c.col+1] - 1
+			c.spanning = c.cols > 1
+			c.cols = end - c.col
+		}
+	}
+}
+
+// endless is the max-content width of tables that take whatever there is.
+const endless = 1e5
+
 // tableSizes are the min-content and max-content widths of a table's contents.
-func (l *Layout) tableSizes(b *box.Box) (lo, hi float64) {
+// percent tells whether columns in percent make it wide enough for them.
+func (l *Layout) tableSizes(b *box.Box, percent bool) (lo, hi float64) {
 	g := l.gridOf(b)
-	l.measureColumns(b, g)
-	gaps := g.gaps()
-	pctSum := 0.0
-	need := 0.0
+	if !g.measured {
+		l.measureColumns(b, g)
+		g.measured = true
+	}
 	for _, c := range g.columns {
 		lo += c.min
 		hi += c.max
-		if c.pct > 0 {
-			pctSum += c.pct
-			need = math.Max(need, c.max*100/c.pct)
-		}
 	}
-	if pctSum > 0 {
-		rest := 0.0
-		for _, c := range g.columns {
-			if c.pct == 0 {
-				rest += c.max
-			}
-		}
-		if pctSum < 100 {
-			need = math.Max(need, rest*100/(100-pctSum))
-		} else if rest > 0 {
-			need = 1e5
-		}
-		hi = math.Max(hi, need)
+	switch {
+	case b.Style.TableLayout == style.FixedKey && b.Style.Width.HasPct():
+		hi = endless
+	case percent:
+		hi = math.Max(hi, g.percentWidth())
 	}
+	gaps := g.gaps()
 	lo, hi = lo+gaps, hi+gaps
 	for _, c := range g.captions {
 		a, _ := l.outer(c)
 		lo = math.Max(lo, a-l.tableEdges(b, g, 0))
 	}
 	return lo, math.Max(lo, hi)
+}
+
+// percentWidth is how wide the columns are when those in percent have room for
+// their contents (CSS Tables 3, §3.8.1).
+func (g *tableGrid) percentWidth() (need float64) {
+	sum, rest := 0.0, 0.0
+	for _, c := range g.columns {
+		if c.percent {
+			sum += c.pct
+			if c.pct > 0 {
+				need = math.Max(need, c.max*100/c.pct)
+			}
+		} else {
+			rest += c.max
+		}
+	}
+	switch {
+	case sum == 0:
+		return 0
+	case sum < 100:
+		return math.Max(need, rest*100/(100-sum))
+	case rest > 0:
+		return endless
+	}
+	return need
 }
 
 // tableEdges are the widths of the table's own borders and padding.
@@ -287,19 +347,19 @@ func (l *Layout) cellSizes(g *tableGrid, c *cell) (lo, hi, fixed, pct float64) {
 		lo, hi, plain = l.plainSizes(c.box)
 	}
 	if !plain {
-		lo, hi = l.contentSizes(c.box)
+		lo, hi = l.itemSizes(l.contentSizes, c.box)
 	}
 	lo, hi = lo+extra, hi+extra
 	if s.MinWidth.Kind == style.Length && !s.MinWidth.HasPct() {
 		v := borderBox(s, s.MinWidth.Px, extra)
 		lo, hi = math.Max(lo, v), math.Max(hi, v)
 	}
-	fixed = Auto
+	fixed, pct = Auto, Auto
 	switch {
 	case mixed(s.Width):
 	case s.Width.Kind == style.Length && s.Width.HasPct():
 		pct = s.Width.Pct
-	case s.Width.Kind == style.Length && s.Width.Px > 0:
+	case s.Width.Kind == style.Length:
 		fixed = math.Max(borderBox(s, s.Width.Px, extra), lo)
 	}
 	if s.MaxWidth.Kind == style.Length && !s.MaxWidth.HasPct() {
@@ -323,7 +383,7 @@ func (l *Layout) measureColumns(b *box.Box, g *tableGrid) {
 		}
 		if w := x.Style.Width; mixed(w) {
 		} else if w.Kind == style.Length && w.HasPct() {
-			c.pct = math.Max(c.pct, w.Pct)
+			c.pct, c.percent = math.Max(c.pct, w.Pct), true
 		} else if w.Kind == style.Length && w.Px > 0 {
 			c.min, c.max, c.fixed = math.Max(c.min, 0), math.Max(c.max, w.Px), true
 		}
@@ -340,7 +400,9 @@ func (l *Layout) measureColumns(b *box.Box, g *tableGrid) {
 				lo, hi, fixed, pct := l.cellSizes(g, c)
 				k := &g.columns[c.col]
 				k.min = math.Max(k.min, lo)
-				if known(fixed) {
+				if known(fixed) && c.spanning { // it asks for room, but the column keeps no width
+					k.max = math.Max(k.max, fixed)
+				} else if known(fixed) {
 					if !k.fixed {
 						k.max = math.Max(fixed, k.min)
 					}
@@ -348,7 +410,9 @@ func (l *Layout) measureColumns(b *box.Box, g *tableGrid) {
 				} else if !k.fixed {
 					k.max = math.Max(k.max, hi)
 				}
-				k.pct = math.Max(k.pct, pct)
+				if known(pct) {
+					k.pct, k.percent = math.Max(k.pct, pct), true
+				}
 				k.max = math.Max(k.max, k.min)
 			}
 			if g.long() {
@@ -485,7 +549,7 @@ func (l *Layout) spread(g *tableGrid, c *cell) {
 		hi = math.Max(fixed, lo)
 	}
 	cols := g.columns[c.col : c.col+c.cols]
-	if !known(fixed) && !slices.ContainsFunc(cols, func(k column) bool { return !k.fixed || k.pct > 0 }) {
+	if !known(fixed) && !slices.ContainsFunc(cols, func(k column) bool { return !k.fixed || k.percent }) {
 		hi = lo // columns of a given width grow for what cannot be narrower only
 	}
 	gap := g.spacing[0] * float64(c.cols-1)
@@ -495,28 +559,8 @@ func (l *Layout) spread(g *tableGrid, c *cell) {
 		sumMax += cols[i].max
 		sumPct += cols[i].pct
 	}
-	if pct > sumPct {
-		free := 0
-		for i := range cols {
-			if cols[i].pct == 0 {
-				free++
-			}
-		}
-		for i := range cols {
-			if cols[i].pct == 0 {
-				share := 1 / float64(free)
-				rest := 0.0
-				for j := range cols {
-					if cols[j].pct == 0 {
-						rest += cols[j].max
-					}
-				}
-				if rest > 0 {
-					share = cols[i].max / rest
-				}
-				cols[i].pct = (pct - sumPct) * share
-			}
-		}
+	if known(pct) && pct > sumPct {
+		sharePercent(cols, pct-sumPct)
 	}
 	grow := func(need, have float64, get func(*column) *float64) {
 		extra := need - gap - have
@@ -527,7 +571,7 @@ func (l *Layout) spread(g *tableGrid, c *cell) {
 		var total float64
 		var open []int
 		for i := range cols {
-			if !cols[i].fixed && cols[i].pct == 0 {
+			if !cols[i].fixed && !cols[i].percent {
 				open = append(open, i)
 			}
 		}
@@ -561,7 +605,7 @@ func (l *Layout) columnWidths(b *box.Box, g *tableGrid, total float64) []float64
 	if n == 0 {
 		return nil
 	}
-	l.contentSizes(b) // measures the columns once
+	l.tableSizes(b, true) // measures the columns once
 	avail := total - g.gaps()
 	if b.Style.TableLayout == style.FixedKey && !b.Style.Width.IsAuto() {
 		return l.fixedColumns(b, g, avail)
@@ -572,11 +616,11 @@ func (l *Layout) columnWidths(b *box.Box, g *tableGrid, total float64) []float64
 		for i, c := range g.columns {
 			w[i] = c.min
 			switch {
-			case c.pct > 0 && level >= 1:
+			case c.percent && level >= 1:
 				w[i] = math.Max(c.pct*avail/100, c.min)
-			case c.fixed && c.pct == 0 && level >= 2:
+			case c.fixed && !c.percent && level >= 2:
 				w[i] = c.max
-			case c.pct == 0 && !c.fixed && level >= 3:
+			case !c.percent && !c.fixed && level >= 3:
 				w[i] = c.max
 			}
 		}
@@ -627,17 +671,17 @@ func (g *tableGrid) grow(w []float64, extra float64) []float64 {
 		return true
 	}
 	if weigh(func(c *column) float64 {
-		if c.pct > 0 || c.fixed {
+		if c.percent || c.fixed {
 			return 0
 		}
 		return c.max
 	}) || weigh(func(c *column) float64 {
-		if c.pct > 0 || c.fixed {
+		if c.percent || c.fixed {
 			return 0
 		}
 		return 1
 	}) || weigh(func(c *column) float64 {
-		if c.pct > 0 || !c.fixed {
+		if c.percent || !c.fixed {
 			return 0
 		}
 		return c.max
@@ -654,6 +698,28 @@ func mixed(s style.Size) bool {
 	return s.Kind == style.Length && (s.Fn != nil || s.HasPct() && s.Px != 0)
 }
 
+// sharePercent gives a spanning cell's percentage to the columns that have none, by their
+// max-content.
+func sharePercent(cols []column, pct float64) {
+	sum, open := 0.0, 0.0
+	for i := range cols {
+		if !cols[i].percent {
+			sum, open = sum+cols[i].max, open+1
+		}
+	}
+	for i := range cols {
+		c := &cols[i]
+		if c.percent {
+			continue
+		}
+		share := 1 / open
+		if sum > 0 {
+			share = c.max / sum
+		}
+		c.pct, c.percent = pct*share, true
+	}
+}
+
 // fixedColumns follows CSS 2.2, §17.5.2.1.
 func (l *Layout) fixedColumns(b *box.Box, g *tableGrid, avail float64) []float64 {
 	n := len(g.columns)
@@ -665,7 +731,7 @@ func (l *Layout) fixedColumns(b *box.Box, g *tableGrid, avail float64) []float64
 			return
 		}
 		if s.HasPct() {
-			w[i], pct[i] = s.Of(avail), s.Pct
+			w[i], pct[i] = borderBox(bs, s.Of(avail), extra), s.Pct
 		} else {
 			w[i] = borderBox(bs, s.Px, extra)
 		}

@@ -87,6 +87,14 @@ func (n *Node) Lookup(name string) (string, bool) {
 	return "", false
 }
 
+// Count is the value of an attribute as a count from 1 to 1000, or otherwise.
+func (n *Node) Count(name string, otherwise int) int {
+	if v, err := strconv.Atoi(strings.TrimSpace(n.Attr(name))); n.Has(name) && err == nil && v > 0 {
+		return min(v, 1000)
+	}
+	return otherwise
+}
+
 // Number is the value of an attribute as a number, or fallback when it is none
 // (HTML, §2.3.4.3).
 func (n *Node) Number(name string, fallback float64) float64 {

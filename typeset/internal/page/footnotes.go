@@ -152,6 +152,9 @@ func (st *Setter) footArea(ctx style.PageContext, s *style.Style, area display.R
 	return out, fits && rest.Child == len(b.Children)-1 && rest.Inner != nil
 }
 
+// footnoteArea names the variant of its style that is set.
+type footnoteArea struct{}
+
 // noteBox is the box of the footnote area with the notes in it.
 func (st *Setter) noteBox(ctx style.PageContext, s *style.Style, notes []*box.Box) *box.Box {
 	var blocks [][]style.Decl
@@ -160,10 +163,14 @@ func (st *Setter) noteBox(ctx style.PageContext, s *style.Style, notes []*box.Bo
 			blocks = append(blocks, r.Margins["footnote"])
 		}
 	}
-	c := *st.Styles.PageStyle(s, blocks)
-	c.Display = style.Display{Outer: style.Block, Inner: style.FlowRoot}
-	c.BoxDecorationBreak = style.Clone // what is left of a note has a rule above it too
-	b := &box.Box{Style: &c, Anon: true, Children: slices.Clone(notes)}
+	area := st.Styles.PageStyle(s, blocks)
+	look := st.Styles.Variant(area, footnoteArea{}, func() *style.Style {
+		c := *area
+		c.Display = style.Display{Outer: style.Block, Inner: style.FlowRoot}
+		c.BoxDecorationBreak = style.Clone // what is left of a note has a rule above it too
+		return &c
+	})
+	b := &box.Box{Style: look, Anon: true, Children: slices.Clone(notes)}
 	b.Inline = !slices.ContainsFunc(notes, (*box.Box).IsBlockLevel)
 	return b
 }

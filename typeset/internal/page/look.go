@@ -120,6 +120,12 @@ func (st *Setter) marginLook(m *made, name string) *marginLook {
 	return look
 }
 
+// Variants of styles, by the name of a margin box.
+type (
+	aroundMarginBox string // what it inherits from
+	alignedAs       string // with its vertical-align
+)
+
 func (st *Setter) newMarginLook(m *made, name string) *marginLook {
 	var blocks [][]style.Decl
 	for i := range st.Styles.Pages {
@@ -130,16 +136,22 @@ func (st *Setter) newMarginLook(m *made, name string) *marginLook {
 	if len(blocks) == 0 {
 		return nil
 	}
-	base := *m.look.s
-	base.TextAlign, _ = alignment(name)
-	s := st.Styles.PageStyle(&base, blocks)
+	around := st.Styles.Variant(m.look.s, aroundMarginBox(name), func() *style.Style {
+		s := *m.look.s
+		s.TextAlign, _ = alignment(name)
+		return &s
+	})
+	s := st.Styles.PageStyle(around, blocks)
 	if s.Content.Kind != style.List || s.Display.Outer == style.None {
 		return nil
 	}
-	c := *s
-	c.Display = style.Display{Outer: style.Block, Inner: style.FlowRoot}
+	block := st.Styles.Displayed(s, style.Display{Outer: style.Block, Inner: style.FlowRoot})
 	if !declares(blocks, "vertical-align") {
-		_, c.VerticalAlign.Kind = alignment(name)
+		block = st.Styles.Variant(block, alignedAs(name), func() *style.Style {
+			s := *block
+			_, s.VerticalAlign.Kind = alignment(name)
+			return &s
+		})
 	}
-	return &marginLook{&c, style.Anonymous(&c, style.Display{Outer: style.Inline, Inner: style.Flow})}
+	return &marginLook{block, st.Styles.Anonymous(block, style.Display{Outer: style.Inline, Inner: style.Flow})}
 }

@@ -86,3 +86,21 @@ func TestDecorationLines(t *testing.T) {
 }
 
 func short(v float64) string { return fmt.Sprintf("%.2f", v) }
+
+// TestBorderImages looks at the nine parts of border images: corners keep their size,
+// edges and the middle are stretched, repeated or fitted (CSS Backgrounds 3, §6).
+func TestBorderImages(t *testing.T) {
+	const box = "<div style='width:40px;height:20px;border:10px solid;border-image:"
+	corners := []string{"0,0 10×10", "50,0 10×10", "50,30 10×10", "0,30 10×10"}
+	edges := []string{"10,0 40×10", "50,10 10×20", "10,30 40×10", "0,10 10×20"}
+	got := one(t, box+"linear-gradient(red,blue) 10'></div>")
+	for _, part := range append(corners, edges...) {
+		assert.Contains(t, got, part)
+	}
+	assert.NotContains(t, got, "10,10 40×20", "the middle is left out")
+	assert.Contains(t, one(t, box+"linear-gradient(red,blue) 10 fill'></div>"), "10,10 40×20")
+	assert.Contains(t, one(t, box+"linear-gradient(red,blue) 10 / 5px'></div>"), "0,0 5×5", "its own widths")
+	assert.Contains(t, one(t, box+"linear-gradient(red,blue) 10 / 1 / 3px'></div>"), "-3,-3 10×10", "it reaches out")
+	assert.Contains(t, one(t, box+"none'></div>"), "fill", "without an image the border is drawn as it is")
+	assert.NotContains(t, one(t, box+"linear-gradient(red,blue) 10'></div>"), "#000000", "and with one it is not")
+}

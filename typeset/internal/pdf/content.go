@@ -494,7 +494,7 @@ func (w *Writer) image(im *display.Image) Ref {
 		if im.Invert {
 			dict += "/Decode[1 0 1 0 1 0 1 0]"
 		}
-		w.stream(id, dict+"/Filter/DCTDecode", im.JPEG, nil)
+		w.stream(id, dict+"/Filter/DCTDecode", im.JPEG, unpacked)
 		return id
 	}
 	space, colors := "/DeviceRGB", 3

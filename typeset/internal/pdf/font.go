@@ -1,12 +1,10 @@
 package pdf
 
 import (
-	"crypto/sha256"
 	"encoding/binary"
 	"fmt"
 	"slices"
 	"strconv"
-	"strings"
 	"unicode/utf16"
 	"unicode/utf8"
 
@@ -26,42 +24,41 @@ func (w *Writer) font(f *font.Face) *embedded {
 
 // drawn is what a document has drawn of a face, by glyph.
 type drawn struct {
-	blocks [512]*[128]drawnGlyph
+	places []uint16 // of glyphs in the list, from 1; 0 for those not drawn
+	list   []drawnGlyph
 }
 
 type drawnGlyph struct {
-	used bool
-	text string // that it stands for
+	glyph uint32
+	text  string // that it stands for
 }
 
+// at is what is known of a glyph that is drawn.
 func (d *drawn) at(g uint32) *drawnGlyph {
-	b := &d.blocks[g>>7&511]
-	if *b == nil {
-		*b = &[128]drawnGlyph{}
+	if n := int(g) + 1; n > len(d.places) {
+		d.places = slices.Grow(d.places, n-len(d.places))
+		d.places = d.places[:cap(d.places)]
 	}
-	return &(*b)[g&127]
+	p := &d.places[g]
+	if *p == 0 {
+		d.list = append(d.list, drawnGlyph{glyph: g})
+		*p = uint16(len(d.list))
+	}
+	return &d.list[*p-1]
 }
 
-// all lists the glyphs in ascending order.
-func (d *drawn) all() (list []uint32) {
-	for hi, b := range d.blocks {
-		if b == nil {
-			continue
-		}
-		for lo := range b {
-			if b[lo].used {
-				list = append(list, uint32(hi<<7|lo))
-			}
-		}
+// find is at, but nil for a glyph that is not drawn.
+func (d *drawn) find(g uint32) *drawnGlyph {
+	if int(g) >= len(d.places) || d.places[g] == 0 {
+		return nil
 	}
-	return list
+	return &d.list[d.places[g]-1]
 }
 
 // use marks a glyph as drawn and remembers its text; false when the glyph
 // already stands for other text.
 func (e *embedded) use(g uint32, s string) bool {
 	d := e.drawn.at(g)
-	d.used = true
 	if d.text == "" {
 		d.text = s
 	}
@@ -113,17 +110,20 @@ const mostASCII = 24
 
 // subset gives the glyphs that a document needs of a face.
 func (e *embedded) subset() []uint32 {
-	var ascii []uint32
+	ascii := make([]uint32, 0, '~'-' '+1)
 	n := 0
 	for r := ' '; r <= '~'; r++ {
 		if g := e.face.Glyph(r); g != 0 {
 			ascii = append(ascii, g)
-			if e.drawn.at(g).used {
+			if e.drawn.find(g) != nil {
 				n++
 			}
 		}
 	}
-	glyphs := e.drawn.all()
+	glyphs := make([]uint32, 0, len(e.drawn.list)+len(ascii))
+	for i := range e.drawn.list {
+		glyphs = append(glyphs, e.drawn.list[i].glyph)
+	}
 	if n >= mostASCII {
 		glyphs = append(glyphs, ascii...)
 	}
@@ -152,11 +152,7 @@ func (w *Writer) programOf(e *embedded) *program {
 	}
 	sub := e.face.Subset(used)
 	p := &program{glyphs: glyphs, ascii: ascii, tag: subsetTag(glyphs), cff: sub.CFF, size: len(sub.Data), file: deflate(sub.Data)}
-	var widths strings.Builder
-	for _, g := range glyphs {
-		fmt.Fprintf(&widths, "%d[%s]", g, num(e.face.GlyphAdvance(g)*1000))
-	}
-	p.widths = widths.String()
+	p.widths = widthsOf(e.face, glyphs)
 	if !sub.CFF && len(glyphs) > 0 {
 		m := make([]byte, 2*(int(glyphs[len(glyphs)-1])+1))
 		for _, g := range glyphs {
@@ -167,6 +163,27 @@ func (w *Writer) programOf(e *embedded) *program {
 	}
 	programs.Add(key, p)
 	return p
+}
+
+// widthsOf lists the widths of glyphs, in ascending order, as the W array of a font has
+// them (§9.7.4.3): those of glyphs that follow each other are in one list.
+func widthsOf(f *font.Face, glyphs []uint32) string {
+	var b []byte
+	for i, g := range glyphs {
+		if i > 0 && glyphs[i-1] == g-1 {
+			b = append(b, ' ')
+		} else {
+			if i > 0 {
+				b = append(b, ']')
+			}
+			b = append(strconv.AppendUint(b, uint64(g), 10), '[')
+		}
+		b = appendNum(b, f.GlyphAdvance(g)*1000)
+	}
+	if len(glyphs) > 0 {
+		b = append(b, ']')
+	}
+	return string(b)
 }
 
 // writeFont writes a face as a composite font with two-byte glyph numbers
@@ -209,22 +226,19 @@ func (w *Writer) writeFont(e *embedded) {
 	w.object(e.id, fmt.Sprintf("<</Type/Font/Subtype/Type0/BaseFont/%s/Encoding/Identity-H/DescendantFonts[%s]/ToUnicode %s>>", name, cid, uni))
 }
 
-// unicodeKey names a CMap by what it holds.
-type unicodeKey [sha256.Size]byte
-
-// unicodes keeps CMaps, deflated, for the next document.
-var unicodes = memory.Of[unicodeKey, []byte](keptPrograms)
+// unicodes keeps CMaps, deflated, for the next document, by what they hold.
+var unicodes = memory.Of[string, []byte](keptPrograms)
 
 // unicodeOf gives the CMap of a face, deflated. Characters that only share the
 // subset are in it too, so that documents with one subset have one CMap.
 func (w *Writer) unicodeOf(e *embedded, p *program) []byte {
 	body := toUnicode(p.glyphs, func(g uint32) string {
-		if d := e.drawn.at(g); d.used {
+		if d := e.drawn.find(g); d != nil {
 			return d.text
 		}
 		return p.ascii[g]
 	})
-	key := unicodeKey(sha256.Sum256(body))
+	key := string(body)
 	if z, ok := unicodes.Get(key); ok {
 		return z
 	}
@@ -239,7 +253,8 @@ func toUnicode(glyphs []uint32, text func(uint32) string) []byte {
 	digits := func(b []byte, v uint16) []byte {
 		return append(b, hex[v>>12], hex[v>>8&15], hex[v>>4&15], hex[v&15])
 	}
-	b := []byte("/CIDInit/ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo<</Registry(Adobe)/Ordering(UCS)/Supplement 0>>def\n/CMapName/Adobe-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000><FFFF>\nendcodespacerange\n")
+	const head = "/CIDInit/ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo<</Registry(Adobe)/Ordering(UCS)/Supplement 0>>def\n/CMapName/Adobe-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000><FFFF>\nendcodespacerange\n"
+	b := append(make([]byte, 0, len(head)+16*len(glyphs)+200), head...)
 	told := make([]uint32, 0, len(glyphs))
 	for _, g := range glyphs {
 		if text(g) != "" {

@@ -64,7 +64,7 @@ func (w *Writer) metadata() Ref {
 	id := w.alloc()
 	how := quick
 	if w.Profile != Plain { // tools are to find it in the file as it is
-		how = nil
+		how = unpacked
 	}
 	w.stream(id, "/Type/Metadata/Subtype/XML", []byte(b.String()), how)
 	return id

@@ -13,10 +13,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"sync"
 	"unicode/utf16"
-
-	"github.com/klauspost/compress/zlib"
 
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
@@ -146,9 +143,13 @@ func (w *Writer) beginPacked(id Ref) {
 	w.packedIDs = append(w.packedIDs, id)
 }
 
+// mostPacked is how many objects one object stream holds; their places in it are
+// bytes in the cross-reference stream.
+const mostPacked = 200
+
 func (w *Writer) endPacked() {
 	w.packed = append(w.packed, '\n')
-	if len(w.packedIDs) >= 200 {
+	if len(w.packedIDs) >= mostPacked {
 		w.flushPacked()
 	}
 }
@@ -173,18 +174,14 @@ func (w *Writer) flushPacked() {
 	giveRoom(body)
 }
 
-// stream writes a stream object, deflated in one of the two ways or, with nil, as it is.
-func (w *Writer) stream(id Ref, dict string, data []byte, how *sync.Pool) {
-	if how != nil && !(how == quick && len(data) <= smallStream) {
-		deflating(how, data, func(z []byte) { w.deflated(id, dict, z) })
+// stream writes a stream object.
+func (w *Writer) stream(id Ref, dict string, data []byte, how packing) {
+	if how = how.suits(len(data)); how == unpacked {
+		w.rawStream(id, dict, data)
 		return
 	}
-	w.rawStream(id, dict, data)
+	how.deflating(data, func(z []byte) { w.deflated(id, dict, z) })
 }
-
-// smallStream is up to how many bytes a stream that is deflated quickly stays as it is:
-// to deflate it takes as long as a page and saves little.
-const smallStream = 1000
 
 // deflated writes a stream whose data is deflated already.
 func (w *Writer) deflated(id Ref, dict string, data []byte) {
@@ -210,43 +207,6 @@ func (w *Writer) rawStream(id Ref, dict string, data []byte) {
 
 // castagnoli is a polynomial that processors know, as they know that of IEEE.
 var castagnoli = crc32.MakeTable(crc32.Castagnoli)
-
-// compressor is a deflater with room for what it makes.
-type compressor struct {
-	z   *zlib.Writer
-	out bytes.Buffer
-}
-
-// compressors are kept from one document to the next: their tables are large. What
-// pages show and objects say is deflated quickly: to do it well takes twice the time,
-// a tenth of a long table's, for a tenth less. Fonts and pictures are deflated well.
-var quick, well = compressorsOf(zlib.BestSpeed), compressorsOf(zlib.DefaultCompression)
-
-func compressorsOf(level int) *sync.Pool {
-	return &sync.Pool{New: func() any {
-		z, err := zlib.NewWriterLevel(nil, level)
-		if err != nil { // the level is one of the package's own
-			panic(err)
-		}
-		return &compressor{z: z}
-	}}
-}
-
-// deflating hands use the data deflated; it stays valid until use returns.
-func deflating(compressors *sync.Pool, data []byte, use func([]byte)) {
-	c := compressors.Get().(*compressor)
-	defer compressors.Put(c)
-	c.out.Reset()
-	c.z.Reset(&c.out)
-	c.z.Write(data) // memory takes everything
-	c.z.Close()
-	use(c.out.Bytes())
-}
-
-func deflate(data []byte) (z []byte) {
-	deflating(well, data, func(out []byte) { z = bytes.Clone(out) })
-	return z
-}
 
 // text is a PDF text string (§7.9.2.2).
 func text(s string) string {
@@ -482,24 +442,28 @@ func (w *Writer) xref(root, info Ref) {
 	id := w.alloc()
 	w.stands(id, place{offset: w.n})
 	start := w.n
-	data := make([]byte, 0, 7*w.places.Len())
+	wide := 2 // bytes of an offset or the number of a stream
+	for w.n>>(8*wide) > 0 || w.places.Len()>>(8*wide) > 0 {
+		wide++
+	}
+	data := make([]byte, 0, (wide+2)*w.places.Len())
 	for i := range w.places.Len() {
 		p := w.places.At(i)
-		kind, a, b := byte(1), uint32(p.offset), uint16(0)
+		kind, at, slot := byte(1), uint64(p.offset), byte(0)
 		switch {
-		case i == 0:
-			kind, b = 0, 65535
-		case p.stream != 0:
-			kind, a, b = 2, uint32(p.stream), uint16(p.slot)
-		case p.offset == 0:
+		case i == 0 || p.offset == 0 && p.stream == 0:
 			kind = 0
+		case p.stream != 0:
+			kind, at, slot = 2, uint64(p.stream), byte(p.slot)
 		}
 		data = append(data, kind)
-		data = binary.BigEndian.AppendUint32(data, a)
-		data = binary.BigEndian.AppendUint16(data, b)
+		for k := wide - 1; k >= 0; k-- {
+			data = append(data, byte(at>>(8*k)))
+		}
+		data = append(data, slot)
 	}
 	sum := md5.Sum(w.print) // the identifier comes from the contents alone
-	dict := fmt.Sprintf("/Type/XRef/Size %d/W[1 4 2]/Root %s/Info %s/ID[<%X><%X>]%s", w.places.Len(), root, info, sum, sum, encrypt)
+	dict := fmt.Sprintf("/Type/XRef/Size %d/W[1 %d 1]/Root %s/Info %s/ID[<%X><%X>]%s", w.places.Len(), wide, root, info, sum, sum, encrypt)
 	w.stream(id, dict, data, quick)
 	w.write(fmt.Appendf(nil, "startxref\n%d\n%%%%EOF\n", start))
 }
@@ -524,7 +488,9 @@ func (w *Writer) Alloc() Ref { return w.alloc() }
 func (w *Writer) RawObject(id Ref, body string) { w.object(id, body) }
 
 // RawStream writes a stream whose data is packed already.
-func (w *Writer) RawStream(id Ref, entries string, data []byte) { w.stream(id, entries, data, nil) }
+func (w *Writer) RawStream(id Ref, entries string, data []byte) {
+	w.stream(id, entries, data, unpacked)
+}
 
 // Deflated writes a stream and packs its data.
 func (w *Writer) Deflated(id Ref, entries string, data []byte) { w.stream(id, entries, data, well) }

@@ -4,7 +4,12 @@ import (
 	"bytes"
 	"compress/zlib"
 	"encoding/ascii85"
+	"encoding/binary"
 	"fmt"
+	"image"
+	"image/png"
+	"io"
+	"math/rand/v2"
 	"strings"
 	"testing"
 
@@ -176,6 +181,50 @@ func TestFilters(t *testing.T) {
 	if err == nil {
 		assert.True(t, strings.HasPrefix(strings.Repeat("quay ", 1000), string(got)), "what there is of a stream that was cut off")
 	}
+}
+
+// TestPredictedRows undoes the filters that Go's own encoder of PNG has put on rows.
+func TestPredictedRows(t *testing.T) {
+	const w, h = 40, 64
+	im := image.NewNRGBA(image.Rect(0, 0, w, h))
+	r := rand.New(rand.NewPCG(3, 3))
+	for i := range im.Pix { // smooth, noisy, as above, and between the row above and the left: rows of all kinds
+		noise := byte(r.Uint32())
+		switch y := i / (4 * w); {
+		case y%4 == 0 || i < 4:
+			im.Pix[i] = noise
+		case y%4 == 1:
+			im.Pix[i] = im.Pix[i-4*w] + noise%2
+		case y%4 == 2:
+			im.Pix[i] = im.Pix[i-4] + noise%3
+		default:
+			im.Pix[i] = byte((int(im.Pix[i-4])+int(im.Pix[i-4*w]))/2) + noise%2
+		}
+	}
+	var encoded bytes.Buffer
+	require.NoError(t, png.Encode(&encoded, im))
+	var packed []byte // the data of the IDAT chunks
+	kinds := map[byte]bool{}
+	for b := encoded.Bytes()[8:]; len(b) > 12; {
+		n := binary.BigEndian.Uint32(b)
+		if string(b[4:8]) == "IDAT" {
+			packed = append(packed, b[8:8+n]...)
+		}
+		b = b[12+n:]
+	}
+	z, err := zlib.NewReader(bytes.NewReader(packed))
+	require.NoError(t, err)
+	rows, err := io.ReadAll(z)
+	require.NoError(t, err)
+	for y := range h {
+		kinds[rows[y*(4*w+1)]] = true
+	}
+	assert.Greater(t, len(kinds), 2, "the picture takes several kinds: %v", kinds)
+	f, err := Open(file("", book()...), "")
+	require.NoError(t, err)
+	got, err := f.Decode(&Stream{Dict: Dict{"Filter": Name("FlateDecode"), "DecodeParms": Dict{"Predictor": int64(15), "Colors": int64(4), "Columns": int64(w)}}, Raw: packed})
+	require.NoError(t, err)
+	assert.Equal(t, im.Pix, got)
 }
 
 // TestObjectsAreWrittenAsTheyWereRead sends objects through the reader and back.

@@ -14,7 +14,8 @@ import (
 	_ "image/gif" // decoders
 	_ "image/jpeg"
 	_ "image/png"
-	"net/url"
+	"slices"
+	"strconv"
 	"strings"
 
 	_ "golang.org/x/image/bmp"
@@ -267,22 +268,28 @@ func DataURI(address string) (data []byte, mime string, err error) {
 		return nil, "", errors.New("the data: address has no comma")
 	}
 	mime, _, _ = strings.Cut(head, ";")
-	if strings.HasSuffix(head, ";base64") {
-		body = strings.Map(func(r rune) rune {
-			if r == ' ' || r == '\n' || r == '\t' || r == '\r' {
-				return -1
-			}
-			return r
-		}, body)
-		if un, err := url.PathUnescape(body); err == nil {
-			body = un
-		}
-		data, err = base64.StdEncoding.DecodeString(body)
-		if err != nil {
-			data, err = base64.RawStdEncoding.DecodeString(strings.TrimRight(body, "="))
-		}
-		return data, mime, err
+	data = unescaped(body)
+	if i := strings.LastIndexByte(head, ';'); i < 0 || !strings.EqualFold(strings.TrimSpace(head[i+1:]), "base64") {
+		return data, mime, nil
 	}
-	s, err := url.PathUnescape(body)
-	return []byte(s), mime, err
+	data = slices.DeleteFunc(data, func(c byte) bool { return strings.IndexByte(" \n\t\r\f", c) >= 0 })
+	data, err = base64.RawStdEncoding.DecodeString(strings.TrimRight(string(data), "="))
+	return data, mime, err
+}
+
+// unescaped decodes %XX and leaves every other % as it is (URL, §1.3: percent-decode):
+// drawings written into style sheets are full of them.
+func unescaped(s string) []byte {
+	out := make([]byte, 0, len(s))
+	for i := 0; i < len(s); i++ {
+		if s[i] == '%' && i+2 < len(s) {
+			if v, err := strconv.ParseUint(s[i+1:i+3], 16, 8); err == nil {
+				out = append(out, byte(v))
+				i += 2
+				continue
+			}
+		}
+		out = append(out, s[i])
+	}
+	return out
 }

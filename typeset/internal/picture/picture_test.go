@@ -48,8 +48,21 @@ func TestDataURI(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "a", string(data))
 	assert.Equal(t, "text/css", mime)
-	_, _, err = DataURI("data:nothing")
-	assert.Error(t, err)
+	for address, want := range map[string]string{
+		"data:,a%20b%C3%A4":                        "a bä",
+		"data:image/svg+xml,<svg width='100%'/>":   "<svg width='100%'/>", // not an escape
+		"data:,50%,%2,%zz%41%":                     "50%,%2,%zzA%",
+		"data:text/plain;charset=utf-8;BASE64,Y Q": "a",
+		"data:;base64,%59%51%3D%3D":                "a",
+	} {
+		data, _, err := DataURI(address)
+		require.NoError(t, err, address)
+		assert.Equal(t, want, string(data), address)
+	}
+	for _, bad := range []string{"data:nothing", "data:;base64,§"} {
+		_, _, err = DataURI(bad)
+		assert.Error(t, err, bad)
+	}
 }
 
 func FuzzPath(f *testing.F) {

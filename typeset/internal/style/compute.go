@@ -385,7 +385,7 @@ func (c *Computer) run(matched []*match) (usesAttr bool) {
 			apply(id, wins[id])
 		}
 	}
-	c.keywordSize()
+	c.sizeOfFamily()
 	c.em = c.S.FontSize
 	// flow-relative properties take part as the physical ones they stand for
 	var final map[PropID]winner

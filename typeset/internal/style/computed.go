@@ -45,12 +45,13 @@ type Inherited struct {
 	Color                           Color
 	Families                        []string
 	FontSize                        float64 // px
+	SizeAbsolute                    bool    // it is a length, or relative to one that is
 	SizeKeyword                     int8    // that it was given by, as place in sizeKeywords from 1; 0 for a length
 	FontWeight                      float64
 	FontStyle                       Keyword // normal, italic, oblique
 	FontStretch                     float64 // percent
 	FontCaps                        Keyword
-	FontVariants                    []string // OpenType features that font-variant-* ask for
+	FontVariants                    [len(variantGroups)][]string // OpenType features that font-variant-* ask for
 	FontFeatures                    []Feature
 	FontVariations                  []Feature
 	FontKerning                     Keyword

@@ -20,7 +20,9 @@ func OnFirstLine(s, block, line *Style) *Style {
 	takeLP(&out.LetterSpacing, s.LetterSpacing, block.LetterSpacing, line.LetterSpacing)
 	takeLP(&out.WordSpacing, s.WordSpacing, block.WordSpacing, line.WordSpacing)
 	takeList(&out.Families, s.Families, block.Families, line.Families)
-	takeList(&out.FontVariants, s.FontVariants, block.FontVariants, line.FontVariants)
+	for i := range out.FontVariants {
+		takeList(&out.FontVariants[i], s.FontVariants[i], block.FontVariants[i], line.FontVariants[i])
+	}
 	takeList(&out.FontFeatures, s.FontFeatures, block.FontFeatures, line.FontFeatures)
 	takeList(&out.FontVariations, s.FontVariations, block.FontVariations, line.FontVariations)
 	takeList(&out.TextShadow, s.TextShadow, block.TextShadow, line.TextShadow)

@@ -29,6 +29,17 @@ func parseAlternate(t css.Token) (list []alternate, ok bool) {
 	return list, len(list) == 1 || many && len(list) > 1
 }
 
+// AsksVariants tells whether some font-variant property but that for caps asks for
+// features.
+func (s *Style) AsksVariants() bool {
+	for _, list := range s.FontVariants {
+		if len(list) > 0 {
+			return true
+		}
+	}
+	return false
+}
+
 // featureKey finds the numbers of a name for one family.
 type featureKey struct {
 	family string

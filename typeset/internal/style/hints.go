@@ -27,7 +27,7 @@ func (r *Resolver) presentation(n *markup.Node) {
 	var b strings.Builder
 	if n.Foreign {
 		for _, a := range n.Attrs {
-			if attributeProperties[a.Name] {
+			if presents(n, a.Name) {
 				b.WriteString(a.Name + ":" + a.Value)
 				if unitless[a.Name] {
 					if _, err := strconv.ParseFloat(strings.TrimSpace(a.Value), 64); err == nil {
@@ -52,9 +52,18 @@ func (r *Resolver) presentation(n *markup.Node) {
 	r.matched = append(r.matched, &match{decls: in.decls, origin: Author, layer: -1, hint: true})
 }
 
+// presents tells whether an attribute of an SVG element is a property, too: the size
+// of an svg element is one where the element stands in HTML (SVG 2, §8.3).
+func presents(n *markup.Node, attribute string) bool {
+	if attribute == "width" || attribute == "height" {
+		return n.Name == "svg" && n.Parent != nil && !n.Parent.Foreign
+	}
+	return attributeProperties[attribute]
+}
+
 // unitless lists the attributes of SVG whose lengths need no unit, unlike the
 // properties of the same name (SVG 1.1, §4.2).
-var unitless = map[string]bool{"font-size": true, "letter-spacing": true, "word-spacing": true}
+var unitless = map[string]bool{"font-size": true, "letter-spacing": true, "word-spacing": true, "width": true, "height": true}
 
 // slider draws a range control with its thumb where the value is (HTML, §4.10.5.1.13).
 func slider(n *markup.Node) string {
@@ -170,11 +179,6 @@ func htmlHints(n *markup.Node, b *strings.Builder) {
 			put("caption-side", "bottom")
 		}
 	case "img", "iframe", "object", "embed", "video", "canvas", "input":
-		if n.Name == "input" && textual(n) {
-			// as browsers have it: characters of the mean width, one of the greatest;
-			// both as they are in the default font, to which ch leads
-			put("width", fmt.Sprintf("calc(round(1.0413ch, 1px) * %d + round(2.341ch, 1px) + 8px)", countAttr(n, "size", 20)-1))
-		}
 		if n.Name == "input" {
 			switch strings.ToLower(n.Attr("type")) {
 			case "range":
@@ -212,9 +216,6 @@ func htmlHints(n *markup.Node, b *strings.Builder) {
 		if v := fontSizeAttr(n.Attr("size")); v != "" {
 			put("font-size", v)
 		}
-	case "textarea":
-		put("width", fmt.Sprintf("calc(round(up, %dch, 1px) + 21px)", countAttr(n, "cols", 20))) // with room for a scroll bar
-		put("height", fmt.Sprintf("calc(%dlh + 6px)", countAttr(n, "rows", 2)))
 	case "hr":
 		color("color", "color")
 		length("width", "width")
@@ -349,12 +350,4 @@ func fontSizeAttr(s string) string {
 		n += 3
 	}
 	return []string{"x-small", "small", "medium", "large", "x-large", "xx-large", "xxx-large"}[min(max(n, 1), 7)-1]
-}
-
-// countAttr is an attribute that counts characters or lines.
-func countAttr(n *markup.Node, name string, otherwise int) int {
-	if v, err := strconv.Atoi(strings.TrimSpace(n.Attr(name))); n.Has(name) && err == nil && v > 0 {
-		return min(v, 1000)
-	}
-	return otherwise
 }

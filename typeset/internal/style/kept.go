@@ -1,9 +1,9 @@
 package style
 
 import (
-	"fmt"
-	"strings"
+	"strconv"
 	"sync"
+	"unsafe"
 
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/markup"
@@ -67,6 +67,7 @@ func Ready(env Env, base string, uses []Use, fonts Fonts, load Loader, notice fu
 func (r *Resolver) again(env Env, fonts Fonts, load Loader, notice func(Notice)) bool {
 	r.fonts, r.load, r.notice, r.root = fonts, load, notice, nil
 	clear(r.measured)
+	clear(r.measuredVariants)
 	r.document++
 	for _, i := range r.imports {
 		if s, _ := r.imported(i.address); s != i.sheet || s == nil { // what did not load is told anew
@@ -114,6 +115,7 @@ func (r *Resolver) Release() {
 // forget drops the computed styles.
 func (r *Resolver) forget() {
 	clear(r.shared)
+	clear(r.variants)
 	clear(r.inlined)
 	clear(r.replaced)
 	r.shapes = shapes{}
@@ -123,10 +125,14 @@ func (r *Resolver) forget() {
 // cascadeKey names what the rules of a document come from. Sheets are kept by
 // their content, so that their address stands for it.
 func cascadeKey(env Env, base string, uses []Use) string {
-	var b strings.Builder
-	fmt.Fprintf(&b, "%s %g %g %s", env.Medium, env.Width, env.Height, base)
+	b := append([]byte(env.Medium), ' ')
+	b = strconv.AppendFloat(b, env.Width, 'g', -1, 64)
+	b = strconv.AppendFloat(append(b, ' '), env.Height, 'g', -1, 64)
+	b = append(append(b, ' '), base...)
 	for _, u := range uses {
-		fmt.Fprintf(&b, "\x00%p %d %s", u.Sheet, u.Origin, css.Text(u.Media))
+		b = strconv.AppendUint(append(b, 0), uint64(uintptr(unsafe.Pointer(u.Sheet))), 16)
+		b = append(b, ' ', byte('0'+u.Origin))
+		b = append(b, css.Text(u.Media)...)
 	}
-	return b.String()
+	return string(b)
 }

@@ -145,3 +145,49 @@ func parsed(t *testing.T, page string) *markup.Node {
 	require.NoError(t, err)
 	return doc
 }
+
+// A style made from another is the same for each document, and so is what is computed
+// under it. One that depends on the fonts of its document goes with it.
+func TestNextDocumentFindsVariants(t *testing.T) {
+	centred := func(r *Resolver, s *Style) *Style {
+		return r.Variant(s, "centred", func() *Style {
+			c := *s
+			c.TextAlign = Center
+			return &c
+		})
+	}
+	for css, same := range map[string]bool{"p { color: red }": true, "p { width: 3ex }": false} {
+		a, r := paragraph(t, "<p>x", paper, exOf(0.5), nil, nil, css)
+		first := centred(r, a)
+		assert.Equal(t, Center, first.TextAlign)
+		assert.NotEqual(t, Center, a.TextAlign, "the style itself stays as it is")
+		assert.Same(t, first, centred(r, a))
+		under := r.PageStyle(first, nil)
+		count := r.count
+		r.Release()
+		b, again := paragraph(t, "<p>y", paper, exOf(0.5), nil, nil, css)
+		if again != r {
+			t.Skip("the pool has let go of the first resolver")
+		}
+		second := centred(again, b)
+		assert.Equal(t, same, first == second, css)
+		assert.Equal(t, same, under == again.PageStyle(second, nil), css)
+		if same {
+			assert.Equal(t, count, again.count, "nothing more is kept")
+		}
+		again.Release()
+	}
+}
+
+func TestFontFace(t *testing.T) {
+	r := NewResolver(paper, plainFonts{}, nil, nil)
+	r.AddSheet(ParseSheet("a.css", "css/a.css", `@font-face { font-family: "Quay"; src: local(Quay Regular), url(q.eot) format("embedded-opentype"), url(../q.woff2) format("woff2");
+		font-weight: 700 200; font-stretch: condensed 100%; font-style: oblique 10deg; unicode-range: U+41-5A, u+1F??, U+20AC }
+		@font-face { src: url(nameless.ttf) }
+		@font-face { font-family: Lantern; src: url(l.ttf) }`), Author, nil, nil)
+	assert.Equal(t, []FontFace{
+		{Family: "Quay", Files: []FontFile{{Local: "Quay Regular"}, {URL: "/q.woff2"}}, Weight: [2]float64{200, 700}, Stretch: [2]float64{75, 100}, Italic: true,
+			Ranges: [][2]rune{{0x41, 0x5A}, {0x1F00, 0x1FFF}, {0x20AC, 0x20AC}}},
+		{Family: "Lantern", Files: []FontFile{{URL: "/css/l.ttf"}}, Weight: [2]float64{400, 400}, Stretch: [2]float64{100, 100}},
+	}, r.Faces)
+}

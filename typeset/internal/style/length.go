@@ -91,7 +91,11 @@ func isLengthUnit(u string) bool {
 }
 
 // Metrics are the font measures that relative units need, as parts of 1em.
-type Metrics struct{ Ex, Ch, Cap, Ic, Ascent, Descent, LineGap float64 }
+type Metrics struct {
+	Ex, Ch, Cap, Ic          float64
+	Ascent, Descent, LineGap float64
+	Mean, Widest             float64 // widths of the characters
+}
 
 // unit turns one of a unit into px.
 func (c *Computer) unit(u string) float64 {

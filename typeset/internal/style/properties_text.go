@@ -2,6 +2,7 @@ package style
 
 import (
 	"math"
+	"slices"
 	"strings"
 
 	"oliveledger/typeset/internal/css"
@@ -42,7 +43,9 @@ func defineFont() {
 	})
 	words("text-orientation", true, "mixed upright sideways sideways-right", func(s *Style) *Keyword { return &s.Orientation })
 	define("font-size", true, func(s *Style) *float64 { return &s.FontSize }, parseFontSize)
-	byName["font-size"].copy = func(dst, src *Style) { dst.FontSize, dst.SizeKeyword = src.FontSize, src.SizeKeyword }
+	byName["font-size"].copy = func(dst, src *Style) {
+		dst.FontSize, dst.SizeKeyword, dst.SizeAbsolute = src.FontSize, src.SizeKeyword, src.SizeAbsolute
+	}
 	define("font-family", true, func(s *Style) *[]string { return &s.Families }, parseFamilies)
 	define("font-weight", true, func(s *Style) *float64 { return &s.FontWeight }, parseWeight)
 	define("font-style", true, func(s *Style) *Keyword { return &s.FontStyle }, func(v *values) (spec[Keyword], bool) {
@@ -54,7 +57,7 @@ func defineFont() {
 	})
 	define("font-stretch", true, func(s *Style) *float64 { return &s.FontStretch }, func(v *values) (spec[float64], bool) {
 		if k, ok := v.oneOf("ultra-condensed extra-condensed condensed semi-condensed normal semi-expanded expanded extra-expanded ultra-expanded"); ok {
-			return fixed(FontStretches[k.String()]), true
+			return fixed(fontStretches[k.String()]), true
 		}
 		if v.negative() {
 			return nil, false
@@ -64,9 +67,12 @@ func defineFont() {
 	})
 	aliases["font-width"] = "font-stretch"
 	words("font-variant-caps", true, "normal small-caps all-small-caps petite-caps all-petite-caps unicase titling-caps", func(s *Style) *Keyword { return &s.FontCaps })
-	define("font-variant-features", true, func(s *Style) *[]string { return &s.FontVariants }, parseVariants)
-	for _, n := range []string{"ligatures", "numeric", "east-asian", "position", "alternates", "emoji"} {
-		aliases["font-variant-"+n] = "font-variant-features"
+	for group, name := range variantGroups {
+		define("font-variant-"+name, true, func(s *Style) *[]string { return &s.FontVariants[group] }, variantsOf(name))
+	}
+	variants := []string{"font-variant-caps"}
+	for _, name := range variantGroups {
+		variants = append(variants, "font-variant-"+name)
 	}
 	features := func(v *values) (spec[[]Feature], bool) {
 		if v.word("normal") {
@@ -99,13 +105,10 @@ func defineFont() {
 	for _, p := range properties { // all of these come before other properties
 		p.early = p.name != "line-height"
 	}
-	short("font-variant", "font-variant-caps font-variant-features", func(v *values, set func(string, any)) bool {
-		if v.word("normal") || v.word("none") {
-			return true
-		}
-		return parseAnyOrder(v, []string{"font-variant-caps", "font-variant-features"}, set) > 0
+	short("font-variant", strings.Join(variants, " "), func(v *values, set func(string, any)) bool {
+		return v.word("normal") || parseAnyOrder(v, variants, set) > 0
 	})
-	short("font", "font-style font-variant-caps font-variant-features font-weight font-stretch font-size line-height font-family font-feature-settings font-kerning font-variation-settings font-size-adjust", parseFont)
+	short("font", "font-style "+strings.Join(variants, " ")+" font-weight font-stretch font-size line-height font-family font-feature-settings font-kerning font-variation-settings font-size-adjust", parseFont)
 	short("font-synthesis", "font-synthesis-weight font-synthesis-style font-synthesis-small-caps", parseSynthesis)
 }
 
@@ -149,47 +152,62 @@ var sizeKeywords = [...]struct {
 // mediumSize is the place of medium among them, from 1.
 const mediumSize = 4
 
-// keywordSize gives a size that was asked for by a keyword, also by an element
-// around that had another family.
-func (c *Computer) keywordSize() {
-	k := c.S.SizeKeyword
-	if k == 0 {
-		return
-	}
-	c.S.FontSize = sizeKeywords[k-1].px
-	if len(c.S.Families) == 1 && c.S.Families[0] == "monospace" {
+// loneMonospace tells whether text is in monospace and nothing else.
+func (s *Style) loneMonospace() bool { return len(s.Families) == 1 && s.Families[0] == "monospace" }
+
+// sizeOfFamily fits the size to the family: one that a keyword gave, also around the
+// element, and one that is relative to one of another family. Lengths stay.
+func (c *Computer) sizeOfFamily() {
+	lone := c.S.loneMonospace()
+	switch k := c.S.SizeKeyword; {
+	case k > 0 && lone:
 		c.S.FontSize = sizeKeywords[k-1].fixed
+	case k > 0:
+		c.S.FontSize = sizeKeywords[k-1].px
+	case c.S.SizeAbsolute || lone == c.Parent.loneMonospace():
+	case lone:
+		c.S.FontSize *= fixedShare
+	default:
+		c.S.FontSize /= fixedShare
 	}
 }
 
-// sizeInPx is a size that no keyword names.
-func sizeInPx(f func(c *Computer) float64) spec[float64] {
+// fixedShare is how large a lone monospace is to other families.
+const fixedShare = 13. / 16
+
+// sizeInPx is a size that no keyword names; relative ones count from the parent's.
+func sizeInPx(relative bool, f func(c *Computer) float64) spec[float64] {
 	return func(c *Computer) float64 {
 		px := f(c)
-		c.S.SizeKeyword = 0
+		c.S.SizeKeyword, c.S.SizeAbsolute = 0, !relative || c.Parent.SizeAbsolute
 		return px
 	}
 }
+
+// relativeUnits are those of lengths that count from the parent's size, but for rem.
+var relativeUnits = map[string]bool{"em": true, "ex": true, "ch": true, "cap": true, "ic": true, "lh": true}
 
 func parseFontSize(v *values) (spec[float64], bool) {
 	for i, k := range sizeKeywords {
 		if v.word(k.name) {
 			return func(c *Computer) float64 {
-				c.S.SizeKeyword = int8(i + 1)
+				c.S.SizeKeyword, c.S.SizeAbsolute = int8(i+1), false
 				return k.px
 			}, true
 		}
 	}
 	if k, ok := v.oneOf("smaller larger"); ok {
-		return sizeInPx(func(c *Computer) float64 {
+		return sizeInPx(true, func(c *Computer) float64 {
 			if k == keyword("smaller") {
 				return c.Parent.FontSize / 1.2
 			}
 			return c.Parent.FontSize * 1.2
 		}), true
 	}
+	t := v.peek()
+	relative := t.Kind == css.Percentage || t.Kind == css.Dimension && relativeUnits[t.Unit]
 	l, ok := v.lp(true)
-	return sizeInPx(func(c *Computer) float64 { return l(c).Of(c.Parent.FontSize) }), ok
+	return sizeInPx(relative, func(c *Computer) float64 { return l(c).Of(c.Parent.FontSize) }), ok
 }
 
 func parseFamilies(v *values) (spec[[]string], bool) {
@@ -260,54 +278,64 @@ func parseWeight(v *values) (spec[float64], bool) {
 	return func(c *Computer) float64 { return math.Min(math.Max(n(c), 1), 1000) }, ok
 }
 
-// FontStretches are the widths that keywords stand for, in percent
+// fontStretches are the widths that keywords stand for, in percent
 // (CSS Fonts 4, §2.3).
-var FontStretches = map[string]float64{"ultra-condensed": 50, "extra-condensed": 62.5, "condensed": 75, "semi-condensed": 87.5, "normal": 100,
+var fontStretches = map[string]float64{"ultra-condensed": 50, "extra-condensed": 62.5, "condensed": 75, "semi-condensed": 87.5, "normal": 100,
 	"semi-expanded": 112.5, "expanded": 125, "extra-expanded": 150, "ultra-expanded": 200}
 
-var variantFeatures = map[string]string{"no-common-ligatures": "-liga -clig", "common-ligatures": "liga clig", "discretionary-ligatures": "dlig", "no-discretionary-ligatures": "-dlig",
-	"historical-ligatures": "hlig", "no-historical-ligatures": "-hlig", "contextual": "calt", "no-contextual": "-calt", "lining-nums": "lnum", "oldstyle-nums": "onum",
-	"proportional-nums": "pnum", "tabular-nums": "tnum", "diagonal-fractions": "frac", "stacked-fractions": "afrac", "ordinal": "ordn", "slashed-zero": "zero",
-	"jis78": "jp78", "jis83": "jp83", "jis90": "jp90", "jis04": "jp04", "simplified": "smpl", "traditional": "trad", "full-width": "fwid", "proportional-width": "pwid",
-	"ruby": "ruby", "sub": "subs", "super": "sups", "historical-forms": "hist", "none": "-liga -clig -dlig -hlig -calt", "text": "", "emoji": "", "unicode": ""}
+// variantGroups are the properties of font-variant for OpenType features, but for caps
+// (CSS Fonts 4, §6).
+var variantGroups = [...]string{"ligatures", "numeric", "east-asian", "position", "alternates", "emoji"}
 
-func parseVariants(v *values) (spec[[]string], bool) {
-	if v.word("normal") {
-		return fixed([]string(nil)), true
-	}
-	var out []string
-	var named []alternate
-	n := 0
-	for !v.done() {
-		t := v.peek()
-		if alternateKinds[t.Text] && t.Kind == css.Function {
-			list, ok := parseAlternate(t)
-			if !ok {
-				return nil, false
+// variantFeatures are the features that words ask for, by property; a - turns one off.
+var variantFeatures = map[string]map[string]string{
+	"ligatures": {"none": "-liga -clig -dlig -hlig -calt", "no-common-ligatures": "-liga -clig", "common-ligatures": "liga clig", "discretionary-ligatures": "dlig",
+		"no-discretionary-ligatures": "-dlig", "historical-ligatures": "hlig", "no-historical-ligatures": "-hlig", "contextual": "calt", "no-contextual": "-calt"},
+	"numeric": {"lining-nums": "lnum", "oldstyle-nums": "onum", "proportional-nums": "pnum", "tabular-nums": "tnum", "diagonal-fractions": "frac",
+		"stacked-fractions": "afrac", "ordinal": "ordn", "slashed-zero": "zero"},
+	"east-asian": {"jis78": "jp78", "jis83": "jp83", "jis90": "jp90", "jis04": "jp04", "simplified": "smpl", "traditional": "trad", "full-width": "fwid",
+		"proportional-width": "pwid", "ruby": "ruby"},
+	"position":   {"sub": "subs", "super": "sups"},
+	"alternates": {"historical-forms": "hist"},
+	"emoji":      {"text": "", "emoji": "", "unicode": ""},
+}
+
+// variantsOf parses one of the properties, up to a word that is not its own.
+func variantsOf(group string) func(v *values) (spec[[]string], bool) {
+	words := variantFeatures[group]
+	return func(v *values) (spec[[]string], bool) {
+		if v.word("normal") {
+			return fixed([]string(nil)), true
+		}
+		var out []string
+		var named []alternate
+		n := 0
+		for ; !v.done(); n++ {
+			t := v.peek()
+			if group == "alternates" && alternateKinds[t.Text] && t.Kind == css.Function {
+				list, ok := parseAlternate(t)
+				if !ok {
+					return nil, false
+				}
+				named = append(named, list...)
+			} else if f, ok := words[t.Lower()]; ok && t.Kind == css.Ident {
+				out = append(out, strings.Fields(f)...)
+			} else {
+				break
 			}
-			named = append(named, list...)
 			v.pos++
-			n++
-			continue
 		}
-		f, ok := variantFeatures[t.Lower()]
-		if t.Kind != css.Ident || !ok {
-			break
+		if len(named) == 0 {
+			return fixed(out), n > 0
 		}
-		out = append(out, strings.Fields(f)...)
-		v.pos++
-		n++
+		return func(c *Computer) []string {
+			all := slices.Clone(out)
+			for _, a := range named {
+				all = append(all, c.resolver.alternate(c.S.Families, a)...)
+			}
+			return all
+		}, true
 	}
-	if len(named) == 0 {
-		return fixed(out), n > 0
-	}
-	return func(c *Computer) []string {
-		all := append([]string(nil), out...)
-		for _, a := range named {
-			all = append(all, c.resolver.alternate(c.S.Families, a)...)
-		}
-		return all
-	}, true
 }
 
 func parseLineHeight(v *values) (spec[LineHeight], bool) {
@@ -328,7 +356,7 @@ func parseLineHeight(v *values) (spec[LineHeight], bool) {
 func parseFont(v *values, set func(string, any)) bool {
 	if _, ok := v.oneOf("caption icon menu message-box small-caption status-bar"); ok {
 		set("font-family", fixed([]string{"sans-serif"}))
-		set("font-size", sizeInPx(func(*Computer) float64 { return 13.333 }))
+		set("font-size", sizeInPx(false, func(*Computer) float64 { return 13.333 }))
 		return true
 	}
 	for !v.done() {

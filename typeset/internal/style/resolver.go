@@ -76,6 +76,8 @@ type Resolver struct {
 	anon     int
 	pageBase string
 
+	variants, measuredVariants map[variantKey]*Style // made from those in shared, and in measured
+
 	key       string                  // what a later document finds the resolver by
 	uses      []Use                   // held, so that key stays true
 	told      []Notice                // of the sheets
@@ -91,13 +93,6 @@ type Resolver struct {
 	Faces    []FontFace
 	Pages    []PageRule
 	Counters CounterStyles
-}
-
-// FontFace is one @font-face rule.
-type FontFace struct {
-	Family string
-	Decls  []css.Declaration
-	Base   string
 }
 
 // PageRule is one @page rule, with the rules for its margin boxes.
@@ -168,7 +163,7 @@ type sharedStyle struct {
 // NewResolver starts a resolver with the default style sheet.
 func NewResolver(env Env, fonts Fonts, load Loader, notice func(Notice)) *Resolver {
 	r := &Resolver{env: env, fonts: fonts, load: load, notice: notice, index: map[string]*ruleIndex{}, trees: map[*markup.Node]map[string]*ruleIndex{}, replaced: map[*pending]map[string]map[PropID]any{}, wins: make([]winner, len(properties)),
-		layers: map[string]int{}, shared: map[shareKey][]*sharedStyle{}, measured: map[shareKey][]*sharedStyle{}, inlined: map[string]inlined{}, Counters: CounterStyles{}}
+		layers: map[string]int{}, shared: map[shareKey][]*sharedStyle{}, measured: map[shareKey][]*sharedStyle{}, variants: map[variantKey]*Style{}, measuredVariants: map[variantKey]*Style{}, inlined: map[string]inlined{}, Counters: CounterStyles{}}
 	ua := defaults()
 	r.ua = ua.index
 	r.order = ua.order
@@ -257,16 +252,9 @@ func (a *adder) one(r *css.Rule, parent []css.Selector, layer string) {
 			a.importRule(r, layer)
 		}
 	case "font-face":
-		f := FontFace{Decls: r.Decls, Base: a.sheet.base}
-		for _, d := range r.Decls {
-			if d.Name == "font-family" && len(css.Words(d.Value)) > 0 {
-				v := &values{list: css.Words(d.Value)}
-				if fam, ok := parseFamilies(v); ok && v.done() {
-					f.Family = fam(nil)[0]
-				}
-			}
+		if f := parseFontFace(r.Decls, a.sheet.base); f.Family != "" {
+			a.Faces = append(a.Faces, f)
 		}
-		a.Faces = append(a.Faces, f)
 	case "font-feature-values":
 		a.featureValues(r)
 	case "font-palette-values":
@@ -705,45 +693,3 @@ func (r *Resolver) Finish() {
 
 // Fonts gives the measures of the document's fonts.
 func (r *Resolver) Fonts() Fonts { return r.fonts }
-
-// FontFile is one entry of a @font-face rule's src.
-type FontFile struct {
-	URL   string
-	Local string
-}
-
-// ParseFontSources parses src (CSS Fonts 4, §4.3) and leaves out formats that
-// cannot be read.
-func ParseFontSources(list []css.Token, base string) []FontFile {
-	var out []FontFile
-	for _, part := range css.Split(list) {
-		v := &values{list: css.Words(part), base: base}
-		if t := v.peek(); t.Kind == css.Function && t.Text == "local" {
-			var words []string
-			for _, a := range css.Words(t.Args) {
-				words = append(words, a.Text)
-			}
-			out = append(out, FontFile{Local: strings.Join(words, " ")})
-			continue
-		}
-		u, ok := v.url()
-		if !ok {
-			continue
-		}
-		usable := true
-		for !v.done() {
-			t := v.next()
-			if t.Kind == css.Function && t.Text == "format" && len(css.Words(t.Args)) > 0 {
-				switch strings.ToLower(css.Words(t.Args)[0].Text) {
-				case "truetype", "opentype", "woff", "woff2", "truetype-variations", "opentype-variations", "woff-variations", "woff2-variations", "collection":
-				default:
-					usable = false
-				}
-			}
-		}
-		if usable {
-			out = append(out, FontFile{URL: u})
-		}
-	}
-	return out
-}

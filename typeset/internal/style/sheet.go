@@ -1,8 +1,6 @@
 package style
 
 import (
-	"crypto/sha256"
-	"io"
 	"sync"
 
 	"oliveledger/typeset/internal/css"
@@ -39,22 +37,20 @@ type dropped struct {
 // keptSheets is how many style sheets stay in memory for the next document.
 const keptSheets = 64
 
-var sheets = memory.Of[[sha256.Size]byte, *Sheet](keptSheets)
+var sheets = memory.Of[sheetSource, *Sheet](keptSheets)
+
+// sheetSource is what a style sheet is made from.
+type sheetSource struct{ name, base, text string }
 
 // ParseSheet reads a style sheet; name stands in findings, base is what its
 // addresses resolve against.
 func ParseSheet(name, base, text string) *Sheet {
-	h := sha256.New()
-	for _, part := range []string{name, base, text} {
-		io.WriteString(h, part) // a hash takes everything
-		h.Write([]byte{0})
-	}
-	key := [sha256.Size]byte(h.Sum(nil))
-	if s, ok := sheets.Get(key); ok {
+	from := sheetSource{name, base, text}
+	if s, ok := sheets.Get(from); ok {
 		return s
 	}
 	s := newSheet(name, base, text)
-	sheets.Add(key, s)
+	sheets.Add(from, s)
 	return s
 }
 

@@ -185,11 +185,33 @@ func TestSelectors(t *testing.T) {
 }
 
 // TestSizesByKeyword: a keyword stands for another size in a lone monospace,
-// wherever the keyword was given; lengths stay (CSS Fonts 4, §2.5).
+// wherever the keyword was given, and so do relative sizes, as browsers have them;
+// lengths stay (CSS Fonts 4, §2.5).
 func TestSizesByKeyword(t *testing.T) {
 	for page, want := range map[string]float64{
-		"<code id=x>": 13, "<pre><code id=x>": 13, "<div style='font-size: large'><code id=x>": 16, "<div style='font-size: 20px'><code id=x>": 20, "<h1><code id=x>": 32,
-		"<pre><b id=x style='font-family: serif'>": 16, "<pre><b id=x style='font-family: monospace, serif'>": 16, "<pre style='font-size: 1em'><b id=x style='font-family: serif'>": 16,
+		"<code id=x>": 13, "<pre><code id=x>": 13, "<div style='font-size: large'><code id=x>": 16, "<div style='font-size: 20px'><code id=x>": 20,
+		"<h1><code id=x>": 26,
+		"<pre style='font-size: 1em'><b style='font-family: serif'><code id=x>": 13,
+		"<small><code id=x>":                                                            10.833,
+		"<p style='font-size:120%'><code id=x>":                                         15.6,
+		"<p style='font-size:1.2rem'><code id=x>":                                       19.2,
+		"<p style='font-size:calc(1em + 2px)'><code id=x>":                              18,
+		"<p style='font-size:120%'><code id=x style='font-size:1em'>":                   15.6,
+		"<p style='font-size:120%'><code id=x style='font-size:20px'>":                  20,
+		"<pre style='font-size:120%'><code id=x style='font-size:80%'>":                 12.48,
+		"<pre style='font-size:120%'><b id=x style='font:80% serif'>":                   15.36,
+		"<p style='font-size:20px'><b style='font-size:120%'><code id=x>":               24,
+		"<div style='font-size:large'><b style='font-size:1em'><code id=x>":             14.625,
+		"<pre><b style='font-family:serif'><code id=x style='font-size:1em'>":           13,
+		"<code id=x style='font-size:smaller'>":                                         10.833,
+		"<h1><code style='font-family:inherit'><tt id=x>":                               26,
+		"<p style='font-size:120%'><code id=x style='font-family:monospace,monospace'>": 19.2,
+		"<pre style='font-size:20px'><b id=x style='font-family:serif'>":                20,
+		"<p style='font-size:20px'><code id=x style='font-size:inherit'>":               20,
+		"<p style='font-size:120%'><code id=x style='font-size:inherit'>":               15.6,
+		"<p style='font-size:120%'><code id=x style='font-size:120%'>":                  18.72,
+		"<pre style='font-size:10pt'><b style='font-size:200%;font-family:serif' id=x>": 26.667,
+		"<pre><b id=x style='font-family: serif'>":                                      16, "<pre><b id=x style='font-family: monospace, serif'>": 16, "<pre style='font-size: 1em'><b id=x style='font-family: serif'>": 16,
 		"<p id=x style='font-size: xx-small'>": 9, "<code id=x style='font-size: xx-large'>": 26, "<div style='font-size: 30px'><p id=x style='font-size: initial'>": 16,
 		"<div style='font-size: small'><p style='font-size: inherit'><code id=x>": 12, "<small id=x>": 16 / 1.2, "<div style='font: 10px serif'><code id=x>": 10,
 	} {
