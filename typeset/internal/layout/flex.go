@@ -40,6 +40,7 @@ type flexBox struct {
 	reverse  bool
 	mainRTL  bool
 	w, h     float64 // content box; h may be Auto
+	pctH     float64 // what percentages of the height are of; Auto when h is known, but not before it is set
 	sp       Space
 	mainGap  float64
 	crossGap float64
@@ -121,15 +122,21 @@ func (l *Layout) wholeFlex(f *Fragment, b *box.Box, sp Space, e *edges, first bo
 	s := b.Style
 	definite := l.definiteHeight(b, sp, e)
 	x := &flexBox{l: l, b: b, s: s, sp: sp, w: math.Max(f.W-e.inlineEdges(), 0), h: Auto}
-	if known(definite) {
+	if sp.Indefinite && known(sp.FixedH) {
+		x.h = math.Max(sp.FixedH-e.blockEdges(), 0)
+	} else if known(definite) {
 		x.h = math.Max(definite-e.blockEdges(), 0)
 	} else if h := l.ratioHeight(b, f.W, sp, e); known(h) {
 		x.h = math.Max(h-e.blockEdges(), 0)
 	}
+	x.pctH = x.h
+	if sp.Indefinite {
+		x.pctH = Auto
+	}
 	x.column = s.FlexDirection == style.Column || s.FlexDirection == style.ColumnReverse
 	x.reverse = s.FlexDirection == style.RowReverse || s.FlexDirection == style.ColumnReverse
 	x.mainRTL = !x.column && isRTL(b)
-	x.mainGap, x.crossGap = gapOf(s.ColumnGap, x.w), gapOf(s.RowGap, x.h)
+	x.mainGap, x.crossGap = gapOf(s.ColumnGap, x.w), gapOf(s.RowGap, x.pctH)
 	if x.column {
 		x.mainGap, x.crossGap = x.crossGap, x.mainGap
 	}
@@ -206,6 +213,14 @@ func (x *flexBox) mainSize() float64 {
 	return x.w
 }
 
+// mainPct is what percentages along the main axis are of, Auto when indefinite.
+func (x *flexBox) mainPct() float64 {
+	if x.column {
+		return x.pctH
+	}
+	return x.w
+}
+
 func (x *flexBox) base(it *flexItem) {
 	s := it.b.Style
 	extra := x.mainEdges(it)
@@ -217,7 +232,7 @@ func (x *flexBox) base(it *flexItem) {
 	if size.Kind == style.Auto {
 		size = prop
 	}
-	v := size.Resolve(x.mainSize())
+	v := size.Resolve(x.mainPct())
 	switch {
 	case known(v):
 		it.base = borderBox(s, v, extra)
@@ -234,7 +249,7 @@ func (x *flexBox) base(it *flexItem) {
 // contentBase is the base size of an item with flex-basis: content.
 func (x *flexBox) contentBase(it *flexItem) float64 {
 	l := x.l
-	sp := newSpace(x.w, x.h)
+	sp := newSpace(x.w, x.pctH)
 	if it.b.Kind == box.Replaced {
 		if !x.column && x.stretches(it) && known(x.h) && x.s.FlexWrap == style.Nowrap {
 			sp.FixedH = math.Max(x.h-x.crossMargins(it), 0)
@@ -249,32 +264,49 @@ func (x *flexBox) contentBase(it *flexItem) float64 {
 		return w
 	}
 	if !x.column {
-		if r := it.b.Style.AspectRatio.Ratio; r > 0 {
-			sp.FixedH = Auto
-			if x.stretches(it) && known(x.h) && x.s.FlexWrap == style.Nowrap && it.b.Style.Height.IsAuto() {
-				sp.FixedH = math.Max(x.h-x.crossMargins(it), 0)
-			}
-			if v := l.ratioWidth(it.b, sp, &it.e); known(v) {
-				return v
-			}
+		if v := x.throughCross(it); known(v) {
+			return v
 		}
 		// the max-content size, as width: auto would give it
 		return x.contentWidthOf(it)
 	}
-	if r := it.b.Style.AspectRatio.Ratio; r > 0 {
-		w := x.crossWidth(it)
-		return throughRatio(it.b.Style, w, it.e.inlineEdges(), it.e.blockEdges(), 1/r)
+	if v := x.throughCross(it); known(v) {
+		return v
 	}
+	return x.contentHeight(it)
+}
+
+// throughCross is the main size that an item's aspect ratio gives it by its cross size;
+// Auto without either.
+func (x *flexBox) throughCross(it *flexItem) float64 {
+	r := it.b.Style.AspectRatio.Ratio
+	if r <= 0 {
+		return Auto
+	}
+	if x.column {
+		return throughRatio(it.b.Style, x.crossWidth(it), it.e.inlineEdges(), it.e.blockEdges(), 1/r)
+	}
+	sp := newSpace(x.w, x.pctH)
+	if x.stretches(it) && known(x.h) && x.s.FlexWrap == style.Nowrap {
+		sp.FixedH = x.l.clampHeight(it.b, math.Max(x.h-x.crossMargins(it), 0), sp, &it.e)
+	}
+	return x.l.ratioWidth(it.b, sp, &it.e)
+}
+
+// contentHeight is the height of an item's contents in a column container, whatever
+// height or ratio its style asks for.
+func (x *flexBox) contentHeight(it *flexItem) float64 {
+	sp := newSpace(x.w, Auto)
 	sp.FixedW = x.crossWidth(it)
-	s := *it.b.Style
-	s.Height, s.MinHeight, s.MaxHeight = style.Size{Kind: style.Auto}, style.Size{Kind: style.Auto}, style.Size{Kind: style.None}
-	probe := *it.b
-	if it.b.Style.Height.Kind != style.Auto || it.b.Style.MinHeight.Kind != style.Auto || it.b.Style.MaxHeight.Kind != style.None {
-		probe.Style = &s
-		probe.Memo = nil
+	probe, s := it.b, it.b.Style
+	auto, none := style.Size{Kind: style.Auto}, style.Size{Kind: style.None}
+	if s.Height.Kind != style.Auto || s.MinHeight.Kind != style.Auto || s.MaxHeight.Kind != style.None || s.AspectRatio.Ratio > 0 {
+		b, free := *it.b, *s
+		free.Height, free.MinHeight, free.MaxHeight, free.AspectRatio = auto, auto, none, style.AspectRatio{}
+		b.Style, b.Memo = &free, nil
+		probe = &b
 	}
-	sp.H = Auto
-	f, _ := l.Lay(&probe, sp, nil)
+	f, _ := x.l.Lay(probe, sp, nil)
 	if f == nil {
 		return it.e.blockEdges()
 	}
@@ -300,7 +332,7 @@ func (x *flexBox) contentWidthOf(it *flexItem) float64 {
 	if it.b.Style.Display.Inner == style.Table {
 		return hi + x.l.tableEdges(it.b, x.l.gridOf(it.b), x.w)
 	}
-	return x.l.transferred(it.b, hi+it.e.inlineEdges(), x.h, &it.e)
+	return x.l.transferred(it.b, hi+it.e.inlineEdges(), x.pctH, &it.e)
 }
 
 // stretches tells whether an item fills its line (§8.3).
@@ -316,7 +348,7 @@ func (x *flexBox) stretches(it *flexItem) bool {
 
 // crossWidth is an item's width in a column container.
 func (x *flexBox) crossWidth(it *flexItem) float64 {
-	sp := newSpace(x.w, x.h)
+	sp := newSpace(x.w, x.pctH)
 	if x.stretches(it) && x.s.FlexWrap == style.Nowrap {
 		return x.l.clampWidth(it.b, math.Max(x.w-x.crossMargins(it), it.e.inlineEdges()), sp, &it.e)
 	}
@@ -333,12 +365,12 @@ func (x *flexBox) limits(it *flexItem, extra float64) (lo, hi float64) {
 		minS, maxS = s.MinHeight, s.MaxHeight
 	}
 	hi = inf
-	if v := maxS.Resolve(x.mainSize()); known(v) {
+	if v := maxS.Resolve(x.mainPct()); known(v) {
 		hi = borderBox(s, v, extra)
 	} else if !x.column && maxS.Kind != style.None && maxS.Kind != style.Length {
 		hi = x.l.contentWidth(it.b, maxS, x.w-x.mainMargins(it), extra)
 	}
-	if v := minS.Resolve(x.mainSize()); known(v) {
+	if v := minS.Resolve(x.mainPct()); known(v) {
 		lo = borderBox(s, v, extra)
 		if s.Display.Inner == style.Table && !x.column { // never narrower than its columns
 			lo = math.Max(lo, x.l.leastTable(it.b, x.w))
@@ -362,15 +394,21 @@ func (x *flexBox) limits(it *flexItem, extra float64) (lo, hi float64) {
 	}
 	// content-based minimum
 	var content float64
-	if x.column {
+	switch {
+	case x.column && it.b.Kind == box.Replaced:
 		content = x.contentBase(it)
-	} else if it.b.Kind == box.Replaced {
-		content, _ = x.l.replacedSize(x.freely(it), newSpace(x.w, x.h), &it.e)
+	case x.column:
+		content = x.contentHeight(it)
+		if v := x.throughCross(it); known(v) {
+			content = x.transferredHeight(it, math.Max(content, v))
+		}
+	case it.b.Kind == box.Replaced:
+		content, _ = x.l.replacedSize(x.freely(it), newSpace(x.w, x.pctH), &it.e)
 		content = math.Min(content, x.contentBase(it)) // through its ratio, if it is stretched
-	} else {
+	default:
 		a, _ := x.l.itemSizes(x.l.contentSizes, it.b)
-		content = x.l.transferred(it.b, a+extra, x.h, &it.e)
-		if v := x.l.ratioWidth(it.b, newSpace(x.w, x.h), &it.e); known(v) {
+		content = x.l.transferred(it.b, a+extra, x.pctH, &it.e)
+		if v := x.throughCross(it); known(v) {
 			content = v
 		}
 		if it.b.Style.Display.Inner == style.Table {
@@ -381,13 +419,29 @@ func (x *flexBox) limits(it *flexItem, extra float64) (lo, hi float64) {
 	if x.column {
 		prop = s.Height
 	}
-	if v := prop.Resolve(x.mainSize()); known(v) && s.Display.Inner != style.Table {
+	if v := prop.Resolve(x.mainPct()); known(v) && s.Display.Inner != style.Table {
 		content = math.Min(content, borderBox(s, v, extra))
 	}
 	if minS.Through != nil {
-		content = borderBox(s, minS.Passed(fromBorderBox(s, content, extra), x.mainSize()), extra)
+		content = borderBox(s, minS.Passed(fromBorderBox(s, content, extra), x.mainPct()), extra)
 	}
 	return math.Min(math.Max(content, extra), hi), hi
+}
+
+// transferredHeight is a height within what an item's least and greatest widths come to
+// by its ratio (CSS Sizing 4, §5.1).
+func (x *flexBox) transferredHeight(it *flexItem, h float64) float64 {
+	s := it.b.Style
+	through := func(v float64) float64 {
+		return throughRatio(s, borderBox(s, v, it.e.inlineEdges()), it.e.inlineEdges(), it.e.blockEdges(), 1/s.AspectRatio.Ratio)
+	}
+	if v := s.MaxWidth.Resolve(x.w); known(v) {
+		h = math.Min(h, through(v))
+	}
+	if v := s.MinWidth.Resolve(x.w); known(v) {
+		h = math.Max(h, through(v))
+	}
+	return h
 }
 
 // lines collects items into lines (§9.3).
@@ -526,15 +580,15 @@ func (x *flexBox) resolve(ln *flexLine) {
 
 // layItem sets an item at its main size; cross is imposed when known.
 func (x *flexBox) layItem(it *flexItem, cross float64) *Fragment {
-	sp := newSpace(x.w, x.h)
+	sp := newSpace(x.w, x.pctH)
 	if x.column {
 		sp.FixedH = it.main
 		// percentages inside need a definite main size
-		sp.Indefinite = !known(x.h) && !known(it.b.Style.FlexBasis.Resolve(x.h)) && !(it.b.Style.FlexBasis.Kind == style.Auto && known(it.b.Style.Height.Resolve(x.h))) && it.b.Style.Display.Inner != style.Flex
+		sp.Indefinite = !known(x.pctH) && !known(it.b.Style.FlexBasis.Resolve(x.pctH)) && !(it.b.Style.FlexBasis.Kind == style.Auto && known(it.b.Style.Height.Resolve(x.pctH)))
 		sp.FixedW = cross
 		if !known(cross) {
 			sp.FixedW = x.crossWidth(it)
-			if r := it.b.Style.AspectRatio.Ratio; r > 0 && it.b.Kind != box.Replaced && it.b.Style.Width.IsAuto() && !x.stretches(it) {
+			if r := it.b.Style.AspectRatio.Ratio; r > 0 && it.b.Kind != box.Replaced && !known(it.b.Style.Width.Resolve(x.w)) && !x.stretches(it) {
 				w := throughRatio(it.b.Style, it.main, it.e.blockEdges(), it.e.inlineEdges(), r)
 				sp.FixedW = x.l.clampWidth(it.b, w, sp, &it.e)
 			}
@@ -625,7 +679,7 @@ func (x *flexBox) crossSizes(lines []*flexLine, e *edges) {
 				continue
 			}
 			cross := math.Max(ln.cross-x.crossMargins(it), 0)
-			sp := newSpace(x.w, x.h)
+			sp := newSpace(x.w, x.pctH)
 			if x.column {
 				cross = x.l.clampWidth(it.b, math.Max(cross, it.e.inlineEdges()), sp, &it.e)
 			} else {
@@ -991,22 +1045,30 @@ func (l *Layout) basisSizes(c *box.Box, lo, hi float64) (float64, float64) {
 	s := c.Style
 	e := l.edges(c, 0)
 	margins := e.margin[style.Left] + e.margin[style.Right]
-	v := borderBox(s, s.FlexBasis.Px, e.inlineEdges()) + margins
+	extra := e.inlineEdges()
+	v := borderBox(s, s.FlexBasis.Px, extra)
+	if most := l.fixedSize(c, s.MaxWidth, extra); known(most) {
+		v = math.Min(v, most)
+	}
+	if least := l.fixedSize(c, s.MinWidth, extra); known(least) {
+		v = math.Max(v, least)
+	}
+	v += margins
 	least := lo // its contents, when the width that it asks for does not count
 	if s.Width.Kind == style.Length && c.Kind != box.Replaced && s.MinWidth.IsAuto() {
 		a, _ := l.contentSizes(c)
-		least = math.Min(lo, a+e.inlineEdges()+margins)
+		least = math.Min(lo, a+extra+margins)
 		if c.Scrolls() {
-			least = e.inlineEdges() + margins
+			least = extra + margins
 		}
 	}
 	if s.FlexGrow == 0 { // it gets no wider than its basis
-		lo, hi = math.Min(lo, v), v
+		lo, hi = math.Min(lo, v), math.Min(hi, v)
 	}
 	if s.FlexShrink == 0 {
-		lo = math.Max(lo, v)
+		lo, hi = math.Max(lo, v), math.Max(hi, v)
 	}
-	return math.Max(lo, least), math.Max(hi, math.Max(v, least))
+	return math.Max(lo, least), math.Max(hi, least)
 }
 
 // flexSizes are the intrinsic widths of a flex container (§9.9.1).

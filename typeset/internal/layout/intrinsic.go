@@ -71,21 +71,7 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 		m.min, m.max, m.sized = w, w, true
 		return w, w
 	}
-	fixed := func(size style.Size) float64 {
-		switch size.Kind {
-		case style.Length:
-			if !size.HasPct() {
-				return borderBox(s, size.Px, extra)
-			}
-		case style.MinContent:
-			a, _ := l.contentSizes(b)
-			return a + extra
-		case style.MaxContent:
-			_, a := l.contentSizes(b)
-			return a + extra
-		}
-		return Auto
-	}
+	fixed := func(size style.Size) float64 { return l.fixedSize(b, size, extra) }
 	byRatio := s.AspectRatio.Ratio > 0 && s.Height.Kind == style.Length && !s.Height.HasPct()
 	if w := fixed(s.Width); known(w) && s.Display.Inner != style.Table && (s.Width.Kind == style.Length || !byRatio) {
 		lo, hi = w, w
@@ -125,6 +111,24 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 	}
 	m.min, m.max, m.sized = lo, hi, true
 	return lo, hi
+}
+
+// fixedSize is the border-box width that a size asks for, whatever is around the box; Auto
+// when it goes by what is.
+func (l *Layout) fixedSize(b *box.Box, size style.Size, extra float64) float64 {
+	switch size.Kind {
+	case style.Length:
+		if !size.HasPct() {
+			return borderBox(b.Style, size.Px, extra)
+		}
+	case style.MinContent:
+		a, _ := l.contentSizes(b)
+		return a + extra
+	case style.MaxContent:
+		_, a := l.contentSizes(b)
+		return a + extra
+	}
+	return Auto
 }
 
 // sizesIn is sizes where the containing block is known: e, with percentages of it.
