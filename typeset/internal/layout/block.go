@@ -117,6 +117,9 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if whole && used == 0 && !known(sp.FixedH) {
 		if byContent(s.MaxHeight) {
 			total = math.Min(total, top+h+bottom)
+			if known(minH) {
+				total = math.Max(total, borderBox(s, minH, e.blockEdges()))
+			}
 		}
 		if byContent(s.MinHeight) {
 			total = math.Max(total, top+h+bottom)

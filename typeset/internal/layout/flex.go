@@ -298,19 +298,7 @@ func (x *flexBox) throughCross(it *flexItem) float64 {
 func (x *flexBox) contentHeight(it *flexItem) float64 {
 	sp := newSpace(x.w, Auto)
 	sp.FixedW = x.crossWidth(it)
-	probe, s := it.b, it.b.Style
-	auto, none := style.Size{Kind: style.Auto}, style.Size{Kind: style.None}
-	if s.Height.Kind != style.Auto || s.MinHeight.Kind != style.Auto || s.MaxHeight.Kind != style.None || s.AspectRatio.Ratio > 0 {
-		b, free := *it.b, *s
-		free.Height, free.MinHeight, free.MaxHeight, free.AspectRatio = auto, auto, none, style.AspectRatio{}
-		b.Style, b.Memo = &free, nil
-		probe = &b
-	}
-	f, _ := x.l.Lay(probe, sp, nil)
-	if f == nil {
-		return it.e.blockEdges()
-	}
-	return f.H
+	return x.l.freeHeight(it.b, sp, &it.e)
 }
 
 // freely is a replaced item without the sizes that its style gives it along the
@@ -369,6 +357,8 @@ func (x *flexBox) limits(it *flexItem, extra float64) (lo, hi float64) {
 		hi = borderBox(s, v, extra)
 	} else if !x.column && maxS.Kind != style.None && maxS.Kind != style.Length {
 		hi = x.l.contentWidth(it.b, maxS, x.w-x.mainMargins(it), extra)
+	} else if x.column && byContent(maxS) {
+		hi = x.contentHeight(it)
 	}
 	if v := minS.Resolve(x.mainPct()); known(v) {
 		lo = borderBox(s, v, extra)
@@ -383,6 +373,9 @@ func (x *flexBox) limits(it *flexItem, extra float64) (lo, hi float64) {
 		}
 		if !x.column {
 			return x.l.contentWidth(it.b, minS, x.w-x.mainMargins(it), extra), hi
+		}
+		if byContent(minS) {
+			return x.contentHeight(it), hi
 		}
 	}
 	over := s.OverflowX
@@ -683,7 +676,8 @@ func (x *flexBox) crossSizes(lines []*flexLine, e *edges) {
 			if x.column {
 				cross = x.l.clampWidth(it.b, math.Max(cross, it.e.inlineEdges()), sp, &it.e)
 			} else {
-				cross = x.l.clampHeight(it.b, math.Max(cross, it.e.blockEdges()), sp, &it.e)
+				sp.FixedW = it.main
+				cross = x.l.fillHeight(it.b, math.Max(cross, it.e.blockEdges()), sp, &it.e)
 			}
 			if math.Abs(cross-it.cross) > 1e-4 || !x.column && hasPercentHeight(it.b) || it.b.Style.Display.Inner == style.Flex || it.b.Style.Display.Inner == style.Grid {
 				it.cross = cross

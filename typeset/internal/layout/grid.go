@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
@@ -32,6 +33,7 @@ type gridBox struct {
 	items  []*gridItem
 	shared *subgrid // the grid around gives these tracks
 	height float64  // of the content box, as the rows have it
+	again  bool     // the columns are sized with the rows known
 }
 
 // grid sets a grid container (Grid 1, §5 and §12.1).
@@ -71,6 +73,12 @@ func (l *Layout) wholeGrid(f *Fragment, sp Space, e *edges) (*gridBox, *wholeLay
 	g.sizeColumns()
 	g.measure()
 	g.height = g.sizeHeight(sp, e)
+	if slices.ContainsFunc(g.items, func(it *gridItem) bool { return g.fillsRows(it) && !known(g.definiteRows(it)) }) { // once more, with the rows known (§12.1, steps 3 and 4)
+		g.again = true
+		g.sizeColumns()
+		g.measure()
+		g.height = g.sizeHeight(sp, e)
+	}
 	tall := g.height + e.blockEdges()
 	if known(definite) {
 		tall = definite
@@ -313,25 +321,32 @@ func (c *contributor) columns(z *trackSizing) contribution {
 		case c.it.b.Scrolls() || !z.automaticMinimum(c):
 			least = bare
 		default:
-			least = math.Min(lo, math.Max(z.limited(c, lo), bare))
+			least = math.Min(lo, math.Max(z.limited(c, lo, false), bare))
 		}
 	}
 	return contribution{least + around, lo + around, hi + around}
 }
 
-// ratioWidth is the width that an item has through its ratio, if its height is a
-// percentage of rows whose sizes are known before the columns are sized (§12.1,
-// step 1); else Auto.
+// ratioWidth is the width that an item has through its ratio, if its height is that of
+// rows whose sizes are known when the columns are sized (§12.1, steps 1 and 3); else
+// Auto.
 func (c *contributor) ratioWidth(e *edges) float64 {
-	b := c.it.b
-	if !b.Style.Width.IsAuto() || b.Style.Height.Kind != style.Length || !b.Style.Height.HasPct() {
+	b, s := c.it.b, c.it.b.Style
+	if !s.Width.IsAuto() {
 		return Auto
 	}
-	h := c.g.definiteRows(c.it)
+	percent := s.Height.Kind == style.Length && s.Height.HasPct()
+	if !percent && !c.g.fillsRows(c.it) {
+		return Auto
+	}
+	h := c.g.knownRows(c.it)
 	if !known(h) {
 		return Auto
 	}
 	sp := newSpace(Auto, h)
+	if !percent {
+		sp.FixedH = c.g.l.clampHeight(b, math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges()), sp, e)
+	}
 	if b.Kind == box.Replaced {
 		w, _ := c.g.l.replacedSize(b, sp, e)
 		return w
@@ -340,6 +355,31 @@ func (c *contributor) ratioWidth(e *edges) float64 {
 		return c.g.l.clampWidth(b, w, sp, e)
 	}
 	return Auto
+}
+
+// fillsRows tells whether an item with a ratio is as high as its rows.
+func (g *gridBox) fillsRows(it *gridItem) bool {
+	s, b := it.b.Style, it.b
+	a := s.AlignSelf
+	if a.Kind == style.Auto {
+		a = g.s.AlignItems
+	}
+	ratio := b.Picture != nil && b.Picture.Ratio > 0
+	if b.Kind != box.Replaced {
+		ratio = s.AspectRatio.Ratio > 0
+	}
+	fills := a.Kind == style.Stretch || a.Kind == style.Normal && b.Kind != box.Replaced
+	return ratio && fills && s.Width.IsAuto() && s.Height.IsAuto() && !it.e.auto[style.Top] && !it.e.auto[style.Bottom]
+}
+
+// knownRows is the height of an item's rows, as far as it is known when the columns are
+// sized.
+func (g *gridBox) knownRows(it *gridItem) float64 {
+	if rows := &g.axis[blockAxis]; g.again && rows.pos != nil {
+		_, h := rows.area(it.at[blockAxis], it.span[blockAxis])
+		return h
+	}
+	return g.definiteRows(it)
 }
 
 // definiteRows is the height of an item's rows if it needs no contents to be known.
@@ -364,7 +404,7 @@ func (g *gridBox) definiteRows(it *gridItem) float64 {
 func (z *trackSizing) automaticMinimum(c *contributor) bool {
 	auto, flexible := false, false
 	for _, t := range z.spanned(c) {
-		auto = auto || t.Min.IsAuto()
+		auto = auto || t.Min.IsAuto() || t.Min.Kind == style.Length && !known(t.Min.Resolve(z.size)) // a percentage of what is not known
 		flexible = flexible || t.Flex > 0
 	}
 	return auto && !(c.span > 1 && flexible)
@@ -414,7 +454,7 @@ func (c *contributor) rows(z *trackSizing) contribution {
 		case c.it.b.Scrolls() || !z.automaticMinimum(c):
 			least = e.blockEdges()
 		default:
-			least = math.Min(h, math.Max(z.limited(c, h+around)-around, e.blockEdges()))
+			least = math.Min(h, math.Max(z.limited(c, h+around, false)-around, e.blockEdges()))
 		}
 	}
 	return contribution{least + around, h + around, h + around}
@@ -428,16 +468,23 @@ func (g *gridBox) selfAlign(it *gridItem) (j, a style.Align) {
 	if a.Kind == style.Auto {
 		a = g.s.AlignItems
 	}
-	for ax, x := range []*style.Align{&j, &a} {
-		if x.Kind == style.Normal {
-			x.Kind = style.Stretch
-			// a ratio takes over the axis that the other one leaves open; as in block
-			// flow, that is the block axis unless a height is given (§6.2)
-			ratio := it.b.Style.AspectRatio.Ratio > 0 && (ax == blockAxis || !it.b.Style.Height.IsAuto())
-			if it.b.Kind == box.Replaced || ratio {
-				x.Kind = style.Start
-			}
+	b := it.b
+	ratio := b.Style.AspectRatio.Ratio > 0
+	if j.Kind == style.Normal {
+		j.Kind = style.Stretch
+		if b.Kind == box.Replaced || ratio && !b.Style.Height.IsAuto() {
+			j.Kind = style.Start
 		}
+	}
+	if a.Kind == style.Normal {
+		a.Kind = style.Stretch
+		// a ratio takes over the axis that the other one leaves open: as in block flow,
+		// that is the block axis when the inline one is filled or given (§6.2)
+		if b.Kind == box.Replaced || ratio && (j.Kind == style.Stretch || !b.Style.Width.IsAuto()) {
+			a.Kind = style.Start
+		}
+	}
+	for ax, x := range []*style.Align{&j, &a} {
 		if it.sub != nil && it.sub.axis[ax].sub {
 			x.Kind = style.Stretch
 		}
@@ -471,14 +518,17 @@ func (g *gridBox) lay(it *gridItem, w, h float64) *Fragment {
 		}
 	case it.b.Kind != box.Replaced:
 		sp.Shrink = true
+		if known(h) && a.Kind == style.Stretch && g.fillsRows(it) { // the width follows
+			sp.FixedH = l.clampHeight(it.b, math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges()), sp, e)
+		}
 		sp.FixedW = l.blockWidth(it.b, sp, e)
 	}
 	switch {
-	case !known(h):
+	case !known(h) || known(sp.FixedH):
 	case down:
 		sp.FixedH = math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges())
 	case a.Kind == style.Stretch && s.Height.IsAuto() && !e.auto[style.Top] && !e.auto[style.Bottom]:
-		sp.FixedH = l.clampHeight(it.b, math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges()), sp, e)
+		sp.FixedH = l.fillHeight(it.b, math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges()), sp, e)
 	}
 	m := l.memo(it.b)
 	if sp.sub == nil {

@@ -147,12 +147,13 @@ func (z *trackSizing) wants(c *contributor) contribution {
 	return c.want
 }
 
-// limited keeps an automatic minimum under the most that fixed tracks allow.
-func (z *trackSizing) limited(c *contributor, v float64) float64 {
+// limited keeps a size under the most that fixed tracks allow; fits takes the arguments
+// of fit-content() for such.
+func (z *trackSizing) limited(c *contributor, v float64, fits bool) float64 {
 	most := z.gaps(c)
 	for _, t := range z.spanned(c) {
 		m := t.Max.Resolve(z.size)
-		if !known(m) || t.Flex > 0 || t.Fit || t.empty {
+		if !known(m) || t.Flex > 0 || t.Fit && !fits || t.empty {
 			return v
 		}
 		most += m
@@ -185,16 +186,12 @@ func (z *trackSizing) fit(group []*contributor, flexible bool) {
 	auto := []style.Keyword{style.Auto, style.Length}
 	all := slices.Concat(auto, []style.Keyword{style.MinContent, style.MaxContent})
 	z.grow(group, growth{on: of(all...), want: func(c *contributor) float64 {
-		w := z.wants(c)
-		if z.under == fitting {
-			return w.least
-		}
-		return math.Max(w.least, z.limited(c, w.minC))
+		return z.wants(c).least
 	}, flexible: flexible, beyond: z.maxIntrinsic})
 	z.grow(group, growth{on: of(style.MinContent, style.MaxContent), want: func(c *contributor) float64 { return z.wants(c).minC }, flexible: flexible, beyond: z.maxIntrinsic})
 	largest := func(t *gridTrack) bool { return z.maxIntrinsic(t) && t.Max.Kind != style.MinContent }
 	if z.under == forMaxContent {
-		limited := func(c *contributor) float64 { return z.limited(c, z.wants(c).maxC) }
+		limited := func(c *contributor) float64 { return z.limited(c, z.wants(c).maxC, true) }
 		z.grow(group, growth{on: of(slices.Concat(auto, []style.Keyword{style.MaxContent})...), want: limited, flexible: flexible, beyond: largest})
 	}
 	z.grow(group, growth{on: of(style.MaxContent), want: func(c *contributor) float64 { return z.wants(c).maxC }, flexible: flexible, beyond: largest})

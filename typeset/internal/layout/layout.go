@@ -603,6 +603,45 @@ func (l *Layout) clampHeight(b *box.Box, h float64, sp Space, e *edges) float64 
 	return math.Max(h, extra)
 }
 
+// fillHeight is clampHeight for a box of width sp.FixedW that is to fill a height: its
+// least and greatest heights may be those of its contents.
+func (l *Layout) fillHeight(b *box.Box, h float64, sp Space, e *edges) float64 {
+	s := b.Style
+	least, most := byContent(s.MinHeight), byContent(s.MaxHeight)
+	if !least && !most || b.Kind == box.Replaced {
+		return l.clampHeight(b, h, sp, e)
+	}
+	content := l.freeHeight(b, sp, e)
+	if most {
+		h = math.Min(h, content)
+	}
+	h = l.clampHeight(b, h, sp, e)
+	if least {
+		h = math.Max(h, content)
+	}
+	return h
+}
+
+// freeHeight is the height of a box of width sp.FixedW by its contents, whatever height
+// or ratio its style asks for.
+func (l *Layout) freeHeight(b *box.Box, sp Space, e *edges) float64 {
+	probe, s := b, b.Style
+	auto, none := style.Size{Kind: style.Auto}, style.Size{Kind: style.None}
+	if s.Height.Kind != style.Auto || s.MinHeight.Kind != style.Auto || s.MaxHeight.Kind != style.None || s.AspectRatio.Ratio > 0 {
+		x, free := *b, *s
+		free.Height, free.MinHeight, free.MaxHeight, free.AspectRatio = auto, auto, none, style.AspectRatio{}
+		x.Style, x.Memo = &free, nil
+		probe = &x
+	}
+	in := newSpace(sp.W, Auto)
+	in.FixedW = sp.FixedW
+	f, _ := l.Lay(probe, in, nil)
+	if f == nil {
+		return e.blockEdges()
+	}
+	return f.H
+}
+
 // relative is the offset of a relatively positioned box (CSS 2.2, §9.4.3).
 func relative(b *box.Box, cbW, cbH float64, rtl bool) (dx, dy float64) {
 	if b.Kind == box.Text || b.Style.Position != style.Relative {

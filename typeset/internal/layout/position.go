@@ -304,7 +304,7 @@ func (l *Layout) positioned(by *box.Box, w waiting, cb rect) positionedBox {
 	if y.both() && s.Height.IsAuto() && fills(b, s.AlignSelf) && s.AspectRatio.Ratio == 0 {
 		lo, hi := y.area()
 		h := hi - lo - e.margin[style.Top] - e.margin[style.Bottom]
-		sp.FixedH = l.clampHeight(b, math.Max(h, e.blockEdges()), sp, &e)
+		sp.FixedH = l.fillHeight(b, math.Max(h, e.blockEdges()), sp, &e)
 	}
 	frag, _ := l.Lay(b, sp, nil)
 	if frag == nil {
