@@ -200,7 +200,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 			f.Whole = used + f.H
 		}
 	}
-	f.through = from == nil && rest == nil && !bfc && f.H == 0 && !f.hasLines && contents == 0
+	f.through = from == nil && rest == nil && !bfc && f.H == 0 && !f.apart && contents == 0
 	if !in.collapseBottom || f.Cut || known(minH) && minH > 0 && total > top+h+bottom+0.01 || total < top+h+bottom-0.01 {
 		f.end = strut{} // the margin ends inside, as browsers have it where a least or greatest height is in effect
 	}
@@ -908,7 +908,7 @@ func (st *flowState) place(c *box.Box, frag *Fragment, x, pos float64, e *edges,
 	if known(last) && c.Style.Display.Inner != style.Table { // tables hold no line boxes of the block's
 		st.f.LastBaseline = in.y + pos + last
 	}
-	st.f.hasLines = st.f.hasLines || frag.hasLines
+	st.f.apart = true
 	st.y = pos + frag.H
 	st.strut = strut{}
 	st.strut.add(e.margin[style.Bottom])
@@ -1186,14 +1186,14 @@ func (l *Layout) collectTop(b *box.Box, cbW float64, mustClear func(style.Keywor
 	if depth > 200 || b.Kind != box.Element || b.IsBFC() || e.top() > 0 || b.Style.Display.Inner != style.Flow {
 		return false
 	}
-	if b.Inline {
+	if b.Inline && !l.lineless(b) {
 		return false
 	}
 	sp := newSpace(cbW, Auto)
 	inner := Auto
 	through := e.bottom() == 0 && b.Rare().Marker == nil && zeroHeight(b)
 	for _, c := range b.Children {
-		if c.OutOfFlow() {
+		if b.Inline || c.OutOfFlow() {
 			continue
 		}
 		if !known(inner) {

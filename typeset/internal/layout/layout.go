@@ -51,7 +51,7 @@ type Fragment struct {
 	Clipped   bool // a cell that reaches over collapsed columns
 	Hide      bool // an empty cell that shows neither border nor background
 	through   bool // margins collapse through it
-	hasLines  bool
+	apart     bool // lines, or boxes that margins do not collapse through, keep those above and below apart
 	goesOn    bool // what overflows it goes on in the next page or column
 	ended     bool // it is cut before a box across all columns: H is what it holds
 	settled   bool // its lines face the right way already

@@ -3,6 +3,7 @@ package layout
 import (
 	"maps"
 	"math"
+	"slices"
 	"strings"
 
 	"github.com/go-text/typesetting/segmenter"
@@ -117,7 +118,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 		st.add(frag, y)
 		st.clearBelow()
 	}
-	f.hasLines = f.hasLines || st.n > 0
+	f.apart = f.apart || st.n > 0
 	if len(st.pending) > 0 {
 		return st.y, &Break{Line: cursor{leaf: endOfText}, Lines: st.n, Float: st.pending, Ended: !in.bfc}
 	}
@@ -307,30 +308,40 @@ func (st *lineState) line() (*Fragment, float64) {
 
 // visible tells whether units make a line box (CSS 2.2, §9.4.2).
 func visible(units []unit) bool {
-	for _, u := range units {
-		switch u.kind {
-		case leafText, leafTab, leafAtomic:
+	return slices.ContainsFunc(units, func(u unit) bool { return u.pre != 0 || u.post != 0 || u.visible() })
+}
+
+func (lf *leaf) visible() bool {
+	switch lf.kind {
+	case leafText, leafTab, leafAtomic:
+		return true
+	case leafSpace:
+		if !lf.collapse {
 			return true
-		case leafSpace:
-			if !u.collapse {
-				return true
-			}
-		}
-		if u.pre != 0 || u.post != 0 {
-			return true
-		}
-		for _, list := range [][]*inl{u.opens, u.closes} {
-			for _, in := range list {
-				s := in.box.Style
-				for i := range 4 {
-					if s.Border[i].Width != 0 && i%2 == 1 || !s.Padding[i].IsZero() && i%2 == 1 {
-						return true
-					}
-				}
-			}
 		}
 	}
-	return false
+	edged := func(in *inl) bool {
+		s := in.box.Style
+		return s.Border[style.Left].Width != 0 || s.Border[style.Right].Width != 0 || !s.Padding[style.Left].IsZero() || !s.Padding[style.Right].IsZero()
+	}
+	return slices.ContainsFunc(lf.opens, edged) || slices.ContainsFunc(lf.closes, edged)
+}
+
+// lineless tells whether inline content makes no line box: margins adjoin through it.
+func (l *Layout) lineless(b *box.Box) bool {
+	for _, c := range b.Children { // most content tells at once
+		if c.Kind == box.Text && strings.Trim(c.Text, " \t\n\r\f") != "" {
+			return false
+		}
+	}
+	p := l.prepare(b)
+	for i := range p.leaves {
+		lf := &p.leaves[i]
+		if lf.kind == leafBreak || lf.visible() || l.opensWidth(lf, 0) != 0 || l.closesWidth(lf, 0) != 0 {
+			return false
+		}
+	}
+	return true
 }
 
 // band is the stretch of the content box that floats leave at y, from its left.

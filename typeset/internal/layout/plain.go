@@ -213,7 +213,7 @@ func (l *Layout) setLine(f *Fragment, b *box.Box, p *plain, in flowSpace, made *
 		f.Kids = made.outer[:0]
 	}
 	f.add(line, in.x, in.y, 0, 0)
-	f.Baseline, f.LastBaseline, f.hasLines = in.y+strut.above, in.y+strut.above, true
+	f.Baseline, f.LastBaseline, f.apart = in.y+strut.above, in.y+strut.above, true
 	return h
 }
 
