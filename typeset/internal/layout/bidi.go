@@ -92,6 +92,7 @@ func (p *para) levels(c *collector) []uint8 {
 		base = 1
 	}
 	levels := make([]uint8, len(p.text)+1)
+	levels[len(p.text)] = base
 	// each line of preserved text is a paragraph of its own
 	start := 0
 	for i := 0; i <= len(runes); i++ {
@@ -562,4 +563,14 @@ func reorder(levels []uint8) []int {
 		}
 	}
 	return order
+}
+
+// levelBetween is the level of what has no text of its own, as of a neutral between its
+// neighbours (UAX #9, N1 and N2).
+func (p *para) levelBetween(levels []uint8, at int) uint8 {
+	before := levels[len(p.text)]
+	if at > 0 {
+		before = levels[at-1]
+	}
+	return min(before, levels[at])
 }

@@ -845,12 +845,8 @@ func (st *flowState) beside(c *box.Box, e *edges, pos float64) (y, x0, x1 float6
 	need := 0.0
 	if c.Kind == box.Replaced || c.Style.Width.Kind != style.Auto || c.Style.Display.Inner == style.Table {
 		need = st.l.blockWidth(c, sp, e)
-	} else {
-		lo, _ := st.l.sizesIn(c, e)
-		need = math.Min(lo, in.w)
-		if v := c.Style.MinWidth.Resolve(in.w); known(v) {
-			need = math.Max(need, v)
-		}
+	} else { // as narrow as it may be, as browsers have it
+		need = st.l.clampWidth(c, e.inlineEdges(), sp, e)
 	}
 	y = pos
 	bx := in.bfcX

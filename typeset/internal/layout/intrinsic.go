@@ -331,7 +331,7 @@ func (l *Layout) inlineSizes(b *box.Box) (lo, hi float64) {
 		if lf.kind == leafBreak {
 			lo = math.Max(lo, word+edges)
 			hi = math.Max(hi, line-trail+floatsW)
-			word, line, trail, start = 0, 0, 0, true
+			word, spaces, line, trail, start = 0, 0, 0, 0, true
 			floatsW = 0
 			continue
 		}

@@ -399,7 +399,7 @@ func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, fl
 		switch lf.kind {
 		case leafBreak:
 			units = append(units, u)
-			return units, cursor{leaf: i + 1}, floats, true, false
+			return units, cursor{leaf: i + 1}, floats, true, tooWide
 		case leafFloat:
 			// beside what is on the line when it fits, else below it
 			if st.floated[i] {
@@ -452,19 +452,15 @@ func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, fl
 			if wrapHere && solid && lf.kind == leafSpace && st.breaksWords(lf) { // a preserved one that takes up room
 				return units, cursor{leaf: i}, floats, false, false
 			}
-			if !solid {
-				tooWide = true
-			}
+			tooWide = true
 		}
 		x += w + u.post
 		units = append(units, u)
 		if isSpace {
 			hang += u.w
-		} else if lf.kind != leafFloat && lf.kind != leafOut {
+		} else if lf.kind != leafFloat && lf.kind != leafOut && (lf.kind != leafPhantom || w+u.post != 0) {
 			hang = 0
-			if lf.kind != leafPhantom {
-				solid = true
-			}
+			solid = solid || lf.kind != leafPhantom
 		}
 		if lf.kind == leafText || lf.kind == leafAtomic || lf.kind == leafTab || lf.kind == leafSpace {
 			noSpace = false
@@ -837,7 +833,7 @@ func visual(units []unit, p *para) []int {
 	levels := make([]uint8, len(units))
 	for i := range units {
 		levels[i] = units[i].level
-		if units[i].kind == leafPhantom || units[i].kind == leafOut || units[i].kind == leafFloat {
+		if units[i].kind == leafPhantom || units[i].kind == leafFloat {
 			levels[i] = base
 			if i > 0 {
 				levels[i] = levels[i-1]
@@ -845,7 +841,7 @@ func visual(units []unit, p *para) []int {
 		}
 	}
 	for i := len(units) - 1; i >= 0; i-- { // rule L1
-		if k := units[i].kind; k != leafSpace && k != leafTab && k != leafBreak && k != leafPhantom {
+		if k := units[i].kind; k != leafSpace && k != leafTab && k != leafBreak && k != leafPhantom && k != leafOut {
 			break
 		}
 		levels[i] = base

@@ -471,6 +471,9 @@ func (l *Layout) shape(p *para, c *collector) {
 			lf := leaf{kind: s.kind, start: s.start, end: s.end, in: s.in, box: s.box, collapse: s.collapse}
 			if levels != nil && s.start < len(levels) {
 				lf.level = levels[s.start]
+				if s.kind == leafOut {
+					lf.level = p.levelBetween(levels, s.start)
+				}
 			} else if p.rtl {
 				lf.level = 1
 			}
