@@ -77,6 +77,7 @@ type tableRun struct {
 	g      *tableGrid
 	f      *Fragment
 	sp     Space
+	inner  float64 // width between the table's own edges
 	widths []float64
 	xs     []float64 // left edges of the columns
 	y      float64
@@ -126,8 +127,8 @@ func (l *Layout) table(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	w := l.tableWidth(b, sp, &e)
 	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
-	t := &tableRun{l: l, b: b, g: g, f: f, sp: sp, limit: sp.Left, spans: map[*cell]*spanned{}}
-	t.widths = l.columnWidths(b, g, w-e.inlineEdges())
+	t := &tableRun{l: l, b: b, g: g, f: f, sp: sp, limit: sp.Left, inner: w - e.inlineEdges(), spans: map[*cell]*spanned{}}
+	t.widths = l.columnWidths(b, g, t.inner)
 	t.columns(e.left())
 	start := 0
 	if from == nil {
@@ -605,7 +606,7 @@ func (t *tableRun) headHeight() float64 { return t.groupHeight(t.g.head, false) 
 // groupHeight measures a row group without placing it, in the last part of the
 // table or in another.
 func (t *tableRun) groupHeight(gi int, last bool) float64 {
-	try := &tableRun{first: t.first, last: last, l: t.l, b: t.b, g: t.g, f: &Fragment{Box: t.b}, sp: t.sp, widths: t.widths, xs: t.xs, limit: inf, spans: map[*cell]*spanned{}}
+	try := &tableRun{first: t.first, last: last, l: t.l, b: t.b, g: t.g, f: &Fragment{Box: t.b}, sp: t.sp, inner: t.inner, widths: t.widths, xs: t.xs, limit: inf, spans: map[*cell]*spanned{}}
 	grp := t.g.groups[gi]
 	for r := grp.first; r < grp.end; r++ {
 		h, _ := try.row(r, nil, inf)
@@ -615,7 +616,7 @@ func (t *tableRun) groupHeight(gi int, last bool) float64 {
 }
 
 func (t *tableRun) cellSpace(c *cell, w float64) Space {
-	sp := newSpace(w, Auto)
+	sp := newSpace(t.inner, Auto) // percentages of its padding are of the table's width
 	sp.FixedW = w
 	sp.Cell = true
 	sp.Page, sp.Column = t.sp.Page, t.sp.Column
@@ -651,7 +652,7 @@ func (l *Layout) cell(g *tableGrid, c *cell, sp Space, at *Break, in *cellRoom) 
 		}
 	}
 	own := [4]float64{b.Style.Border[0].Width, b.Style.Border[1].Width, b.Style.Border[2].Width, b.Style.Border[3].Width}
-	if c.border == own && b.Style.Height.IsAuto() && b.Style.Width.IsAuto() {
+	if c.border == own && b.Style.Height.IsAuto() && b.Style.MinHeight.IsAuto() && b.Style.MaxHeight.Kind == style.None && b.Style.Width.IsAuto() {
 		return l.Lay(b, sp, at)
 	}
 	if c.laid == nil {
@@ -703,9 +704,6 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	}
 	if v := rs.Height.Resolve(Auto); known(v) {
 		h = v - used
-	}
-	if v := rs.MinHeight.Resolve(Auto); known(v) {
-		h = math.Max(h, v-used)
 	}
 	if v, ok := t.tall[r]; ok {
 		h = math.Max(h, v-used)
@@ -833,18 +831,16 @@ func (t *tableRun) groupRest(r int) float64 {
 	return want - (t.y - top)
 }
 
-// cellHeight is the height that a cell's style asks for.
+// cellHeight is the height that a cell's style asks for. Least and greatest heights of
+// cells are without effect, as browsers have it (CSS 2.2, §10.7).
 func (t *tableRun) cellHeight(c *cell) float64 {
 	s := c.box.Style
-	e := t.l.edges(c.box, t.f.W)
+	e := t.l.edges(c.box, t.inner)
 	extra := e.padding[style.Top] + e.padding[style.Bottom] + c.border[style.Top] + c.border[style.Bottom]
-	h := 0.0
-	for _, v := range []float64{s.Height.Resolve(Auto), s.MinHeight.Resolve(Auto)} {
-		if known(v) {
-			h = math.Max(h, borderBox(s, v, extra))
-		}
+	if v := s.Height.Resolve(Auto); known(v) {
+		return borderBox(s, v, extra)
 	}
-	return h
+	return 0
 }
 
 // alignCell makes a cell as tall as its row and moves its contents
@@ -960,13 +956,18 @@ func (t *tableRun) finishSpans() {
 	}
 }
 
-// height is the height that a row or one of its cells asks for.
-func (r *tableRow) height() style.Size {
-	size := r.box.Style.Height
-	for i := range r.cells {
-		if c := &r.cells[i]; size.IsAuto() && c.rows == 1 {
+// rowHeight is the height that a row, one of its cells or the group of rows around it
+// asks for.
+func (g *tableGrid) rowHeight(r int) style.Size {
+	row := &g.rows[r]
+	size := row.box.Style.Height
+	for i := range row.cells {
+		if c := &row.cells[i]; size.IsAuto() && c.rows == 1 {
 			size = c.box.Style.Height
 		}
+	}
+	if size.IsAuto() {
+		size = g.groups[row.group].box.Style.Height
 	}
 	return size
 }
@@ -976,32 +977,28 @@ func (r *tableRow) height() style.Size {
 // without any, all rows.
 func (t *tableRun) shareSpare(free, whole float64) []float64 {
 	grow := make([]float64, len(t.placed))
-	total, open := 0.0, 0
+	auto := make([]bool, len(t.placed))
 	for i, p := range t.placed {
-		height := t.g.rows[p.row].height()
-		switch {
-		case height.IsAuto():
-			total += p.h
-			open++
-		case height.HasPct():
+		height := t.g.rowHeight(p.row)
+		if auto[i] = height.IsAuto(); !auto[i] && height.HasPct() {
 			grow[i] = math.Min(math.Max(height.Of(whole)-p.h, 0), free)
 			free -= grow[i]
 		}
 	}
-	all := open == 0
-	if all {
-		for _, p := range t.placed {
-			total += p.h
+	all := !slices.Contains(auto, true)
+	total, open := 0.0, 0
+	for i, p := range t.placed {
+		if all || auto[i] {
+			total += p.h + grow[i]
+			open++
 		}
-		open = len(t.placed)
 	}
 	for i, p := range t.placed {
-		if !all && !t.g.rows[p.row].height().IsAuto() {
-			continue
-		}
-		if total > 0 {
-			grow[i] += free * p.h / total
-		} else {
+		switch {
+		case !all && !auto[i]:
+		case total > 0:
+			grow[i] += free * (p.h + grow[i]) / total
+		default:
 			grow[i] += free / float64(open)
 		}
 	}
@@ -1025,7 +1022,7 @@ func (t *tableRun) stretch(e edges, rest *Break) {
 	if free <= 0 {
 		return
 	}
-	grow := t.shareSpare(free, want-e.blockEdges())
+	grow := t.shareSpare(free, want-e.blockEdges()-2*t.g.spacing[1])
 	moved := 0.0
 	shift := make([]float64, len(t.placed))
 	for i := range t.placed {

@@ -227,7 +227,7 @@ func (g *tableGrid) placeCells(first, end int) {
 
 // mergeColumns joins columns in which no cell begins to those before them: only cells
 // that span both are in them (CSS Tables 3, §3.4). A colspan larger than there are
-// columns adds none.
+// columns adds none, nor does an element that asks for no width.
 func (g *tableGrid) mergeColumns() {
 	begun := make([]bool, len(g.columns))
 	for r := range g.rows {
@@ -238,7 +238,7 @@ func (g *tableGrid) mergeColumns() {
 	places := make([]int, len(g.columns)+1) // of the columns that are kept, by the old ones
 	kept := g.columns[:0]
 	for i, c := range g.columns {
-		if begun[i] || c.box != nil || c.group != nil || i == 0 {
+		if begun[i] || c.asksWidth() || i == 0 {
 			kept = append(kept, c)
 		}
 		places[i+1] = len(kept)
@@ -256,6 +256,10 @@ func (g *tableGrid) mergeColumns() {
 			c.cols = end - c.col
 		}
 	}
+}
+
+func (c *column) asksWidth() bool {
+	return c.box != nil && !c.box.Style.Width.IsAuto() || c.group != nil && !c.group.Style.Width.IsAuto()
 }
 
 // endless is the max-content width of tables that take whatever there is.
@@ -350,10 +354,6 @@ func (l *Layout) cellSizes(g *tableGrid, c *cell) (lo, hi, fixed, pct float64) {
 		lo, hi = l.itemSizes(l.contentSizes, c.box)
 	}
 	lo, hi = lo+extra, hi+extra
-	if s.MinWidth.Kind == style.Length && !s.MinWidth.HasPct() {
-		v := borderBox(s, s.MinWidth.Px, extra)
-		lo, hi = math.Max(lo, v), math.Max(hi, v)
-	}
 	fixed, pct = Auto, Auto
 	switch {
 	case mixed(s.Width):
@@ -364,7 +364,11 @@ func (l *Layout) cellSizes(g *tableGrid, c *cell) (lo, hi, fixed, pct float64) {
 	}
 	if s.MaxWidth.Kind == style.Length && !s.MaxWidth.HasPct() {
 		v := borderBox(s, s.MaxWidth.Px, extra)
-		hi = math.Max(math.Min(hi, v), lo)
+		lo, hi, fixed = math.Min(lo, v), math.Min(hi, v), math.Min(fixed, v) // what is wider overflows, as browsers have it
+	}
+	if s.MinWidth.Kind == style.Length && !s.MinWidth.HasPct() {
+		v := borderBox(s, s.MinWidth.Px, extra)
+		lo, hi, fixed = math.Max(lo, v), math.Max(hi, v), math.Max(fixed, v)
 	}
 	return lo, hi, fixed, pct
 }
@@ -626,12 +630,6 @@ func (l *Layout) columnWidths(b *box.Box, g *tableGrid, total float64) []float64
 		}
 		return w
 	}
-	sumOf := func(w []float64) (s float64) {
-		for _, v := range w {
-			s += v
-		}
-		return s
-	}
 	last := guess(0)
 	if sumOf(last) >= avail {
 		return last
@@ -652,6 +650,13 @@ func (l *Layout) columnWidths(b *box.Box, g *tableGrid, total float64) []float64
 		last = next
 	}
 	return g.grow(last, avail-sumOf(last))
+}
+
+func sumOf(list []float64) (sum float64) {
+	for _, v := range list {
+		sum += v
+	}
+	return sum
 }
 
 // grow gives a table's spare width to its columns: to those without a width
@@ -762,6 +767,19 @@ func (l *Layout) fixedColumns(b *box.Box, g *tableGrid, avail float64) []float64
 						w[k], set[k] = math.Max(each, 0), true
 					}
 				}
+			}
+		}
+	}
+	if sumOf(pct) > 100 { // they share what there is
+		all := 0.0
+		for i := range w {
+			if pct[i] > 0 {
+				all += w[i]
+			}
+		}
+		for i := range w {
+			if pct[i] > 0 {
+				w[i] *= avail / all
 			}
 		}
 	}
