@@ -14,6 +14,9 @@ import (
 // boxCase is one page of boxCases.
 type boxCase struct{ name, css, html, want string }
 
+// lineless is for pages of boxes alone: their lines are as high as what stands on them.
+const lineless = "body{font-size:0;line-height:0}i{display:inline-block}"
+
 // placed is a box of a dump.
 type placed struct {
 	id         string
