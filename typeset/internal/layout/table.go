@@ -41,7 +41,7 @@ func (l *Layout) tableWidth(b *box.Box, sp Space, e *edges) float64 {
 		case style.MinContent:
 			return lo
 		case style.MaxContent: // of columns in percent, as browsers have it, without the room that they are percent of
-			_, most := l.tableSizes(b, false)
+			_, most := l.tableColumnSizes(b)
 			return most + extra
 		case style.FitContent:
 			return math.Min(math.Max(lo, avail), hi)

@@ -144,6 +144,9 @@ func (l *Layout) gridOf(b *box.Box) *tableGrid {
 			}
 		}
 	}
+	if len(g.columns) == 0 {
+		g.spacing = [2]float64{}
+	}
 	if g.collapse {
 		g.resolveBorders(b)
 	} else {
@@ -268,6 +271,24 @@ const endless = 1e5
 // tableSizes are the min-content and max-content widths of a table's contents.
 // percent tells whether columns in percent make it wide enough for them.
 func (l *Layout) tableSizes(b *box.Box, percent bool) (lo, hi float64) {
+	lo, hi = l.tableColumnSizes(b)
+	g := l.gridOf(b)
+	switch {
+	case b.Style.TableLayout == style.FixedKey && b.Style.Width.HasPct():
+		hi = endless
+	case percent:
+		hi = math.Max(hi, g.percentWidth()+g.gaps())
+	}
+	for _, c := range g.captions {
+		a, _ := l.outer(c)
+		lo = math.Max(lo, a-l.tableEdges(b, g, 0))
+	}
+	return lo, math.Max(lo, hi)
+}
+
+// tableColumnSizes are those of the columns with the spacing around them. In fixed layout
+// contents do not keep columns wide (CSS 2.2, §17.5.2.1).
+func (l *Layout) tableColumnSizes(b *box.Box) (lo, hi float64) {
 	g := l.gridOf(b)
 	if !g.measured {
 		l.measureColumns(b, g)
@@ -277,19 +298,10 @@ func (l *Layout) tableSizes(b *box.Box, percent bool) (lo, hi float64) {
 		lo += c.min
 		hi += c.max
 	}
-	switch {
-	case b.Style.TableLayout == style.FixedKey && b.Style.Width.HasPct():
-		hi = endless
-	case percent:
-		hi = math.Max(hi, g.percentWidth())
+	if b.Style.TableLayout == style.FixedKey && !b.Style.Width.IsAuto() {
+		lo = sumOf(l.fixedColumns(b, g, 0))
 	}
-	gaps := g.gaps()
-	lo, hi = lo+gaps, hi+gaps
-	for _, c := range g.captions {
-		a, _ := l.outer(c)
-		lo = math.Max(lo, a-l.tableEdges(b, g, 0))
-	}
-	return lo, math.Max(lo, hi)
+	return lo + g.gaps(), math.Max(lo, hi) + g.gaps()
 }
 
 // percentWidth is how wide the columns are when those in percent have room for
