@@ -617,7 +617,7 @@ func sameSpace(a, b Space) bool {
 // crossSizes finds the cross size of items and lines (§9.4).
 func (x *flexBox) crossSizes(lines []*flexLine, e *edges) {
 	for _, ln := range lines {
-		var above, below [2]float64 // the first baselines, and the last ones
+		above, below := [2]float64{-inf, -inf}, [2]float64{-inf, -inf} // the first baselines, and the last ones
 		for _, it := range ln.items {
 			it.frag = x.layItem(it, Auto)
 			size := it.frag.H
@@ -634,6 +634,9 @@ func (x *flexBox) crossSizes(lines []*flexLine, e *edges) {
 			}
 		}
 		for set := range ln.bases {
+			if math.IsInf(above[set], -1) {
+				continue
+			}
 			ln.cross = math.Max(ln.cross, above[set]+below[set])
 			if ln.bases[set] = below[set]; x.fromTop(set) {
 				ln.bases[set] = above[set]
