@@ -351,8 +351,13 @@ func (c *Content) place(skew, x, y float64) {
 	c.op("Tm")
 }
 
+// wide is the letter spacing, in parts of the font size, from which on readers take the
+// gaps between letters for spaces.
+const wide = 0.1
+
 // glyphs writes the runs as TJ operators, with ActualText where a glyph
-// stands for other text than before (§14.9.4).
+// stands for other text than before, and for words set so wide that readers would
+// take them for single letters (§14.9.4).
 func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 	open := false
 	start := func() {
@@ -371,6 +376,11 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 	x, pen := 0.0, 0.0 // where the glyph belongs, and where TJ would put it, in px
 	scale := t.Size / upem
 	for _, run := range t.Runs {
+		word := t.LetterSpacing >= wide*t.Size && len(run.Glyphs) > 1 && !t.Copy
+		if word {
+			stop()
+			c.op("/Span<</ActualText" + actual(strip(run.Text)) + ">>BDC")
+		}
 		for i := range run.Glyphs {
 			g := &run.Glyphs[i]
 			if g.ID == uint32(font.EmptyID) {
@@ -381,7 +391,7 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 			if g.Chars > 0 && int(g.Cluster+g.Chars) <= len(run.Text) {
 				s = strip(run.Text[g.Cluster : g.Cluster+g.Chars])
 			}
-			same := e.use(g.ID, s)
+			same := e.use(g.ID, s) || word
 			at := x + float64(g.XOff)*scale
 			if g.YOff != 0 {
 				stop()
@@ -416,6 +426,10 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 					x += t.WordSpacing
 				}
 			}
+		}
+		if word {
+			stop()
+			c.op("EMC")
 		}
 	}
 	stop()

@@ -326,6 +326,25 @@ func TestGlyphsOfOtherText(t *testing.T) {
 	assert.Contains(t, string(cmap), "><0061>")
 }
 
+// Words whose letters stand wide apart are told as words: readers would take the gaps for
+// spaces.
+func TestWordsSetWide(t *testing.T) {
+	f := face(t)
+	runs := []*font.Run{f.Shape("Quay", language.Latin, "", false, ""), f.Shape(" ", language.Latin, "", false, ""), f.Shape("Sea", language.Latin, "", false, "")}
+	content := func(spacing float64, hidden bool) string {
+		return write(t, func(c display.Canvas) {
+			c.Text(&display.Text{Face: f, Size: 20, Runs: runs, LetterSpacing: spacing, Copy: hidden, Paint: display.Solid(red)})
+		}).contents()
+	}
+	got := content(4, false)
+	assert.Equal(t, 2, strings.Count(got, "/ActualText"), got)
+	assert.Contains(t, got, "/Span<</ActualText<FEFF0051007500610079>>>BDC")
+	assert.Contains(t, got, "/Span<</ActualText<FEFF005300650061>>>BDC")
+	assert.Equal(t, 2, strings.Count(got, "EMC"), "each is ended")
+	assert.NotContains(t, content(1, false), "ActualText", "a little spacing keeps words together")
+	assert.Equal(t, 1, strings.Count(content(4, true), "ActualText"), "a copy stands for nothing")
+}
+
 func TestTaggedContent(t *testing.T) {
 	tree := tag.New()
 	p := &tag.Element{Role: "P", Parent: tree.Root, Order: 1, Details: &tag.Details{Lang: "de"}}
