@@ -2,6 +2,7 @@ package layout
 
 import (
 	"cmp"
+	"math"
 	"slices"
 
 	"oliveledger/typeset/internal/style"
@@ -66,4 +67,57 @@ func (t *tableRun) ownHeight(r int) float64 {
 	try := &tableRun{l: t.l, b: t.b, g: t.g, f: &Fragment{Box: t.b}, sp: t.sp, widths: t.widths, xs: t.xs, limit: inf, spans: map[*cell]*spanned{}, alone: true}
 	h, _ := try.row(r, nil, inf)
 	return h
+}
+
+// spanned is a cell that reaches over several rows.
+type spanned struct {
+	frag *Fragment
+	y    float64
+	need float64
+	rest *Break
+}
+
+// carry goes on with a cell that began on an earlier page.
+func (t *tableRun) carry(c *cell, p *Part) {
+	x, w := t.cellBox(c)
+	f := &Fragment{Box: c.box, W: w, Baseline: Auto, LastBaseline: Auto, Continued: true}
+	s := &spanned{frag: f, y: t.y}
+	if !p.Done {
+		sp := t.cellSpace(c, w)
+		sp.Left = math.Max(t.limit-t.y, 1)
+		sp.AtTop = true
+		frag, rest := t.l.Lay(c.box, sp, p.At)
+		if frag != nil {
+			s.frag, s.rest = frag, rest
+		}
+	} else {
+		f.Border = c.border
+		f.Border[style.Top] = 0
+	}
+	s.need = s.frag.H
+	t.spans[c] = s
+	t.f.add(s.frag, x, t.y, 0, 0)
+	t.cells = append(t.cells, c)
+}
+
+// closeSpan gives a spanning cell its height.
+func (t *tableRun) closeSpan(c *cell, s *spanned, h float64) {
+	delete(t.spans, c)
+	for i := range t.f.Kids {
+		if t.f.Kids[i].F == s.frag {
+			t.f.Kids[i].F = t.alignCell(c, s.frag, h, 0, s.rest != nil)
+			return
+		}
+	}
+}
+
+// finishSpans closes the cells that reach below the last row set here.
+func (t *tableRun) finishSpans() {
+	for c, s := range t.spans {
+		end := t.y
+		if n := len(t.placed); n > 0 {
+			end = t.placed[n-1].y + t.placed[n-1].h
+		}
+		t.closeSpan(c, s, math.Max(end-s.y, 0))
+	}
 }

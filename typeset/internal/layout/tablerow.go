@@ -1,0 +1,299 @@
+package layout
+
+import (
+	"math"
+	"slices"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
+)
+
+func (t *tableRun) cellSpace(c *cell, w float64) Space {
+	sp := newSpace(t.inner, Auto) // percentages of its padding are of the table's width
+	sp.FixedW = w
+	sp.Cell = true
+	sp.Page, sp.Column = t.sp.Page, t.sp.Column
+	return sp
+}
+
+// rowRest tells that a row was cut.
+type rowRest struct {
+	parts []*Part
+	avoid bool
+}
+
+// layCell sets one cell with the border that the table gives it; nil when the row is
+// not the first on its page and there is no room for the beginning of what it holds.
+func (t *tableRun) layCell(c *cell, w, room float64, at *Break, in *cellRoom) (*Fragment, *Break) {
+	sp := t.cellSpace(c, w)
+	sp.Left, sp.AtTop = room, t.top || at != nil
+	f, rest := t.l.cell(t.g, c, sp, at, in)
+	if f == nil && sp.AtTop {
+		sp.Must = true
+		return t.l.cell(t.g, c, sp, at, in)
+	}
+	return f, rest
+}
+
+// cell sets the contents of a table cell at the top; vertical-align moves them
+// later.
+func (l *Layout) cell(g *tableGrid, c *cell, sp Space, at *Break, in *cellRoom) (*Fragment, *Break) {
+	b := c.box
+	if at == nil {
+		if f := l.plainCell(b, c.border, sp, in); f != nil {
+			return f, nil
+		}
+	}
+	own := [4]float64{b.Style.Border[0].Width, b.Style.Border[1].Width, b.Style.Border[2].Width, b.Style.Border[3].Width}
+	if c.border == own && b.Style.Height.IsAuto() && b.Style.MinHeight.IsAuto() && b.Style.MaxHeight.Kind == style.None && b.Style.Width.IsAuto() {
+		return l.Lay(b, sp, at)
+	}
+	if c.laid == nil {
+		x := *b
+		x.Style = l.cellStyle(g, b.Style, c.border)
+		c.laid = &x
+	}
+	return l.Lay(c.laid, sp, at)
+}
+
+// cellStyle is a cell's style with the borders that the table has resolved, and
+// without the height, which belongs to the row. Cells that look the same share
+// it.
+func (l *Layout) cellStyle(g *tableGrid, of *style.Style, border [4]float64) *style.Style {
+	key := cellLook{of, border}
+	if s := g.styles[key]; s != nil {
+		return s
+	}
+	look := l.Styles.Variant(of, bordered(border), func() *style.Style {
+		s := *of
+		for i := range 4 {
+			s.Border[i].Width = border[i]
+		}
+		s.Height = style.Size{Kind: style.Auto}
+		s.MinHeight = style.Size{Kind: style.Auto}
+		s.MaxHeight = style.Size{Kind: style.None}
+		return &s
+	})
+	if g.styles == nil {
+		g.styles = map[cellLook]*style.Style{}
+	}
+	g.styles[key] = look
+	return look
+}
+
+// row sets one row at t.y and returns its height. What does not fit in room is
+// returned to go on with.
+func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
+	g := t.g
+	row := &g.rows[r]
+	rs := row.box.Style
+	if rs.Visibility == style.CollapseSpace || !t.shown(r) {
+		return -g.spacing[1], nil
+	}
+	frags, rests := t.scratch(len(row.cells))
+	h, used := 0.0, 0.0 // used is the height that earlier parts have
+	if parts != nil {
+		used = t.used
+	}
+	if v := rs.Height.Resolve(Auto); known(v) {
+		h = v - used
+	}
+	if v, ok := t.tall[r]; ok {
+		h = math.Max(h, v-used)
+	}
+	if v, ok := t.shares[r]; ok {
+		h = math.Max(h, v-used)
+	}
+	var memory []cellRoom
+	if t.paged && row.group != g.head && row.group != g.foot {
+		memory = t.l.rowRoom(len(row.cells))
+		row.room = memory
+	}
+	cut, fits := false, true
+	base, below := 0.0, 0.0
+	avoid := t.keepsRow(r)
+	for i := range row.cells {
+		c := &row.cells[i]
+		_, w := t.cellBox(c)
+		var at *Break
+		if parts != nil {
+			if parts[i].Done {
+				frags[i] = &Fragment{Box: c.box, W: w, Border: c.border, Baseline: Auto, LastBaseline: Auto, Continued: true}
+				frags[i].Border[style.Top] = 0
+				h = math.Max(h, t.cellHeight(c)-used)
+				continue
+			}
+			at = parts[i].At
+		}
+		var in *cellRoom
+		if memory != nil {
+			in = &memory[i]
+		}
+		frag, rest := t.layCell(c, w, room, at, in)
+		if frag == nil {
+			fits = false
+			frag, rest = t.layCell(c, w, inf, at, in)
+		}
+		frags[i], rests[i] = frag, rest
+		if rest != nil {
+			cut = true
+			avoid = avoid || rest.Appeal >= 2
+		}
+		if c.rows > 1 {
+			t.spans[c] = &spanned{frag: frag, y: t.y, need: math.Max(frag.H, t.cellHeight(c)), rest: rest}
+			continue
+		}
+		need := math.Max(frag.H, t.cellHeight(c)-used)
+		h = math.Max(h, need)
+		if b := cellBaseline(frag); known(b) && c.box.Style.VerticalAlign.Kind == style.Baseline {
+			base = math.Max(base, b)
+			below = math.Max(below, need-b)
+		}
+	}
+	h = math.Max(h, base+below)
+	// cells that end in this row may need more
+	for c, s := range t.spans {
+		if c.row+c.rows-1 == r && !t.alone {
+			h = math.Max(h, s.need-(t.y-s.y))
+		}
+	}
+	h = math.Max(h, t.groupRest(r))
+	cut = cut || t.clip
+	if cut && fits && !math.IsInf(room, 1) {
+		h = math.Max(math.Min(h, room), 0)
+	}
+	for i := range row.cells {
+		c := &row.cells[i]
+		x, _ := t.cellBox(c)
+		f := frags[i]
+		if c.rows == 1 {
+			f = t.alignCell(c, f, h, base, rests[i] != nil)
+			if cut && c.box.Style.BoxDecorationBreak != style.Clone {
+				f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
+			}
+		}
+		if !g.collapse && c.box.Style.EmptyCells == style.Hide && len(f.Kids) == 0 {
+			f.Hide = true
+		}
+		for k := c.col; k < c.col+c.cols; k++ {
+			f.Clipped = f.Clipped || g.columns[k].collapsed
+		}
+		dx, dy := relative(c.box, t.f.W, Auto, isRTL(t.b))
+		t.f.add(f, x, t.y, dx, dy)
+		t.cells = append(t.cells, c)
+	}
+	t.placed = append(t.placed, placedRow{r, t.y, h})
+	for c, s := range t.spans {
+		if c.row+c.rows-1 == r {
+			t.closeSpan(c, s, t.y+h-s.y)
+		}
+	}
+	if !cut {
+		return h, nil
+	}
+	rest := &rowRest{avoid: avoid, parts: make([]*Part, len(row.cells))}
+	for i := range row.cells {
+		rest.parts[i] = &Part{Done: rests[i] == nil, At: rests[i]}
+	}
+	return h, rest
+}
+
+// scratch is room for the fragments of a row's cells and where they are cut, to be
+// used again by the next row.
+func (t *tableRun) scratch(n int) ([]*Fragment, []*Break) {
+	t.frags, t.rests = slices.Grow(t.frags[:0], n)[:n], slices.Grow(t.rests[:0], n)[:n]
+	clear(t.frags)
+	clear(t.rests)
+	return t.frags, t.rests
+}
+
+// alignCell makes a cell as tall as its row and moves its contents
+// (CSS 2.2, §17.5.3).
+func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *Fragment {
+	free := h - f.H
+	if hasPercentHeight(c.box) && t.givesHeight(c) && !cut && !f.Continued && (h > 0 || t.cellHeight(c) > 0) { // children in percent of the height
+		sp := t.cellSpace(c, f.W)
+		sp.FixedH = h
+		if again, _ := t.l.cell(t.g, c, sp, nil, nil); again != nil && (again.H > f.H || free > 0) {
+			bottom := 0.0
+			for _, k := range again.Kids {
+				bottom = math.Max(bottom, k.Y+k.F.H)
+			}
+			f, free = again, math.Max(h-bottom-again.Border[style.Bottom]-again.Padding[style.Bottom], 0)
+		}
+	}
+	dy := 0.0
+	switch c.box.Style.VerticalAlign.Kind {
+	case style.Middle:
+		dy = free / 2
+	case style.BottomSide:
+		dy = free
+	case style.TopSide:
+	default:
+		if b := cellBaseline(f); known(b) && base > b {
+			dy = base - b
+		}
+	}
+	moves := dy > 0 && !f.Continued
+	if !moves && f.H == h {
+		return f
+	}
+	out := *f
+	out.H = math.Max(h, 0)
+	if moves {
+		out.shiftContents(dy)
+	}
+	return &out
+}
+
+// cellBaseline is the baseline of a cell: that of its first line, or where what it
+// holds ends (CSS 2.2, §17.5.3). A cell without contents has none.
+func cellBaseline(f *Fragment) float64 {
+	if known(f.Baseline) || len(f.Kids) == 0 {
+		return f.Baseline
+	}
+	return math.Max(f.H-f.Border[style.Bottom]-f.Padding[style.Bottom], 0)
+}
+
+// givesHeight tells whether children in percent of a cell's height have one to go
+// by: that of the cell or the table, as browsers have it.
+func (t *tableRun) givesHeight(c *cell) bool {
+	if h := c.box.Style.Height; h.Kind == style.Length && !h.HasPct() {
+		return true
+	}
+	e := t.l.edges(t.b, t.sp.W)
+	return known(t.l.definiteHeight(t.b, t.sp, &e))
+}
+
+func (f *Fragment) shiftContents(dy float64) {
+	kids := make([]Kid, len(f.Kids))
+	copy(kids, f.Kids)
+	for i := range kids {
+		kids[i].Y += dy
+	}
+	f.Kids = kids
+	out := append([]waiting(nil), f.out...)
+	for i := range out {
+		out[i].y += dy
+	}
+	f.out = out
+	f.Baseline += dy
+	f.LastBaseline += dy
+}
+
+func hasPercentHeight(b *box.Box) bool {
+	pct := func(s style.Size) bool { return s.Kind == style.Length && s.HasPct() }
+	for _, c := range b.Children {
+		if c.Kind == box.Text || c.Kind == box.LineBreak {
+			continue
+		}
+		if s := c.Style; pct(s.Height) || pct(s.MinHeight) || pct(s.MaxHeight) {
+			return true
+		}
+		flat := c.Anon || c.Style.Display.Outer == style.Inline && c.Style.Display.Inner == style.Flow // its children look past it
+		if c.Kind == box.Element && flat && hasPercentHeight(c) {
+			return true
+		}
+	}
+	return false
+}
