@@ -1024,7 +1024,7 @@ func (l *Layout) stretchedWidth(b, item *box.Box) float64 {
 	around := l.edges(b, 0)
 	h := borderBox(s, s.Height.Px, around.blockEdges()) - around.blockEdges()
 	sp := newSpace(Auto, h)
-	sp.FixedH = math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges())
+	sp.FixedH = e.heightIn(h)
 	w := l.ratioWidth(item, sp, &e)
 	if item.Kind == box.Replaced {
 		if item.Picture == nil || item.Picture.Ratio == 0 {

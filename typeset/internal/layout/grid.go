@@ -345,7 +345,7 @@ func (c *contributor) ratioWidth(e *edges) float64 {
 	}
 	sp := newSpace(Auto, h)
 	if !percent {
-		sp.FixedH = c.g.l.clampHeight(b, math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges()), sp, e)
+		sp.FixedH = c.g.l.clampHeight(b, e.heightIn(h), sp, e)
 	}
 	if b.Kind == box.Replaced {
 		w, _ := c.g.l.replacedSize(b, sp, e)
@@ -519,16 +519,16 @@ func (g *gridBox) lay(it *gridItem, w, h float64) *Fragment {
 	case it.b.Kind != box.Replaced:
 		sp.Shrink = true
 		if known(h) && a.Kind == style.Stretch && g.fillsRows(it) { // the width follows
-			sp.FixedH = l.clampHeight(it.b, math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges()), sp, e)
+			sp.FixedH = l.clampHeight(it.b, e.heightIn(h), sp, e)
 		}
 		sp.FixedW = l.blockWidth(it.b, sp, e)
 	}
 	switch {
 	case !known(h) || known(sp.FixedH):
 	case down:
-		sp.FixedH = math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges())
+		sp.FixedH = e.heightIn(h)
 	case a.Kind == style.Stretch && s.Height.IsAuto() && !e.auto[style.Top] && !e.auto[style.Bottom]:
-		sp.FixedH = l.fillHeight(it.b, math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges()), sp, e)
+		sp.FixedH = l.fillHeight(it.b, e.heightIn(h), sp, e)
 	}
 	m := l.memo(it.b)
 	if sp.sub == nil {

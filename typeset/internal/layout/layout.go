@@ -378,6 +378,12 @@ func (e *edges) inlineEdges() float64 {
 func (e *edges) blockEdges() float64 {
 	return e.border[style.Top] + e.border[style.Bottom] + e.padding[style.Top] + e.padding[style.Bottom]
 }
+
+// heightIn is the border-box height of a box that fills h with its margins.
+func (e *edges) heightIn(h float64) float64 {
+	return math.Max(h-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges())
+}
+
 func (e *edges) top() float64    { return e.border[style.Top] + e.padding[style.Top] }
 func (e *edges) left() float64   { return e.border[style.Left] + e.padding[style.Left] }
 func (e *edges) bottom() float64 { return e.border[style.Bottom] + e.padding[style.Bottom] }
@@ -583,7 +589,7 @@ func (l *Layout) definiteHeight(b *box.Box, sp Space, e *edges) float64 {
 	}
 	s := b.Style
 	if s.Height.Kind == style.Stretch && known(sp.H) {
-		return l.clampHeight(b, math.Max(sp.H-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges()), sp, e)
+		return l.clampHeight(b, e.heightIn(sp.H), sp, e)
 	}
 	v := s.Height.Resolve(sp.H)
 	if !known(v) {

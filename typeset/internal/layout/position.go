@@ -296,15 +296,14 @@ func (l *Layout) positioned(by *box.Box, w waiting, cb rect) positionedBox {
 	y := insetAxis{s.Inset[style.Top].Resolve(cb.h), s.Inset[style.Bottom].Resolve(cb.h), cb.h, w.y - cb.y, w.y + w.h - cb.y, w.sy}
 	if y.both() && !x.both() && s.Height.IsAuto() && s.Width.IsAuto() && s.AspectRatio.Ratio > 0 && fills(b, s.AlignSelf) {
 		lo, hi := y.area() // the height is given by both sides, and the width by the ratio
-		sp.FixedH = l.clampHeight(b, math.Max(hi-lo-e.margin[style.Top]-e.margin[style.Bottom], e.blockEdges()), sp, &e)
+		sp.FixedH = l.clampHeight(b, e.heightIn(hi-lo), sp, &e)
 		sp.FixedW = l.clampWidth(b, throughRatio(s, sp.FixedH, e.blockEdges(), e.inlineEdges(), s.AspectRatio.Ratio), sp, &e)
 	} else if b.Kind != box.Replaced || s.Width.Kind == style.Stretch {
 		sp.FixedW = l.positionedWidth(b, x, sp, &e)
 	}
 	if y.both() && s.Height.IsAuto() && fills(b, s.AlignSelf) && s.AspectRatio.Ratio == 0 {
 		lo, hi := y.area()
-		h := hi - lo - e.margin[style.Top] - e.margin[style.Bottom]
-		sp.FixedH = l.fillHeight(b, math.Max(h, e.blockEdges()), sp, &e)
+		sp.FixedH = l.fillHeight(b, e.heightIn(hi-lo), sp, &e)
 	}
 	frag, _ := l.Lay(b, sp, nil)
 	if frag == nil {
