@@ -114,16 +114,8 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 			}
 		}
 	}
-	if whole && used == 0 && !known(sp.FixedH) {
-		if byContent(s.MaxHeight) {
-			total = math.Min(total, top+h+bottom)
-			if known(minH) {
-				total = math.Max(total, borderBox(s, minH, e.blockEdges()))
-			}
-		}
-		if byContent(s.MinHeight) {
-			total = math.Max(total, top+h+bottom)
-		}
+	if whole && used == 0 && !known(sp.FixedH) && clampedByContent(s) {
+		total = l.clampByContent(b, total, top+h+bottom, sp, &e)
 	}
 	if sp.MinH > total && whole && used == 0 {
 		total = sp.MinH

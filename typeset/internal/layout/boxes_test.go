@@ -17,6 +17,9 @@ type boxCase struct{ name, css, html, want string }
 // lineless is for pages of boxes alone: their lines are as high as what stands on them.
 const lineless = "body{font-size:0;line-height:0}i{display:inline-block}"
 
+// small is for pages with text.
+const small = "body{font:10px/12px 'Liberation Sans'}td{padding:1px}"
+
 // placed is a box of a dump.
 type placed struct {
 	id         string

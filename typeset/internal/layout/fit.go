@@ -45,11 +45,7 @@ func (l *Layout) fitted(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 func (l *Layout) plainly(b *box.Box) *box.Box {
 	m := l.memo(b)
 	if m.fitted == nil {
-		in := *b
-		s := *b.Style
-		s.Fit = 0
-		in.Style, in.Memo = &s, nil
-		m.fitted = &in
+		m.fitted = inStyle(b, func(s *style.Style) { s.Fit = 0 })
 	}
 	return m.fitted
 }

@@ -14,6 +14,7 @@ type flexItem struct {
 	e            edges
 	base, hypo   float64 // flex base and hypothetical main size, border box
 	min, max     float64
+	content      float64 // height of its contents in a column, Auto as long as nothing asks for it
 	main, cross  float64
 	frozen       bool
 	violation    float64
@@ -122,7 +123,7 @@ func (l *Layout) wholeFlex(f *Fragment, b *box.Box, sp Space, e *edges, first bo
 	s := b.Style
 	definite := l.definiteHeight(b, sp, e)
 	x := &flexBox{l: l, b: b, s: s, sp: sp, w: math.Max(f.W-e.inlineEdges(), 0), h: Auto}
-	if sp.Indefinite && known(sp.FixedH) {
+	if known(sp.FixedH) {
 		x.h = math.Max(sp.FixedH-e.blockEdges(), 0)
 	} else if known(definite) {
 		x.h = math.Max(definite-e.blockEdges(), 0)
@@ -185,7 +186,7 @@ func (l *Layout) wholeFlex(f *Fragment, b *box.Box, sp Space, e *edges, first bo
 func (x *flexBox) items() []*flexItem {
 	var out []*flexItem
 	for _, c := range inOrder(x.b) {
-		it := &flexItem{b: c, e: x.l.edges(c, x.w), grow: c.Style.FlexGrow, shrink: c.Style.FlexShrink}
+		it := &flexItem{b: c, e: x.l.edges(c, x.w), content: Auto, grow: c.Style.FlexGrow, shrink: c.Style.FlexShrink}
 		it.align = flexAlign(x.s, c.Style)
 		x.base(it)
 		out = append(out, it)
@@ -296,23 +297,24 @@ func (x *flexBox) throughCross(it *flexItem) float64 {
 // contentHeight is the height of an item's contents in a column container, whatever
 // height or ratio its style asks for.
 func (x *flexBox) contentHeight(it *flexItem) float64 {
-	sp := newSpace(x.w, Auto)
-	sp.FixedW = x.crossWidth(it)
-	return x.l.freeHeight(it.b, sp, &it.e)
+	if !known(it.content) {
+		sp := newSpace(x.w, Auto)
+		sp.FixedW = x.crossWidth(it)
+		it.content = x.l.freeHeight(it.b, sp, &it.e)
+	}
+	return it.content
 }
 
 // freely is a replaced item without the sizes that its style gives it along the
 // main axis: its contents alone say what it is (§9.2, step 3; §4.5).
 func (x *flexBox) freely(it *flexItem) *box.Box {
-	s, free := *it.b.Style, *it.b
-	auto, none := style.Size{Kind: style.Auto}, style.Size{Kind: style.None}
-	if x.column {
-		s.Height, s.MinHeight, s.MaxHeight = auto, auto, none
-	} else {
-		s.Width, s.MinWidth, s.MaxWidth = auto, auto, none
-	}
-	free.Style, free.Memo = &s, nil
-	return &free
+	return inStyle(it.b, func(s *style.Style) {
+		if x.column {
+			s.Height, s.MinHeight, s.MaxHeight = autoSize, autoSize, noSize
+		} else {
+			s.Width, s.MinWidth, s.MaxWidth = autoSize, autoSize, noSize
+		}
+	})
 }
 
 func (x *flexBox) contentWidthOf(it *flexItem) float64 {

@@ -530,13 +530,12 @@ func (l *Layout) ratioHeight(b *box.Box, w float64, sp Space, e *edges) float64 
 	if !growsPastRatio(b) {
 		return h
 	}
-	plain, free := *b, *s
-	free.AspectRatio = style.AspectRatio{}
-	free.Height = style.Size{Kind: style.Auto}
-	plain.Style, plain.Memo = &free, nil
+	plain := inStyle(b, func(s *style.Style) {
+		s.Height, s.AspectRatio = autoSize, style.AspectRatio{}
+	})
 	in := newSpace(sp.W, sp.H)
 	in.FixedW = w
-	if f, _ := l.Lay(&plain, in, nil); f != nil {
+	if f, _ := l.Lay(plain, in, nil); f != nil {
 		h = math.Max(h, f.H)
 	}
 	return h
@@ -612,36 +611,51 @@ func (l *Layout) clampHeight(b *box.Box, h float64, sp Space, e *edges) float64 
 // fillHeight is clampHeight for a box of width sp.FixedW that is to fill a height: its
 // least and greatest heights may be those of its contents.
 func (l *Layout) fillHeight(b *box.Box, h float64, sp Space, e *edges) float64 {
-	s := b.Style
-	least, most := byContent(s.MinHeight), byContent(s.MaxHeight)
-	if !least && !most || b.Kind == box.Replaced {
+	if !clampedByContent(b.Style) || b.Kind == box.Replaced {
 		return l.clampHeight(b, h, sp, e)
 	}
-	content := l.freeHeight(b, sp, e)
-	if most {
+	return l.clampByContent(b, h, l.freeHeight(b, sp, e), sp, e)
+}
+
+// clampedByContent tells whether the least or the greatest height is that of the contents.
+func clampedByContent(s *style.Style) bool { return byContent(s.MinHeight) || byContent(s.MaxHeight) }
+
+// clampByContent is clampHeight where a box with what it holds has the height content.
+func (l *Layout) clampByContent(b *box.Box, h, content float64, sp Space, e *edges) float64 {
+	if byContent(b.Style.MaxHeight) {
 		h = math.Min(h, content)
 	}
 	h = l.clampHeight(b, h, sp, e)
-	if least {
+	if byContent(b.Style.MinHeight) {
 		h = math.Max(h, content)
 	}
 	return h
 }
 
+var (
+	autoSize = style.Size{Kind: style.Auto}
+	noSize   = style.Size{Kind: style.None}
+)
+
+// inStyle is a box with another style, to see how it would be set.
+func inStyle(b *box.Box, change func(*style.Style)) *box.Box {
+	x, s := *b, *b.Style
+	change(&s)
+	x.Style, x.Memo = &s, nil
+	return &x
+}
+
 // freeHeight is the height of a box of width sp.FixedW by its contents, whatever height
 // or ratio its style asks for.
 func (l *Layout) freeHeight(b *box.Box, sp Space, e *edges) float64 {
-	probe, s := b, b.Style
-	auto, none := style.Size{Kind: style.Auto}, style.Size{Kind: style.None}
-	if s.Height.Kind != style.Auto || s.MinHeight.Kind != style.Auto || s.MaxHeight.Kind != style.None || s.AspectRatio.Ratio > 0 {
-		x, free := *b, *s
-		free.Height, free.MinHeight, free.MaxHeight, free.AspectRatio = auto, auto, none, style.AspectRatio{}
-		x.Style, x.Memo = &free, nil
-		probe = &x
+	if s := b.Style; s.Height.Kind != style.Auto || s.MinHeight.Kind != style.Auto || s.MaxHeight.Kind != style.None || s.AspectRatio.Ratio > 0 {
+		b = inStyle(b, func(s *style.Style) {
+			s.Height, s.MinHeight, s.MaxHeight, s.AspectRatio = autoSize, autoSize, noSize, style.AspectRatio{}
+		})
 	}
 	in := newSpace(sp.W, Auto)
 	in.FixedW = sp.FixedW
-	f, _ := l.Lay(probe, in, nil)
+	f, _ := l.Lay(b, in, nil)
 	if f == nil {
 		return e.blockEdges()
 	}

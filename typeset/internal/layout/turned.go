@@ -39,22 +39,20 @@ func (l *Layout) turned(b *box.Box, sp Space) *Fragment {
 // unsized is a box whose widths in percent count from nothing.
 func unsized(b *box.Box) *box.Box {
 	pct := func(s style.Size) bool { return s.Kind == style.Length && s.HasPct() }
-	s := *b.Style
-	if !pct(s.Width) && !pct(s.MinWidth) && !pct(s.MaxWidth) {
+	if s := b.Style; !pct(s.Width) && !pct(s.MinWidth) && !pct(s.MaxWidth) {
 		return b
 	}
-	if pct(s.Width) {
-		s.Width = style.Size{Kind: style.Auto}
-	}
-	if pct(s.MinWidth) {
-		s.MinWidth = style.Size{Kind: style.Auto}
-	}
-	if pct(s.MaxWidth) {
-		s.MaxWidth = style.Size{Kind: style.None}
-	}
-	out := *b
-	out.Style, out.Memo = &s, nil
-	return &out
+	return inStyle(b, func(s *style.Style) {
+		if pct(s.Width) {
+			s.Width = autoSize
+		}
+		if pct(s.MinWidth) {
+			s.MinWidth = autoSize
+		}
+		if pct(s.MaxWidth) {
+			s.MaxWidth = noSize
+		}
+	})
 }
 
 // innerOf is the box in the frame of its own writing mode.
