@@ -9,7 +9,7 @@ const mostBalanced = 10
 // balance finds the narrowest lines that need no more of them, so that they
 // come out about equally long.
 func (st *lineState) balance() {
-	if st.b.Style.WrapStyle != style.Balance || !st.first || !st.in.floats.empty() || st.p.floats {
+	if st.b.Style.WrapStyle != style.Balance || !st.first || st.in.floats != nil || st.p.floats {
 		return
 	}
 	n := st.remaining(st.at, mostBalanced+1)

@@ -37,7 +37,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		ch = math.Max(l.clampHeight(b, throughRatio(s, w, e.inlineEdges(), e.blockEdges(), 1/s.AspectRatio.Ratio), sp, &e)-e.blockEdges(), 0)
 	}
 	clamps := s.MaxLines > 0 && from == nil
-	bfc := b.IsBFC() || clamps || b.Anon && sp.Floats == nil || sp.Floats == nil
+	bfc := b.IsBFC() || clamps || !sp.Joins
 	in := flowSpace{w: math.Max(w-e.inlineEdges(), 0), h: ch, x: e.left(), y: top, left: sp.Left - top, page: sp.Page, atTop: sp.AtTop, must: sp.Must, column: sp.Column, spans: sp.Spans, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y}
 	if b.Anon && !known(ch) { // percentages look past anonymous boxes (CSS 2.2, §9.2.1.1)
 		in.h = sp.H
@@ -46,7 +46,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		in.left -= bottom
 	}
 	if bfc {
-		in.floats, in.bfcX, in.bfcY = l.contexts.New(), 0, 0
+		in.floats, in.bfcX, in.bfcY = nil, 0, 0
 	}
 	in.collapseTop = !bfc && from == nil && top == 0
 	minH := s.MinHeight.Resolve(sp.H)
@@ -77,7 +77,6 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	var h float64
 	var rest *Break
-	before := in.floats.mark()
 	if clamps {
 		h, rest = clampFlow(f, s, in, set)
 	} else {
@@ -89,15 +88,18 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	edgeOver := false // the lower edge has no room, but all before it has
 	if rest == nil && bottom > 0 && !known(ch) && sp.cutting() && top+h+bottom > sp.Left+0.01 && h > 0 {
 		end := h - f.end.sum() // before the margin of the last child
-		h, rest = l.holdEdge(f, in, h, end, before, set)
+		h, rest = l.holdEdge(f, in, h, end, set)
 		edgeOver = rest == nil && top+end <= sp.Left+0.01
 	}
 	if contained && rest == nil {
 		h = s.IntrinsicSize[1]
 	}
 	contents := h
-	if bfc && !contained {
-		h = math.Max(h, f.floatBottom(in, top))
+	if bfc {
+		if !contained {
+			h = math.Max(h, f.floatBottom(in, top))
+		}
+		f.floats = nil // nobody outside sees them
 	}
 	total := top + h + bottom
 	whole := rest == nil || rest.Ended
@@ -142,7 +144,6 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		// what overflows is not seen; it stays here
 		f.Kids, f.out, f.carried = nil, nil, nil
 		in.left = inf
-		in.floats.back(before)
 		set(in)
 		f.H, rest = math.Max(total, 0), nil
 	case rest != nil && ends && rest.spanner() == nil:
@@ -226,11 +227,9 @@ const edgeAppeal = 3
 // goes on together with the lower edge of the box, for which no room is left: between
 // the two there is no break (CSS Break 4, §4.1). The contents stay as they are when
 // there is no good place to break them.
-func (l *Layout) holdEdge(f *Fragment, in flowSpace, h, end float64, before int, set func(flowSpace) (float64, *Break)) (float64, *Break) {
+func (l *Layout) holdEdge(f *Fragment, in flowSpace, h, end float64, set func(flowSpace) (float64, *Break)) (float64, *Break) {
 	first := *f
 	f.Kids, f.out, f.carried = nil, nil, nil
-	floats := slices.Clone(in.floats.list)
-	in.floats.back(before)
 	left := in.left
 	in.left = end - 0.02
 	got, rest := set(in)
@@ -239,7 +238,6 @@ func (l *Layout) holdEdge(f *Fragment, in flowSpace, h, end float64, before int,
 		return got, rest
 	}
 	*f = first
-	in.floats.list = floats
 	return h, nil
 }
 
@@ -280,10 +278,10 @@ func (l *Layout) autoHeight(b *box.Box, h, used float64, sp Space, e *edges) flo
 
 // floatBottom is how far floats reach into the content box of a context.
 func (f *Fragment) floatBottom(in flowSpace, top float64) float64 {
-	if in.floats.empty() {
+	if f.floats == nil {
 		return 0
 	}
-	return math.Min(in.floats.bottom()-top, math.Max(in.left, 0)) // not what goes on beyond the end
+	return math.Min(f.floats.bottom()-top, math.Max(in.left, 0)) // not what goes on beyond the end
 }
 
 // alignContent moves the contents of a block container (Box Alignment 3, §5.1).
@@ -332,7 +330,7 @@ type flowSpace struct {
 type mark struct {
 	child         int
 	had           extent
-	flt           int
+	floats        *floats
 	pending, over int
 	y             float64
 	appeal        int
@@ -401,11 +399,13 @@ func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float
 				if rest == nil {
 					return -1, nil
 				}
+				f.floats = st.in.floats
 				rest.Float, rest.Over = append(rest.Float, st.pending...), append(rest.Over, st.over...)
 				return math.Max(st.y, 0), rest
 			}
 		}
 	}
+	f.floats = st.in.floats
 	h := st.finish()
 	if len(st.pending)+len(st.over) > 0 {
 		rest := &Break{Child: len(b.Children), Float: st.pending, Over: st.over, Ended: !in.bfc || len(st.pending) == 0 && !anyFloat(st.over)}
@@ -437,10 +437,11 @@ func (st *flowState) goOn(o overflow) {
 	sp.AtTop = true
 	frag, rest := st.l.Lay(c, sp, o.at)
 	if frag == nil {
-		frag, rest = st.l.Lay(c, sp.uncut(), o.at)
+		frag, rest = st.l.must(c, sp, o.at)
 	}
 	dx, dy := relative(c, st.in.w, st.in.h, isRTL(st.b))
 	st.f.add(frag, x, st.in.y, dx, dy)
+	st.take(frag.floats)
 	if rest != nil {
 		st.over = append(st.over, overflow{o.child, rest})
 	}
@@ -465,6 +466,14 @@ func (st *flowState) finish() float64 {
 		return left
 	}
 	return end
+}
+
+// take goes on with the floats as they are after a child; one that is a formatting
+// context of its own has none.
+func (st *flowState) take(after *floats) {
+	if after != nil {
+		st.in.floats = after
+	}
 }
 
 // wait notes a positioned box with its static position.
@@ -519,7 +528,7 @@ func (st *flowState) float(c *box.Box, at *Break, moved bool) {
 	if st.top {
 		y = 0
 	}
-	if rest := st.l.placeFloat(st.f, c, st.in, y, at, moved); rest != nil {
+	if rest := st.l.placeFloat(st.f, c, &st.in, y, at, moved); rest != nil {
 		st.pending = append(st.pending, *rest)
 	}
 }
@@ -527,21 +536,21 @@ func (st *flowState) float(c *box.Box, at *Break, moved bool) {
 // placeFloat sets a float at or below y (content coordinates) and adds it to
 // f. What does not fit on the page is returned to go on with; moved tells that it
 // comes from the page before.
-func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at *Break, moved bool) *pendingFloat {
+func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, at *Break, moved bool) *pendingFloat {
 	e := l.edges(c, in.w)
 	sp := newSpace(in.w, in.h)
 	sp.Shrink = true
 	sp.Page, sp.Column = in.page, in.column
 	x0, x1 := in.bfcX+in.x, in.bfcX+in.x+in.w
 	yy := in.bfcY + in.y + y
-	yy = math.Max(yy, in.floats.floor())
+	yy = math.Max(yy, in.floats.lowestTop())
 	if c.Style.Clear != style.None {
 		yy = math.Max(yy, in.floats.clear(c.Style.Clear))
 	}
 	left := c.Style.Float == style.LeftSide
 	pageEnd := in.bfcY + in.y + in.left
 	if yy > pageEnd+0.01 && e.margin[style.Top] >= 0 { // earlier ones have gone on: so does it, whatever it holds
-		in.floats.push(left, pageEnd)
+		l.noteFloat(in, goesOn(left, pageEnd))
 		return &pendingFloat{c, at}
 	}
 	if at != nil {
@@ -559,7 +568,7 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at
 	yy, lft, rgt := in.floats.fit(yy, mw, math.Max(mh, 1e-3), x0, x1)
 	top := yy - in.bfcY - in.y
 	if !moved && !math.IsInf(in.left, 1) && forcedBreak(c.Style.BreakBefore, in.column) && !(in.atTop && top <= 0.01) {
-		in.floats.push(left, pageEnd)
+		l.noteFloat(in, goesOn(left, pageEnd))
 		return &pendingFloat{c, nil}
 	}
 	if !math.IsInf(in.left, 1) && top+e.margin[style.Top]+frag.reach() > in.left+0.01 {
@@ -571,7 +580,7 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at
 		switch {
 		case sp.AtTop && cut == nil: // nothing is gained further on
 		case cut == nil || !sp.AtTop && (brk2 != nil && brk2.Appeal > 0 || cut.H > sp.Left+0.01):
-			in.floats.push(left, pageEnd)
+			l.noteFloat(in, goesOn(left, pageEnd))
 			return &pendingFloat{c, at}
 		default:
 			frag, brk = cut, brk2
@@ -591,7 +600,7 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in flowSpace, y float64, at
 // fillWithFloat sets a float that goes on from a break and fills the page: what is left
 // of it need not be set to see that. It gives what goes on further, or nil when that is
 // not so.
-func (l *Layout) fillWithFloat(f *Fragment, c *box.Box, in flowSpace, sp Space, y float64, at *Break, e *edges) *pendingFloat {
+func (l *Layout) fillWithFloat(f *Fragment, c *box.Box, in *flowSpace, sp Space, y float64, at *Break, e *edges) *pendingFloat {
 	if math.IsInf(in.left, 1) {
 		return nil
 	}
@@ -612,14 +621,19 @@ func (l *Layout) fillWithFloat(f *Fragment, c *box.Box, in flowSpace, sp Space, 
 
 // putFloat adds the fragment of a float, which takes up the place to between lft and
 // rgt.
-func (l *Layout) putFloat(f, frag *Fragment, c *box.Box, in flowSpace, e *edges, to floated, lft, rgt float64) {
+func (l *Layout) putFloat(f, frag *Fragment, c *box.Box, in *flowSpace, e *edges, to floated, lft, rgt float64) {
 	to.x = lft
 	if !to.left {
 		to.x = rgt - to.w
 	}
-	in.floats.add(to)
+	l.noteFloat(in, to)
 	dx, dy := relative(c, in.w, in.h, false)
 	f.add(frag, to.x-in.bfcX+e.margin[style.Left], to.y-in.bfcY+e.margin[style.Top], dx, dy)
+}
+
+// noteFloat adds the margin box of a float to the context's.
+func (l *Layout) noteFloat(in *flowSpace, x floated) {
+	in.floats = in.floats.with(x, l.floatMem.New())
 }
 
 // child sets one in-flow child. It tells the flow to stop with a break, or
@@ -638,7 +652,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 		}
 	}
 	e := l.edges(c, in.w)
-	m := mark{child: i, had: st.f.extent(), pending: len(st.pending), over: len(st.over), flt: in.floats.mark(), y: st.y, inFlow: st.placed, baseline: st.f.Baseline}
+	m := mark{child: i, had: st.f.extent(), pending: len(st.pending), over: len(st.over), floats: in.floats, y: st.y, inFlow: st.placed, baseline: st.f.Baseline, inner: inner}
 	if st.prev != nil {
 		m.appeal = boundary(l.after(st.prev), l.before(c), in.column)
 	}
@@ -658,7 +672,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 		pos += strutBefore.sum()
 	}
 	cleared := false
-	if c.Style.Clear != style.None && !in.floats.empty() {
+	if c.Style.Clear != style.None && in.floats != nil {
 		if y := in.floats.clear(c.Style.Clear) - in.bfcY - in.y; y > pos+1e-6 {
 			pos, cleared = y, true
 			if st.top {
@@ -666,22 +680,19 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 			}
 		}
 	}
-	if cleared && cutting && pos > in.left+beyond/2 {
-		return st.breakBefore(len(st.marks)-1, nil, 99)
-	}
 	if cutting && !st.placed && inner == nil && !cleared && pos > 0.01 && pos >= in.left-0.01 && in.left > 0.01 && (in.atTop || pos >= in.page) {
 		return &Break{Child: i}, true // its margin fills the page, and ends with it (CSS Break 4, §5.2)
 	}
 	x, sp := st.childSpace(c, &e, pos)
 	pos = sp.Y - in.bfcY - in.y
+	if cutting && pos > in.left+beyond/2 && in.floats.bottom() > in.bfcY+in.y+in.left {
+		return st.afterFloats(i, inner)
+	}
 	sp.Must = in.must && !st.placed
 	sp.AtTop = in.atTop && (sp.Must || !st.placed && pos < 1 || pos <= 0.001)
-	if inner != nil && !sp.AtTop && sp.Left <= 0.01 { // floats that went on fill all of the page
-		return &Break{Child: i, Inner: inner}, true
-	}
 	frag, rest := l.Lay(c, sp, inner)
 	for range 100 { // a formatting context must clear the floats with all its height
-		if frag == nil || !(c.IsBFC() || c.Kind == box.Replaced) || in.floats.empty() || cleared && pos > in.floats.bottom() {
+		if frag == nil || !(c.IsBFC() || c.Kind == box.Replaced) || in.floats == nil || cleared && pos > in.floats.bottom() {
 			break
 		}
 		y := in.bfcY + in.y + pos
@@ -704,7 +715,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	}
 	if cutting {
 		m := &st.marks[len(st.marks)-1]
-		m.x, m.pos, m.sp, m.e, m.before, m.strut, m.cleared, m.inner = x, pos, sp, &e, strutBefore, topStrut, cleared, inner
+		m.x, m.pos, m.sp, m.e, m.before, m.strut, m.cleared = x, pos, sp, &e, strutBefore, topStrut, cleared
 	}
 	if frag == nil {
 		frag = &Fragment{Box: c, Baseline: Auto, LastBaseline: Auto}
@@ -729,16 +740,26 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	return nil, false
 }
 
+// afterFloats breaks before child number i, or where it goes on, which stands below
+// floats that are themselves not finished on this page.
+func (st *flowState) afterFloats(i int, inner *Break) (*Break, bool) {
+	rest, stop := st.breakBefore(len(st.marks)-1, nil, 99)
+	if rest == nil && st.in.atTop { // the floats are what stands on this page
+		rest = &Break{Child: i, Inner: inner}
+	}
+	return rest, stop
+}
+
 // childSpace is the space for an in-flow child at pos: its x and, for a box
 // that makes a formatting context, a place beside the floats.
 func (st *flowState) childSpace(c *box.Box, e *edges, pos float64) (float64, Space) {
 	in := st.in
 	sp := newSpace(in.w, in.h)
 	sp.Page, sp.Column = in.page, in.column
-	sp.Floats, sp.clamp = in.floats, in.clamp
+	sp.Joins, sp.Floats, sp.clamp = true, in.floats, in.clamp
 	sp.Spans = in.spans && !c.IsBFC()
 	x0, x1 := in.x, in.x+in.w
-	if (c.IsBFC() || c.Kind == box.Replaced) && !in.floats.empty() {
+	if (c.IsBFC() || c.Kind == box.Replaced) && in.floats != nil {
 		pos, x0, x1 = st.beside(c, e, pos)
 		sp.W = in.w
 		if x1-x0 < in.w-1e-6 && c.Style.Width.IsAuto() && c.Kind != box.Replaced && c.Style.Display.Inner != style.Table {
@@ -865,6 +886,7 @@ func (st *flowState) place(c *box.Box, frag *Fragment, x, pos float64, e *edges,
 	in := st.in
 	dx, dy := relative(c, in.w, in.h, isRTL(st.b))
 	st.f.add(frag, x, in.y+pos, dx, dy)
+	st.take(frag.floats)
 	st.prev = c
 	if frag.through { // margins above and below it adjoin
 		if st.top {
@@ -932,6 +954,9 @@ func (st *flowState) breakBefore(k int, inside *Break, appeal int) (*Break, bool
 		if inside != nil {
 			return &Break{Inner: inside}, true
 		}
+		if m := st.marks[k]; len(st.pending)+len(st.over) > 0 { // floats and what overflows have begun the flow
+			return &Break{Child: m.child, Inner: m.inner, Appeal: m.appeal}, true
+		}
 		return nil, true
 	}
 	m := st.marks[at]
@@ -958,9 +983,7 @@ func (st *flowState) breakInside(j, best int) *Break {
 	if whole.Box != c || whole.H < 1 || m.sp.AtTop && m.pos > 1 {
 		return nil
 	}
-	floats := slices.Clone(st.in.floats.list)
 	for _, left := range endsOf(whole) {
-		st.in.floats.back(m.flt)
 		sp := m.sp
 		sp.Left = left
 		frag, rest := st.l.Lay(c, sp, m.inner)
@@ -975,7 +998,6 @@ func (st *flowState) breakInside(j, best int) *Break {
 		st.place(c, frag, m.x, m.pos, m.e, m.cleared, m.before, m.strut)
 		return &Break{Child: m.child, Inner: rest, Appeal: rest.Appeal}
 	}
-	st.in.floats.list = floats
 	return nil
 }
 
@@ -994,7 +1016,7 @@ func endsOf(f *Fragment) []float64 {
 // backTo takes the flow back to where it stood before a child.
 func (st *flowState) backTo(m mark) {
 	st.f.backTo(m.had)
-	st.in.floats.back(m.flt)
+	st.in.floats = m.floats
 	st.pending, st.over = st.pending[:m.pending], st.over[:m.over]
 	st.y = m.y
 	st.f.Baseline = m.baseline
@@ -1157,7 +1179,7 @@ func (l *Layout) topStrut(b *box.Box, cbW float64, mustClear func(style.Keyword,
 // stands above the end of a float that it clears.
 func (st *flowState) mustClear(k style.Keyword, s strut) bool {
 	in := st.in
-	if in.floats.empty() {
+	if in.floats == nil {
 		return false
 	}
 	if st.top { // where it stands is not known yet

@@ -100,7 +100,6 @@ func clampFlow(f *Fragment, s *style.Style, in flowSpace, set func(flowSpace) (f
 		return h, rest
 	}
 	f.Kids, f.out, f.Baseline, f.LastBaseline = nil, nil, Auto, Auto
-	in.floats = &floats{}
 	in.clamp = &clamp{left: s.MaxLines, over: true, text: s.BlockEllipsis}
 	return set(in)
 }

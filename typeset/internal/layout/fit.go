@@ -21,7 +21,7 @@ func (l *Layout) fitted(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	k := math.Max(avail/need, b.Style.Fit)
 	inner := sp
 	inner.W, inner.H, inner.FixedW, inner.FixedH, inner.MinH = sp.W/k, Auto, math.Max(avail/k, need), Auto, 0
-	inner.Left, inner.Page, inner.Floats = sp.Left/k, sp.Page/k, nil
+	inner.Left, inner.Page, inner.Floats, inner.Joins = sp.Left/k, sp.Page/k, nil, false
 	scaled := *in
 	s := *in.Style
 	s.TransformOrigin = [3]style.LP{}

@@ -2,21 +2,17 @@ package layout
 
 import (
 	"math"
-	"sort"
 
 	"oliveledger/typeset/internal/style"
 )
 
-// floats are the floated margin boxes of one block formatting context, in its
-// coordinates (CSS 2.2, §9.5). The list only grows, so that its length marks a
-// state to go back to.
+// floats is the state of the floats of a block formatting context: the latest
+// floated margin box, in the context's coordinates, and through it all before
+// (CSS 2.2, §9.5). A state never changes, so that whoever tries something and
+// drops it has nothing to take back; nil is a context without floats.
 type floats struct {
-	list []floated
-}
-
-type floated struct {
-	left       bool
-	x, y, w, h float64
+	before *floats
+	floated
 
 	// of this and all earlier floats, so that few are looked at where there
 	// are very many
@@ -24,50 +20,49 @@ type floated struct {
 	floor float64    // the lowest top
 }
 
-// end is the lowest end of a float and all before it.
-func (a *floated) end() float64 { return math.Max(a.ends[0], a.ends[1]) }
+// floated is the margin box of a float.
+type floated struct {
+	left       bool
+	x, y, w, h float64
+}
 
 // beyond is how far below the end of a page or column floats end that go on
 // after it, so that nothing can clear them before.
 const beyond = 1
 
-// push notes that a float moves to the next page or column, as the following
-// ones must then (CSS 2.2, §9.5.1, rule 5).
-func (f *floats) push(left bool, end float64) { f.add(floated{left: left, y: end + beyond}) }
+// goesOn is the margin box of a float that moves to the next page or column, which ends
+// at end here: the following ones must move, too (CSS 2.2, §9.5.1, rule 5).
+func goesOn(left bool, end float64) floated { return floated{left: left, y: end + beyond} }
 
-func (f *floats) mark() int     { return len(f.list) }
-func (f *floats) back(mark int) { f.list = f.list[:mark] }
-func (f *floats) empty() bool   { return f == nil || len(f.list) == 0 }
-
-func (f *floats) add(x floated) {
-	x.ends, x.floor = f.last().ends, math.Max(f.last().floor, x.y)
+// with is the state after one more float, in memory that is given.
+func (f *floats) with(x floated, in *floats) *floats {
+	*in = floats{before: f, floated: x, ends: [2]float64{-inf, -inf}, floor: x.y}
+	if f != nil {
+		in.ends, in.floor = f.ends, math.Max(f.floor, x.y)
+	}
 	side := 1
 	if x.left {
 		side = 0
 	}
-	x.ends[side] = math.Max(x.ends[side], x.y+x.h)
-	f.list = append(f.list, x)
+	in.ends[side] = math.Max(in.ends[side], x.y+x.h)
+	return in
 }
 
-// last is the latest float; one above everything when there is none.
-func (f *floats) last() *floated {
-	if len(f.list) == 0 {
-		return &floated{ends: [2]float64{-inf, -inf}, floor: -inf}
+// end is the lowest end of a float and all before it.
+func (f *floats) end() float64 { return math.Max(f.ends[0], f.ends[1]) }
+
+// from leaves out the earliest floats that all end above y: it is f, or nil.
+func (f *floats) from(y float64) *floats {
+	if f != nil && f.end() > y+1e-6 {
+		return f
 	}
-	return &f.list[len(f.list)-1]
-}
-
-// below leaves out the earliest floats that all end above y.
-func (f *floats) below(y float64) []floated {
-	return f.list[sort.Search(len(f.list), func(i int) bool { return f.list[i].end() > y+1e-6 }):]
+	return nil
 }
 
 // band is the free stretch between x0 and x1 for a strip of height h at y.
 func (f *floats) band(y, h, x0, x1 float64) (l, r float64) {
 	l, r = x0, x1
-	list := f.below(y)
-	for i := range list {
-		a := &list[i]
+	for a := f.from(y); a != nil; a = a.before.from(y) {
 		if a.h <= 0 && a.w <= 0 || a.y+a.h <= y+1e-6 || a.y >= y+math.Max(h, 1e-3)-1e-6 {
 			continue
 		}
@@ -83,9 +78,8 @@ func (f *floats) band(y, h, x0, x1 float64) (l, r float64) {
 // nextEdge is the next place below y where a float ends; inf for none.
 func (f *floats) nextEdge(y float64) float64 {
 	next := inf
-	list := f.below(y)
-	for i := range list {
-		if b := list[i].y + list[i].h; b > y+1e-6 {
+	for a := f.from(y); a != nil; a = a.before.from(y) {
+		if b := a.y + a.h; b > y+1e-6 {
 			next = math.Min(next, b)
 		}
 	}
@@ -109,20 +103,27 @@ func (f *floats) fit(y, w, h, x0, x1 float64) (at, l, r float64) {
 	return y, l, r
 }
 
-// clear is the lowest end of the floats that clear asks to pass.
+// clear is the lowest end of the floats that clear asks to pass; -inf for none.
 func (f *floats) clear(which style.Keyword) float64 {
-	switch a := f.last(); which {
-	case style.Both:
-		return a.end()
-	case style.LeftSide:
-		return a.ends[0]
+	switch {
+	case f == nil:
+		return -inf
+	case which == style.Both:
+		return f.end()
+	case which == style.LeftSide:
+		return f.ends[0]
 	default:
-		return a.ends[1]
+		return f.ends[1]
 	}
 }
 
-// floor is the highest place for the next float: not above earlier ones.
-func (f *floats) floor() float64 { return f.last().floor }
+// lowestTop is the highest place for the next float: not above earlier ones.
+func (f *floats) lowestTop() float64 {
+	if f == nil {
+		return -inf
+	}
+	return f.floor
+}
 
-// bottom is the lowest end of all floats.
+// bottom is the lowest end of all floats; -inf for none.
 func (f *floats) bottom() float64 { return f.clear(style.Both) }

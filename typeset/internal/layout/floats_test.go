@@ -14,16 +14,18 @@ import (
 func TestFloatsAreFound(t *testing.T) {
 	rnd := rand.New(rand.NewPCG(7, 1))
 	for range 50 {
-		f := &floats{}
+		var f *floats
+		var all []floated
 		for range 40 {
-			if f.mark() > 5 && rnd.IntN(6) == 0 {
-				f.back(f.mark() - 3)
+			if len(all) > 5 && rnd.IntN(6) == 0 { // back to an earlier state, which later ones have not changed
+				f, all = f.before.before.before, all[:len(all)-3]
 			}
-			f.add(floated{left: rnd.IntN(2) == 0, x: float64(rnd.IntN(80)), y: float64(rnd.IntN(200)), w: float64(rnd.IntN(20)), h: float64(rnd.IntN(30))})
+			x := floated{left: rnd.IntN(2) == 0, x: float64(rnd.IntN(80)), y: float64(rnd.IntN(200)), w: float64(rnd.IntN(20)), h: float64(rnd.IntN(30))}
+			f, all = f.with(x, &floats{}), append(all, x)
 			y, h := float64(rnd.IntN(240)), float64(rnd.IntN(12))
 			l, r, next := 0.0, 100.0, inf
 			ends := map[bool]float64{true: -inf, false: -inf}
-			for _, a := range f.list {
+			for _, a := range all {
 				b := a.y + a.h
 				ends[a.left] = math.Max(ends[a.left], b)
 				if b <= y {
@@ -47,10 +49,8 @@ func TestFloatsAreFound(t *testing.T) {
 }
 
 func TestNoFloats(t *testing.T) {
-	f := &floats{}
+	var f *floats
 	l, r := f.band(5, 10, 2, 30)
 	assert.Equal(t, []float64{2, 30}, []float64{l, r})
-	assert.True(t, math.IsInf(f.nextEdge(0), 1) && math.IsInf(f.bottom(), -1) && math.IsInf(f.floor(), -1))
-	var none *floats
-	assert.True(t, none.empty())
+	assert.True(t, math.IsInf(f.nextEdge(0), 1) && math.IsInf(f.bottom(), -1) && math.IsInf(f.lowestTop(), -1))
 }

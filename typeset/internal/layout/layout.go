@@ -40,6 +40,7 @@ type Fragment struct {
 
 	out     []waiting
 	carried *carried
+	floats  *floats // of the formatting context that it belongs to, after it
 	end     strut
 
 	// small things together: a page has very many fragments
@@ -125,7 +126,8 @@ type Space struct {
 	Must           bool     // nor does it help to move what does not fit to the next: margins and edges above count as nothing
 	Column         bool     // the fragmentainer is a column
 	Spans          bool     // boxes in flow may span the columns around
-	Floats         *floats  // of the formatting context that the box belongs to
+	Joins          bool     // the box may belong to the formatting context around
+	Floats         *floats  // of that, so far
 	X, Y           float64  // of the border box in that context
 	Indefinite     bool     // FixedH does not make percentages definite
 	Grows          bool     // FixedH grows by what breaks add to the contents
@@ -251,7 +253,7 @@ type Layout struct {
 type slabs struct {
 	memos     memory.Slab[memo]
 	fragments memory.Slab[Fragment]
-	contexts  memory.Slab[floats]
+	floatMem  memory.Slab[floats]
 	plains    memory.Slab[plain]
 	runs      memory.Slab[*font.Run]
 	oneLiners memory.Slab[plainFragment]

@@ -44,14 +44,24 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 	}
 	st.balance()
 	st.pretty()
+	h, rest := st.set(b, p, from)
+	f.floats = st.in.floats
+	return h, rest
+}
+
+// set makes lines of p, the contents of b, until it or the room ends; the first may be
+// of a paragraph that looks different.
+func (st *lineState) set(b *box.Box, p *para, from *Break) (float64, *Break) {
+	f, in := st.f, &st.in
 	cutting := !math.IsInf(in.left, 1)
 	s := b.Style
 	type placed struct {
-		at           cursor
-		n            int
-		had          extent
-		flt, pending int
-		y            float64
+		at      cursor
+		n       int
+		had     extent
+		floats  *floats
+		pending int
+		y       float64
 	}
 	var some [4]placed
 	marks := some[:0]
@@ -66,7 +76,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 			}
 			break
 		}
-		m := placed{st.at, st.n, f.extent(), in.floats.mark(), len(st.pending), st.y}
+		m := placed{st.at, st.n, f.extent(), st.in.floats, len(st.pending), st.y}
 		frag, y := st.line()
 		if frag == nil {
 			continue
@@ -109,7 +119,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 				at = marks[k]
 			}
 			f.backTo(at.had)
-			in.floats.back(at.flt)
+			st.in.floats = at.floats
 			st.pending = st.pending[:at.pending]
 			st.fixBaselines()
 			return at.y, &Break{Line: at.at, Lines: at.n, Appeal: appeal, Float: st.pending}
@@ -169,9 +179,6 @@ func (st *lineState) remaining(at cursor, most int) int {
 	try := *st
 	try.f = &Fragment{}
 	try.at = at
-	fl := *st.in.floats
-	fl.list = append([]floated(nil), fl.list...)
-	try.in.floats = &fl
 	try.floated = maps.Clone(st.floated)
 	n := 0
 	for n < most && try.at.leaf < len(try.p.leaves) {
@@ -210,7 +217,7 @@ func (st *lineState) fixBaselines() {
 }
 
 func (st *lineState) float(b *box.Box, at *Break, y float64, moved bool) {
-	if rest := st.l.placeFloat(st.f, b, st.in, y, at, moved); rest != nil {
+	if rest := st.l.placeFloat(st.f, b, &st.in, y, at, moved); rest != nil {
 		st.pending = append(st.pending, *rest)
 	}
 }
@@ -227,7 +234,7 @@ func (st *lineState) floatBelow(leaves []int, y float64) {
 // below the floats.
 func (st *lineState) clearBelow() {
 	next := st.at
-	if next.leaf == 0 || st.in.floats.empty() {
+	if next.leaf == 0 || st.in.floats == nil {
 		return
 	}
 	lf := &st.p.leaves[next.leaf-1]
@@ -271,7 +278,7 @@ func (st *lineState) line() (*Fragment, float64) {
 			avail = math.Min(avail, w)
 		}
 		units, next, floats, forced, tooWide := st.fill(avail, y, l)
-		if tooWide && !st.in.floats.empty() {
+		if tooWide && st.in.floats != nil {
 			// not even the first word fits beside the floats: go below
 			edge := st.in.floats.nextEdge(st.in.bfcY + st.in.y + y)
 			if l2, r2 := st.band(y, minH); !math.IsInf(edge, 1) && r2-l2 < st.in.w-1e-6 {
@@ -347,7 +354,7 @@ func (l *Layout) lineless(b *box.Box) bool {
 // band is the stretch of the content box that floats leave at y, from its left.
 func (st *lineState) band(y, h float64) (l, r float64) {
 	x0, x1 := st.in.x, st.in.x+st.in.w
-	if st.in.floats.empty() {
+	if st.in.floats == nil {
 		return x0, x1
 	}
 	bx := st.in.bfcX
@@ -629,7 +636,7 @@ func (st *lineState) floatNow(b *box.Box, x, avail, y float64, solid bool) bool 
 	sp := newSpace(st.in.w, st.in.h)
 	sp.Shrink = true
 	frag, _ := st.l.Lay(b, sp, nil)
-	if w := frag.W + e.margin[style.Left] + e.margin[style.Right]; x+w > avail+0.001 || b.Style.Clear != style.None && !st.in.floats.empty() {
+	if w := frag.W + e.margin[style.Left] + e.margin[style.Right]; x+w > avail+0.001 || b.Style.Clear != style.None && st.in.floats != nil {
 		return false
 	}
 	st.float(b, nil, y, false)

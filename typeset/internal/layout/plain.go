@@ -184,7 +184,7 @@ func (k *textLook) plainFont(l *Layout) {
 // returns the height of the line.
 func (l *Layout) plainLine(f *Fragment, b *box.Box, in flowSpace) (h float64, ok bool) {
 	p := l.plainOf(b)
-	if p == nil || in.clamp != nil || !in.floats.empty() || !l.oneLine(p, b, in) {
+	if p == nil || in.clamp != nil || in.floats != nil || !l.oneLine(p, b, in) {
 		return 0, false
 	}
 	return l.setLine(f, b, p, in, l.oneLiners.New()), true

@@ -22,7 +22,7 @@ const (
 // first line to the end, where a line costs the square of the share of it that
 // stays empty. The result is the room that each line is given, by its start.
 func (st *lineState) pretty() {
-	if w := st.b.Style.WrapStyle; w != style.Pretty && w != style.AvoidOrphans || !st.in.floats.empty() || st.p.floats || len(st.p.leaves) > mostPretty || st.in.w <= 0 {
+	if w := st.b.Style.WrapStyle; w != style.Pretty && w != style.AvoidOrphans || st.in.floats != nil || st.p.floats || len(st.p.leaves) > mostPretty || st.in.w <= 0 {
 		return
 	}
 	s := &paragraph{st: st, known: map[cursor]lineEnd{}}

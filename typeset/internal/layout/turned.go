@@ -10,7 +10,7 @@ import (
 // their own mode and then turned into the frame around.
 func (l *Layout) turned(b *box.Box, sp Space) *Fragment {
 	in, inner := sp, l.innerOf(b)
-	in.Left, in.Page, in.Floats, in.clamp = inf, inf, nil, nil
+	in.Left, in.Page, in.Floats, in.Joins, in.clamp = inf, inf, nil, false, nil
 	if orthogonal(b) {
 		in.W, in.H = sp.H, sp.W
 		in.FixedW, in.FixedH = sp.FixedH, sp.FixedW
