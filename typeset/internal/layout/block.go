@@ -174,8 +174,9 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		// what it holds is set; the box itself goes on
 		f.H, f.Cut = sp.Left, true
 		rest = &Break{Child: len(b.Children), Used: used + sp.Left - cloned, Line: cursor{leaf: endOfText}, bare: true}
+		rest.unseen = (edgeOver || sp.Grows) && endUnseen(b, &e)
 		if edgeOver {
-			rest.Appeal, rest.unseen = edgeAppeal, e.border[style.Bottom] == 0 && (!paints(b) || paintsCanvas(b))
+			rest.Appeal = edgeAppeal
 		} else if s.BreakInside == style.Avoid {
 			rest.Appeal = 2
 		}
@@ -214,6 +215,12 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		l.settle(f, sp)
 	}
 	return f, rest
+}
+
+// endUnseen tells whether nothing is seen of the lower end of a box when it holds
+// nothing.
+func endUnseen(b *box.Box, e *edges) bool {
+	return e.border[style.Bottom] == 0 && (!paints(b) || paintsCanvas(b))
 }
 
 // clips tells whether nothing is seen of what overflows a box downwards.

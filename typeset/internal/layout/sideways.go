@@ -122,6 +122,7 @@ type sideways struct {
 	rest    *Break
 	laid    map[*flowKid]laidKid
 	over    bool // something overflows a child that has ended
+	alone   bool // a child goes on without its row
 }
 
 type laidKid struct {
@@ -184,7 +185,11 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 		height = 0
 	}
 	height = math.Max(height, 0)
-	return s.close(f, height, used, bottomEdge, clone, more, ended || fixed && height <= sp.Left+0.01)
+	rest := s.close(f, height, used, bottomEdge, clone, more, ended || fixed && height <= sp.Left+0.01)
+	if rest != nil && !more && !s.over && !s.alone {
+		rest.unseen = !fixed && endUnseen(b, &e)
+	}
+	return rest
 }
 
 // inOrder lists the children that stand in this part.
@@ -347,6 +352,7 @@ func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom f
 		}
 		frag, inner := s.kid(k, y, at)
 		if frag == nil { // one that stands apart from the row's top goes alone
+			s.alone = true
 			pushed = pushed || resumed || k.y <= row.y+0.01
 			continue
 		}
@@ -383,6 +389,9 @@ func (s *sideways) kid(k *flowKid, y float64, at *Break) (*Fragment, *Break) {
 		return nil, nil
 	}
 	frag, inner := s.l.Lay(k.b, in, at)
+	if frag != nil {
+		inner = frag.endUnseen(inner, sp.Column)
+	}
 	bad := frag == nil || inner != nil && inner.Appeal > 0 && at == nil || inner == nil && frag.H > in.Left+0.01
 	if bad && !in.AtTop && at == nil {
 		return nil, nil

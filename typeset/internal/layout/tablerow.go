@@ -101,9 +101,6 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	if v, ok := t.tall[r]; ok {
 		h = math.Max(h, v-used)
 	}
-	if v, ok := t.shares[r]; ok {
-		h = math.Max(h, v-used)
-	}
 	var memory []cellRoom
 	if t.paged && row.group != g.head && row.group != g.foot {
 		memory = t.l.rowRoom(len(row.cells))
@@ -136,10 +133,10 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		}
 		frags[i], rests[i] = frag, rest
 		if rest != nil {
-			cut = true
+			cut = cut || c.rows == 1
 			avoid = avoid || rest.Appeal >= 2
 		}
-		if c.rows > 1 {
+		if c.rows > 1 { // the rows beside it may still have room
 			t.spans[c] = &spanned{frag: frag, y: t.y, need: math.Max(frag.H, t.cellHeight(c)), rest: rest}
 			continue
 		}
@@ -151,10 +148,14 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		}
 	}
 	h = math.Max(h, base+below)
-	// cells that end in this row may need more
+	if v, ok := t.shares[r]; ok && !t.besideCut(r) {
+		h = math.Max(h, v-used)
+	}
+	// cells that end in this row may need more, and go on with it
 	for c, s := range t.spans {
 		if c.row+c.rows-1 == r && !t.alone {
 			h = math.Max(h, s.need-(t.y-s.y))
+			cut = cut || s.rest != nil
 		}
 	}
 	h = math.Max(h, t.groupRest(r))
@@ -184,7 +185,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	}
 	t.placed = append(t.placed, placedRow{r, t.y, h})
 	for c, s := range t.spans {
-		if c.row+c.rows-1 == r {
+		if c.row+c.rows-1 == r && s.rest == nil {
 			t.closeSpan(c, s, t.y+h-s.y)
 		}
 	}

@@ -77,6 +77,17 @@ type spanned struct {
 	rest *Break
 }
 
+// besideCut tells whether a row stands beside a cell over several rows that a page's
+// end cuts: the heights that the whole cell gave to its rows hold no longer.
+func (t *tableRun) besideCut(r int) bool {
+	for c, s := range t.spans {
+		if c.row <= r && c.row+c.rows > r && (s.rest != nil || s.frag.Continued) {
+			return true
+		}
+	}
+	return false
+}
+
 // carry goes on with a cell that began on an earlier page.
 func (t *tableRun) carry(c *cell, p *Part) {
 	x, w := t.cellBox(c)
@@ -117,6 +128,9 @@ func (t *tableRun) finishSpans() {
 		end := t.y
 		if n := len(t.placed); n > 0 {
 			end = t.placed[n-1].y + t.placed[n-1].h
+		}
+		if s.rest != nil {
+			end = math.Max(end, s.y+s.frag.H)
 		}
 		t.closeSpan(c, s, math.Max(end-s.y, 0))
 	}
