@@ -38,7 +38,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	clamps := s.MaxLines > 0 && from == nil
 	bfc := b.IsBFC() || clamps || !sp.Joins
-	in := flowSpace{w: math.Max(w-e.inlineEdges(), 0), h: ch, x: e.left(), y: top, left: sp.Left - top, page: sp.Page, atTop: sp.AtTop, must: sp.Must, column: sp.Column, spans: sp.Spans, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y}
+	in := flowSpace{w: math.Max(w-e.inlineEdges(), 0), h: ch, x: e.left(), y: top, left: sp.Left - top, page: sp.Page, atTop: sp.AtTop, bare: sp.Bare, must: sp.Must, column: sp.Column, spans: sp.Spans, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y}
 	if b.Anon && !known(ch) { // percentages look past anonymous boxes (CSS 2.2, §9.2.1.1)
 		in.h = sp.H
 	}
@@ -82,7 +82,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	} else {
 		h, rest = set(in)
 	}
-	if h < 0 { // nothing fits
+	if h < 0 || sp.Bare && !sp.Must && rest != nil && len(rest.Float) > 0 && len(f.Kids) == 0 { // nothing fits
 		return nil, nil
 	}
 	edgeOver := false // the lower edge has no room, but all before it has
@@ -149,18 +149,14 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	case rest != nil && ends && rest.spanner() == nil:
 		f.H, f.goesOn = math.Max(total, 0), true
 		rest.Used, rest.Ended = used+f.H, true
-		if avoids(s.BreakInside, sp.Column) {
-			rest.Appeal = max(rest.Appeal, 2)
-		}
+		rest.rule(avoids(s.BreakInside, sp.Column))
 	case rest.spanner() != nil: // it goes on below the box across the columns
 		f.H, f.Cut, f.ended = top+h, true, true
 		rest.Used = used + f.H
 		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 	case rest != nil:
 		rest.Used, rest.Ended = used+sp.Left-cloned, false
-		if avoids(s.BreakInside, sp.Column) {
-			rest.Appeal = max(rest.Appeal, 2)
-		}
+		rest.rule(avoids(s.BreakInside, sp.Column))
 		f.Cut = true
 		if known(ch) {
 			f.H = math.Max(math.Min(total, sp.Left), 0)
@@ -321,7 +317,8 @@ type flowSpace struct {
 	w, h           float64 // content box; h may be Auto
 	x, y           float64 // of the content box in the border box
 	left, page     float64
-	atTop, must    bool
+	atTop, bare    bool
+	must           bool
 	column         bool
 	spans          bool // column-span works here
 	bfc            bool // the box makes a formatting context
@@ -364,6 +361,7 @@ type flowState struct {
 	after   bool // the flow begins after an unforced break
 	marks   []mark
 	prev    *box.Box
+	last    *Fragment // that prev has been set as
 	pending []pendingFloat
 	over    []overflow
 	cleared bool
@@ -578,7 +576,7 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 		l.noteFloat(in, goesOn(left, pageEnd))
 		return &pendingFloat{c, nil}
 	}
-	if !math.IsInf(in.left, 1) && top+e.margin[style.Top]+frag.reach() > in.left+0.01 {
+	if !math.IsInf(in.left, 1) && (top+e.margin[style.Top]+frag.reach() > in.left+0.01 || l.forcedInside(c, in.column)) {
 		sp.Left, sp.AtTop = in.left-top-e.margin[style.Top], in.atTop && top <= 0.01
 		cut, brk2 := (*Fragment)(nil), (*Break)(nil)
 		if top <= in.left+0.01 {
@@ -586,6 +584,8 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 		}
 		switch {
 		case sp.AtTop && cut == nil: // nothing is gained further on
+			frag, brk = l.must(c, sp, at)
+			mh = frag.H + e.margin[style.Top] + e.margin[style.Bottom]
 		case cut == nil || !sp.AtTop && (brk2 != nil && brk2.Appeal > 0 || cut.H > sp.Left+0.01):
 			l.noteFloat(in, goesOn(left, pageEnd))
 			return &pendingFloat{c, at}
@@ -654,7 +654,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	}
 	cutting := !math.IsInf(in.left, 1)
 	if cutting && st.prev != nil { // which may be empty, and there for the break alone
-		if k := l.forced(st.prev, c, in.column); k != 0 {
+		if k := l.forcedAfter(st.prev, st.last, c, in.column); k != 0 {
 			return &Break{Child: i, Forced: k}, true
 		}
 	}
@@ -695,7 +695,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	if cutting && pos > in.left+beyond/2 && in.floats.bottom() > in.bfcY+in.y+in.left {
 		return st.afterFloats(i, inner)
 	}
-	sp.Must = in.must && !st.placed
+	sp.Must, sp.Bare = in.must && !st.placed, in.bare && !st.placed
 	sp.AtTop = in.atTop && (sp.Must || !st.placed && pos < 1 || pos <= 0.001)
 	frag, rest := l.Lay(c, sp, inner)
 	for range 100 { // a formatting context must clear the floats with all its height
@@ -894,7 +894,7 @@ func (st *flowState) place(c *box.Box, frag *Fragment, x, pos float64, e *edges,
 	dx, dy := relative(c, in.w, in.h, isRTL(st.b))
 	st.f.add(frag, x, in.y+pos, dx, dy)
 	st.take(frag.floats)
-	st.prev = c
+	st.prev, st.last = c, frag
 	if frag.through { // margins above and below it adjoin
 		if st.top {
 			return

@@ -14,6 +14,9 @@ func columnGap(s *style.Style, w float64) float64 {
 	return s.FontSize
 }
 
+// multicol tells whether a box sets its contents in columns.
+func multicol(s *style.Style) bool { return s.ColumnCount > 0 || s.ColumnWidth.Kind == style.Length }
+
 // columnCount is the used number and width of columns (Multi-column 1, §3.4).
 func columnCount(s *style.Style, w, gap float64) (int, float64) {
 	n := s.ColumnCount
@@ -428,7 +431,7 @@ func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest
 	for i := 0; i < most; i++ {
 		sp := newSpace(c.w, c.tall)
 		sp.FixedW = c.w
-		sp.Left, sp.Page, sp.AtTop, sp.Column, sp.Spans = h, h, atTop, true, true
+		sp.Left, sp.Page, sp.AtTop, sp.Bare, sp.Column, sp.Spans = h, h, atTop, atTop, true, true
 		f, r := c.l.Lay(c.b, sp, rest)
 		stuck := f == nil || rest != nil && r != nil && SamePlace(rest, r)
 		if !atTop && (stuck || i == 0 && r != nil && r.Appeal > 0) {
@@ -450,7 +453,10 @@ func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest
 			return frags, r
 		}
 		c.appeal = max(c.appeal, r.Appeal)
-		if r.Innermost().Forced != 0 {
+		if k := r.Innermost().Forced; k != 0 {
+			if c.sp.cutting() && forcedBreak(k, false) && k != style.Always { // it ends the page, and all columns with it
+				return frags, r
+			}
 			c.runs++
 		}
 	}

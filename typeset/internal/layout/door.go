@@ -22,7 +22,7 @@ func (l *Layout) LayPage(root *box.Box, w, h, top, kept float64, from *Break) (*
 	if from == nil {
 		y += e.margin[style.Top]
 	}
-	sp.Left, sp.Page, sp.AtTop = h-kept-y, h-kept, top == 0
+	sp.Left, sp.Page, sp.AtTop, sp.Bare = h-kept-y, h-kept, top == 0, top == 0
 	x := e.margin[style.Left]
 	rw := l.blockWidth(root, sp, &e)
 	if free := w - rw - e.margin[style.Left] - e.margin[style.Right]; free > 0 {

@@ -21,6 +21,7 @@ type memo struct {
 	firstLine  *box.Box // the block as its first line sees it
 
 	plainKnown, sized, cSized bool
+	forced                    [2]int8 // whether breaks are forced inside, between pages and between columns: 0 not known, 1 no, 2 yes
 }
 
 // cached is a fragment set before in the same space.
@@ -190,7 +191,7 @@ func (l *Layout) contentSizes(b *box.Box) (lo, hi float64) {
 	default:
 		lo, hi = l.blockSizes(b)
 	}
-	if s.ColumnCount > 0 || s.ColumnWidth.Kind == style.Length {
+	if multicol(s) {
 		across, acrossHi := 0.0, 0.0
 		if holdsSpanner(b) {
 			across, acrossHi = l.spannerSizes(b)

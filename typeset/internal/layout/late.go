@@ -18,7 +18,7 @@ type late struct {
 // putPositioned adds a positioned box, and cuts it where the page ends, left px
 // below the top of f.
 func (l *Layout) putPositioned(f *Fragment, p positionedBox, left float64) {
-	if math.IsInf(left, 1) || p.y+p.frag.reach() <= left+0.01 && !l.forcedInside(p.b) {
+	if math.IsInf(left, 1) || p.y+p.frag.reach() <= left+0.01 && !l.forcedInside(p.b, false) {
 		f.add(p.frag, p.x, p.y, 0, 0)
 		return
 	}
@@ -35,21 +35,6 @@ func (l *Layout) putPositioned(f *Fragment, p positionedBox, left float64) {
 	if rest != nil {
 		f.leave(late{p.b, p.sp, rest, p.x, 0})
 	}
-}
-
-// forcedInside tells whether a break between two boxes in b's flow is forced.
-func (l *Layout) forcedInside(b *box.Box) bool {
-	var prev *box.Box
-	for _, c := range b.Children {
-		if !c.IsBlockLevel() || c.OutOfFlow() {
-			continue
-		}
-		if prev != nil && l.forced(prev, c, false) != 0 || l.forcedInside(c) {
-			return true
-		}
-		prev = c
-	}
-	return false
 }
 
 func (f *Fragment) leave(w late) { f.carry().late = append(f.carry().late, w) }

@@ -123,6 +123,7 @@ type Space struct {
 	Left           float64  // block size left in the page or column, from the border box's top
 	Page           float64  // the whole of it
 	AtTop          bool     // nothing stands above in this page or column
+	Bare           bool     // nor do more than margins and edges
 	Must           bool     // nor does it help to move what does not fit to the next: margins and edges above count as nothing
 	Column         bool     // the fragmentainer is a column
 	Spans          bool     // boxes in flow may span the columns around
@@ -319,7 +320,7 @@ func (l *Layout) lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		return l.flex(b, sp, from)
 	case b.Style.Display.Inner == style.Grid:
 		return l.grid(b, sp, from)
-	case b.Style.ColumnCount > 0 || b.Style.ColumnWidth.Kind == style.Length:
+	case multicol(b.Style):
 		return l.columns(b, sp, from)
 	}
 	return l.block(b, sp, from)

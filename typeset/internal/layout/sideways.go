@@ -134,7 +134,7 @@ type laidKid struct {
 // The fragment's height is -1 when nothing fits.
 func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break, sp Space, e edges) *Break {
 	kids, flows, w, h := k.kids, k.flows, k.w, k.h
-	if from == nil && (!sp.cutting() || f.H <= sp.Left+0.01 && reachOf(kids) <= sp.Left+0.01) && !l.forcedAmong(flows, sp) {
+	if from == nil && (!sp.cutting() || f.H <= sp.Left+0.01 && reachOf(kids) <= sp.Left+0.01) && !l.forcedAmong(k, sp) {
 		for _, k := range kids {
 			dx, dy := relative(k.b, w, h, isRTL(b))
 			f.add(k.f, k.x, k.y, dx, dy)
@@ -162,6 +162,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	f.Before, f.Whole = used, f.H
 	fixed := known(l.definiteHeight(b, sp, &e)) && !sp.Grows
 	more, height := s.flows(flows, starts, f.H)
+	more = more || s.alone
 	if edge := e.bottom(); !more && !fixed && !clone && sp.cutting() && edge > 0 && height > sp.Left+0.01 && height-edge <= sp.Left {
 		// the last row goes on together with the lower edge (CSS Break 4, §4.1)
 		again := *s
@@ -186,7 +187,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	}
 	height = math.Max(height, 0)
 	rest := s.close(f, height, used, bottomEdge, clone, more, ended || fixed && height <= sp.Left+0.01)
-	if rest != nil && !more && !s.over && !s.alone {
+	if rest != nil && !more && !s.over {
 		rest.unseen = !fixed && endUnseen(b, &e)
 	}
 	return rest
@@ -242,9 +243,7 @@ func (s *sideways) close(f *Fragment, height, used, bottomEdge float64, clone, m
 		if math.IsInf(f.H, 1) {
 			f.H = height
 		}
-		if s.b.Style.BreakInside == style.Avoid {
-			rest.Appeal = 2
-		}
+		rest.rule(avoids(s.b.Style.BreakInside, sp.Column))
 	case sp.cutting() && height > sp.Left+0.01 && sp.Left > 0:
 		f.H, f.Cut = sp.Left, true
 	default:
@@ -294,24 +293,24 @@ func (s *sideways) flow(rows []flowRow, first int, used float64) (next, shift fl
 			switch forced := s.forced(rows, r); {
 			case row.y >= stop-0.01:
 				return at, shift, true
-			case y >= s.end-0.01 && !(s.sp.AtTop && len(done) == 0):
-				return at, shift, true
 			case forced != 0 && !(s.goesOn && y <= s.topEdge+0.01):
 				s.rest.Forced = forced
 				return row.y - s.topEdge, shift, true
+			case y >= s.end-0.01 && !(s.sp.AtTop && len(done) == 0):
+				return at, shift, true
 			}
 		}
 		s.begins = len(done) == 0
 		grown, bottom, pushed := s.row(row, used-shift, resumed)
+		if s.begins && s.sp.AtTop && !s.sp.Must && !s.anyLaid(row) {
+			grown, bottom, pushed = s.mustRow(row, used-shift, resumed)
+		}
 		if pushed && !resumed && !(s.sp.AtTop && len(done) == 0) {
 			r = s.backFrom(rows, r, done)
 			if r > 0 {
 				s.rest.Appeal = max(s.rest.Appeal, s.appeal(rows[r-1], rows[r]))
 			}
-			for _, k := range rows[r].kids {
-				delete(s.laid, k)
-				delete(s.rest.placed, k.b)
-			}
+			s.drop(rows[r])
 			return rows[r].y - s.topEdge, shift, true
 		}
 		more = more || pushed
@@ -362,6 +361,7 @@ func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom f
 			s.rest.placed[k.b] = &Part{Done: true}
 		default:
 			s.rest.placed[k.b] = &Part{At: inner}
+			s.rest.noteForced(inner)
 			s.over = s.over || inner.Ended
 			s.rest.Appeal = max(s.rest.Appeal, inner.Appeal)
 		}
@@ -376,16 +376,16 @@ func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom f
 // belongs on the next page.
 func (s *sideways) kid(k *flowKid, y float64, at *Break) (*Fragment, *Break) {
 	sp := s.sp
-	if at == nil && (!sp.cutting() || y+k.reach() <= s.end+0.01) {
+	if at == nil && (!sp.cutting() || y+k.reach() <= s.end+0.01 && !s.l.forcedInside(k.b, sp.Column)) {
 		return k.f, nil
 	}
 	in := newSpace(s.w, s.h)
 	in.FixedW, in.FixedH = k.f.W, k.f.H
 	in.Grows = k.b.Style.Height.IsAuto() && k.reach() <= k.f.H+0.01
 	in.Left, in.Page, in.Column = s.end-y, sp.Page, sp.Column
-	in.Must = sp.Must && s.begins
+	in.Must, in.Bare = sp.Must && s.begins, sp.Bare && s.begins
 	in.AtTop = sp.AtTop && (in.Must || y <= s.topEdge+0.01)
-	if at == nil && !in.AtTop && (in.Left <= 0.01 || k.b.Style.BreakInside == style.Avoid && k.f.H <= sp.Page) {
+	if at == nil && !in.AtTop && (in.Left <= 0.01 || k.b.Style.BreakInside == style.Avoid && k.f.H > in.Left && k.f.H <= sp.Page) {
 		return nil, nil
 	}
 	frag, inner := s.l.Lay(k.b, in, at)
@@ -400,6 +400,36 @@ func (s *sideways) kid(k *flowKid, y float64, at *Break) (*Fragment, *Break) {
 		return s.l.must(k.b, in, at)
 	}
 	return frag, inner
+}
+
+// mustRow is row for the first row of a page that finds no room there: it breaks where it
+// should not, for the next page may have no more. What cannot be cut goes on if it gains
+// by that.
+func (s *sideways) mustRow(row flowRow, off float64, resumed bool) (growth, bottom float64, pushed bool) {
+	s.sp.Must = true
+	growth, bottom, pushed = s.row(row, off, resumed)
+	s.sp.Must = false
+	for _, k := range row.kids {
+		at, ok := s.laid[k]
+		if ok && s.parts[k.b] == nil && at.y > s.topEdge+0.01 && at.y+at.f.H > s.end+0.01 {
+			delete(s.laid, k)
+			delete(s.rest.placed, k.b)
+			growth, pushed = 0, true
+		}
+	}
+	return growth, bottom, pushed
+}
+
+// drop takes a row back.
+func (s *sideways) drop(row flowRow) {
+	for _, k := range row.kids {
+		delete(s.laid, k)
+		delete(s.rest.placed, k.b)
+	}
+}
+
+func (s *sideways) anyLaid(row flowRow) bool {
+	return slices.ContainsFunc(row.kids, func(k *flowKid) bool { return s.laid[k].f != nil })
 }
 
 func (s *sideways) finished(row flowRow) bool {
@@ -434,7 +464,7 @@ func (l *Layout) forcedBetween(above, below flowRow, column bool) style.Keyword 
 		if v := l.before(k.b); forcedBreak(v, column) {
 			return v
 		}
-		for _, b := range edgeRow(k, false) {
+		for _, b := range edgeRow(k.b, k.f, false) {
 			if v := l.before(b); forcedBreak(v, column) {
 				return v
 			}
@@ -444,7 +474,7 @@ func (l *Layout) forcedBetween(above, below flowRow, column bool) style.Keyword 
 		if v := l.after(k.b); forcedBreak(v, column) {
 			return v
 		}
-		for _, b := range edgeRow(k, true) {
+		for _, b := range edgeRow(k.b, k.f, true) {
 			if v := l.after(b); forcedBreak(v, column) {
 				return v
 			}
@@ -456,15 +486,15 @@ func (l *Layout) forcedBetween(above, below flowRow, column bool) style.Keyword 
 // edgeRow lists what stands in the first or last row of a child that lays its
 // own children out in rows; a break at one of them is a break at the child's
 // edge.
-func edgeRow(k *flowKid, last bool) (list []*box.Box) {
-	if s := k.b.Style; s.Display.Inner != style.Grid && !(rowFlex(s) && s.FlexWrap != style.Nowrap) || k.f == nil {
+func edgeRow(b *box.Box, f *Fragment, last bool) (list []*box.Box) {
+	if s := b.Style; s.Display.Inner != style.Grid && !(rowFlex(s) && s.FlexWrap != style.Nowrap) || f == nil {
 		return nil
 	}
 	at := inf
 	if last {
 		at = -inf
 	}
-	for _, c := range k.f.Kids {
+	for _, c := range f.Kids {
 		if c.F.Box == nil || c.F.Box.OutOfFlow() {
 			continue
 		}
@@ -491,10 +521,7 @@ func (s *sideways) backFrom(rows []flowRow, r int, done []int) int {
 		}
 		if s.appeal(rows[at-1], rows[at]) == 0 {
 			for _, d := range done[i:] {
-				for _, k := range rows[d].kids {
-					delete(s.laid, k)
-					delete(s.rest.placed, k.b)
-				}
+				s.drop(rows[d])
 			}
 			return at
 		}
@@ -519,18 +546,4 @@ func reachOf(kids []flowKid) (h float64) {
 		h = math.Max(h, kids[i].y+kids[i].reach())
 	}
 	return h
-}
-
-func (l *Layout) forcedAmong(flows [][]flowRow, sp Space) bool {
-	if !sp.cutting() {
-		return false
-	}
-	for _, rows := range flows {
-		for i := 1; i < len(rows); i++ {
-			if l.forcedBetween(rows[i-1], rows[i], sp.Column) != 0 {
-				return true
-			}
-		}
-	}
-	return false
 }

@@ -302,9 +302,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 		f.Cut = true
 		rest.table.tall, rest.table.shares = t.tall, t.shares
 		rest.table.above = t.after(rest.table)
-		if t.b.Style.BreakInside == style.Avoid || t.b.Style.BreakInside == style.AvoidPage {
-			rest.Appeal = max(rest.Appeal, 2)
-		}
+		rest.rule(avoids(t.b.Style.BreakInside, t.sp.Column))
 	}
 	if rest == nil && cut == nil && known(t.sp.FixedH) {
 		f.H = math.Max(f.H, t.sp.FixedH)

@@ -1,0 +1,99 @@
+package layout
+
+import (
+	"slices"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
+)
+
+// forcedInside tells whether a break may be forced somewhere inside b, whatever the
+// formatting contexts on the way to it (CSS Break 3, §3.1): b is then to be cut even
+// where all of it has room. In columns, breaks between columns count as well.
+func (l *Layout) forcedInside(b *box.Box, column bool) bool {
+	if b.Kind != box.Element {
+		return false
+	}
+	m := l.memo(b)
+	at := &m.forced[0]
+	if column {
+		at = &m.forced[1]
+	}
+	if *at == 0 {
+		*at = 1
+		if l.forcedAmongChildren(b, column) {
+			*at = 2
+		}
+	}
+	return *at == 2
+}
+
+// forcedAmongChildren is forcedInside without remembering the answer: it is asked of all
+// boxes inside the one in question.
+func (l *Layout) forcedAmongChildren(b *box.Box, column bool) bool {
+	column = column && !multicol(b.Style)
+	row := sideBySide(b)
+	var prev *box.Box
+	for _, c := range b.Children {
+		if c.Kind == box.Text || c.Kind == box.LineBreak || c.Positioned() {
+			continue
+		}
+		if l.forcedAmongChildren(c, column) {
+			return true
+		}
+		if !c.IsBlockLevel() || c.Floats() || row {
+			continue
+		}
+		if prev != nil && l.forced(prev, c, column) != 0 {
+			return true
+		}
+		prev = c
+	}
+	return false
+}
+
+// forcedAfter is the break between a box that has been set and the next one. All
+// that stands in the last row of a flex container or grid is at its end.
+func (l *Layout) forcedAfter(prev *box.Box, set *Fragment, next *box.Box, column bool) style.Keyword {
+	if k := l.forced(prev, next, column); k != 0 || set == nil {
+		return k
+	}
+	for _, b := range edgeRow(prev, set, true) {
+		if k := l.after(b); forcedBreak(k, column) {
+			return k
+		}
+	}
+	return 0
+}
+
+// rule notes that a box is cut which is to stay whole, if it is; a forced break is no
+// fault of the break's.
+func (b *Break) rule(avoid bool) {
+	if avoid && b.Innermost().Forced == 0 {
+		b.Appeal = max(b.Appeal, 2)
+	}
+}
+
+// noteForced notes the break that an item goes on after, so that the page knows on which
+// side the next one is to be.
+func (b *Break) noteForced(inner *Break) {
+	if b.Forced == 0 && inner != nil {
+		b.Forced = inner.Innermost().Forced
+	}
+}
+
+// forcedAmong tells whether breaks are forced among or inside the children of a flex
+// container or grid.
+func (l *Layout) forcedAmong(w *wholeLayout, sp Space) bool {
+	if !sp.cutting() {
+		return false
+	}
+	for _, rows := range w.flows {
+		for i := 1; i < len(rows); i++ {
+			if l.forcedBetween(rows[i-1], rows[i], sp.Column) != 0 {
+				return true
+			}
+		}
+	}
+	return slices.ContainsFunc(w.kids, func(k flowKid) bool { return l.forcedInside(k.b, sp.Column) })
+}
