@@ -653,7 +653,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 		return &Break{Child: i, span: c}, true
 	}
 	cutting := !math.IsInf(in.left, 1)
-	if cutting && st.prev != nil { // which may be empty, and there for the break alone
+	if cutting && st.prev != nil && !isNothing(c) { // which may be empty, and there for the break alone
 		if k := l.forcedAfter(st.prev, st.last, c, in.column); k != 0 {
 			return &Break{Child: i, Forced: k}, true
 		}
@@ -894,7 +894,9 @@ func (st *flowState) place(c *box.Box, frag *Fragment, x, pos float64, e *edges,
 	dx, dy := relative(c, in.w, in.h, isRTL(st.b))
 	st.f.add(frag, x, in.y+pos, dx, dy)
 	st.take(frag.floats)
-	st.prev, st.last = c, frag
+	if !isNothing(c) {
+		st.prev, st.last = c, frag
+	}
 	if frag.through { // margins above and below it adjoin
 		if st.top {
 			return
@@ -1147,7 +1149,7 @@ func edgeChild(b *box.Box, last bool) *box.Box {
 		if last {
 			c = b.Children[n-1-i]
 		}
-		if !c.OutOfFlow() {
+		if !c.OutOfFlow() && !isNothing(c) {
 			return c
 		}
 	}

@@ -97,3 +97,19 @@ func (l *Layout) forcedAmong(w *wholeLayout, sp Space) bool {
 	}
 	return slices.ContainsFunc(w.kids, func(k flowKid) bool { return l.forcedInside(k.b, sp.Column) })
 }
+
+// isNothing tells whether a box takes no room, shows nothing and asks for nothing, such as
+// one that is there to clear floats: a break beside it is one between its neighbours, so
+// that no page is made for it alone.
+func isNothing(b *box.Box) bool {
+	s := b.Style
+	if b.Kind != box.Element || len(b.Children) > 0 || b.Rare().Marker != nil || b.Rare().Notes != nil || s.Display.Inner != style.Flow && s.Display.Inner != style.FlowRoot && s.Display.Inner != style.Table {
+		return false
+	}
+	for i := range 4 {
+		if s.Border[i].Width > 0 || !s.Padding[i].IsZero() || !s.Margin[i].IsZero() {
+			return false
+		}
+	}
+	return zeroHeight(b) && s.BreakBefore == style.Auto && s.BreakAfter == style.Auto && s.Page == "" && s.ColumnSpan != style.All && s.Outline.Width == 0 && s.BoxShadow == nil
+}
