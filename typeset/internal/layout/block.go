@@ -692,7 +692,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	}
 	x, sp := st.childSpace(c, &e, pos)
 	pos = sp.Y - in.bfcY - in.y
-	if cutting && pos > in.left+beyond/2 && in.floats.bottom() > in.bfcY+in.y+in.left {
+	if end := in.bfcY + in.y + in.left; cutting && in.floats.bottom() > end-0.01 && (pos > in.left+beyond/2 || inner != nil && pos > math.Max(in.left-0.01, 0)) {
 		return st.afterFloats(i, inner)
 	}
 	sp.Must, sp.Bare = in.must && !st.placed, in.bare && !st.placed

@@ -454,7 +454,7 @@ func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest
 		}
 		c.appeal = max(c.appeal, r.Appeal)
 		if k := r.Innermost().Forced; k != 0 {
-			if c.sp.cutting() && forcedBreak(k, false) && k != style.Always { // it ends the page, and all columns with it
+			if c.sp.cutting() && forcedBreak(k, false) && k != style.Always && k != style.All { // it ends the page, and all columns with it
 				return frags, r
 			}
 			c.runs++

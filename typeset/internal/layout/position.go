@@ -92,7 +92,7 @@ func (l *Layout) SettleAll(f *Fragment, w, h float64) {
 				l.putPositioned(f, at, inf)
 			} else {
 				l.putPositioned(f, at, h)
-				f.DropFixed()
+				f.out = slices.DeleteFunc(f.out, func(w waiting) bool { return repeats(w.b) && hasPlace(w.b) }) // they stand there already
 			}
 		}
 		list = append(list, f.out...)
@@ -116,19 +116,37 @@ func Fixed(root *box.Box) (list []*box.Box) {
 	return list
 }
 
-func repeats(b *box.Box) bool {
+func repeats(b *box.Box) bool { return b.Positioned() && b.Style.Position == style.FixedKey }
+
+// hasPlace tells whether a box says how far down it stands.
+func hasPlace(b *box.Box) bool {
 	in := &b.Style.Inset
-	return b.Positioned() && b.Style.Position == style.FixedKey && !(in[style.Top].IsAuto() && in[style.Bottom].IsAuto())
+	return !in[style.Top].IsAuto() || !in[style.Bottom].IsAuto()
 }
 
-// DropFixed takes the boxes that stand on every page out of those that wait
-// where they occur.
-func (f *Fragment) DropFixed() {
-	f.out = slices.DeleteFunc(f.out, func(w waiting) bool { return repeats(w.b) })
-}
+// FixedPlaces are the static positions of boxes that stand on every page, where they
+// occur in the document.
+type FixedPlaces map[*box.Box]waiting
 
-// Wait adds a positioned box to those that f's page places.
-func (f *Fragment) Wait(b *box.Box) { f.out = append(f.out, waiting{b: b, rect: rect{w: f.W}}) }
+// Fix has the page f place the boxes that stand on every page, where their insets say or
+// else where they occur (CSS Position 3, §2.1). Those without an upper and a lower inset
+// stand on the pages from there on.
+func (f *Fragment) Fix(list []*box.Box, at FixedPlaces) {
+	f.out = slices.DeleteFunc(f.out, func(w waiting) bool {
+		if !repeats(w.b) {
+			return false
+		}
+		at[w.b] = w
+		return true
+	})
+	for _, b := range list {
+		if w, ok := at[b]; ok {
+			f.out = append(f.out, w)
+		} else if hasPlace(b) {
+			f.out = append(f.out, waiting{b: b, rect: rect{w: f.W}})
+		}
+	}
+}
 
 type rect struct{ x, y, w, h float64 }
 

@@ -35,7 +35,8 @@ type Setter struct {
 	canvas    *style.Style // whose background fills the canvas
 	rootStyle *style.Style
 	pageLooks map[string]*pageLook // by the page rules that match; nil before the pages are set
-	fixed     []*box.Box
+	fixed     []*box.Box           // boxes that stand on every page
+	fixedAt   layout.FixedPlaces
 	outline   []pdf.OutlineItem
 
 	// Framed is told of each page's size and page area, and how it ends, in px of
@@ -123,7 +124,7 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 	}
 	st.rootStyle = root.Look()
 	st.canvas = canvasStyle(root)
-	st.fixed = layout.Fixed(root)
+	st.fixed, st.fixedAt = layout.Fixed(root), layout.FixedPlaces{}
 	st.root = root
 	if root.Rare().Notes != nil {
 		st.now.take(root.Rare().Notes.Counters)
@@ -247,10 +248,7 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 		return nil, errors.New("the document could not be laid out")
 	}
 	st.Layout.PutLate(frag, &st.late, area.H)
-	frag.DropFixed()
-	for _, b := range st.fixed { // fixed boxes stand on every page
-		frag.Wait(b)
-	}
+	frag.Fix(st.fixed, st.fixedAt)
 	if st.Continuous {
 		area.H = math.Max(layout.Bottom(frag), 1)
 		if foot != nil {
