@@ -115,7 +115,7 @@ func SamePlace(a, b *Break) bool {
 		if a == nil || b == nil {
 			return a == b
 		}
-		if a.Child != b.Child || a.span != b.span || a.Line != b.Line || math.Abs(a.Used-b.Used) > 0.01 || !sameFloats(a.Float, b.Float) || !sameOverflow(a.Over, b.Over) || a.table != nil || b.table != nil || a.placed != nil || b.placed != nil {
+		if a.Child != b.Child || a.span != b.span || a.Line != b.Line || math.Abs(a.Used-b.Used) > 0.01 || !sameFloats(a.Float, b.Float) || !sameOverflow(a.Over, b.Over) || !sameRests(a.cut, b.cut) || a.table != nil || b.table != nil || a.placed != nil || b.placed != nil {
 			return false
 		}
 		if a.Inner == nil && b.Inner == nil {
@@ -127,6 +127,10 @@ func SamePlace(a, b *Break) bool {
 
 func sameOverflow(a, b []overflow) bool {
 	return slices.EqualFunc(a, b, func(x, y overflow) bool { return x.child == y.child && SamePlace(x.at, y.at) })
+}
+
+func sameRests(a, b []lineRest) bool {
+	return slices.EqualFunc(a, b, func(x, y lineRest) bool { return x.b == y.b && SamePlace(x.at, y.at) })
 }
 
 func sameFloats(a, b []pendingFloat) bool {

@@ -11,40 +11,56 @@ import (
 // formatting contexts on the way to it (CSS Break 3, §3.1): b is then to be cut even
 // where all of it has room. In columns, breaks between columns count as well.
 func (l *Layout) forcedInside(b *box.Box, column bool) bool {
+	if column {
+		return l.remembered(b, forcedInColumn, func(prev, next *box.Box) bool { return l.forced(prev, next, true) != 0 })
+	}
+	return l.remembered(b, forcedInPage, func(prev, next *box.Box) bool { return l.forced(prev, next, false) != 0 })
+}
+
+// forcedInAtomic is forcedInside for a box that stands in a line as one, on a page: the
+// names of pages have no say there (CSS Page 3, §8).
+func (l *Layout) forcedInAtomic(b *box.Box) bool {
+	return l.remembered(b, forcedInLine, func(prev, next *box.Box) bool { return l.breakBetween(prev, next, false) != 0 })
+}
+
+// What is remembered of forced breaks inside a box.
+const (
+	forcedInPage = iota
+	forcedInColumn
+	forcedInLine
+	forcedKinds
+)
+
+// remembered asks once whether there is a forced break between two boxes in b.
+func (l *Layout) remembered(b *box.Box, kind int, between func(prev, next *box.Box) bool) bool {
 	if b.Kind != box.Element {
 		return false
 	}
-	m := l.memo(b)
-	at := &m.forced[0]
-	if column {
-		at = &m.forced[1]
-	}
+	at := &l.memo(b).forced[kind]
 	if *at == 0 {
 		*at = 1
-		if l.forcedAmongChildren(b, column) {
+		if anyBetween(b, between) {
 			*at = 2
 		}
 	}
 	return *at == 2
 }
 
-// forcedAmongChildren is forcedInside without remembering the answer: it is asked of all
-// boxes inside the one in question.
-func (l *Layout) forcedAmongChildren(b *box.Box, column bool) bool {
-	column = column && !multicol(b.Style)
+// anyBetween asks about all neighbours in the flows inside b, at any depth.
+func anyBetween(b *box.Box, ask func(prev, next *box.Box) bool) bool {
 	row := sideBySide(b)
 	var prev *box.Box
 	for _, c := range b.Children {
 		if c.Kind == box.Text || c.Kind == box.LineBreak || c.Positioned() {
 			continue
 		}
-		if l.forcedAmongChildren(c, column) {
+		if anyBetween(c, ask) {
 			return true
 		}
 		if !c.IsBlockLevel() || c.Floats() || row {
 			continue
 		}
-		if prev != nil && l.forced(prev, c, column) != 0 {
+		if prev != nil && ask(prev, c) {
 			return true
 		}
 		prev = c

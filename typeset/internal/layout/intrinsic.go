@@ -21,7 +21,7 @@ type memo struct {
 	firstLine  *box.Box // the block as its first line sees it
 
 	plainKnown, sized, cSized bool
-	forced                    [2]int8 // whether breaks are forced inside, between pages and between columns: 0 not known, 1 no, 2 yes
+	forced                    [forcedKinds]int8 // whether breaks are forced inside: 0 not known, 1 no, 2 yes
 }
 
 // cached is a fragment set before in the same space.

@@ -155,6 +155,7 @@ type Break struct {
 	Line    cursor
 	Lines   int
 	floated map[int]bool // floats of the next line that are placed
+	cut     []lineRest   // boxes of the line before that go on
 	Appeal  int          // 0 breaks no rule; the worse, the higher
 	Forced  style.Keyword
 	Float   []pendingFloat

@@ -37,6 +37,10 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 		for _, pf := range from.Float {
 			st.float(pf.b, pf.at, 0, true)
 		}
+		if rests := st.goOnCut(from.cut); len(rests) > 0 {
+			f.floats = st.in.floats
+			return st.y, &Break{Line: from.Line, Lines: from.Lines, Float: st.pending, floated: st.floated, cut: rests}
+		}
 	}
 	if b.Rare().FirstLine != nil && st.first {
 		st.b = l.firstLine(b)
@@ -84,6 +88,12 @@ func (st *lineState) set(b *box.Box, p *para, from *Break) (float64, *Break) {
 		if st.p != p { // only the first line looks different
 			st.at = st.p.moveTo(st.at, p)
 			st.b, st.p = b, p
+		}
+		if onTop := in.atTop && len(marks) == 0 && y < 0.01; cutting && st.isCut(frag, y, onTop) {
+			if rests := st.cutLine(frag, in.left-y, onTop); len(rests) > 0 {
+				st.add(frag, y)
+				return st.y, &Break{Line: st.at, Lines: st.n, Float: st.pending, cut: rests}
+			}
 		}
 		if cutting && y+frag.H > in.left+0.01 && !(in.atTop && len(marks) == 0 && y < 0.01) {
 			// cut before this line, or before an earlier one so that enough
@@ -616,9 +626,7 @@ func (st *lineState) tab(x float64, lf *leaf) float64 {
 func (st *lineState) atomic(u *unit) {
 	b := u.box
 	e := st.l.edges(b, st.in.w)
-	sp := newSpace(st.in.w, st.in.h)
-	sp.Shrink = true
-	u.frag, _ = st.l.Lay(b, sp, nil)
+	u.frag, _ = st.l.Lay(b, st.atomicSpace(), nil)
 	if u.frag == nil {
 		u.frag = &Fragment{Box: b, Baseline: Auto, LastBaseline: Auto}
 	}

@@ -71,6 +71,7 @@ type para struct {
 	max    float64
 	sized  bool
 	floats bool
+	cuts   bool // boxes stand in its lines that a page's end may cut
 }
 
 // prepare makes the inline content of b; it is done once for each box.
@@ -88,7 +89,7 @@ func (l *Layout) prepare(b *box.Box) *para {
 	if b.Style.UnicodeBidi == style.Plaintext {
 		p.rtl = firstStrongRTL(p.text)
 	}
-	p.floats = c.floats
+	p.floats, p.cuts = c.floats, c.cuts
 	p.resolveBidi(b, c.controls)
 	l.shape(p, c)
 	m.para = p
@@ -107,6 +108,7 @@ type collector struct {
 	spans    []span // stretches of text of one text box
 	controls []control
 	floats   bool
+	cuts     bool
 	capState bool
 }
 
@@ -165,6 +167,7 @@ func (c *collector) walk(kids []*box.Box, in *inl) {
 			c.floats = true
 			c.add(span{kind: leafFloat, start: c.text.Len(), end: c.text.Len(), box: k, in: in})
 		case k.IsAtomic() || k.IsBlockLevel():
+			c.cuts = c.cuts || k.Kind == box.Element
 			c.text.WriteRune('\uFFFC')
 			c.add(span{kind: leafAtomic, start: c.text.Len() - 3, end: c.text.Len(), box: k, in: in})
 			c.space = false

@@ -1,0 +1,117 @@
+package layout
+
+import (
+	"math"
+	"slices"
+
+	"oliveledger/typeset/internal/box"
+)
+
+// lineRest is what is left of a box that stood in a line as one and was cut with it.
+type lineRest struct {
+	b  *box.Box
+	x  float64 // from the content box's left
+	at *Break
+}
+
+// isCut tells whether a line that has been made is to be cut inside: it holds a forced
+// break, is taller than any page, or stands on top of one. In columns it stays whole, as
+// browsers have it.
+func (st *lineState) isCut(line *Fragment, y float64, onTop bool) bool {
+	in := &st.in
+	if !st.p.cuts || in.column {
+		return false
+	}
+	tall := y+line.H > in.left+0.01 && (onTop || line.H > in.page)
+	return tall || st.anyAtomic(line, func(k *Kid, _, _ float64) bool { return st.l.forcedInAtomic(k.F.Box) })
+}
+
+// anyAtomic asks about the boxes that stand in a line as one and could be cut, with their
+// places in it, until the answer is yes.
+func (st *lineState) anyAtomic(line *Fragment, ask func(k *Kid, x, y float64) bool) bool {
+	var walk func(f *Fragment, x, y float64) bool
+	walk = func(f *Fragment, x, y float64) bool {
+		for i := range f.Kids {
+			k := &f.Kids[i]
+			b := k.F.Box
+			switch {
+			case b == nil || k.F.Text != nil || b.Kind != box.Element:
+			case !b.IsAtomic() && !b.IsBlockLevel():
+				if walk(k.F, x+k.X, y+k.Y) {
+					return true
+				}
+			case !b.Turned() && ask(k, x+k.X, y+k.Y):
+				return true
+			}
+		}
+		return false
+	}
+	return walk(line, 0, 0)
+}
+
+// cutLine cuts the boxes in a line that reach below the room for it, or hold a forced
+// break. It gives what is left of them; nothing when there is nothing to cut.
+func (st *lineState) cutLine(line *Fragment, room float64, onTop bool) (rests []lineRest) {
+	if line.carried != nil { // positioned boxes wait in columns inside: these stay as they are
+		return nil
+	}
+	st.anyAtomic(line, func(k *Kid, x, y float64) bool {
+		b := k.F.Box
+		if y+k.F.reach() <= room+0.01 && !st.l.forcedInAtomic(b) {
+			return false
+		}
+		sp := st.atomicSpace()
+		sp.FixedW, sp.Left, sp.Page, sp.Column = k.F.W, room-y, st.in.page, st.in.column
+		sp.AtTop = onTop || line.H > st.in.page && y < 0.01
+		part, rest := st.l.Lay(b, sp, nil)
+		if part == nil && onTop {
+			part, rest = st.l.must(b, sp, nil)
+		}
+		if part == nil || rest == nil {
+			return false
+		}
+		line.out = slices.DeleteFunc(line.out, func(w waiting) bool {
+			return slices.ContainsFunc(k.F.out, func(o waiting) bool { return o.b == w.b })
+		})
+		for _, w := range part.out {
+			w.x, w.y = w.x+x, w.y+y
+			line.out = append(line.out, w)
+		}
+		if part.carried != nil {
+			part.move(line, x, y, 0)
+		}
+		k.F = part
+		rests = append(rests, lineRest{b, x, rest})
+		return false
+	})
+	if len(rests) > 0 {
+		line.H = math.Min(line.H, room)
+	}
+	return rests
+}
+
+// goOnCut sets what is left of boxes in the line before, side by side above the next
+// line, and tells what goes on further.
+func (st *lineState) goOnCut(list []lineRest) (rests []lineRest) {
+	for _, r := range list {
+		sp := st.atomicSpace()
+		sp.Left, sp.Page, sp.Column, sp.AtTop = st.in.left, st.in.page, st.in.column, st.in.atTop
+		part, rest := st.l.Lay(r.b, sp, r.at)
+		if part == nil {
+			part, rest = st.l.must(r.b, sp, r.at)
+		}
+		st.f.add(part, st.in.x+r.x, st.in.y, 0, 0)
+		st.y = math.Max(st.y, part.H)
+		if rest != nil {
+			rests = append(rests, lineRest{r.b, r.x, rest})
+		}
+	}
+	return rests
+}
+
+// atomicSpace is the room for a box that stands in a line as one.
+func (st *lineState) atomicSpace() Space {
+	sp := newSpace(st.in.w, st.in.h)
+	sp.Shrink = true
+	return sp
+}
