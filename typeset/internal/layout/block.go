@@ -59,7 +59,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 
 	// a box of fixed height is cut by its height, not by what it holds
 	_, contained := s.SizeContained()
-	monolithic := b.Scrolls() && known(definite) && (s.OverflowY == style.Scroll || s.OverflowY == style.Auto) || (contained || isControl(b)) && (sp.Column || known(definite) && definite <= sp.Page)
+	monolithic := (scrollsDown(b) && known(definite) || contained || isControl(b)) && (sp.Column || known(definite) && definite <= sp.Page)
 	if monolithic {
 		in.left = inf
 	}
@@ -1281,4 +1281,10 @@ func (l *Layout) marker(f *Fragment, b *box.Box, in flowSpace) {
 	last := len(f.Kids) - 1 // the text is painted over it
 	copy(f.Kids[1:], f.Kids[:last])
 	f.Kids[0] = Kid{X: x, Y: y, F: m}
+}
+
+// scrollsDown tells whether overflow is reached by scrolling on a screen. On paper such
+// a box stays whole where it has room on a page.
+func scrollsDown(b *box.Box) bool {
+	return b.Style.OverflowY == style.Scroll || b.Style.OverflowY == style.Auto
 }

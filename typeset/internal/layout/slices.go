@@ -31,12 +31,13 @@ func Slices(page *Fragment, h float64) (list []Kid) {
 			if dropped {
 				kept = append(kept, k)
 			}
+			if k.F.Picture && ky < h && ky+k.F.H > h*(1+slack) {
+				list = append(list, Kid{kx, ky - h, k.F})
+				continue
+			}
 			b := k.F.Box
 			if k.F.Text != nil || b != nil && b.Kind != box.Text && (b.Positioned() || b.Scrolls() || b.Style.Transformed() || b.Style.Position == style.Relative) {
 				continue
-			}
-			if k.F.Picture && ky < h && ky+k.F.H > h*(1+slack) {
-				list = append(list, Kid{kx, ky - h, k.F})
 			}
 			walk(k.F, kx, ky)
 		}

@@ -359,10 +359,13 @@ func (st *Setter) body(p *paint.Painter, frag *layout.Fragment, area display.Rec
 	clip := func(r display.Rect, draw func()) {
 		path := &display.Path{}
 		path.Rect(r)
+		whole := p.C
+		p.C = newBand(whole, area.Y, area.Y+area.H)
 		p.C.Save()
 		p.C.Clip(path, false)
 		draw()
 		p.C.Restore()
+		p.C = whole
 	}
 	for _, k := range above {
 		if k.Y >= area.H-0.5 { // further on
