@@ -41,6 +41,7 @@ func TestFindingsOfPages(t *testing.T) {
 		{"contrast-low", "<div style='background:#222'><p class=x style='color:#333'>dark on dark</div>", "<p class=x>"},
 		{"line-thin", "<p style='border:0.1px solid'>x", "0.08 pt"},
 		{"content-cut", "<div id=c style='height:15px;overflow:hidden'>a<br>b<br>c</div>", "<div id=c> cuts 20 px of its text at the bottom"},
+		{"content-off", "<div id=c style='position:absolute;top:-500px'>gone</div>", "text of <div id=c> stands 4"},
 		{"content-cut", "<div style='width:40px;overflow:hidden;white-space:nowrap'>a long line of text</div>", "at the side"},
 		{"content-over", "<div style='height:15px;border:1px solid'>a<br>b<br>c</div>", "below its edge"},
 		{"picture-coarse", "<img alt=x width=100 height=100 src='" + redDot + "'>", "1 dots an inch"},

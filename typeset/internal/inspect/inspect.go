@@ -24,6 +24,7 @@ type Page struct {
 	Rest   *layout.Break // nil on the last page
 	Root   *box.Box
 	Paper  style.Color // what lies behind all
+	Sheet  display.Rect
 }
 
 // Remark is what was found, and where on the page area.
@@ -52,7 +53,8 @@ type inspector struct {
 	p     Page
 	tell  func(Remark)
 	count map[string]int
-	told  map[string]bool // elements with thin borders
+	told  map[string]bool       // elements with thin borders
+	off   map[*markup.Node]bool // elements with text beside the sheet
 
 	marked   bool // something can be seen on the page
 	lastLine *layout.Fragment
@@ -72,7 +74,7 @@ type Ending struct {
 
 // Look tells what is off on a page, and how it ends.
 func Look(p Page, tell func(Remark)) Ending {
-	in := &inspector{p: p, tell: tell, count: map[string]int{}, told: map[string]bool{}}
+	in := &inspector{p: p, tell: tell, count: map[string]int{}, told: map[string]bool{}, off: map[*markup.Node]bool{}}
 	in.walk(p.Frag, 0, 0, surface{color: p.Paper, known: true})
 	in.wide()
 	in.breaks()
@@ -228,6 +230,9 @@ func (in *inspector) text(f *layout.Fragment, at display.Rect, behind surface) {
 	if len(f.Text.Runs) == 0 || f.W == 0 {
 		return
 	}
+	if in.offSheet(f, at) {
+		return
+	}
 	in.marked = true
 	s := f.Text.Style
 	fill := s.TextFill.Or(s.Color)
@@ -240,6 +245,30 @@ func (in *inspector) text(f *layout.Fragment, at display.Rect, behind surface) {
 	if c := in.contrast; c < faint {
 		in.remark(finding.Warning, "contrast-low", fmt.Sprintf("text in %s can hardly be read: its contrast to what is behind it is %.1f to 1", Name(f.Box), c), "choose a darker or lighter colour; 4.5 to 1 reads well", at, f.Box)
 	}
+}
+
+// hiddenFar is how far beside the sheet text stands that was moved there to be hidden, in
+// px: pages for screens do so with text that is only to be read aloud.
+const hiddenFar = 900
+
+// offSheet tells of text that stands wholly beside the sheet, once for each element; what
+// is too wide is told otherwise.
+func (in *inspector) offSheet(f *layout.Fragment, at display.Rect) bool {
+	s := in.p.Sheet
+	far := max(s.X-at.X-at.W, s.Y-at.Y-at.H, at.Y-s.Y-s.H)
+	if far < 0 || s.W <= 0 || f.Box == nil || f.Text.Style.Visibility != style.Visible {
+		return false
+	}
+	if in.off[f.Box.Node] {
+		return true
+	}
+	in.off[f.Box.Node] = true
+	severity := finding.Warning
+	if far > hiddenFar {
+		severity = finding.Note
+	}
+	in.remark(severity, "content-off", fmt.Sprintf("text of %s stands %.0f px beside the sheet and is not on paper", Name(f.Box), far), "move it back, or leave it out of print with display: none", at, f.Box)
+	return true
 }
 
 // contrast of two colours (WCAG 2, relative luminance).
