@@ -176,7 +176,7 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 		defer func(old map[string]decimal.Decimal) { b.before = old }(b.before)
 		b.before = maps.Clone(b.sums)
 	}
-	var kids []*Box
+	kids := box.Children // the alternative text of a picture that is missing
 	if d.ListItem {
 		if m := b.marker(n, s); m != nil {
 			if outside(s) {

@@ -38,7 +38,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	clamps := s.MaxLines > 0 && from == nil
 	bfc := b.IsBFC() || clamps || !sp.Joins
-	in := flowSpace{w: math.Max(w-e.inlineEdges(), 0), h: ch, x: e.left(), y: top, left: sp.Left - top, page: sp.Page, atTop: sp.AtTop, bare: sp.Bare, must: sp.Must, column: sp.Column, spans: sp.Spans, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y}
+	in := flowSpace{w: math.Max(w-e.inlineEdges(), 0), h: ch, x: e.left(), y: top, left: sp.Left - top, page: sp.Page, atTop: sp.AtTop, bare: sp.Bare, must: sp.Must, column: sp.Column, nameless: sp.Nameless, spans: sp.Spans, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y}
 	if b.Anon && !known(ch) { // percentages look past anonymous boxes (CSS 2.2, §9.2.1.1)
 		in.h = sp.H
 	}
@@ -320,6 +320,7 @@ type flowSpace struct {
 	atTop, bare    bool
 	must           bool
 	column         bool
+	nameless       bool
 	spans          bool // column-span works here
 	bfc            bool // the box makes a formatting context
 	edge           bool // the box has a border or padding below
@@ -411,13 +412,13 @@ func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float
 		}
 	}
 	f.floats = st.in.floats
-	h := st.finish()
+	h := math.Max(st.finish(), 0)
 	if len(st.pending)+len(st.over) > 0 {
 		rest := &Break{Child: len(b.Children), Float: st.pending, Over: st.over, Ended: !in.bfc || len(st.pending) == 0 && !anyFloat(st.over)}
 		for _, o := range st.over {
 			rest.Appeal = max(rest.Appeal, o.at.Appeal)
 		}
-		return math.Max(h, 0), rest
+		return h, rest
 	}
 	return h, nil
 }
@@ -545,7 +546,7 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 	e := l.edges(c, in.w)
 	sp := newSpace(in.w, in.h)
 	sp.Shrink = true
-	sp.Page, sp.Column = in.page, in.column
+	sp.Page, sp.Column, sp.Nameless = in.page, in.column, in.nameless
 	x0, x1 := in.bfcX+in.x, in.bfcX+in.x+in.w
 	yy := in.bfcY + in.y + y
 	yy = math.Max(yy, in.floats.lowestTop())
@@ -654,7 +655,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	}
 	cutting := !math.IsInf(in.left, 1)
 	if cutting && st.prev != nil && !isNothing(c) { // which may be empty, and there for the break alone
-		if k := l.forcedAfter(st.prev, st.last, c, in.column); k != 0 {
+		if k := l.forcedAfter(st.prev, st.last, c, in.column, !in.nameless); k != 0 {
 			return &Break{Child: i, Forced: k}, true
 		}
 	}
@@ -762,7 +763,7 @@ func (st *flowState) afterFloats(i int, inner *Break) (*Break, bool) {
 func (st *flowState) childSpace(c *box.Box, e *edges, pos float64) (float64, Space) {
 	in := st.in
 	sp := newSpace(in.w, in.h)
-	sp.Page, sp.Column = in.page, in.column
+	sp.Page, sp.Column, sp.Nameless = in.page, in.column, in.nameless
 	sp.Joins, sp.Floats, sp.clamp = true, in.floats, in.clamp
 	sp.Spans = in.spans && !c.IsBFC()
 	x0, x1 := in.x, in.x+in.w

@@ -431,7 +431,7 @@ func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest
 	for i := 0; i < most; i++ {
 		sp := newSpace(c.w, c.tall)
 		sp.FixedW = c.w
-		sp.Left, sp.Page, sp.AtTop, sp.Bare, sp.Column, sp.Spans = h, h, atTop, atTop, true, true
+		sp.Left, sp.Page, sp.AtTop, sp.Bare, sp.Column, sp.Spans, sp.Nameless = h, h, atTop, atTop, true, true, c.sp.Nameless
 		f, r := c.l.Lay(c.b, sp, rest)
 		stuck := f == nil || rest != nil && r != nil && SamePlace(rest, r)
 		if !atTop && (stuck || i == 0 && r != nil && r.Appeal > 0) {

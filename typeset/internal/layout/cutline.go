@@ -23,7 +23,7 @@ func (st *lineState) isCut(line *Fragment, y float64, onTop bool) bool {
 		return false
 	}
 	tall := y+line.H > in.left+0.01 && (onTop || line.H > in.page)
-	return tall || st.anyAtomic(line, func(k *Kid, _, _ float64) bool { return st.l.forcedInAtomic(k.F.Box) })
+	return tall || st.anyAtomic(line, func(k *Kid, _, _ float64) bool { return st.l.forcedNameless(k.F.Box) })
 }
 
 // anyAtomic asks about the boxes that stand in a line as one and could be cut, with their
@@ -57,7 +57,7 @@ func (st *lineState) cutLine(line *Fragment, room float64, onTop bool) (rests []
 	}
 	st.anyAtomic(line, func(k *Kid, x, y float64) bool {
 		b := k.F.Box
-		if y+k.F.reach() <= room+0.01 && !st.l.forcedInAtomic(b) {
+		if y+k.F.reach() <= room+0.01 && !st.l.forcedNameless(b) {
 			return false
 		}
 		sp := st.atomicSpace()
@@ -112,6 +112,6 @@ func (st *lineState) goOnCut(list []lineRest) (rests []lineRest) {
 // atomicSpace is the room for a box that stands in a line as one.
 func (st *lineState) atomicSpace() Space {
 	sp := newSpace(st.in.w, st.in.h)
-	sp.Shrink = true
+	sp.Shrink, sp.Nameless = true, true
 	return sp
 }

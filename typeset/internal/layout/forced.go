@@ -17,17 +17,17 @@ func (l *Layout) forcedInside(b *box.Box, column bool) bool {
 	return l.remembered(b, forcedInPage, func(prev, next *box.Box) bool { return l.forced(prev, next, false) != 0 })
 }
 
-// forcedInAtomic is forcedInside for a box that stands in a line as one, on a page: the
-// names of pages have no say there (CSS Page 3, §8).
-func (l *Layout) forcedInAtomic(b *box.Box) bool {
-	return l.remembered(b, forcedInLine, func(prev, next *box.Box) bool { return l.breakBetween(prev, next, false) != 0 })
+// forcedNameless is forcedInside on a page for a box inside of which the names of pages
+// have no say.
+func (l *Layout) forcedNameless(b *box.Box) bool {
+	return l.remembered(b, forcedNamelessly, func(prev, next *box.Box) bool { return l.breakBetween(prev, next, false) != 0 })
 }
 
 // What is remembered of forced breaks inside a box.
 const (
 	forcedInPage = iota
 	forcedInColumn
-	forcedInLine
+	forcedNamelessly
 	forcedKinds
 )
 
@@ -70,8 +70,12 @@ func anyBetween(b *box.Box, ask func(prev, next *box.Box) bool) bool {
 
 // forcedAfter is the break between a box that has been set and the next one. All
 // that stands in the last row of a flex container or grid is at its end.
-func (l *Layout) forcedAfter(prev *box.Box, set *Fragment, next *box.Box, column bool) style.Keyword {
-	if k := l.forced(prev, next, column); k != 0 || set == nil {
+func (l *Layout) forcedAfter(prev *box.Box, set *Fragment, next *box.Box, column, named bool) style.Keyword {
+	between := l.breakBetween
+	if named {
+		between = l.forced
+	}
+	if k := between(prev, next, column); k != 0 || set == nil {
 		return k
 	}
 	for _, b := range edgeRow(prev, set, true) {

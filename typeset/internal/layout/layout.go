@@ -126,6 +126,7 @@ type Space struct {
 	Bare           bool     // nor do more than margins and edges
 	Must           bool     // nor does it help to move what does not fit to the next: margins and edges above count as nothing
 	Column         bool     // the fragmentainer is a column
+	Nameless       bool     // the names of pages have no say: the box is out of flow, or in a line (CSS Page 3, §8)
 	Spans          bool     // boxes in flow may span the columns around
 	Joins          bool     // the box may belong to the formatting context around
 	Floats         *floats  // of that, so far

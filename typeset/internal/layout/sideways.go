@@ -115,6 +115,7 @@ type sideways struct {
 	w, h    float64 // of the content box
 	end     float64 // nothing stands below
 	topEdge float64 // that each part has of its own
+	gap     float64 // between rows
 	begins  bool    // no row is set yet in this part
 	goesOn  bool    // it is not the first part
 	parts   map[*box.Box]*Part
@@ -142,7 +143,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 		return nil
 	}
 	clone := b.Style.BoxDecorationBreak == style.Clone
-	s := &sideways{l: l, b: b, sp: sp, w: w, h: h, end: math.Max(sp.Left, 0), rest: &Break{placed: map[*box.Box]*Part{}}, laid: map[*flowKid]laidKid{}}
+	s := &sideways{l: l, b: b, sp: sp, w: w, h: h, end: math.Max(sp.Left, 0), rest: &Break{placed: map[*box.Box]*Part{}}, laid: map[*flowKid]laidKid{}, gap: gapOf(b.Style.RowGap, h)}
 	bottomEdge, used := 0.0, 0.0
 	if clone {
 		s.topEdge, bottomEdge = e.top(), e.bottom()
@@ -297,6 +298,9 @@ func (s *sideways) flow(rows []flowRow, first int, used float64) (next, shift fl
 				s.rest.Forced = forced
 				return row.y - s.topEdge, shift, true
 			case y >= s.end-0.01 && !(s.sp.AtTop && len(done) == 0):
+				if next := s.before(rows, r, done); next < r || row.y-at <= s.gap+0.01 { // a gap ends with its page (Align 3, §8)
+					at = rows[next].y - s.topEdge
+				}
 				return at, shift, true
 			}
 		}
@@ -306,10 +310,7 @@ func (s *sideways) flow(rows []flowRow, first int, used float64) (next, shift fl
 			grown, bottom, pushed = s.mustRow(row, used-shift, resumed)
 		}
 		if pushed && !resumed && !(s.sp.AtTop && len(done) == 0) {
-			r = s.backFrom(rows, r, done)
-			if r > 0 {
-				s.rest.Appeal = max(s.rest.Appeal, s.appeal(rows[r-1], rows[r]))
-			}
+			r = s.before(rows, r, done)
 			s.drop(rows[r])
 			return rows[r].y - s.topEdge, shift, true
 		}
@@ -382,7 +383,7 @@ func (s *sideways) kid(k *flowKid, y float64, at *Break) (*Fragment, *Break) {
 	in := newSpace(s.w, s.h)
 	in.FixedW, in.FixedH = k.f.W, k.f.H
 	in.Grows = k.b.Style.Height.IsAuto() && k.reach() <= k.f.H+0.01
-	in.Left, in.Page, in.Column = s.end-y, sp.Page, sp.Column
+	in.Left, in.Page, in.Column, in.Nameless = s.end-y, sp.Page, sp.Column, sp.Nameless
 	in.Must, in.Bare = sp.Must && s.begins, sp.Bare && s.begins
 	in.AtTop = sp.AtTop && (in.Must || y <= s.topEdge+0.01)
 	if at == nil && !in.AtTop && (in.Left <= 0.01 || k.b.Style.BreakInside == style.Avoid && k.f.H > in.Left && k.f.H <= sp.Page) {
@@ -506,6 +507,15 @@ func edgeRow(b *box.Box, f *Fragment, last bool) (list []*box.Box) {
 		}
 	}
 	return list
+}
+
+// before breaks before row r, or a better one, and tells which.
+func (s *sideways) before(rows []flowRow, r int, done []int) int {
+	r = s.backFrom(rows, r, done)
+	if r > 0 {
+		s.rest.Appeal = max(s.rest.Appeal, s.appeal(rows[r-1], rows[r]))
+	}
+	return r
 }
 
 // backFrom is the row to break before instead of row r, when that break is to

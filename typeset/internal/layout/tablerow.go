@@ -12,7 +12,7 @@ func (t *tableRun) cellSpace(c *cell, w float64) Space {
 	sp := newSpace(t.inner, Auto) // percentages of its padding are of the table's width
 	sp.FixedW = w
 	sp.Cell = true
-	sp.Page, sp.Column = t.sp.Page, t.sp.Column
+	sp.Page, sp.Column, sp.Nameless = t.sp.Page, t.sp.Column, t.sp.Nameless
 	return sp
 }
 
