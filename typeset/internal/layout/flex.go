@@ -105,7 +105,8 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
 	k := from.wholeIn(sp)
 	if k == nil {
-		k = l.wholeFlex(f, b, sp, &e, from == nil)
+		gone, again := from.startAnew(b, e.top())
+		k, from = l.wholeFlex(f, b, sp, &e, from == nil, gone), again
 	}
 	rest := l.cutWhole(f, b, k, from, sp, e)
 	if f.H < 0 {
@@ -117,9 +118,9 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	return f, rest
 }
 
-// wholeFlex sets a flex container as if nothing were cut. Its positioned children wait
-// in f, the first part.
-func (l *Layout) wholeFlex(f *Fragment, b *box.Box, sp Space, e *edges, first bool) *wholeLayout {
+// wholeFlex sets a flex container as if nothing were cut, without the items that are gone.
+// Its positioned children wait in f, the first part.
+func (l *Layout) wholeFlex(f *Fragment, b *box.Box, sp Space, e *edges, first bool, gone map[*box.Box]*Part) *wholeLayout {
 	s := b.Style
 	definite := l.definiteHeight(b, sp, e)
 	x := &flexBox{l: l, b: b, s: s, sp: sp, w: math.Max(f.W-e.inlineEdges(), 0), h: Auto}
@@ -134,14 +135,14 @@ func (l *Layout) wholeFlex(f *Fragment, b *box.Box, sp Space, e *edges, first bo
 	if sp.Indefinite {
 		x.pctH = Auto
 	}
-	x.column = s.FlexDirection == style.Column || s.FlexDirection == style.ColumnReverse
+	x.column = isColumn(s)
 	x.reverse = s.FlexDirection == style.RowReverse || s.FlexDirection == style.ColumnReverse
 	x.mainRTL = !x.column && isRTL(b)
 	x.mainGap, x.crossGap = gapOf(s.ColumnGap, x.w), gapOf(s.RowGap, x.pctH)
 	if x.column {
 		x.mainGap, x.crossGap = x.crossGap, x.mainGap
 	}
-	items := x.items()
+	items := x.items(gone)
 	lines := x.lines(items)
 	if trims(b) {
 		x.trimLines(lines)
@@ -179,13 +180,16 @@ func (l *Layout) wholeFlex(f *Fragment, b *box.Box, sp Space, e *edges, first bo
 			x.wait(f, c, e, total)
 		}
 	}
-	return &wholeLayout{sp: sp, kids: kids, flows: flowsOf(kids), w: x.w, h: x.h, tall: total, atBaselines: func(f *Fragment) { x.baselines(f, lines, top) }}
+	return &wholeLayout{sp: sp, gone: gone, kids: kids, flows: flowsOf(kids), w: x.w, h: x.h, tall: total, atBaselines: func(f *Fragment) { x.baselines(f, lines, top) }}
 }
 
 // items makes the flex items with their base sizes (§9.2).
-func (x *flexBox) items() []*flexItem {
+func (x *flexBox) items(gone map[*box.Box]*Part) []*flexItem {
 	var out []*flexItem
 	for _, c := range inOrder(x.b) {
+		if gone[c] != nil {
+			continue
+		}
 		it := &flexItem{b: c, e: x.l.edges(c, x.w), content: Auto, grow: c.Style.FlexGrow, shrink: c.Style.FlexShrink}
 		it.align = flexAlign(x.s, c.Style)
 		x.base(it)

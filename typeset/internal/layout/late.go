@@ -18,7 +18,7 @@ type late struct {
 // putPositioned adds a positioned box, and cuts it where the page ends, left px
 // below the top of f.
 func (l *Layout) putPositioned(f *Fragment, p positionedBox, left float64) {
-	if math.IsInf(left, 1) || p.y+p.frag.reach() <= left+0.01 && !l.forcedNameless(p.b) {
+	if math.IsInf(left, 1) || p.y+p.frag.reach() <= left+0.01 && !l.forcedInside(p.b, false) {
 		f.add(p.frag, p.x, p.y, 0, 0)
 		return
 	}

@@ -126,7 +126,7 @@ type Space struct {
 	Bare           bool     // nor do more than margins and edges
 	Must           bool     // nor does it help to move what does not fit to the next: margins and edges above count as nothing
 	Column         bool     // the fragmentainer is a column
-	Nameless       bool     // the names of pages have no say: the box is out of flow, or in a line (CSS Page 3, §8)
+	Nameless       bool     // the names of pages have no say: the box stands in a line (CSS Page 3, §8)
 	Spans          bool     // boxes in flow may span the columns around
 	Joins          bool     // the box may belong to the formatting context around
 	Floats         *floats  // of that, so far
@@ -167,6 +167,7 @@ type Break struct {
 	table   *tableBreak
 	bare    bool               // it cuts through empty space, where no break point is
 	unseen  bool               // nothing is left but padding of which nothing is seen
+	tail    bool               // nothing is left but the box itself, beside others
 	placed  map[*box.Box]*Part // items of a flex container or grid
 	starts  []float64          // where the next page begins in each of their flows
 	done    []int              // how many rows of each flow, from its start, are on earlier pages; their items are not among placed

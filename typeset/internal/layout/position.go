@@ -310,7 +310,6 @@ func (l *Layout) positioned(by *box.Box, w waiting, cb rect) positionedBox {
 	s := b.Style
 	e := l.edges(b, cb.w)
 	sp := newSpace(cb.w, cb.h)
-	sp.Nameless = true
 	x := insetAxis{s.Inset[style.Left].Resolve(cb.w), s.Inset[style.Right].Resolve(cb.w), cb.w, w.x - cb.x, w.x + w.w - cb.x, w.sx}
 	y := insetAxis{s.Inset[style.Top].Resolve(cb.h), s.Inset[style.Bottom].Resolve(cb.h), cb.h, w.y - cb.y, w.y + w.h - cb.y, w.sy}
 	if y.both() && !x.both() && s.Height.IsAuto() && s.Width.IsAuto() && s.AspectRatio.Ratio > 0 && fills(b, s.AlignSelf) {

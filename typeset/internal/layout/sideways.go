@@ -65,6 +65,7 @@ func flowsOf(kids []flowKid) [][]flowRow {
 type wholeLayout struct {
 	sp          Space
 	kids        []flowKid
+	gone        map[*box.Box]*Part // children that earlier pages of another width have set: they are not among kids
 	flows       [][]flowRow
 	w, h        float64 // of the content box
 	tall        float64 // its border box
@@ -83,6 +84,7 @@ func (b *Break) wholeIn(sp Space) *wholeLayout {
 // all its finished items among them.
 func (b *Break) finishedItems() map[*box.Box]*Part {
 	parts := maps.Clone(b.placed)
+	maps.Copy(parts, b.whole.gone)
 	for i, n := range b.done {
 		for _, row := range b.whole.flows[i][:n] {
 			for _, k := range row.kids {
@@ -91,6 +93,23 @@ func (b *Break) finishedItems() map[*box.Box]*Part {
 		}
 	}
 	return parts
+}
+
+// startAnew goes on with a wrapping row container on a page of another width: its finished
+// items are gone, and the lines of the others begin at the page's top. Where an item goes
+// on from the page before, all keep their places.
+func (b *Break) startAnew(c *box.Box, top float64) (gone map[*box.Box]*Part, from *Break) {
+	if b == nil || b.whole == nil || !rowFlex(c.Style) {
+		return nil, b
+	}
+	for _, p := range b.placed {
+		if !p.Done {
+			return nil, b
+		}
+	}
+	again := *b
+	again.placed, again.done, again.whole, again.starts = nil, nil, nil, []float64{top}
+	return b.finishedItems(), &again
 }
 
 // cutWhole puts the children of b into f, from a break on, as far as they fit.
@@ -115,7 +134,6 @@ type sideways struct {
 	w, h    float64 // of the content box
 	end     float64 // nothing stands below
 	topEdge float64 // that each part has of its own
-	gap     float64 // between rows
 	begins  bool    // no row is set yet in this part
 	goesOn  bool    // it is not the first part
 	parts   map[*box.Box]*Part
@@ -143,7 +161,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 		return nil
 	}
 	clone := b.Style.BoxDecorationBreak == style.Clone
-	s := &sideways{l: l, b: b, sp: sp, w: w, h: h, end: math.Max(sp.Left, 0), rest: &Break{placed: map[*box.Box]*Part{}}, laid: map[*flowKid]laidKid{}, gap: gapOf(b.Style.RowGap, h)}
+	s := &sideways{l: l, b: b, sp: sp, w: w, h: h, end: math.Max(sp.Left, 0), rest: &Break{placed: map[*box.Box]*Part{}}, laid: map[*flowKid]laidKid{}}
 	bottomEdge, used := 0.0, 0.0
 	if clone {
 		s.topEdge, bottomEdge = e.top(), e.bottom()
@@ -298,7 +316,7 @@ func (s *sideways) flow(rows []flowRow, first int, used float64) (next, shift fl
 				s.rest.Forced = forced
 				return row.y - s.topEdge, shift, true
 			case y >= s.end-0.01 && !(s.sp.AtTop && len(done) == 0):
-				if next := s.before(rows, r, done); next < r || row.y-at <= s.gap+0.01 { // a gap ends with its page (Align 3, §8)
+				if next := s.before(rows, r, done); next < r {
 					at = rows[next].y - s.topEdge
 				}
 				return at, shift, true
@@ -370,6 +388,7 @@ func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom f
 			growth = math.Max(growth, y+frag.H-(bottom-off))
 		}
 	}
+	s.stretchRow(row, off, bottom, growth)
 	return growth, bottom, pushed
 }
 
@@ -377,6 +396,9 @@ func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom f
 // belongs on the next page.
 func (s *sideways) kid(k *flowKid, y float64, at *Break) (*Fragment, *Break) {
 	sp := s.sp
+	if at != nil && at.tail {
+		return k.tailOf(at.Used), nil
+	}
 	if at == nil && (!sp.cutting() || y+k.reach() <= s.end+0.01 && !s.l.forcedInside(k.b, sp.Column)) {
 		return k.f, nil
 	}
