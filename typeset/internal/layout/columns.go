@@ -51,6 +51,13 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 	top := f.Border[style.Top] + f.Padding[style.Top]
 	c := &columnSet{l: l, b: l.inner(b), box: b, f: f, sp: sp, n: n, w: colW, gap: gap, left: e.left(), y: top, top: top, rtl: isRTL(b)}
 	c.room = sp.Left - top
+	c.tall = Auto
+	if known(definite) {
+		c.tall = math.Max(definite-e.blockEdges(), 0)
+	}
+	if sp.Grows { // breaks add to it
+		definite = Auto
+	}
 	height := Auto // of the columns
 	if known(definite) {
 		height = math.Max(definite-used-top-e.bottom(), 0)
@@ -60,10 +67,6 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 	var maxH float64 = inf
 	if v := s.MaxHeight.Resolve(sp.H); known(v) {
 		maxH = math.Max(borderBox(s, v, e.blockEdges())-used-top-e.bottom(), 0)
-	}
-	c.tall = Auto
-	if known(definite) {
-		c.tall = math.Max(definite-e.blockEdges(), 0)
 	}
 	rest := c.run(from, height, maxH, s.ColumnFill)
 	if c.none {
@@ -84,6 +87,9 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 		f.H, f.Cut = sp.Left, true
 	default:
 		f.H = l.autoHeight(b, c.y+e.bottom(), used, sp, &e)
+		if sp.Grows {
+			f.H = math.Max(f.H, c.y+e.bottom())
+		}
 	}
 	if rest != nil {
 		rest.Used = used + f.H

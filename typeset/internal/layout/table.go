@@ -211,7 +211,8 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 			parts = cut.parts
 		}
 		room := t.limit - t.y
-		atTop := t.sp.AtTop && (above == 0 || t.sp.Must) && t.y <= headEnd+0.01
+		belowHead := cut == nil && r == firstBody && r > 0
+		atTop := t.sp.AtTop && (above == 0 || t.sp.Must) && (t.y <= headEnd+0.01 || belowHead && t.sp.Must)
 		t.top = atTop
 		h, rowRest := t.row(r, parts, room)
 		if cutting && rowRest == nil && t.y+h > t.limit+0.01 && (atTop || h > t.sp.Page || parts != nil) && !t.keepsRow(r) {
@@ -237,6 +238,9 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 				}
 				if at > 0 {
 					m := marks[at]
+					if cut == nil && m.row == firstBody && !t.sp.Must { // a head does not stand alone
+						return nil, nil
+					}
 					t.undo(m)
 					t.y -= g.spacing[1] // none stands before a break
 					rest = &Break{table: t.breakAt(m.row, nil), Appeal: m.appeal}
