@@ -340,9 +340,9 @@ func (c *Computer) run(matched []*match) (usesAttr bool) {
 			wins[d.Prop] = winner{d, li}
 		}
 	}
-	c.S.Vars = c.Parent.Vars
+	c.S.Vars = c.resolver.registered.inherited(c.Parent.Vars)
 	if customWide {
-		c.S.Vars = resolveVars(c.Parent.Vars, custom, c.node)
+		c.S.Vars = resolveVars(c.Parent.Vars, c.resolver.registered, custom, c.node)
 		usesAttr = anyAttr(custom)
 	}
 	slices.Sort(touched)
@@ -387,6 +387,7 @@ func (c *Computer) run(matched []*match) (usesAttr bool) {
 	}
 	c.sizeOfFamily()
 	c.em = c.S.FontSize
+	c.computeCustom(custom)
 	// flow-relative properties take part as the physical ones they stand for
 	var final map[PropID]winner
 	var ids []PropID
@@ -468,7 +469,7 @@ func (c *Computer) set(p *property, declared PropID, value any) (usesAttr bool) 
 // substituted gives the longhand's value after var() is replaced; a value
 // that becomes invalid behaves as unset (CSS Variables 1, §3.1).
 func (c *Computer) substituted(p *pending, prop PropID) (any, bool) {
-	toks, ok := substitute(p.tokens, c.S.Vars.Get, c.node)
+	toks, ok := substitute(p.tokens, c.custom, c.node)
 	usesAttr := mentionsAttr(p.tokens)
 	if !ok {
 		return wideUnset, usesAttr

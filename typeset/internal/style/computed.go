@@ -23,6 +23,7 @@ type Style struct {
 // Vars holds custom properties by name; it is shared by nodes that set none.
 type Vars struct {
 	vals map[string][]css.Token
+	down *Vars // what children see, once it is known
 }
 
 // LineKind tells how LineHeight is given.

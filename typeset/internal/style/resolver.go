@@ -88,11 +88,12 @@ type Resolver struct {
 	imports   []importedSheet
 	count     int // of styles in shared
 
-	features map[featureKey][]int
-	palettes map[string][]*PaletteRule
-	Faces    []FontFace
-	Pages    []PageRule
-	Counters CounterStyles
+	registered registrations // custom properties with a type
+	features   map[featureKey][]int
+	palettes   map[string][]*PaletteRule
+	Faces      []FontFace
+	Pages      []PageRule
+	Counters   CounterStyles
 }
 
 // PageRule is one @page rule, with the rules for its margin boxes.
@@ -275,6 +276,8 @@ func (a *adder) one(r *css.Rule, parent []css.Selector, layer string) {
 				a.Counters[name] = cs
 			}
 		}
+	case "property":
+		a.propertyRule(r)
 	case "page":
 		a.pageRule(r, layer)
 	case "scope":
@@ -283,7 +286,7 @@ func (a *adder) one(r *css.Rule, parent []css.Selector, layer string) {
 		a.containerRule(r, parent, layer)
 	case "starting-style":
 		a.tell(a.sheet.Sheet, r.Pos, "css-unsupported", "@"+r.At+" is not supported and was left out")
-	case "charset", "namespace", "keyframes", "-webkit-keyframes", "property", "view-transition", "-ms-viewport", "viewport":
+	case "charset", "namespace", "keyframes", "-webkit-keyframes", "view-transition", "-ms-viewport", "viewport":
 	default:
 		if !strings.HasPrefix(r.At, "-") {
 			a.tell(a.sheet.Sheet, r.Pos, "css-unsupported", "@"+r.At+" is not supported and was left out")

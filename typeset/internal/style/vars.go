@@ -1,6 +1,7 @@
 package style
 
 import (
+	"maps"
 	"strings"
 
 	"oliveledger/typeset/internal/css"
@@ -71,17 +72,12 @@ func (v *Vars) Get(name string) ([]css.Token, bool) {
 
 // resolveVars computes custom properties from the winning declarations, with
 // cycles made invalid (CSS Variables 1, §2.3).
-func resolveVars(parent *Vars, decls map[string][]css.Token, n *markup.Node) *Vars {
-	if len(decls) == 0 {
-		return parent
-	}
+func resolveVars(parent *Vars, registered registrations, decls map[string][]css.Token, n *markup.Node) *Vars {
 	out := &Vars{vals: map[string][]css.Token{}}
-	if parent != nil {
-		for k, t := range parent.vals {
-			out.vals[k] = t
-		}
+	if seen := registered.inherited(parent); seen != nil {
+		maps.Copy(out.vals, seen.vals)
 	}
-	r := &varResolver{decls: decls, parent: parent, state: map[string]int{}, done: map[string][]css.Token{}, node: n}
+	r := &varResolver{decls: decls, parent: parent, registered: registered, state: map[string]int{}, done: map[string][]css.Token{}, node: n}
 	for name := range decls {
 		r.resolve(name)
 	}
@@ -96,19 +92,20 @@ func resolveVars(parent *Vars, decls map[string][]css.Token, n *markup.Node) *Va
 }
 
 type varResolver struct {
-	decls  map[string][]css.Token
-	parent *Vars
-	state  map[string]int // 1: being resolved, 2: done
-	done   map[string][]css.Token
-	cyclic map[string]bool
-	stack  []string
-	node   *markup.Node
+	decls      map[string][]css.Token
+	parent     *Vars
+	registered registrations
+	state      map[string]int // 1: being resolved, 2: done
+	done       map[string][]css.Token
+	cyclic     map[string]bool
+	stack      []string
+	node       *markup.Node
 }
 
 func (r *varResolver) resolve(name string) ([]css.Token, bool) {
 	list, own := r.decls[name]
 	if !own {
-		return r.parent.Get(name)
+		return r.unset(name)
 	}
 	switch r.state[name] {
 	case 2:
@@ -130,28 +127,46 @@ func (r *varResolver) resolve(name string) ([]css.Token, bool) {
 	r.stack = append(r.stack, name)
 	if w := css.Words(list); len(w) == 1 && w[0].Kind == css.Ident {
 		switch wideKeywords[w[0].Lower()] {
-		case wideInherit, wideUnset, wideRevert, wideRevertLayer:
-			if v, ok := r.parent.Get(name); ok {
-				r.done[name] = v
+		case wideInherit:
+			v, ok := r.parent.Get(name)
+			if !ok {
+				v, ok = r.registered.initialOf(name)
 			}
-			r.state[name] = 2
-			r.stack = r.stack[:len(r.stack)-1]
-			v, ok := r.done[name]
-			return v, ok
+			return r.finish(name, v, ok)
+		case wideUnset, wideRevert, wideRevertLayer:
+			v, ok := r.unset(name)
+			return r.finish(name, v, ok)
 		case wideInitial:
-			r.state[name] = 2
-			r.stack = r.stack[:len(r.stack)-1]
-			return nil, false
+			v, ok := r.registered.initialOf(name)
+			return r.finish(name, v, ok)
 		}
 	}
 	v, ok := substitute(list, r.resolve, r.node)
+	if reg := r.registered[name]; reg != nil && (!ok || r.cyclic[name] || !reg.syntax.accepts(v)) {
+		v, ok = r.unset(name) // invalid at computed-value time (Properties and Values API 1, §2.4)
+		return r.finish(name, v, ok)
+	}
+	return r.finish(name, v, ok && !r.cyclic[name])
+}
+
+// finish keeps what a property comes to.
+func (r *varResolver) finish(name string, v []css.Token, ok bool) ([]css.Token, bool) {
 	r.stack = r.stack[:len(r.stack)-1]
 	r.state[name] = 2
-	if ok && !r.cyclic[name] {
-		r.done[name] = v
+	if !ok {
+		return nil, false
+	}
+	r.done[name] = v
+	return v, true
+}
+
+// unset is the value of a property that the element does not set: its parent's, unless it
+// does not inherit, or else the initial one.
+func (r *varResolver) unset(name string) ([]css.Token, bool) {
+	if v, ok := r.registered.inherited(r.parent).Get(name); ok {
 		return v, true
 	}
-	return nil, false
+	return r.registered.initialOf(name)
 }
 
 // substitute replaces var(), env() and attr() in list; false when the value
