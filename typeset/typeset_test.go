@@ -278,11 +278,12 @@ func TestRightToLeft(t *testing.T) {
 func TestPictures(t *testing.T) {
 	svg := `data:image/svg+xml,<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20"><rect width="40" height="20" fill="red"/><text x="2" y="15">svg</text></svg>`
 	png := "data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="
-	pdf, doc := pdfOf(t, bare+`<img src='`+svg+`'>after<br><img src='`+png+`' width=50 height=30>behind<img src="none.png" alt="instead">`, Options{})
+	pdf, doc := pdfOf(t, bare+`<img src='`+svg+`'>after<br><img src='`+png+`' width=50 height=30>behind <img src="none.png" alt="instead">`, Options{})
 	w := places(t, pdf)
 	assert.InDelta(t, 40, w["after"].x, 0.3)
 	assert.InDelta(t, 50, w["behind"].x, 2)
 	assert.Contains(t, w, "svg", "text in SVG stays text")
+	assert.Contains(t, w, "instead", "a missing picture's alternative text is shown (HTML, §15.4.2)")
 	require.NotEmpty(t, doc.Findings)
 	assert.Equal(t, "picture-missing", doc.Findings[0].Code)
 }

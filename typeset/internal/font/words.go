@@ -39,6 +39,7 @@ type Words struct {
 	joined map[joined]*Run
 
 	numbers func() *numbers // of the face, in this way
+	spaces  spaces
 }
 
 // Words is the memory of words in one script, language and direction with the

@@ -114,7 +114,6 @@ type textLook struct {
 
 	plainBlock, plainText, plainCell bool // its lines, its text and its cells need nothing special
 	size                             float64
-	space                            *font.Run
 	latin, common                    *font.Words
 	ascii                            bool // the first face has all of it
 }

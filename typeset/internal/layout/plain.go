@@ -46,15 +46,18 @@ func (l *Layout) makePlain(b *box.Box) *plain {
 func (l *Layout) setPlain(p *plain, of *box.Box, look *textLook, text string, old []font.Run) {
 	l.tellSynthetic(look.first, of)
 	*p = plain{text: of, runs: p.runs[:0]}
+	before := ""
 	for word := range strings.SplitSeq(text, " ") {
 		var memory *font.Run
 		if len(old) > 0 {
 			memory, old = &old[0], old[1:]
 		}
 		run := look.words(word).ShapeInto(word, memory)
-		p.add(look, run.Width, len(p.runs) == 0)
-		if len(p.runs) > 0 {
-			p.runs = append(p.runs, look.space)
+		space := look.spaceBetween(before, word)
+		before = word
+		p.add(look, run.Width, space)
+		if space != nil {
+			p.runs = append(p.runs, space)
 		}
 		p.runs = append(p.runs, run)
 	}
@@ -86,19 +89,29 @@ func (l *Layout) plainSizes(b *box.Box) (lo, hi float64, ok bool) {
 		return 0, 0, false
 	}
 	var p plain
-	first := true
+	before := ""
 	for word := range strings.SplitSeq(text, " ") {
-		p.add(look, look.words(word).Width(word), first)
-		first = false
+		p.add(look, look.words(word).Width(word), look.spaceBetween(before, word))
+		before = word
 	}
 	return p.min, p.max, true
 }
 
-// add takes in a word of a width in font units, and the space before it.
-func (p *plain) add(look *textLook, units float64, first bool) {
+// spaceBetween is the space between two words; nil before the first one.
+func (k *textLook) spaceBetween(a, b string) *font.Run {
+	if a == "" {
+		return nil
+	}
+	before, _ := utf8.DecodeLastRuneInString(a)
+	after, _ := utf8.DecodeRuneInString(b)
+	return k.latin.Space(before, after)
+}
+
+// add takes in a word of a width in font units, and the space before it; nil for none.
+func (p *plain) add(look *textLook, units float64, space *font.Run) {
 	scale := look.size / look.first.Face.Upem
-	if !first {
-		p.max += look.space.Width * scale
+	if space != nil {
+		p.max += space.Width * scale
 	}
 	w := units * scale
 	p.min, p.max = math.Max(p.min, w), p.max+w
@@ -172,7 +185,6 @@ func (k *textLook) words(word string) *font.Words {
 func (k *textLook) plainFont(l *Layout) {
 	face := k.first.Face
 	k.size = l.sizeOf(k.s, face)
-	k.space = face.Shape(" ", language.Latin, "", false, "")
 	k.latin, k.common = face.Words(language.Latin, k.s.Lang, false, k.features), face.Words(0, k.s.Lang, false, k.features)
 	k.ascii = true
 	for r := '!'; r <= '~'; r++ {

@@ -491,7 +491,34 @@ func (l *Layout) shape(p *para, c *collector) {
 			p.leaves[len(p.leaves)-1].closes = s.closes
 		}
 	}
+	l.kernSpaces(p)
 	l.forbidBreaks(p, c.root.Style)
+}
+
+// kernSpaces fits the spaces between words in one face and size to the letters beside
+// them, also across the edges of inline boxes that take no room.
+func (l *Layout) kernSpaces(p *para) {
+	for i := range p.leaves {
+		lf := &p.leaves[i]
+		if lf.kind != leafSpace || lf.other || lf.level&1 != 0 {
+			continue
+		}
+		size := l.sizeOf(lf.box.Style, lf.match.Face)
+		beside := func(k *leaf) bool {
+			return k.kind == leafText && k.match.Face == lf.match.Face && k.level == lf.level && !k.upright && l.sizeOf(k.box.Style, k.match.Face) == size
+		}
+		var before, after rune
+		if i > 0 && beside(&p.leaves[i-1]) && bare(p.leaves[i-1].closes) && bare(lf.opens) {
+			before, _ = utf8.DecodeLastRuneInString(p.text[:p.leaves[i-1].end])
+		}
+		if i+1 < len(p.leaves) && beside(&p.leaves[i+1]) && bare(lf.closes) && bare(p.leaves[i+1].opens) {
+			after, _ = utf8.DecodeRuneInString(p.text[p.leaves[i+1].start:])
+		}
+		s := lf.box.Style
+		run := lf.match.Face.Words(language.Latin, s.Lang, false, l.look(s).features).Space(before, after)
+		lf.w += (run.Width - lf.run.Width) * size / lf.match.Face.Upem
+		lf.run = run
+	}
 }
 
 func wraps(s *style.Style) bool { return s.Wrap == style.WrapText }
