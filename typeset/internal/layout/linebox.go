@@ -97,7 +97,7 @@ func (l *Layout) strutOf(s *style.Style, m font.Match) (t inlineStrut) {
 	if s.LineHeight.Kind != style.LineNormal {
 		lh = style.LineHeightPx(s, metricsOf{l.Fonts})
 	}
-	half := math.Floor((lh - math.Round(asc) - math.Round(desc)) / 2)
+	half := math.Floor((math.Round(lh*64)/64 - math.Round(asc) - math.Round(desc)) / 2) // browsers count in 64ths of a px
 	t.above = math.Round(asc) + half
 	t.below, t.ascent, t.descent = lh-t.above, asc, desc
 	return t
