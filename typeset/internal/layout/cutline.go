@@ -12,6 +12,8 @@ type lineRest struct {
 	b  *box.Box
 	x  float64 // from the content box's left
 	at *Break
+
+	beside []Kid // what stood on its baseline, from there; it stands beside its last line
 }
 
 // isCut tells whether a line that has been made is to be cut inside: it holds a forced
@@ -81,13 +83,26 @@ func (st *lineState) cutLine(line *Fragment, room float64, onTop bool) (rests []
 			part.move(line, x, y, 0)
 		}
 		k.F = part
-		rests = append(rests, lineRest{b, x, rest})
+		rests = append(rests, lineRest{b: b, x: x, at: rest})
 		return false
 	})
 	if len(rests) > 0 {
 		line.H = math.Min(line.H, room)
+		rests[0].beside = line.takeBelow(room)
 	}
 	return rests
+}
+
+// takeBelow takes what a line holds below its end, with places from its baseline.
+func (f *Fragment) takeBelow(room float64) (list []Kid) {
+	f.Kids = slices.DeleteFunc(f.Kids, func(k Kid) bool {
+		below := k.Y+k.F.H > room+0.01
+		if below {
+			list = append(list, Kid{k.X, k.Y - f.Baseline, k.F})
+		}
+		return below
+	})
+	return list
 }
 
 // goOnCut sets what is left of boxes in the line before, side by side above the next
@@ -103,8 +118,18 @@ func (st *lineState) goOnCut(list []lineRest) (rests []lineRest) {
 		st.f.add(part, st.in.x+r.x, st.in.y, 0, 0)
 		st.y = math.Max(st.y, part.H)
 		if rest != nil {
-			rests = append(rests, lineRest{r.b, r.x, rest})
+			rests = append(rests, lineRest{r.b, r.x, rest, r.beside})
+			continue
 		}
+		base := part.LastBaseline
+		if !known(base) {
+			base = part.H
+		}
+		line := &Fragment{Line: true, W: st.in.w, H: part.H, Baseline: base}
+		for _, k := range r.beside {
+			line.add(k.F, k.X, base+k.Y, 0, 0)
+		}
+		st.f.add(line, st.in.x, st.in.y, 0, 0)
 	}
 	return rests
 }

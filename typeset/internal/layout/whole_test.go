@@ -1,0 +1,205 @@
+package layout
+
+import (
+	"fmt"
+	"math/rand"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// ordinary makes pages of what documents are made of: columns made by floats and closed
+// by a clear, flex, grid, tables, lists, columns, boxes in lines, breaks forced and
+// avoided. All its words are different, and narrow enough to fit wherever they stand.
+type ordinary struct {
+	r     *rand.Rand
+	words int
+}
+
+func (g *ordinary) pick(list ...string) string { return list[g.r.Intn(len(list))] }
+
+// text is n words that come nowhere else.
+func (g *ordinary) text(n int) string {
+	var b strings.Builder
+	for range n {
+		g.words++
+		fmt.Fprintf(&b, "w%d ", g.words)
+	}
+	return b.String()
+}
+
+func (g *ordinary) look() string {
+	var s []string
+	for _, c := range []struct {
+		often float64
+		css   string
+	}{
+		{.12, "break-inside:avoid"}, {.05, "break-after:page"}, {.05, "break-before:page"}, {.08, "break-after:avoid"},
+		{.3, g.pick("padding:2px", "padding:12px", "padding:25px")}, {.3, g.pick("margin:0", "margin:16px 0", "margin:40px 4px")}, {.15, "border:1px solid"},
+		{.06, g.pick("min-height:40px", "min-height:150px") + ";break-inside:avoid"},
+	} {
+		if g.r.Float64() < c.often {
+			s = append(s, c.css)
+		}
+	}
+	return strings.Join(s, ";")
+}
+
+func (g *ordinary) para() string {
+	return fmt.Sprintf("<p style='%s'>%s</p>", g.look(), g.text([]int{1, 5, 20, 60}[g.r.Intn(4)]))
+}
+
+func (g *ordinary) several(depth, n int) string {
+	var b strings.Builder
+	for range 1 + g.r.Intn(n) {
+		b.WriteString(g.block(depth))
+	}
+	return b.String()
+}
+
+func (g *ordinary) times(n int, part func() string) string {
+	var b strings.Builder
+	for range n {
+		b.WriteString(part())
+	}
+	return b.String()
+}
+
+func (g *ordinary) block(depth int) string {
+	if depth <= 0 {
+		return g.para()
+	}
+	in := depth - 1
+	side := g.pick("left", "right")
+	switch g.r.Intn(14) {
+	case 0:
+		return fmt.Sprintf("<div class=row style='%s'><div style='float:left;width:58%%'>%s</div><div style='float:%s;width:38%%'>%s</div></div>%s", g.look(), g.several(in, 4), side, g.several(in, 3), g.para())
+	case 1:
+		return fmt.Sprintf("<div><div style='float:%s;width:30%%;margin:4px'>%s</div>%s</div><div style='clear:both'></div>", side, g.several(in, 2), g.several(in, 4))
+	case 2:
+		item := func() string {
+			return fmt.Sprintf("<div style='flex:%s;min-width:0'>%s</div>", g.pick("1", "2", "0 0 30%"), g.several(in, 3))
+		}
+		return fmt.Sprintf("<div style='display:flex;gap:%s;align-items:%s;%s'>%s</div>", g.pick("0", "10px"), g.pick("stretch", "flex-start", "center"), g.look(), g.times(2+g.r.Intn(2), item))
+	case 3:
+		return fmt.Sprintf("<div style='display:flex;flex-direction:column;gap:8px;%s'>%s</div>", g.look(), g.several(in, 5))
+	case 4:
+		item := func() string {
+			return fmt.Sprintf("<div style='width:%s;%s'>%s</div>", g.pick("30%", "45%"), g.look(), g.text(3+g.r.Intn(30)))
+		}
+		return "<div style='display:flex;flex-wrap:wrap;gap:6px'>" + g.times(3+g.r.Intn(9), item) + "</div>"
+	case 5:
+		item := func() string { return fmt.Sprintf("<div style='%s'>%s</div>", g.look(), g.several(in, 2)) }
+		return fmt.Sprintf("<div style='display:grid;grid-template-columns:%s;gap:%s'>%s</div>", g.pick("1fr 1fr", "1fr 2fr", "repeat(3,1fr)"), g.pick("0", "10px"), g.times(2+g.r.Intn(6), item))
+	case 6, 7:
+		return g.table(in)
+	case 8:
+		item := func() string {
+			return fmt.Sprintf("<li style='%s'>%s</li>", g.look(), g.text([]int{2, 15, 50}[g.r.Intn(3)]))
+		}
+		return "<ul>" + g.times(2+g.r.Intn(8), item) + "</ul>"
+	case 9:
+		return "<div style='columns:2'>" + g.times(2+g.r.Intn(6), g.para) + "</div>"
+	case 10:
+		return fmt.Sprintf("<div>%s<span style='display:inline-block;width:60%%;%s'>%s</span> %s</div>", g.text(4), g.look(), g.text(g.r.Intn(200)), g.text(4))
+	case 11:
+		return fmt.Sprintf("<div style='overflow:auto;height:%dpx;%s'>%s</div>", 120+g.r.Intn(600), g.look(), g.text(1+g.r.Intn(6)))
+	case 12:
+		return "<section style='break-inside:avoid'>" + g.para() + g.para() + "</section>"
+	}
+	return fmt.Sprintf("<div style='%s'>%s</div>", g.look(), g.several(in, 5))
+}
+
+func (g *ordinary) table(in int) string {
+	columns, rows, span := 2+g.r.Intn(3), []int{2, 6, 25}[g.r.Intn(3)], 0
+	var b strings.Builder
+	for r := range rows {
+		fmt.Fprintf(&b, "<tr style='%s'>", g.pick("", "break-inside:avoid"))
+		for c := range columns {
+			attr := ""
+			if c == 0 && span > 0 {
+				span--
+				continue
+			}
+			if c == 0 && r+1 < rows && g.r.Float64() < .12 {
+				span = 1 + g.r.Intn(min(4, rows-r-1))
+				attr = fmt.Sprintf(" rowspan=%d", span+1)
+			}
+			if in > 0 && g.r.Float64() < .04 {
+				fmt.Fprintf(&b, "<td%s>%s</td>", attr, g.several(in, 1))
+			} else {
+				fmt.Fprintf(&b, "<td%s>%s</td>", attr, g.text([]int{1, 4, 25}[g.r.Intn(3)]))
+			}
+		}
+		b.WriteString("</tr>")
+	}
+	return fmt.Sprintf("<table style='width:100%%;border-collapse:%s' border=1>%s</table>", g.pick("collapse", "separate"), b.String())
+}
+
+// pageWords is where the words of a page stand: each with the y of its line's ends.
+func pageWords(f *Fragment, y float64, note func(word string, top, bottom float64)) {
+	if f.Text != nil {
+		for _, r := range f.Text.Runs {
+			if w := strings.TrimSpace(r.Text); w != "" {
+				note(w, y, y+f.H)
+			}
+		}
+	}
+	for _, k := range f.Kids {
+		pageWords(k.F, y+k.Y, note)
+	}
+}
+
+// allOnPaper sets a random page and asks that each word is on paper once, that none is cut
+// by a page's end, and that no page is without words.
+func allOnPaper(t *testing.T, seed int64, depth int) {
+	const w, h = 500, 650
+	g := &ordinary{r: rand.New(rand.NewSource(seed))}
+	var b strings.Builder
+	for range 3 + g.r.Intn(5) {
+		b.WriteString(g.block(depth))
+	}
+	html := b.String()
+	l, root := tree(t, html, "body { font: 11px/1.2 sans-serif } .row::after { content: ''; display: table; clear: both } td { padding: 2px 4px }")
+	l.Viewport = [2]float64{w, h}
+	seen := map[string]int{}
+	var at *Break
+	for n := 1; ; n++ {
+		page, rest := l.LayPage(root, w, h, 0, 0, at)
+		require.NotNil(t, page, "seed %d: %s", seed, html)
+		l.SettleAll(page, w, h)
+		words := 0
+		pageWords(page, 0, func(word string, top, bottom float64) {
+			words++
+			seen[word]++
+			assert.LessOrEqual(t, bottom, h+1.0, "seed %d, page %d: %s is cut in %s", seed, n, word, html)
+		})
+		assert.True(t, words > 0 || rest == nil && n == 1, "seed %d: page %d has no words: %s", seed, n, html)
+		require.False(t, rest != nil && at != nil && SamePlace(at, rest) || n > 500, "seed %d does not end: %s", seed, html)
+		if at = rest; rest == nil || t.Failed() {
+			break
+		}
+	}
+	for i := 1; i <= g.words && !t.Failed(); i++ {
+		word := fmt.Sprintf("w%d", i)
+		assert.Equal(t, 1, seen[word], "seed %d: %s stands %d times in %s", seed, word, seen[word], html)
+	}
+}
+
+func TestAllIsOnPaper(t *testing.T) {
+	for depth, seeds := range []int64{1: 150, 2: 150, 3: 40} {
+		for seed := range seeds {
+			allOnPaper(t, seed, depth)
+			if t.Failed() {
+				return
+			}
+		}
+	}
+}
+
+func FuzzAllIsOnPaper(f *testing.F) {
+	f.Add(int64(1), 2)
+	f.Fuzz(func(t *testing.T, seed int64, depth int) { allOnPaper(t, seed, max(0, min(depth, 4))) })
+}
