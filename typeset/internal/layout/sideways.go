@@ -185,7 +185,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	if edge := e.bottom(); !more && !fixed && !clone && sp.cutting() && edge > 0 && height > sp.Left+0.01 && height-edge <= sp.Left {
 		// the last row goes on together with the lower edge (CSS Break 4, §4.1)
 		again := *s
-		again.end, again.laid, again.rest = height-edge-0.02, map[*flowKid]laidKid{}, &Break{placed: map[*box.Box]*Part{}}
+		again.end, again.laid, again.rest = math.Min(height-edge, s.lowest())-0.02, map[*flowKid]laidKid{}, &Break{placed: map[*box.Box]*Part{}}
 		if cut, h := again.flows(flows, starts, f.H); cut && len(again.laid) > 0 && again.rest.Appeal == 0 {
 			s, more, height = &again, true, h
 			s.end = sp.Left
@@ -220,14 +220,20 @@ func (s *sideways) inOrder() []*flowKid {
 // endsInMargins tells whether nothing but margins of children stands below the
 // end of the page, with which they end (CSS Break 4, §5.2).
 func (s *sideways) endsInMargins(height float64) bool {
-	low, margin := 0.0, 0.0
+	margin := 0.0
 	for k, at := range s.laid {
-		end := at.y + at.f.H
-		low = math.Max(low, end)
 		e := s.l.edges(k.b, s.w)
-		margin = math.Max(margin, end+e.margin[style.Bottom])
+		margin = math.Max(margin, at.y+at.f.H+e.margin[style.Bottom])
 	}
-	return low <= s.end+0.01 && margin >= height-0.01
+	return s.lowest() <= s.end+0.01 && margin >= height-0.01
+}
+
+// lowest is how far down the children of this part reach.
+func (s *sideways) lowest() (low float64) {
+	for _, at := range s.laid {
+		low = math.Max(low, at.y+at.f.H)
+	}
+	return low
 }
 
 // flows cuts all flows, which begin at starts. It tells whether something is
