@@ -361,32 +361,7 @@ func (b *Builder) image(im *style.Image, n *markup.Node, s *style.Style) *pictur
 
 // quote opens or closes a quotation (CSS Content 3, §3).
 func (b *Builder) quote(which string, n *markup.Node, s *style.Style) string {
-	marks := marksOf(quoteLanguage(n))
-	if s.Quotes != nil {
-		marks = *s.Quotes
-	}
-	at := func(depth, side int) string {
-		if len(marks) == 0 || depth < 0 {
-			return ""
-		}
-		i := min(2*depth, len(marks)-2)
-		return marks[i+side]
-	}
-	switch which {
-	case "open-quote":
-		b.quotes++
-		return at(b.quotes-1, 0)
-	case "close-quote":
-		if b.quotes > 0 {
-			b.quotes--
-			return at(b.quotes, 1)
-		}
-	case "no-open-quote":
-		b.quotes++
-	case "no-close-quote":
-		b.quotes = max(b.quotes-1, 0)
-	}
-	return ""
+	return QuoteMark(which, &b.quotes, QuotesIn(s, quoteLanguage(n)))
 }
 
 // symbol makes the style of a marker that of a symbol, if it is one: spacing leaves it

@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/style"
 )
 
 // quoteMarks are the quotation marks of quotes: auto by language (Unicode CLDR,
@@ -68,4 +69,40 @@ func quoteLanguage(n *markup.Node) string {
 		}
 	}
 	return n.Attr("lang")
+}
+
+// QuotesIn gives the quotation marks of a style: pairs from the outermost in, by the
+// language when the style names none.
+func QuotesIn(s *style.Style, lang string) []string {
+	if s.Quotes != nil {
+		return *s.Quotes
+	}
+	return marksOf(lang)
+}
+
+// QuoteMark opens or closes a quotation inside of depth others, by one of the keywords of
+// content, and gives its mark (CSS Content 3, §3).
+func QuoteMark(which string, depth *int, marks []string) string {
+	at := func(depth, side int) string {
+		if len(marks) == 0 || depth < 0 {
+			return ""
+		}
+		i := min(2*depth, len(marks)-2)
+		return marks[i+side]
+	}
+	switch which {
+	case "open-quote":
+		*depth++
+		return at(*depth-1, 0)
+	case "close-quote":
+		if *depth > 0 {
+			*depth--
+			return at(*depth, 1)
+		}
+	case "no-open-quote":
+		*depth++
+	case "no-close-quote":
+		*depth = max(*depth-1, 0)
+	}
+	return ""
 }

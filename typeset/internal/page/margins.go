@@ -129,6 +129,7 @@ func (st *Setter) marginContent(m *made, look *marginLook) *box.Box {
 		}
 		b.Children = append(b.Children, &box.Box{Kind: box.Text, Style: inline, Text: t, Leader: leader})
 	}
+	quotes := 0 // that are open
 	for i := range c.Content.Items {
 		it := &c.Content.Items[i]
 		switch it.Kind {
@@ -136,6 +137,8 @@ func (st *Setter) marginContent(m *made, look *marginLook) *box.Box {
 			text(it.Text, false)
 		case style.ContentCounter, style.ContentCounters:
 			text(st.Styles.Counters.Text(it.Style, st.pageCounter(m, it.Text)), false)
+		case style.ContentQuote:
+			text(box.QuoteMark(it.Text, &quotes, box.QuotesIn(c, c.Lang)), false)
 		case style.ContentString:
 			if v, ok := m.record.strings[it.Text].pick(it.Which); ok {
 				text(v, false)
