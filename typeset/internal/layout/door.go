@@ -176,3 +176,12 @@ func NextPage(root *box.Box, at *Break) (name string, starts bool) {
 	}
 	return name, false
 }
+
+// Filled is how far down the contents of a page reach, without the room that boxes which
+// go on take up to its end.
+func Filled(page *Fragment) (h float64) {
+	for _, k := range page.Kids {
+		h = math.Max(h, k.Y+k.F.used())
+	}
+	return h
+}

@@ -23,7 +23,7 @@ type overrun struct {
 // room, which may push their calls to the next page: the body is set again
 // with the room that is left.
 func (st *Setter) withNotes(root *box.Box, ctx style.PageContext, s *style.Style, area display.Rect, at *layout.Break) (frag *layout.Fragment, rest *layout.Break, foot *layout.Fragment) {
-	frag, rest = st.Layout.LayPage(root, area.W, area.H, st.top(), 0, at)
+	frag, rest = st.Layout.LayPage(root, area.W, area.H, st.top(), st.kept[ctx.Index], at)
 	if !st.Footnotes || frag == nil {
 		return frag, rest, nil
 	}

@@ -63,6 +63,7 @@ type Setter struct {
 	over        *overrun        // what is left of footnotes of the page before
 	late        layout.Leftover // positioned boxes that go on
 	slices      []layout.Kid    // pictures that go on
+	kept        map[int]float64 // room that pages keep free at their end, by index, in px of layout
 }
 
 // made is a page whose body is written and whose margins wait.
@@ -129,28 +130,24 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 	if root.Rare().Notes != nil {
 		st.now.take(root.Rare().Notes.Counters)
 	}
-	var at *layout.Break
-	forced := style.Keyword(0)
-	name := layout.PageName(root)
+	t := turn{index: 1, name: layout.PageName(root)}
 	first := leftward(st.rootStyle)
-	group := 0 // pages of the page group so far
-	for i := 1; ; i++ {
+	st.kept = st.balance(root)
+	for {
 		if err := st.Check(); err != nil {
 			return 0, err
 		}
-		if st.MaxPages > 0 && i > st.MaxPages {
+		if st.MaxPages > 0 && t.index > st.MaxPages {
 			return 0, fmt.Errorf("%w: the document is longer than %d pages", ErrTooManyPages, st.MaxPages)
 		}
-		left := i%2 == 0 != first
-		if wrongSide(forced, left, first) {
-			st.blank(style.PageContext{Name: name, Index: i, Left: left, Blank: true})
-			forced = 0
+		ctx := t.context(first)
+		if ctx.Blank {
+			st.blank(ctx)
+			t = t.past()
 			continue
 		}
-		group++
-		ctx := style.PageContext{Name: name, Index: i, Left: left, Group: group}
 		sliced := len(st.slices) > 0
-		next, err := st.one(root, ctx, at)
+		next, err := st.one(root, ctx, t.at)
 		if err != nil {
 			return 0, err
 		}
@@ -161,18 +158,13 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 		if done { // a page for what is left of footnotes and positioned boxes
 			next = layout.Nothing(root)
 		}
-		if at != nil && !done && !sliced && layout.SamePlace(at, next) {
+		if t.at != nil && !done && !sliced && layout.SamePlace(t.at, next) {
 			return 0, errors.New("the layout makes no progress; please report the page")
 		}
-		at = next
 		if st.Final && len(st.slices) == 0 { // which words from written pages may be among
-			st.Layout.Written(root, at)
+			st.Layout.Written(root, next)
 		}
-		forced = next.Innermost().Forced
-		before, starts := name, false
-		if name, starts = layout.NextPage(root, next); starts || name != before {
-			group = 0
-		}
+		t = t.next(root, next)
 	}
 	return st.close()
 }

@@ -193,6 +193,7 @@ type Own struct {
 	BookmarkLevel                int            // 0 for none
 	BookmarkLabel                []ContentItem
 	BookmarkState                Keyword
+	Pages                        Keyword // -olive-pages of the root element
 	Fit                          float64 // the least scale of -olive-fit: shrink; 0 for none
 	FootnoteDisplay              Keyword
 	FootnotePolicy               Keyword // what goes on with a note that does not fit

@@ -24,6 +24,7 @@ func definePaged() {
 		return contentList(v)
 	})
 	define("-olive-add", false, func(s *Style) *[]NamedContent { return &s.Adds }, parseStringSet)
+	words("-olive-pages", false, "auto balance", func(s *Style) *Keyword { return &s.Pages })
 	words("-olive-show-in", false, "all first not-first last not-last", func(s *Style) *Keyword { return &s.ShowIn })
 	words("footnote-policy", false, "auto line block", func(s *Style) *Keyword { return &s.FootnotePolicy })
 	words("footnote-display", false, "block inline compact", func(s *Style) *Keyword { return &s.FootnoteDisplay })
