@@ -42,3 +42,20 @@ func TestBalancedPages(t *testing.T) {
 	assert.Equal(t, 10, got[5], "pages far from the end stay as they are")
 	assert.Greater(t, got[21], 2)
 }
+
+// TestBreaksAreExplained: why a page ends, by how much what follows is too tall, where it
+// stands and what to do.
+func TestBreaksAreExplained(t *testing.T) {
+	html := "<!DOCTYPE html><html lang=en><title>t</title><style>@page{size:300px 200px;margin:0}body{margin:0;font:10px/20px sans-serif}</style>\n" +
+		"<p style='margin:0;height:120px'>a</p>\n<section style='break-inside:avoid;height:100px'>b</section>\n<h1 style='break-before:page'>c</h1>"
+	_, doc := pdfOf(t, html, Options{Name: "page.html", TraceBreaks: true})
+	if assert.Len(t, doc.Frames, 3) {
+		kept, forced, last := doc.Frames[0].Break, doc.Frames[1].Break, doc.Frames[2].Break
+		assert.Equal(t, "<section>, which follows, is kept together by break-inside: avoid; it is 100 px tall, 20 px more than was left", kept.Message)
+		assert.Equal(t, []any{"page.html", 3, 1}, []any{kept.File, kept.Line, kept.Column})
+		assert.NotEmpty(t, kept.Advice)
+		assert.Equal(t, "a forced break before <h1>", forced.Message)
+		assert.Equal(t, 4, forced.Line)
+		assert.Empty(t, last.Message)
+	}
+}

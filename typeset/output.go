@@ -245,7 +245,13 @@ func (s *setting) tellAt(n *markup.Node, code string, sev Severity, message, adv
 }
 
 func (s *setting) frame(w, h float64, area display.Rect, end inspect.Ending) {
-	s.frames = append(s.frames, Frame{w, h, [4]float64{area.X, area.Y, area.W, area.H}, end.Y, end.Why})
+	n := len(s.frames) + 1
+	why := Finding{Code: "break", Severity: Note, Message: end.Why, Page: n, Advice: end.Advice}
+	if end.Next != nil && s.o.TraceBreaks {
+		at := s.place(end.Next.Node)
+		why.File, why.Line, why.Column = s.o.Name, at.Line, at.Column
+	}
+	s.frames = append(s.frames, Frame{w, h, [4]float64{area.X, area.Y, area.W, area.H}, end.Y, why})
 }
 
 // paper turns the options about paper into declarations of @page.

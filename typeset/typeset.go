@@ -77,6 +77,7 @@ type Options struct {
 	Attach                    []Attachment
 	Protect                   *Protection
 	Fields                    bool // form controls can be filled in
+	TraceBreaks               bool // Frames tell where in the source each page ends, for which it is read once more
 	Limits                    Limits
 }
 
@@ -99,12 +100,13 @@ type Document struct {
 
 // Frame is the geometry of one page, in px: the size of the sheet, and x, y,
 // width and height of the page area on it. Break tells why the page ends where
-// it does; it is empty on the last one.
+// it does, where what comes next stands in the source, and what to do; its message is empty
+// on the last page.
 type Frame struct {
 	W, H  float64
 	Area  [4]float64
 	End   float64 // where the contents end, from the top of the sheet
-	Break string
+	Break Finding
 }
 
 // ErrTooLong is in the chain of an error about too many pages.

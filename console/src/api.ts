@@ -23,7 +23,7 @@ export interface RecordSet { id: number; name: string; count: number; author: st
 export interface RecordRow { number: number; label: string; revision: number; data: Record<string, unknown>; fault?: string }
 export interface Imported extends RecordSet { bad: string[]; notes: string[]; preview?: Record<string, unknown>[] }
 export interface Finding { code: string; severity: string; message: string; file?: string; line?: number; column?: number; page?: number; rect?: number[]; advice?: string }
-export interface Sheet { width: number; height: number; area: number[]; end: number; break: string }
+export interface Sheet { width: number; height: number; area: number[]; end: number; break: string; advice?: string; file?: string; line?: number; column?: number }
 export interface Rendered { pages: number; title: string; findings: Finding[]; html: string; sheets: Sheet[]; pdf: ArrayBuffer }
 export interface DocumentRow {
   id: number; number?: string; name: string; title: string; state: string; template?: string; version?: number; record: number; batch?: number; recordSet?: number

@@ -76,7 +76,7 @@ func proofOf(n int, f typeset.Frame, list []typeset.Finding) (out proofSheet) {
 	place := func(r [4]float64) [4]float64 {
 		return [4]float64{r[0] / f.W * 100, r[1] / f.H * 100, r[2] / f.W * 100, r[3] / f.H * 100}
 	}
-	out.Area, out.End, out.Break = place(f.Area), f.End/f.H*100, f.Break
+	out.Area, out.End, out.Break = place(f.Area), f.End/f.H*100, f.Break.Message
 	for _, m := range numbered(list) {
 		if m.Page == n && m.Rect != [4]float64{} {
 			p := place(m.Rect)

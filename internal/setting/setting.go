@@ -37,12 +37,22 @@ func Apply(t *merge.Template, o *typeset.Options) error {
 // in the files of its template.
 func Trace(list []typeset.Finding, m *merge.Merged, name string) {
 	for i := range list {
-		f := &list[i]
-		if f.File != name || f.Line == 0 {
-			continue
-		}
-		if file, line, column := m.Origin(f.Line, f.Column); file != "" {
-			f.File, f.Line, f.Column = path.Join(path.Dir(filepath.ToSlash(name)), file), line, column
-		}
+		trace(&list[i], m, name)
+	}
+}
+
+// TraceBreaks does so with why the pages end where they do.
+func TraceBreaks(list []typeset.Frame, m *merge.Merged, name string) {
+	for i := range list {
+		trace(&list[i].Break, m, name)
+	}
+}
+
+func trace(f *typeset.Finding, m *merge.Merged, name string) {
+	if f.File != name || f.Line == 0 {
+		return
+	}
+	if file, line, column := m.Origin(f.Line, f.Column); file != "" {
+		f.File, f.Line, f.Column = path.Join(path.Dir(filepath.ToSlash(name)), file), line, column
 	}
 }

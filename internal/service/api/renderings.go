@@ -49,7 +49,11 @@ type Sheet struct {
 	Height float64    `json:"height"`
 	Area   [4]float64 `json:"area"`
 	End    float64    `json:"end"`
-	Break  string     `json:"break"` // empty on the last page
+	Break  string     `json:"break"`            // empty on the last page
+	Advice string     `json:"advice,omitempty"` // what to change for another break
+	File   string     `json:"file,omitempty"`   // where what comes next stands
+	Line   int        `json:"line,omitempty"`
+	Column int        `json:"column,omitempty"`
 }
 
 // render sets a page at once. It answers with the PDF, or with JSON when that
@@ -70,20 +74,26 @@ func (a *API) render(c *echo.Context) error {
 		return unprocessable(err)
 	}
 	a.Metrics.rendering(p.Pages, time.Since(start))
-	if strings.Contains(c.Request().Header.Get("Accept"), "application/json") {
+	if wantsJSON(c) {
 		findings := p.Findings
 		if findings == nil {
 			findings = []typeset.Finding{}
 		}
 		sheets := make([]Sheet, 0, len(p.Frames))
 		for _, f := range p.Frames {
-			sheets = append(sheets, Sheet{f.W, f.H, f.Area, f.End, f.Break})
+			b := &f.Break
+			sheets = append(sheets, Sheet{f.W, f.H, f.Area, f.End, b.Message, b.Advice, b.File, b.Line, b.Column})
 		}
 		return c.JSON(http.StatusOK, Rendered{p.Pages, p.Title, findings, string(p.HTML), sheets, p.PDF})
 	}
 	c.Response().Header().Set("Olive-Pages", strconv.Itoa(p.Pages))
 	c.Response().Header().Set("Olive-Findings", strconv.Itoa(len(p.Findings)))
 	return c.Blob(http.StatusOK, "application/pdf", p.PDF)
+}
+
+// wantsJSON tells whether a rendering is asked for with all that is known of it.
+func wantsJSON(c *echo.Context) bool {
+	return strings.Contains(c.Request().Header.Get("Accept"), "application/json")
 }
 
 // renderingInput reads JSON, or a form whose other fields are the record's.
@@ -159,6 +169,7 @@ func formFiles(c *echo.Context, in *Rendering) error {
 
 func (a *API) rendered(c *echo.Context, in Rendering) (*issue.Pages, error) {
 	change := func(o *typeset.Options) {
+		o.TraceBreaks = wantsJSON(c)
 		o.Paper, o.Margins, o.Header, o.Footer, o.Watermark = in.Paper, in.Margins, in.Header, in.Footer, in.Watermark
 	}
 	ctx := c.Request().Context()

@@ -190,6 +190,7 @@ func (m *Maker) Set(ctx context.Context, t *Template, r record.Record, shelf int
 		return nil, err
 	}
 	setting.Trace(p.Findings, merged, o.Name)
+	setting.TraceBreaks(p.Frames, merged, o.Name)
 	return p, nil
 }
 

@@ -47,24 +47,59 @@ func cause(next *box.Box) (why, advice string) {
 	return fmt.Sprintf("%s, which follows, does not fit", Name(next)), ""
 }
 
-// ending tells why the page ends where it does; "" on the last page.
-func (in *inspector) ending() string {
+// ending tells why the page ends where it does.
+func (in *inspector) ending() Ending {
 	rest := in.p.Rest
+	end := Ending{Y: in.bottom, Room: in.p.H - in.p.Foot - layout.Filled(in.p.Frag)}
 	if rest == nil {
-		return ""
+		return end
 	}
-	next := layout.NextBox(in.p.Root, rest)
+	end.Next = layout.NextBox(in.p.Root, rest)
 	last := rest.Innermost()
 	switch {
-	case next == nil:
-		return "the page is full"
+	case end.Next == nil:
+		end.Why = "the page is full"
 	case last.Forced != 0:
-		return fmt.Sprintf("a forced break before %s", Name(next))
+		end.Why = fmt.Sprintf("a forced break before %s", Name(end.Next))
+		end.Advice = "look for break-before, break-after or another page name there"
 	case last.Lines > 0:
-		return fmt.Sprintf("the page is full; %s goes on after its line %d", Name(next), last.Lines)
+		end.Why = fmt.Sprintf("the page is full; %s goes on after its line %d", Name(end.Next), last.Lines)
+		end.Advice = "orphans and widows say how many lines stay together"
+	default:
+		end.Why, end.Advice = cause(end.Next)
+		end.whole = true
 	}
-	why, _ := cause(next)
-	return why
+	return end
+}
+
+// Measure adds by how much what comes next is too tall for the room that was left, once
+// the page that it stands on is set.
+func (e *Ending) Measure(page *layout.Fragment) {
+	if !e.whole || e.Next == nil || page == nil {
+		return
+	}
+	f := fragmentOf(page, e.Next)
+	if f == nil {
+		return
+	}
+	if over := f.H - e.Room; over >= 1 {
+		e.Why += fmt.Sprintf("; it is %.0f px tall, %.0f px more than was left", f.H, over)
+	}
+}
+
+// fragmentOf is the first part of a box on a page.
+func fragmentOf(f *layout.Fragment, b *box.Box) *layout.Fragment {
+	if f.Box == b {
+		return f
+	}
+	for _, k := range f.Kids {
+		if k.F.Text == nil {
+			if found := fragmentOf(k.F, b); found != nil {
+				return found
+			}
+		}
+	}
+	return nil
 }
 
 func heading(b *box.Box) *box.Box {

@@ -68,8 +68,12 @@ type inspector struct {
 // Ending is where the contents of a page end, in px of the page area, and why
 // they do.
 type Ending struct {
-	Why string // "" on the last page
-	Y   float64
+	Why    string // "" on the last page
+	Y      float64
+	Advice string   // what to do for another break
+	Next   *box.Box // that comes next; nil where that cannot be told
+	Room   float64  // that is left, in px of the page area
+	whole  bool     // Next was to go onto the page as a whole
 }
 
 // Look tells what is off on a page, and how it ends.
@@ -81,7 +85,7 @@ func Look(p Page, tell func(Remark)) Ending {
 	if p.Number > 1 && p.Rest == nil && p.Foot == 0 && !in.marked {
 		in.remark(finding.Warning, "page-empty", "the last page is empty", "look for a forced break, a margin or an empty element at the end", display.Rect{W: p.W, H: p.H}, nil)
 	}
-	return Ending{in.ending(), in.bottom}
+	return in.ending()
 }
 
 // surface is what lies behind an element.

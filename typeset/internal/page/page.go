@@ -43,6 +43,8 @@ type Setter struct {
 	// the sheet.
 	Framed func(w, h float64, area display.Rect, end inspect.Ending)
 
+	framed *framed
+
 	Build       *box.Builder                  // makes running elements
 	Noted       bool                          // some box has notes
 	LayoutWidth float64                       // px that the page area's width stands for; 0 for its own
@@ -171,6 +173,7 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 
 // close adds what needs the number of pages.
 func (st *Setter) close() (int, error) {
+	st.frame(nil)
 	for _, m := range st.pages {
 		if err := st.Check(); err != nil {
 			return 0, err
@@ -294,7 +297,8 @@ func (st *Setter) finish(ctx style.PageContext, look *pageLook, g geometry, frag
 	st.pages = append(st.pages, m)
 	area := g.area()
 	if st.Framed != nil {
-		st.Framed(g.w, g.h, area, end)
+		st.frame(frag)
+		st.framed = &framed{g.w, g.h, area, end}
 	}
 	k := st.scale(area)
 	if frag != nil {
@@ -336,6 +340,22 @@ func (st *Setter) finish(ctx style.PageContext, look *pageLook, g geometry, frag
 			p.Context(foot, at.X, at.Y+at.H-foot.H)
 		}
 	})
+}
+
+// framed is a page whose ending waits for the next page to be set.
+type framed struct {
+	w, h float64
+	area display.Rect
+	end  inspect.Ending
+}
+
+// frame tells of the page before, now that the next one is set; nil at the end.
+func (st *Setter) frame(next *layout.Fragment) {
+	if f := st.framed; f != nil {
+		f.end.Measure(next)
+		st.Framed(f.w, f.h, f.area, f.end)
+		st.framed = nil
+	}
 }
 
 func scaled(edges [4]float64, k float64) [4]float64 {
