@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"slices"
 	"testing"
+
+	"github.com/stretchr/testify/assert"
 )
 
 // BenchmarkPreview changes the markup of a one-page document in the workbench and
@@ -27,4 +29,19 @@ func BenchmarkPreview(b *testing.B) {
 	slices.Sort(ms)
 	b.ReportMetric(ms[len(ms)/2], "p50-ms")
 	b.ReportMetric(ms[len(ms)*99/100], "p99-ms")
+}
+
+// TestBreaksLeadToTheSource: why a page ends is written where it does, and leads to what
+// comes next.
+func TestBreaksLeadToTheSource(t *testing.T) {
+	s := start(t)
+	ctx := browser(t)
+	logIn(t, ctx, s)
+	visit(t, ctx, s, "/templates/season-report")
+	until(t, ctx, drawn)
+	press(t, ctx, "[data-test=breaks]")
+	until(t, ctx, "document.querySelectorAll('[data-test=ending]').length > 3")
+	assert.Contains(t, value[string](t, ctx, "document.querySelector('[data-test=ending]').innerText"), "a forced break before <section>")
+	press(t, ctx, "[data-test=ending]")
+	until(t, ctx, "document.querySelector('.cm-activeLine')?.innerText.includes('<section>')")
 }

@@ -61,7 +61,7 @@ func (in *inspector) ending() Ending {
 		end.Why = "the page is full"
 	case last.Forced != 0:
 		end.Why = fmt.Sprintf("a forced break before %s", Name(end.Next))
-		end.Advice = "look for break-before, break-after or another page name there"
+		end.Advice = "its break-before or page, or the break-after of what stands before, asks for it"
 	case last.Lines > 0:
 		end.Why = fmt.Sprintf("the page is full; %s goes on after its line %d", Name(end.Next), last.Lines)
 		end.Advice = "orphans and widows say how many lines stay together"
@@ -80,6 +80,10 @@ func (e *Ending) Measure(page *layout.Fragment) {
 	}
 	f := fragmentOf(page, e.Next)
 	if f == nil {
+		return
+	}
+	if f.Continued {
+		e.Why, e.Advice = fmt.Sprintf("the page is full; %s goes on", Name(e.Next)), ""
 		return
 	}
 	if over := f.H - e.Room; over >= 1 {

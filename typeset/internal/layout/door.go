@@ -142,7 +142,12 @@ func sameFloats(a, b []pendingFloat) bool {
 func NextBox(root *box.Box, at *Break) *box.Box {
 	b := root
 	for at != nil && b != nil {
-		if at.Child >= len(b.Children) || b.Inline || at.placed != nil || at.table != nil {
+		switch {
+		case at.table != nil:
+			return nextRow(b, at.table)
+		case at.placed != nil:
+			return nextItem(b, at)
+		case at.Child >= len(b.Children) || b.Inline:
 			return b
 		}
 		b = b.Children[at.Child]
@@ -150,6 +155,31 @@ func NextBox(root *box.Box, at *Break) *box.Box {
 			return b
 		}
 		at = at.Inner
+	}
+	return b
+}
+
+// nextRow is the row that a table goes on with, where it begins there.
+func nextRow(table *box.Box, at *tableBreak) *box.Box {
+	if m, ok := table.Memo.(*memo); ok && m.table != nil && at.row < len(m.table.rows) && at.parts == nil {
+		return m.table.rows[at.row].box
+	}
+	return table
+}
+
+// nextItem is the first item of a flex container or grid that goes on.
+func nextItem(b *box.Box, at *Break) *box.Box {
+	if at.whole == nil {
+		return b
+	}
+	for i, done := range at.done {
+		if rows := at.whole.flows[i]; done < len(rows) {
+			for _, k := range rows[done].kids {
+				if p := at.placed[k.b]; p == nil || !p.Done {
+					return k.b
+				}
+			}
+		}
 	}
 	return b
 }
