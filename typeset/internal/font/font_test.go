@@ -111,3 +111,25 @@ func TestWords(t *testing.T) {
 	f.mu.RUnlock()
 	assert.Equal(t, "Quay", a.Shape("Quay").Text, "what was forgotten is shaped again")
 }
+
+// TestSpacesAreKerned: a space and the letters beside it are as wide as when they are shaped
+// together.
+func TestSpacesAreKerned(t *testing.T) {
+	set := NewSet()
+	face := set.First(Query{Families: []string{"Liberation Sans"}, Weight: 400}).Face
+	w := face.Words(language.Latin, "", false, "")
+	kerned := 0
+	for _, pair := range []string{"A A", "P T", "o n", "1 2", "Y ."} {
+		r := []rune(pair)
+		want := w.Shape(pair).Width - w.Shape(string(r[0])).Width - w.Shape(string(r[2])).Width
+		got := w.Space(r[0], r[2])
+		assert.InDelta(t, want, got.Width, 1e-6, pair)
+		if got.Width != w.Shape(" ").Width {
+			kerned++
+		}
+		assert.Same(t, got, w.Space(r[0], r[2]), "it is remembered")
+	}
+	assert.Positive(t, kerned, "this face kerns capitals with spaces")
+	none := face.Words(language.Latin, "", false, "-kern")
+	assert.Equal(t, none.Shape(" ").Width, none.Space('A', 'A').Width)
+}

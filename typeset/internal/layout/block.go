@@ -59,6 +59,9 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 
 	// a box of fixed height is cut by its height, not by what it holds
 	_, contained := s.SizeContained()
+	// what a break adds to its contents makes a box taller that is no taller than these
+	// by itself, or that nobody can scroll on paper
+	grows := sp.Grows || scrollsDown(b) && known(definite) && definite > sp.Page && !sp.Column
 	monolithic := (scrollsDown(b) && known(definite) || contained || isControl(b)) && (sp.Column || known(definite) && definite <= sp.Page)
 	if monolithic {
 		in.left = inf
@@ -125,7 +128,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if s.AlignContent.Kind != style.Normal && rest == nil && from == nil {
 		f.alignContent(s.AlignContent, total-top-bottom-h, in)
 	}
-	if sp.Grows && whole && (used > 0 || rest != nil) {
+	if grows && whole && (used > 0 || rest != nil) {
 		total = math.Max(total, top+h+bottom)
 	}
 	if from != nil && from.Ended {
@@ -138,7 +141,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 			}
 		}
 	}
-	ends := from != nil && from.Ended || rest != nil && (rest.Ended || known(ch) && !sp.Grows && !(sp.Spans && holdsSpanner(b))) && total <= sp.Left+0.01
+	ends := from != nil && from.Ended || rest != nil && (rest.Ended || known(ch) && !grows && !(sp.Spans && holdsSpanner(b))) && total <= sp.Left+0.01
 	switch {
 	case rest != nil && ends && rest.spanner() == nil && clips(s):
 		// what overflows is not seen; it stays here
@@ -158,7 +161,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		rest.Used, rest.Ended = used+sp.Left-cloned, false
 		rest.rule(avoids(s.BreakInside, sp.Column))
 		f.Cut = true
-		if known(ch) {
+		if known(ch) && !grows {
 			f.H = math.Max(math.Min(total, sp.Left), 0)
 		} else {
 			f.H = sp.Left
@@ -170,7 +173,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		// what it holds is set; the box itself goes on
 		f.H, f.Cut = sp.Left, true
 		rest = &Break{Child: len(b.Children), Used: used + sp.Left - cloned, Line: cursor{leaf: endOfText}, bare: true}
-		rest.unseen = (edgeOver || sp.Grows) && endUnseen(b, &e)
+		rest.unseen = (edgeOver || grows) && endUnseen(b, &e)
 		if edgeOver {
 			rest.Appeal = edgeAppeal
 		} else if s.BreakInside == style.Avoid {

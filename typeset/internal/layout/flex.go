@@ -105,7 +105,7 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
 	k := from.wholeIn(sp)
 	if k == nil {
-		gone, again := from.startAnew(b, e.top())
+		gone, again := from.startAnew(b, math.Max(w-e.inlineEdges(), 0), e.top())
 		k, from = l.wholeFlex(f, b, sp, &e, from == nil, gone), again
 	}
 	rest := l.cutWhole(f, b, k, from, sp, e)

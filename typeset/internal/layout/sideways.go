@@ -95,21 +95,28 @@ func (b *Break) finishedItems() map[*box.Box]*Part {
 	return parts
 }
 
-// startAnew goes on with a wrapping row container on a page of another width: its finished
-// items are gone, and the lines of the others begin at the page's top. Where an item goes
-// on from the page before, all keep their places.
-func (b *Break) startAnew(c *box.Box, top float64) (gone map[*box.Box]*Part, from *Break) {
+// startAnew goes on with a wrapping row container on a page of width w for its contents,
+// which is another than before: its finished items are gone, and the lines of the others
+// begin at the page's top. On a narrower page items that go on side by side keep their
+// places.
+func (b *Break) startAnew(c *box.Box, w, top float64) (gone map[*box.Box]*Part, from *Break) {
 	if b == nil || b.whole == nil || !rowFlex(c.Style) {
 		return nil, b
 	}
-	for _, p := range b.placed {
+	begun, used := map[*box.Box]*Part{}, 0.0
+	for item, p := range b.placed {
 		if !p.Done {
-			return nil, b
+			begun[item], used = p, math.Max(used, p.At.Used)
 		}
 	}
+	if len(begun) > 0 && w < b.whole.w {
+		return nil, b
+	}
+	gone = b.finishedItems()
+	maps.DeleteFunc(gone, func(item *box.Box, _ *Part) bool { return begun[item] != nil })
 	again := *b
-	again.placed, again.done, again.whole, again.starts = nil, nil, nil, []float64{top}
-	return b.finishedItems(), &again
+	again.placed, again.done, again.whole, again.starts = begun, nil, nil, []float64{top + used}
+	return gone, &again
 }
 
 // cutWhole puts the children of b into f, from a break on, as far as they fit.

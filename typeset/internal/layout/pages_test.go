@@ -1,0 +1,94 @@
+package layout
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// dumpPages sets pages of 400 by 100 px and describes their boxes that have an id.
+func dumpPages(t *testing.T, html string) (pages []string) {
+	t.Helper()
+	l, root := tree(t, html, "body { margin: 0 } .row::after { content: ''; display: table; clear: both }")
+	l.Viewport = [2]float64{400, 100}
+	fixed, at := Fixed(root), FixedPlaces{}
+	for from := (*Break)(nil); ; {
+		require.Less(t, len(pages), 20, html)
+		page, rest := l.LayPage(root, 400, 100, 0, 0, from)
+		require.NotNil(t, page, html)
+		page.Fix(fixed, at)
+		l.SettleAll(page, 400, 100)
+		pages = append(pages, strings.ReplaceAll(strings.TrimSpace(dump(page)), "\n", "; "))
+		if from = rest; rest == nil {
+			return pages
+		}
+	}
+}
+
+// TestPages: what ordinary documents ask of a page's end.
+func TestPages(t *testing.T) {
+	for _, c := range []struct {
+		name, html string
+		want       []string
+	}{
+		{"what clears a float waits on the page where it ends (CSS 2.2, §9.5)", `<div class=row><div id=a style="float:left;width:50px;height:250px"></div></div><div id=b style="height:10px"></div>`, []string{"a 0,0 50×100", "a 0,0 50×100", "a 0,0 50×50; b 0,50 400×10"}},
+		{"so does what stands in another box", `<div><div id=a style="float:left;width:50px;height:150px"></div></div><div><div id=b style="clear:left;height:10px"></div></div>`, []string{"a 0,0 50×100", "a 0,0 50×50; b 0,50 400×10"}},
+		{"two columns made by floats", `<div id=h style="height:60px"></div><div class=row><div id=a style="float:left;width:50px;height:150px"></div><div id=b style="float:right;width:50px;height:30px"></div></div><div id=c style="height:10px"></div>`, []string{"h 0,0 400×60; a 0,60 50×40; b 350,60 50×30", "a 0,0 50×100", "a 0,0 50×10; c 0,10 400×10"}},
+		{"a float that is to stay whole takes no page for itself", `<div style="padding-top:10px"><div id=a style="float:left;width:50px"><div id=b style="break-inside:avoid"><div style="height:60px"></div><div style="height:60px"></div></div></div></div>`, []string{"a 0,10 50×90; b 0,10 50×90", "a 0,0 50×30; b 0,0 50×30"}},
+		{"a forced break inside a flex item (Break 3, §3.1)", `<div style="display:flex"><div id=a style="width:50px"><div id=b style="height:10px;break-after:page"></div><div id=c style="height:10px"></div></div><div id=d style="width:50px"></div></div>`, []string{"a 0,0 50×100; b 0,0 50×10; d 50,0 50×100", "a 0,0 50×10; c 0,0 50×10; d 50,0 50×10"}},
+		{"inside a grid item", `<div style="display:grid"><div><div id=a style="height:10px"></div><div id=b style="height:10px;break-before:page"></div></div></div>`, []string{"a 0,0 400×10", "b 0,0 400×10"}},
+		{"inside a float", `<div style="float:left;width:50px"><div id=a style="height:10px;break-after:page"></div><div id=b style="height:10px"></div></div>`, []string{"a 0,0 50×10", "b 0,0 50×10"}},
+		{"inside a box in a line", `<div style="line-height:0"><span style="display:inline-block;width:50px"><div id=a style="height:10px;break-after:page"></div><div id=b style="height:10px"></div></span></div>`, []string{"a 0,0 50×10", "b 0,0 50×10"}},
+		{"in what is to stay whole", `<div style="break-inside:avoid"><div id=a style="height:10px;break-after:page"></div><div id=b style="height:10px"></div></div>`, []string{"a 0,0 400×10", "b 0,0 400×10"}},
+		{"after any item of a grid's last row", `<div style="display:grid;grid-template-columns:50px 50px"><div id=a style="height:10px;break-after:page"></div><div id=b></div></div><div id=c style="height:10px"></div>`, []string{"a 0,0 50×10; b 50,0 50×10", "c 0,0 400×10"}},
+		{"inside columns it ends the page", `<div style="columns:2;column-gap:0"><div id=a style="height:10px;break-after:page"></div><div id=b style="height:10px"></div></div>`, []string{"a 0,0 200×10", "b 0,0 200×5; b 200,0 200×5"}},
+		{"a box that is nothing makes no page", `<div id=a style="height:10px;break-after:page"></div><div style="clear:both"></div><div id=b style="height:10px;break-before:page"></div><div></div>`, []string{"a 0,0 400×10", "b 0,0 400×10"}},
+		{"an item below its row's top is not lost", `<div style="display:grid"><div id=a style="margin:40px 0"><div id=b style="height:10px;break-after:page"></div><div id=c style="height:10px"></div></div></div>`, []string{"a 0,40 400×60; b 0,40 400×10", "a 0,0 400×10; c 0,0 400×10"}},
+		{"a stretched neighbour grows with its row", `<div style="display:flex"><div id=a style="width:50px"></div><div style="width:50px"><div id=b style="height:80px;break-inside:avoid"></div><div id=c style="height:60px;break-inside:avoid"></div></div></div>`, []string{"a 0,0 50×100; b 50,0 50×80", "a 0,0 50×60; c 50,0 50×60"}},
+		{"one that has ended goes on, too", `<div style="display:grid;grid-template-columns:50px 50px"><div id=a></div><div id=b><div style="height:50px"></div><div id=c style="height:60px;break-inside:avoid"></div></div></div>`, []string{"a 0,0 50×100; b 50,0 50×100", "a 0,0 50×60; b 50,0 50×60; c 50,0 50×60"}},
+		{"a margin at the end of an item takes no page", `<div style="display:grid"><div id=a><div id=b style="height:90px;margin-bottom:30px"></div></div></div>`, []string{"a 0,0 400×100; b 0,0 400×90"}},
+		{"a heading in a flex column", `<div style="height:70px"></div><div style="display:flex;flex-direction:column;gap:10px"><div id=a style="height:5px"></div><div id=b style="height:10px;break-after:avoid"></div><div id=c style="height:20px"></div></div>`, []string{"a 0,70 400×5", "b 0,0 400×10; c 0,20 400×20"}},
+		{"a cell over rows is cut beside them", `<table style="border-spacing:0;width:100px"><tr><td id=a rowspan=2 style="padding:0;width:50px"><div style="height:130px"></div></td><td id=b style="padding:0;height:20px"></td></tr><tr><td id=c style="padding:0;height:20px"></td></tr></table>`, []string{"a 0,0 50×100; b 50,0 50×20; c 50,20 50×80", "a 0,0 50×30; c 50,0 50×30"}},
+		{"a table's head does not stand alone", `<div id=h style="height:60px"></div><table style="border-spacing:0"><thead><tr><th id=a style="padding:0;height:20px;width:50px"></th></tr></thead><tr style="break-inside:avoid"><td id=b style="padding:0"><div style="height:60px"></div></td></tr></table>`, []string{"h 0,0 400×60", "a 0,0 50×20; b 0,20 50×60"}},
+		{"a scroll container taller than a page is cut", `<div id=a style="overflow:auto;height:130px"><div id=b style="height:60px"></div><div id=c style="height:60px;break-inside:avoid"></div></div>`, []string{"a 0,0 400×100; b 0,0 400×60", "a 0,0 400×60; c 0,0 400×60"}},
+		{"one that has room on a page stays whole", `<div style="height:60px"></div><div id=a style="overflow:auto;height:90px"><div style="height:150px"></div></div>`, []string{"", "a 0,0 400×90"}},
+		{"a negative margin leaves what stands above", `<div id=a style="height:10px"></div><div id=b style="margin-top:-150px;height:10px"></div>`, []string{"a 0,0 400×10; b 0,-140 400×10"}},
+		{"fixed boxes repeat where they occur (CSS Position 3, §2.1)", `<div style="height:20px"></div><div id=a style="position:fixed;width:10px;height:5px"></div><div style="height:10px;break-after:page"></div><div id=b style="height:10px"></div>`, []string{"a 0,20 10×5", "b 0,0 400×10; a 0,20 10×5"}},
+		{"the last item stays with its container's edge", `<div style="display:flex;flex-direction:column;border-bottom:10px solid"><div id=a style="height:50px"></div><div id=b style="height:30px;margin-bottom:15px;break-inside:avoid"></div></div>`, []string{"a 0,0 400×50", "b 0,0 400×30"}},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			assert.Equal(t, c.want, dumpPages(t, c.html))
+		})
+	}
+}
+
+// TestItemsBeginAnewOnAWiderPage: a wrapping container does not keep the places of items
+// that narrower pages have set.
+func TestItemsBeginAnewOnAWiderPage(t *testing.T) {
+	l, root := tree(t, `<div style="display:flex;flex-wrap:wrap">`+strings.Repeat(`<i style="width:100px;height:90px"></i>`, 3)+`<i id=a style="width:100px;height:90px"></i><i id=b style="width:100px;height:90px"></i></div>`, "body { margin: 0 }")
+	_, rest := l.LayPage(root, 200, 100, 0, 0, nil)
+	require.NotNil(t, rest)
+	page, rest := l.LayPage(root, 600, 100, 0, 0, rest)
+	assert.Nil(t, rest)
+	assert.Equal(t, "a 100,0 100×80\nb 200,0 100×90", strings.TrimSpace(dump(page)))
+}
+
+// TestTextBesideACutBoxStandsAtItsEnd: what stands on the baseline of a tall box in a line
+// goes on with it.
+func TestTextBesideACutBoxStandsAtItsEnd(t *testing.T) {
+	l, root := tree(t, `<p style="margin:0"><span style="display:inline-block;width:60px">`+strings.Repeat("word<br>", 12)+`last</span> beside`, "body { margin: 0; font: 10px/20px sans-serif }")
+	words := func(f *Fragment) (list []string) {
+		pageWords(f, 0, func(w string, _, _ float64) { list = append(list, w) })
+		return list
+	}
+	page, rest := l.LayPage(root, 400, 100, 0, 0, nil)
+	require.NotNil(t, rest)
+	assert.Len(t, words(page), 5)
+	page, rest = l.LayPage(root, 400, 100, 0, 0, rest)
+	assert.Len(t, words(page), 5)
+	page, rest = l.LayPage(root, 400, 100, 0, 0, rest)
+	assert.Nil(t, rest)
+	assert.Equal(t, []string{"word", "word", "last", "beside"}, words(page))
+}
