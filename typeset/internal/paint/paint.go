@@ -169,13 +169,6 @@ func (p *Painter) elementMask(s *style.Style, f *layout.Fragment, x, y float64) 
 	return p.Elements.Mask(s.MaskElement(), frame(f, x, y))
 }
 
-// mask draws the layers of mask-image (Masking 1, §6), as those of a background.
-func (p *Painter) mask(f *layout.Fragment, x, y float64) {
-	s := *f.Box.Look()
-	s.Background, s.BackgroundColor = s.Mask, style.Transparent
-	p.background(&s, frame(f, x, y), f.Border, f.Padding, nil)
-}
-
 // extent is large enough for whatever a group paints.
 func (p *Painter) extent() display.Rect {
 	return display.Rect{X: p.Page.X - 4000, Y: p.Page.Y - 4000, W: p.Page.W + 8000, H: p.Page.H + 8000}

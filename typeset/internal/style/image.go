@@ -93,6 +93,22 @@ type Background struct {
 	Size       []BackgroundSize
 	Position   []Place
 	Blend      []Keyword
+	Composite  []Keyword // of a mask: how each layer is joined with those below
+}
+
+// Layer is the background with one of its layers alone.
+func (b *Background) Layer(i int) Background {
+	return Background{Images: b.Images[i : i+1], Attachment: ofLayer(b.Attachment, i), Clip: ofLayer(b.Clip, i), Origin: ofLayer(b.Origin, i),
+		Repeat: ofLayer(b.Repeat, i), Size: ofLayer(b.Size, i), Position: ofLayer(b.Position, i), Blend: ofLayer(b.Blend, i), Composite: ofLayer(b.Composite, i)}
+}
+
+// ofLayer is the value of a list for one layer: lists repeat.
+func ofLayer[T any](list []T, i int) []T {
+	if len(list) == 0 {
+		return list
+	}
+	i %= len(list)
+	return list[i : i+1]
 }
 
 // MaskElement is the address of the one mask, which may be a mask element; "" for none.

@@ -6,6 +6,10 @@ type Keyword uint16
 
 const (
 	_ Keyword = iota
+	AddMask
+	Exclude
+	Intersect
+	Subtract
 	XHeadCell
 	XMozAvailable
 	XMozFitContent
@@ -362,6 +366,10 @@ const (
 )
 
 var keywordNames = [...]string{
+	AddMask:              "add",
+	Exclude:              "exclude",
+	Intersect:            "intersect",
+	Subtract:             "subtract",
 	XHeadCell:            "-x-head-cell",
 	XMozAvailable:        "-moz-available",
 	XMozFitContent:       "-moz-fit-content",

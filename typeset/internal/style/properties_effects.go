@@ -35,11 +35,12 @@ func defineEffects() {
 	define("mask-repeat", false, func(s *Style) *[][2]Keyword { return &s.Mask.Repeat }, func(v *values) (spec[[][2]Keyword], bool) { return list(v, parseRepeat) })
 	define("mask-size", false, func(s *Style) *[]BackgroundSize { return &s.Mask.Size }, func(v *values) (spec[[]BackgroundSize], bool) { return list(v, parseBackgroundSize) })
 	define("mask-position", false, func(s *Style) *[]Place { return &s.Mask.Position }, func(v *values) (spec[[]Place], bool) { return list(v, (*values).place) })
-	define("mask-origin", false, func(s *Style) *[]Keyword { return &s.Mask.Origin }, keys("border-box padding-box content-box"))
-	define("mask-clip", false, func(s *Style) *[]Keyword { return &s.Mask.Clip }, keys("border-box padding-box content-box"))
+	define("mask-origin", false, func(s *Style) *[]Keyword { return &s.Mask.Origin }, func(v *values) (spec[[]Keyword], bool) { return list(v, maskBoxSpec) })
+	define("mask-clip", false, func(s *Style) *[]Keyword { return &s.Mask.Clip }, func(v *values) (spec[[]Keyword], bool) { return list(v, maskBoxSpec) })
+	define("mask-composite", false, func(s *Style) *[]Keyword { return &s.Mask.Composite }, keys(composites))
 	define("mask-mode", false, func(s *Style) *Keyword { return &s.MaskMode }, keywordSpec("match-source alpha luminance"))
-	short("mask", "mask-image mask-repeat mask-size mask-position mask-origin mask-clip", parseMask)
-	for _, n := range []string{"mask-image", "mask-repeat", "mask-size", "mask-position", "mask-origin", "mask-clip", "mask"} {
+	short("mask", "mask-image mask-repeat mask-size mask-position mask-origin mask-clip mask-composite mask-mode", parseMask)
+	for _, n := range []string{"mask-image", "mask-repeat", "mask-size", "mask-position", "mask-origin", "mask-clip", "mask-composite", "mask"} {
 		aliases["-webkit-"+n] = n
 	}
 	aliases["-webkit-filter"] = "filter"
@@ -94,18 +95,22 @@ func parseMask(v *values, set func(string, any)) bool {
 	var repeats []spec[[2]Keyword]
 	var sizes []spec[BackgroundSize]
 	var places []spec[Place]
-	var origins, clips []Keyword
+	var origins, clips, joins []Keyword
+	mode := MatchSource
 	for {
 		image, repeat, sz, place := fixed[*Image](nil), fixed([2]Keyword{Repeat, Repeat}), fixed(BackgroundSize{Kind: Auto, W: Size{Kind: Auto}, H: Size{Kind: Auto}}), fixed(Place{})
 		var boxes []Keyword
+		join := AddMask
 		n := 0
 		for ; !v.done() && v.peek().Kind != css.Comma; n++ {
 			if x, ok := try(v, (*values).imageOrNone); ok {
 				image = x
-			} else if k, ok := v.oneOf("border-box padding-box content-box"); ok && len(boxes) < 2 {
+			} else if k, ok := maskBox(v); ok && len(boxes) < 2 {
 				boxes = append(boxes, k)
-			} else if v.word("alpha") || v.word("luminance") || v.word("match-source") || v.word("add") {
-				continue // mask-mode has its own property; layers add up
+			} else if k, ok := v.oneOf("alpha luminance match-source"); ok {
+				mode = k // of all layers
+			} else if k, ok := v.oneOf(composites); ok {
+				join = k
 			} else if x, ok := try(v, parseRepeat); ok {
 				repeat = x
 			} else if x, ok := try(v, (*values).place); ok {
@@ -127,7 +132,7 @@ func parseMask(v *values, set func(string, any)) bool {
 			origin, clip = boxes[0], boxes[len(boxes)-1]
 		}
 		images, repeats, sizes, places = append(images, image), append(repeats, repeat), append(sizes, sz), append(places, place)
-		origins, clips = append(origins, origin), append(clips, clip)
+		origins, clips, joins = append(origins, origin), append(clips, clip), append(joins, join)
 		if !v.comma() {
 			break
 		}
@@ -138,5 +143,28 @@ func parseMask(v *values, set func(string, any)) bool {
 	set("mask-position", all(places))
 	set("mask-origin", fixed(origins))
 	set("mask-clip", fixed(clips))
+	set("mask-composite", fixed(joins))
+	set("mask-mode", fixed(mode))
 	return true
+}
+
+// composites are how a layer of a mask is joined with those below (Masking 1, §6.6).
+const composites = "add subtract intersect exclude"
+
+// maskBox reads a box of a mask. An element without an SVG layout box has boxes of CSS in
+// place of those of drawings (Masking 1, §6.5).
+func maskBox(v *values) (Keyword, bool) {
+	k, ok := v.oneOf("border-box padding-box content-box fill-box stroke-box view-box")
+	switch k {
+	case FillBox:
+		k = ContentBox
+	case StrokeBox, ViewBox:
+		k = BorderBox
+	}
+	return k, ok
+}
+
+func maskBoxSpec(v *values) (spec[Keyword], bool) {
+	k, ok := maskBox(v)
+	return fixed(k), ok
 }

@@ -1,0 +1,96 @@
+package paint
+
+import (
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/layout"
+	"oliveledger/typeset/internal/style"
+)
+
+// mask draws the layers of mask-image (Masking 1, §6), as those of a background.
+func (p *Painter) mask(f *layout.Fragment, x, y float64) {
+	s := *f.Box.Look()
+	s.BackgroundColor = style.Transparent
+	layers := s.Mask
+	draw := func(of style.Background) {
+		s.Background = of
+		p.background(&s, frame(f, x, y), f.Border, f.Padding, nil)
+	}
+	how := func(i int) style.Keyword {
+		if list := layers.Layer(i).Composite; len(list) > 0 {
+			return list[0]
+		}
+		return style.AddMask
+	}
+	n, plain := len(layers.Images), true
+	elements := make([]func(display.Canvas), n) // of the page, where a layer names one
+	byAlpha := make([]bool, n)
+	for i, im := range layers.Images {
+		if im != nil && im.Kind == style.ImageURL {
+			elements[i], byAlpha[i] = p.Elements.Mask(im.URL, frame(f, x, y))
+		}
+		plain = plain && how(i) == style.AddMask && elements[i] == nil
+	}
+	if plain {
+		draw(layers)
+		return
+	}
+	p.compose(n, 0, how, func(i int) {
+		if elements[i] == nil {
+			draw(layers.Layer(i))
+			return
+		}
+		p.group(display.Group{Mask: elements[i], AlphaMask: byAlpha[i]}, func() { p.everywhere(style.RGB8(0, 0, 0)) })
+	})
+}
+
+// everywhere fills all that a group may paint.
+func (p *Painter) everywhere(c style.Color) {
+	all := &display.Path{}
+	all.Rect(p.extent())
+	p.C.Fill(all, display.Paint{Color: c, Alpha: 1}, false)
+}
+
+// compose draws layer i of n with those below it, each joined with what is below it by its
+// operator (Masking 1, §6.6; Compositing 1, §9).
+func (p *Painter) compose(n, i int, how func(int) style.Keyword, layer func(int)) {
+	if i == n-1 {
+		layer(i)
+		return
+	}
+	above, below := func() { layer(i) }, func() { p.compose(n, i+1, how, layer) }
+	switch how(i) {
+	case style.Intersect:
+		p.within(above, below)
+	case style.Subtract:
+		p.outside(below, above)
+	case style.Exclude:
+		p.outside(below, above)
+		p.outside(above, below)
+	default:
+		below()
+		above()
+	}
+}
+
+// within draws where a shape covers, by how much it does.
+func (p *Painter) within(shape, draw func()) {
+	p.group(display.Group{AlphaMask: true, Mask: func(c display.Canvas) { p.on(c, shape) }}, draw)
+}
+
+// outside draws where a shape does not cover: the mask is white with the shape in black.
+func (p *Painter) outside(shape, draw func()) {
+	black := func(c style.Color) style.Color {
+		out := style.RGB8(0, 0, 0)
+		out.A = c.A
+		return out
+	}
+	p.group(display.Group{Mask: func(c display.Canvas) {
+		p.on(c, func() { p.everywhere(style.RGB8(255, 255, 255)) })
+		p.on(&recolored{c, "black", true, black}, shape)
+	}}, draw)
+}
+
+func (p *Painter) group(g display.Group, draw func()) {
+	g.Alpha, g.Box = 1, p.extent()
+	p.C.Group(g, func(c display.Canvas) { p.on(c, draw) })
+}
