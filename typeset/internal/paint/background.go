@@ -611,20 +611,24 @@ func cutStops(list []display.GradientStop, lo, hi float64) []display.GradientSto
 
 // clipShape is the outline of clip-path (CSS Masking 1, §5) of a box.
 func clipShape(c *style.ClipPath, border display.Rect, f *layout.Fragment) (*display.Path, bool) {
-	r := border
-	switch c.Box {
-	case style.PaddingBox:
-		r = border.Inset(f.Border[0], f.Border[1], f.Border[2], f.Border[3])
-	case style.ContentBox, style.FillBox:
-		r = border.Inset(f.Border[0]+f.Padding[0], f.Border[1]+f.Padding[1], f.Border[2]+f.Padding[2], f.Border[3]+f.Padding[3])
-	case style.MarginBox:
-		var m [4]float64
-		for i, v := range f.Box.Look().Margin {
-			if v.Kind == style.Length {
-				m[i] = v.Of(border.W)
+	var in [4]float64 // of the shape's box in the border box
+	for i := range in {
+		switch c.Box {
+		case style.PaddingBox:
+			in[i] = f.Border[i]
+		case style.ContentBox, style.FillBox:
+			in[i] = f.Border[i] + f.Padding[i]
+		case style.MarginBox:
+			if v := f.Box.Look().Margin[i]; v.Kind == style.Length {
+				in[i] = -v.Of(border.W)
 			}
 		}
-		r = border.Inset(-m[0], -m[1], -m[2], -m[3])
+	}
+	r := border.Inset(in[0], in[1], in[2], in[3])
+	if c.Kind == style.BoxShape { // with the corners of the box (Shapes 1, §6.1)
+		path := &display.Path{}
+		path.RoundRect(r, innerRadii(radii(f.Box.Look(), border), in))
+		return path, false
 	}
 	return picture.Shape(c, r)
 }

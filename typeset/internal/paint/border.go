@@ -25,9 +25,14 @@ func radii(s *style.Style, r display.Rect) display.Radii {
 	return out
 }
 
-// innerRadii are the radii of a box inset by the edges.
+// innerRadii are the radii of a box inset by the edges; corners that are sharp stay so.
 func innerRadii(r display.Radii, e [4]float64) display.Radii {
-	less := func(v, by float64) float64 { return math.Max(v-by, 0) }
+	less := func(v, by float64) float64 {
+		if v == 0 {
+			return 0
+		}
+		return math.Max(v-by, 0)
+	}
 	return display.Radii{
 		{less(r[0][0], e[3]), less(r[0][1], e[0])}, {less(r[1][0], e[1]), less(r[1][1], e[0])},
 		{less(r[2][0], e[1]), less(r[2][1], e[2])}, {less(r[3][0], e[3]), less(r[3][1], e[2])},

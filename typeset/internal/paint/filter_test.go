@@ -54,6 +54,20 @@ func TestMasksAreDrawnAsBackgroundsAre(t *testing.T) {
 	assert.Contains(t, one(t, "<div style='width:9px;height:9px;background:red;mask-image:linear-gradient(white,black);mask-mode:luminance'></div>"), "mask alpha=false")
 }
 
+// TestMaskLayersAreComposed: Masking 1, §6.6.
+func TestMaskLayersAreComposed(t *testing.T) {
+	mask := func(composite string) string {
+		got := one(t, "<div style='width:20px;height:10px;background:red;mask:linear-gradient(black,transparent),linear-gradient(black,black);mask-composite:"+composite+"'></div>")
+		inside, _, _ := strings.Cut(got, "group 1 \nfill 0,0 20×10 #ff0000")
+		return inside
+	}
+	assert.NotContains(t, mask("add"), "group", "layers that add up are drawn one over the other")
+	assert.Equal(t, 1, strings.Count(mask("intersect"), "mask alpha=true\nclip"), "the upper layer masks the lower one")
+	assert.Contains(t, mask("subtract"), "mask alpha=false", "what is left out is black on white")
+	assert.Contains(t, mask("subtract"), "#ffffff")
+	assert.Equal(t, 2, strings.Count(mask("exclude"), "mask alpha=false"), "each layer leaves out the other")
+}
+
 func TestPicturesAreFiltered(t *testing.T) {
 	r := &recolored{change: colorMatrix(style.Filter{Kind: "invert", Amount: 1}).of, name: "invert"}
 	plain := &display.Image{Key: "k", W: 2, H: 1, RGB: []byte{255, 0, 0, 10, 20, 30}, Alpha: []byte{1, 2}}
