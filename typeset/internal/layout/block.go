@@ -51,7 +51,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	in.collapseTop = !bfc && from == nil && top == 0
 	minH := s.MinHeight.Resolve(sp.H)
 	in.collapseBottom = !bfc && bottom == 0 && !known(ch)
-	in.bfc, in.edge = bfc, bottom > 0 && !known(ch) && !clone
+	in.bfc, in.edge = bfc, bottom > 0 && (!known(ch) || sp.Grows) && !clone
 	used := 0.0
 	if from != nil {
 		used = from.Used
@@ -89,7 +89,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		return nil, nil
 	}
 	edgeOver := false // the lower edge has no room, but all before it has
-	if rest == nil && bottom > 0 && !known(ch) && sp.cutting() && top+h+bottom > sp.Left+0.01 && h > 0 {
+	if rest == nil && bottom > 0 && (!known(ch) || sp.Grows) && sp.cutting() && top+h+bottom > sp.Left+0.01 && h > 0 {
 		end := h - f.end.sum() // before the margin of the last child
 		h, rest = l.holdEdge(f, in, h, end, set)
 		edgeOver = rest == nil && top+end <= sp.Left+0.01

@@ -364,8 +364,11 @@ func (s *sideways) flow(rows []flowRow, first int, used float64) (next, shift fl
 // moves up by off. It returns how much longer the row got and where it was
 // planned to end, and tells whether a child has to go to the next page.
 func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom float64, pushed bool) {
+	margin := 0.0 // the largest below a child
 	for _, k := range row.kids {
 		bottom = math.Max(bottom, k.y+k.f.H)
+		e := s.l.edges(k.b, s.w)
+		margin = math.Max(margin, e.margin[style.Bottom])
 	}
 	for _, k := range row.kids {
 		var at *Break
@@ -381,7 +384,7 @@ func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom f
 		if at != nil || s.goesOn && y < s.topEdge {
 			y = s.topEdge
 		}
-		frag, inner := s.kid(k, y, at)
+		frag, inner := s.kid(k, y, margin, at)
 		if frag == nil { // one that stands apart from the row's top goes alone
 			s.alone = true
 			pushed = pushed || resumed || k.y <= row.y+0.01
@@ -406,8 +409,8 @@ func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom f
 }
 
 // kid sets one child y px below the top, as far as it fits; nil says that it
-// belongs on the next page.
-func (s *sideways) kid(k *flowKid, y float64, at *Break) (*Fragment, *Break) {
+// belongs on the next page. Below its row is the margin of a neighbour.
+func (s *sideways) kid(k *flowKid, y, margin float64, at *Break) (*Fragment, *Break) {
 	sp := s.sp
 	if at != nil && at.tail {
 		return k.tailOf(at.Used), nil
@@ -417,6 +420,9 @@ func (s *sideways) kid(k *flowKid, y float64, at *Break) (*Fragment, *Break) {
 	}
 	in := newSpace(s.w, s.h)
 	in.FixedW, in.FixedH = k.f.W, k.f.H
+	if over := y + k.f.H - s.end; at == nil && over > 0 && over <= margin+0.01 && k.b.Style.Height.IsAuto() {
+		in.FixedH = s.end - y // the margin that it was stretched by ends with the page
+	}
 	in.Grows = k.b.Style.Height.IsAuto() && k.reach() <= k.f.H+0.01
 	in.Left, in.Page, in.Column, in.Nameless = s.end-y, sp.Page, sp.Column, sp.Nameless
 	in.Must, in.Bare = sp.Must && s.begins, sp.Bare && s.begins
