@@ -123,7 +123,7 @@ func (l *Layout) forcedAmong(w *wholeLayout, sp Space) bool {
 // that no page is made for it alone.
 func isNothing(b *box.Box) bool {
 	s := b.Style
-	if b.Kind != box.Element || len(b.Children) > 0 || b.Rare().Marker != nil || b.Rare().Notes != nil || s.Display.Inner != style.Flow && s.Display.Inner != style.FlowRoot && s.Display.Inner != style.Table {
+	if b.Kind != box.Element || len(b.Children) > 0 || s.Display.Outer != style.Block || b.Rare().Marker != nil || b.Rare().Notes != nil || s.Display.Inner != style.Flow && s.Display.Inner != style.FlowRoot && s.Display.Inner != style.Table {
 		return false
 	}
 	for i := range 4 {
