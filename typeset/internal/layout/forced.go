@@ -97,7 +97,7 @@ func (b *Break) rule(avoid bool) {
 // noteForced notes the break that an item goes on after, so that the page knows on which
 // side the next one is to be.
 func (b *Break) noteForced(inner *Break) {
-	if b.Forced == 0 && inner != nil {
+	if b.Forced == 0 {
 		b.Forced = inner.Innermost().Forced
 	}
 }
@@ -120,9 +120,13 @@ func (l *Layout) forcedAmong(w *wholeLayout, sp Space) bool {
 
 // isNothing tells whether a box takes no room, shows nothing and asks for nothing, such as
 // one that is there to clear floats: a break beside it is one between its neighbours, so
-// that no page is made for it alone.
+// that no page is made for it alone. One with an id is a place that links and page
+// numbers lead to, and stands with what follows.
 func isNothing(b *box.Box) bool {
 	s := b.Style
+	if b.Node != nil && b.Node.ID != "" {
+		return false
+	}
 	if b.Kind != box.Element || len(b.Children) > 0 || s.Display.Outer != style.Block || b.Rare().Marker != nil || b.Rare().Notes != nil || s.Display.Inner != style.Flow && s.Display.Inner != style.FlowRoot && s.Display.Inner != style.Table {
 		return false
 	}
