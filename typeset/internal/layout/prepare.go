@@ -498,12 +498,18 @@ func (l *Layout) shape(p *para, c *collector) {
 // kernSpaces fits the spaces between words in one face and size to the letters beside
 // them, also across the edges of inline boxes that take no room.
 func (l *Layout) kernSpaces(p *para) {
+	var of *style.Style // of the space before; most share it
+	var words *font.Words
+	var size float64
 	for i := range p.leaves {
 		lf := &p.leaves[i]
 		if lf.kind != leafSpace || lf.other || lf.level&1 != 0 {
 			continue
 		}
-		size := l.sizeOf(lf.box.Style, lf.match.Face)
+		if s := lf.box.Style; s != of {
+			of, size = s, l.sizeOf(s, lf.match.Face)
+			words = lf.match.Face.Words(language.Latin, s.Lang, false, l.look(s).features)
+		}
 		beside := func(k *leaf) bool {
 			return k.kind == leafText && k.match.Face == lf.match.Face && k.level == lf.level && !k.upright && l.sizeOf(k.box.Style, k.match.Face) == size
 		}
@@ -514,8 +520,7 @@ func (l *Layout) kernSpaces(p *para) {
 		if i+1 < len(p.leaves) && beside(&p.leaves[i+1]) && bare(lf.closes) && bare(p.leaves[i+1].opens) {
 			after, _ = utf8.DecodeRuneInString(p.text[p.leaves[i+1].start:])
 		}
-		s := lf.box.Style
-		run := lf.match.Face.Words(language.Latin, s.Lang, false, l.look(s).features).Space(before, after)
+		run := words.Space(before, after)
 		lf.w += (run.Width - lf.run.Width) * size / lf.match.Face.Upem
 		lf.run = run
 	}

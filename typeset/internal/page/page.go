@@ -43,7 +43,7 @@ type Setter struct {
 	// the sheet.
 	Framed func(w, h float64, area display.Rect, end inspect.Ending)
 
-	framed *framed
+	framed *framed // the page before, of which Framed is not told yet
 
 	Build       *box.Builder                  // makes running elements
 	Noted       bool                          // some box has notes

@@ -26,7 +26,7 @@ func (p *Painter) filtered(list []style.Filter, draw func()) {
 	}
 	inner := func() { p.filtered(rest, draw) }
 	group := func(alpha float64, c display.Canvas, draw func()) {
-		c.Group(display.Group{Alpha: alpha, Box: p.extent()}, func(c display.Canvas) { p.on(c, draw) })
+		p.group(c, display.Group{Alpha: alpha}, draw)
 	}
 	switch last.Kind {
 	case "opacity":

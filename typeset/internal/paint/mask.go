@@ -39,7 +39,7 @@ func (p *Painter) mask(f *layout.Fragment, x, y float64) {
 			draw(layers.Layer(i))
 			return
 		}
-		p.group(display.Group{Mask: elements[i], AlphaMask: byAlpha[i]}, func() { p.everywhere(style.RGB8(0, 0, 0)) })
+		p.group(p.C, display.Group{Alpha: 1, Mask: elements[i], AlphaMask: byAlpha[i]}, func() { p.everywhere(style.RGB8(0, 0, 0)) })
 	})
 }
 
@@ -74,7 +74,7 @@ func (p *Painter) compose(n, i int, how func(int) style.Keyword, layer func(int)
 
 // within draws where a shape covers, by how much it does.
 func (p *Painter) within(shape, draw func()) {
-	p.group(display.Group{AlphaMask: true, Mask: func(c display.Canvas) { p.on(c, shape) }}, draw)
+	p.group(p.C, display.Group{Alpha: 1, AlphaMask: true, Mask: func(c display.Canvas) { p.on(c, shape) }}, draw)
 }
 
 // outside draws where a shape does not cover: the mask is white with the shape in black.
@@ -84,13 +84,8 @@ func (p *Painter) outside(shape, draw func()) {
 		out.A = c.A
 		return out
 	}
-	p.group(display.Group{Mask: func(c display.Canvas) {
+	p.group(p.C, display.Group{Alpha: 1, Mask: func(c display.Canvas) {
 		p.on(c, func() { p.everywhere(style.RGB8(255, 255, 255)) })
 		p.on(&recolored{c, "black", true, black}, shape)
 	}}, draw)
-}
-
-func (p *Painter) group(g display.Group, draw func()) {
-	g.Alpha, g.Box = 1, p.extent()
-	p.C.Group(g, func(c display.Canvas) { p.on(c, draw) })
 }

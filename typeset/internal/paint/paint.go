@@ -133,7 +133,7 @@ func (p *Painter) context(f *layout.Fragment, x, y float64, list []entry) {
 	if s.Opacity == 0 {
 		return
 	}
-	g := display.Group{Alpha: s.Opacity, Blend: blendName(s.BlendMode), Box: p.extent()}
+	g := display.Group{Alpha: s.Opacity, Blend: blendName(s.BlendMode)}
 	if masked {
 		g.Mask, g.AlphaMask = p.elementMask(s, f, x, y)
 		if g.Mask == nil {
@@ -141,7 +141,13 @@ func (p *Painter) context(f *layout.Fragment, x, y float64, list []entry) {
 			g.Mask = func(c display.Canvas) { p.on(c, func() { p.mask(f, x, y) }) }
 		}
 	}
-	p.C.Group(g, func(c display.Canvas) { p.on(c, draw) })
+	p.group(p.C, g, draw)
+}
+
+// group draws onto a canvas as one, however far it reaches.
+func (p *Painter) group(on display.Canvas, g display.Group, draw func()) {
+	g.Box = p.extent()
+	on.Group(g, func(c display.Canvas) { p.on(c, draw) })
 }
 
 // on draws onto another canvas.

@@ -229,7 +229,7 @@ func parseFamilies(v *values) (spec[[]string], bool) {
 				}
 			}
 			if len(parts) == 1 {
-				if _, wide := wideKeywords[strings.ToLower(parts[0])]; wide || strings.EqualFold(parts[0], "default") {
+				if isWide(parts[0]) || strings.EqualFold(parts[0], "default") {
 					return nil, false
 				}
 			}

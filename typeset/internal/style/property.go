@@ -256,8 +256,7 @@ func Supports(name string, value []css.Token) bool {
 		return longhandIDs(name) != nil && validSubstitution(value)
 	}
 	if name == "all" && len(css.Words(value)) == 1 {
-		_, ok := wideKeywords[css.Words(value)[0].Lower()]
-		return ok
+		return isWide(css.Words(value)[0].Text)
 	}
 	return parseInto(name, value, "", func(PropID, any) {})
 }

@@ -81,17 +81,8 @@ func register(list []css.Declaration) (reg *registration, why string) {
 // dependent tells whether a value depends on the element it stands on.
 func dependent(list []css.Token) bool {
 	return hasSubstitution(list) || slices.ContainsFunc(list, func(t css.Token) bool {
-		return t.Kind == css.Dimension && fontUnit(t.Unit) || dependent(t.Args)
+		return t.Kind == css.Dimension && relative[strings.ToLower(t.Unit)] || dependent(t.Args)
 	})
-}
-
-// fontUnit tells whether a length counts from the font of an element.
-func fontUnit(unit string) bool {
-	switch strings.ToLower(unit) {
-	case "em", "rem", "ex", "rex", "cap", "rcap", "ch", "rch", "ic", "ric", "lh", "rlh":
-		return true
-	}
-	return false
 }
 
 // initialOf is the value of a property that nothing sets; nothing for one that is not
@@ -158,7 +149,7 @@ func (c *Computer) computeCustom(set map[string][]css.Token) {
 func (c *Computer) absolute(list []css.Token) []css.Token {
 	out := slices.Clone(list)
 	for i, t := range out {
-		if t.Kind == css.Dimension && fontUnit(t.Unit) {
+		if t.Kind == css.Dimension && relative[strings.ToLower(t.Unit)] {
 			out[i].Num, out[i].Unit = t.Num*c.unit(strings.ToLower(t.Unit)), "px"
 		}
 		out[i].Args = c.absolute(t.Args)

@@ -109,8 +109,10 @@ var kinds = map[string]func(css.Token) bool{
 	"color": func(t css.Token) bool { _, ok := parseColor(t); return ok },
 	"image": func(t css.Token) bool { return t.Kind == css.URL || t.Kind == css.Function && imageFunction(t.Text) },
 	"url":   func(t css.Token) bool { return t.Kind == css.URL || t.Kind == css.Function && t.Text == "url" },
-	"angle": func(t css.Token) bool { return isDimension(t, "deg", "grad", "rad", "turn") || calculates(t) },
-	"time":  func(t css.Token) bool { return isDimension(t, "s", "ms") || calculates(t) },
+	"angle": func(t css.Token) bool {
+		return t.Kind == css.Dimension && angles[strings.ToLower(t.Unit)] != 0 || calculates(t)
+	},
+	"time": func(t css.Token) bool { return isDimension(t, "s", "ms") || calculates(t) },
 	"resolution": func(t css.Token) bool {
 		return isDimension(t, "dpi", "dpcm", "dppx", "x") || calculates(t)
 	},
@@ -121,10 +123,7 @@ var kinds = map[string]func(css.Token) bool{
 }
 
 func isLength(t css.Token) bool {
-	if t.Kind == css.Dimension {
-		return !isDimension(t, "deg", "grad", "rad", "turn", "s", "ms", "hz", "khz", "dpi", "dpcm", "dppx", "x", "fr")
-	}
-	return t.Kind == css.Number && t.Num == 0
+	return t.Kind == css.Dimension && isLengthUnit(strings.ToLower(t.Unit)) || t.Kind == css.Number && t.Num == 0
 }
 
 func isDimension(t css.Token, units ...string) bool {
