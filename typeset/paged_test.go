@@ -36,6 +36,14 @@ func TestRunningHeadsAndCrossReferences(t *testing.T) {
 	assert.NotContains(t, text[0], "Moorings ", "the first page comes before any chapter")
 }
 
+// The sheet is turned as a whole, after it was set upright (CSS Page 3, §7.3).
+func TestPageOrientation(t *testing.T) {
+	pdf, _ := pdfOf(t, `<style>@page { size: A5 } @page left { page-orientation: rotate-left } @page right { page-orientation: rotate-right }
+.l { page: left } .r { page: right }</style><p>a<p class=l>b<p class=r>c`, Options{})
+	info := tool(t, pdf, "pdfinfo", "-l", "9", "FILE")
+	assert.Regexp(t, `(?s)1 rot: *0\n.*2 size: *419.528 x 595.276.*2 rot: *270\n.*3 rot: *90\n`, info)
+}
+
 func TestMissingTargetIsTold(t *testing.T) {
 	_, doc := pdfOf(t, `<style>a::after { content: target-counter(attr(href), page) }</style><a href="#nowhere">x</a>`, Options{})
 	require.NotEmpty(t, doc.Findings)

@@ -273,15 +273,16 @@ type Text struct {
 
 // Image is a raster picture.
 type Image struct {
-	Key    string // the same picture has the same key
-	W, H   int
-	JPEG   []byte // passed through; Comps tells its components
-	Comps  int
-	Invert bool // CMYK stored inverted
-	RGB    []byte
-	Gray   bool   // RGB holds one byte a pixel
-	Alpha  []byte // nil when opaque
-	Crisp  bool
+	Key     string // the same picture has the same key
+	W, H    int
+	JPEG    []byte // passed through; Comps tells its components
+	Comps   int
+	Invert  bool // CMYK stored inverted
+	RGB     []byte
+	Gray    bool   // RGB holds one byte a pixel
+	Profile []byte // ICC profile of the colours; nil for sRGB
+	Alpha   []byte // nil when opaque
+	Crisp   bool
 }
 
 // Crop is the part of an image from x0, y0 to x1, y1; nil when its px are not
@@ -295,7 +296,7 @@ func (im *Image) Crop(x0, y0, x1, y1 int) *Image {
 	if im.Gray {
 		size = 1
 	}
-	out := &Image{Key: fmt.Sprintf("%s %d %d %d %d", im.Key, x0, y0, x1, y1), W: x1 - x0, H: y1 - y0, Comps: im.Comps, Gray: im.Gray, Crisp: im.Crisp}
+	out := &Image{Key: fmt.Sprintf("%s %d %d %d %d", im.Key, x0, y0, x1, y1), W: x1 - x0, H: y1 - y0, Comps: im.Comps, Gray: im.Gray, Profile: im.Profile, Crisp: im.Crisp}
 	for y := y0; y < y1; y++ {
 		out.RGB = append(out.RGB, im.RGB[(y*im.W+x0)*size:(y*im.W+x1)*size]...)
 		if im.Alpha != nil {

@@ -176,7 +176,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		rest.unseen = (edgeOver || grows) && endUnseen(b, &e)
 		if edgeOver {
 			rest.Appeal = edgeAppeal
-		} else if s.BreakInside == style.Avoid {
+		} else if avoids(s.BreakInside, sp.Column) {
 			rest.Appeal = 2
 		}
 		if !clone {

@@ -59,6 +59,9 @@ func TestPages(t *testing.T) {
 		{"fixed boxes repeat where they occur (CSS Position 3, §2.1)", `<div style="height:20px"></div><div id=a style="position:fixed;width:10px;height:5px"></div><div style="height:10px;break-after:page"></div><div id=b style="height:10px"></div>`, []string{"a 0,20 10×5", "b 0,0 400×10; a 0,20 10×5"}},
 		{"the last item stays with its container's edge", `<div style="display:flex;flex-direction:column;border-bottom:10px solid"><div id=a style="height:50px"></div><div id=b style="height:30px;margin-bottom:15px;break-inside:avoid"></div></div>`, []string{"a 0,0 400×50", "b 0,0 400×30"}},
 		{"a row's margin ends with its page, for its stretched neighbours, too", `<div style="display:flex"><div id=a style="border:1px solid;width:50px"></div><div id=b style="width:50px;height:90px;margin-bottom:20px"></div></div>`, []string{"a 0,0 52×100; b 52,0 50×90"}},
+		{"avoid-page keeps whole what avoid does (Break 3, §3.2)", `<div style="height:60px"></div><div id=a style="min-height:50px;break-inside:avoid-page"><div id=b style="height:5px"></div></div>`, []string{"", "a 0,0 400×50; b 0,0 400×5"}},
+		{"also in a flex row", `<div style="height:60px"></div><div style="display:flex;align-items:flex-start"><div id=a style="width:50px;min-height:50px;break-inside:avoid-page"><div style="height:5px"></div></div></div>`, []string{"", "a 0,0 50×50"}},
+		{"avoid-column does not matter on a page", `<div style="height:60px"></div><div id=a style="min-height:50px;break-inside:avoid-column"><div id=b style="height:5px"></div></div>`, []string{"a 0,60 400×40; b 0,60 400×5", "a 0,0 400×10"}},
 		{"the last child stays with the edge of its item", `<div style="display:grid"><div id=a style="border-bottom:10px solid"><div id=b style="height:50px"></div><div id=c style="height:45px;break-inside:avoid"></div></div></div>`, []string{"a 0,0 400×100; b 0,0 400×50", "a 0,0 400×55; c 0,0 400×45"}},
 	} {
 		t.Run(c.name, func(t *testing.T) {

@@ -427,7 +427,7 @@ func (s *sideways) kid(k *flowKid, y, margin float64, at *Break) (*Fragment, *Br
 	in.Left, in.Page, in.Column, in.Nameless = s.end-y, sp.Page, sp.Column, sp.Nameless
 	in.Must, in.Bare = sp.Must && s.begins, sp.Bare && s.begins
 	in.AtTop = sp.AtTop && (in.Must || y <= s.topEdge+0.01)
-	if at == nil && !in.AtTop && (in.Left <= 0.01 || k.b.Style.BreakInside == style.Avoid && k.f.H > in.Left && k.f.H <= sp.Page) {
+	if at == nil && !in.AtTop && (in.Left <= 0.01 || avoids(k.b.Style.BreakInside, sp.Column) && k.f.H > in.Left && k.f.H <= sp.Page) {
 		return nil, nil
 	}
 	frag, inner := s.l.Lay(k.b, in, at)

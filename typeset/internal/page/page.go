@@ -304,7 +304,7 @@ func (st *Setter) finish(ctx style.PageContext, look *pageLook, g geometry, frag
 	if frag != nil {
 		st.read(frag, foot, area, k, len(st.pages)-1)
 	}
-	m.page.Label = m.record.number
+	m.page.Label, m.page.Turn = m.record.number, quarterTurns[s.PageOrientation]
 	bleed := st.trimming(m)
 	sheet := display.Rect{W: g.w, H: g.h}.Inset(-bleed, -bleed, -bleed, -bleed)
 	decorate := func(c display.Canvas) {
@@ -341,6 +341,9 @@ func (st *Setter) finish(ctx style.PageContext, look *pageLook, g geometry, frag
 		}
 	})
 }
+
+// quarterTurns are degrees clockwise (CSS Page 3, §7.3).
+var quarterTurns = map[style.Keyword]int{style.RotateLeft: 270, style.RotateRight: 90}
 
 // framed is a page whose ending waits for the next page to be set.
 type framed struct {

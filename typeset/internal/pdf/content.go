@@ -502,21 +502,21 @@ func (w *Writer) image(im *display.Image) Ref {
 		w.stream(mask, dict+"/ColorSpace/DeviceGray", im.Alpha, well)
 		dict += "/SMask " + mask.String()
 	}
-	w.cmyk = w.cmyk || im.JPEG != nil && im.Comps == 4
+	w.cmyk = w.cmyk || im.JPEG != nil && im.Comps == 4 && im.Profile == nil
 	if im.JPEG != nil {
-		dict += "/ColorSpace" + map[int]string{1: "/DeviceGray", 3: "/DeviceRGB", 4: "/DeviceCMYK"}[im.Comps]
+		dict += "/ColorSpace" + w.colorSpace(im.Comps, im.Profile)
 		if im.Invert {
 			dict += "/Decode[1 0 1 0 1 0 1 0]"
 		}
 		w.stream(id, dict+"/Filter/DCTDecode", im.JPEG, unpacked)
 		return id
 	}
-	space, colors := "/DeviceRGB", 3
+	colors := 3
 	if im.Gray {
-		space, colors = "/DeviceGray", 1
+		colors = 1
 	}
 	data := predict(im.RGB, im.W*colors)
-	w.stream(id, dict+"/ColorSpace"+space+fmt.Sprintf("/DecodeParms<</Predictor 15/Colors %d/Columns %d>>", colors, im.W), data, well)
+	w.stream(id, dict+"/ColorSpace"+w.colorSpace(colors, im.Profile)+fmt.Sprintf("/DecodeParms<</Predictor 15/Colors %d/Columns %d>>", colors, im.W), data, well)
 	return id
 }
 

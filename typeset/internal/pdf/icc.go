@@ -1,9 +1,27 @@
 package pdf
 
 import (
+	"crypto/sha256"
 	"encoding/binary"
+	"fmt"
 	"math"
 )
+
+// colorSpace names the space of colours with so many components: the device's, or that
+// of an ICC profile, which pictures share (§8.6.5.5).
+func (w *Writer) colorSpace(comps int, profile []byte) string {
+	if profile == nil {
+		return map[int]string{1: "/DeviceGray", 3: "/DeviceRGB", 4: "/DeviceCMYK"}[comps]
+	}
+	key := sha256.Sum256(profile)
+	id, ok := w.profiles[key]
+	if !ok {
+		id = w.alloc()
+		w.profiles[key] = id
+		w.stream(id, fmt.Sprintf("/N %d", comps), profile, well)
+	}
+	return "[/ICCBased " + id.String() + "]"
+}
 
 // sRGBProfile makes the ICC profile of sRGB (ICC.1:2001-04; IEC 61966-2-1): a
 // matrix to the white point D50, and the transfer curve as a table.

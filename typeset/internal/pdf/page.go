@@ -21,6 +21,7 @@ type Page struct {
 	Bleed    float64 // px that backgrounds reach beyond the sheet
 	Around   float64 // px of room around the sheet, for bleed and marks
 	Label    int     // the number that viewers show
+	Turn     int     // degrees clockwise by which viewers and printers turn the sheet, a multiple of 90
 	links    []link
 	widgets  []Ref
 	marks    *marked
@@ -117,6 +118,9 @@ func (w *Writer) finishPage(p *Page, tree Ref) {
 			s += w.annotation(p, l) + " "
 		}
 		s += "]"
+	}
+	if p.Turn != 0 {
+		s += fmt.Sprintf("/Rotate %d", p.Turn)
 	}
 	if p.marks != nil {
 		s += fmt.Sprintf("/StructParents %d/Tabs/S", p.marks.key)

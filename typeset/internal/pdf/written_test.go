@@ -168,6 +168,28 @@ func TestPicturesAreReadBack(t *testing.T) {
 	}
 }
 
+// Pictures of one colour profile share it.
+func TestColourProfiles(t *testing.T) {
+	icc := []byte("the profile of a camera")
+	w := write(t, func(c display.Canvas) {
+		for _, key := range []string{"a", "b"} {
+			c.Image(&display.Image{Key: key, W: 1, H: 1, Comps: 3, RGB: []byte{1, 2, 3}, Profile: icc}, display.Rect{W: 1, H: 1})
+		}
+	})
+	var spaces []any
+	for _, o := range w.Dict(w.Dict(w.page.Dict["Resources"])["XObject"]) {
+		s, _ := w.stream(o)
+		spaces = append(spaces, w.Resolve(s.Dict["ColorSpace"]))
+	}
+	require.Len(t, spaces, 2)
+	assert.Equal(t, spaces[0], spaces[1])
+	space := spaces[0].(pdfread.Array)
+	assert.Equal(t, pdfread.Name("ICCBased"), space[0])
+	s, data := w.stream(space[1])
+	assert.Equal(t, icc, data)
+	assert.EqualValues(t, 3, w.Number(s.Dict["N"]))
+}
+
 func TestGrayPicturesAndJPEG(t *testing.T) {
 	w := write(t, func(c display.Canvas) {
 		c.Image(&display.Image{Key: "g", W: 3, H: 2, Gray: true, Comps: 1, RGB: []byte{1, 2, 3, 4, 5, 6}, Crisp: true}, display.Rect{W: 3, H: 2})

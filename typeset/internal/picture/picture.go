@@ -103,12 +103,12 @@ func Decode(data []byte) (*Picture, error) {
 	if format == "jpeg" {
 		stored = fromImage(jpegFile(data, conf), key)
 	} else {
-		stored = fromImage(fromPixels(src), key)
+		stored = fromImage(fromPixels(src, data), key)
 	}
 	if orientation <= 1 {
 		return stored, nil
 	}
-	p := fromImage(fromPixels(turn(src, orientation)), key+" turned")
+	p := fromImage(fromPixels(turn(src, orientation), data), key+" turned")
 	p.raw = stored
 	return p, nil
 }
@@ -127,7 +127,7 @@ func jpegFile(data []byte, conf image.Config) *display.Image {
 	case color.CMYKModel:
 		comps = 4
 	}
-	return &display.Image{W: conf.Width, H: conf.Height, JPEG: data, Comps: comps, Invert: comps == 4 && bytes.Contains(data[:min(len(data), 4096)], []byte("Adobe\x00"))}
+	return &display.Image{W: conf.Width, H: conf.Height, JPEG: data, Comps: comps, Profile: profileOf(data, comps), Invert: comps == 4 && bytes.Contains(data[:min(len(data), 4096)], []byte("Adobe\x00"))}
 }
 
 // turned shows an image as its EXIF orientation asks.
@@ -186,23 +186,14 @@ func exifOrientation(data []byte) int {
 // pngOrientation finds the orientation in the eXIf chunk of a PNG file (PNG 3,
 // §11.3.3.4).
 func pngOrientation(data []byte) int {
-	if !bytes.HasPrefix(data, []byte("\x89PNG\r\n\x1a\n")) {
-		return 1
-	}
-	for at := 8; at+12 <= len(data); {
-		size := int(binary.BigEndian.Uint32(data[at:]))
-		if size < 0 || at+12+size > len(data) {
-			break
+	orientation := 1
+	pngChunks(data, func(kind string, chunk []byte) bool {
+		if kind == "eXIf" {
+			orientation = tiffOrientation(chunk)
 		}
-		switch string(data[at+4 : at+8]) {
-		case "eXIf":
-			return tiffOrientation(data[at+8 : at+8+size])
-		case "IDAT":
-			return 1
-		}
-		at += 12 + size
-	}
-	return 1
+		return kind != "IDAT"
+	})
+	return orientation
 }
 
 func tiffOrientation(b []byte) int {
@@ -231,13 +222,18 @@ func tiffOrientation(b []byte) int {
 	return 1
 }
 
-func fromPixels(src image.Image) *display.Image {
+// fromPixels keeps the pixels of a decoded file, one byte each when all are grey, with the
+// file's colour profile.
+func fromPixels(src image.Image, file []byte) *display.Image {
 	b := src.Bounds()
 	w, h := b.Dx(), b.Dy()
 	out := &display.Image{W: w, H: h}
+	if src.ColorModel() != color.CMYKModel { // whose colours are RGB by now
+		out.Profile = profileOf(file, 3)
+	}
 	rgb := make([]byte, 0, w*h*3)
 	alpha := make([]byte, 0, w*h)
-	opaque, gray := true, true
+	opaque, gray := true, out.Profile == nil // greys of an RGB profile are its own
 	for y := b.Min.Y; y < b.Max.Y; y++ {
 		for x := b.Min.X; x < b.Max.X; x++ {
 			c := color.NRGBAModel.Convert(src.At(x, y)).(color.NRGBA)
@@ -253,6 +249,7 @@ func fromPixels(src image.Image) *display.Image {
 			rgb[i] = rgb[3*i]
 		}
 		rgb = rgb[:w*h]
+		out.Profile = profileOf(file, 1)
 	}
 	out.RGB = rgb
 	if !opaque {

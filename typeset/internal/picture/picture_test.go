@@ -75,13 +75,18 @@ func FuzzDecode(f *testing.F) {
 	f.Fuzz(func(t *testing.T, b []byte) { Decode(b) })
 }
 
-// withOrientation puts an eXIf chunk into a PNG file, after its header.
+// withOrientation puts an eXIf chunk into a PNG file.
 func withOrientation(t *testing.T, file []byte, o byte) []byte {
 	t.Helper()
-	exif := []byte{'M', 'M', 0, 42, 0, 0, 0, 8, 0, 1, 0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, o, 0, 0, 0, 0, 0, 0}
+	return withChunk(t, file, "eXIf", string([]byte{'M', 'M', 0, 42, 0, 0, 0, 8, 0, 1, 0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, o, 0, 0, 0, 0, 0, 0}))
+}
+
+// withChunk puts a chunk into a PNG file, after its header.
+func withChunk(t *testing.T, file []byte, kind, data string) []byte {
+	t.Helper()
 	var chunk bytes.Buffer
-	require.NoError(t, binary.Write(&chunk, binary.BigEndian, uint32(len(exif))))
-	body := append([]byte("eXIf"), exif...)
+	require.NoError(t, binary.Write(&chunk, binary.BigEndian, uint32(len(data))))
+	body := []byte(kind + data)
 	chunk.Write(body)
 	require.NoError(t, binary.Write(&chunk, binary.BigEndian, crc32.ChecksumIEEE(body)))
 	const header = 8 + 25

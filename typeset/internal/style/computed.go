@@ -265,6 +265,7 @@ type Own struct {
 	MaskType                     Keyword
 	SVG                          map[string]LP // geometry properties: x, y, r, rx, ry, cx, cy
 	PageSize                     PageSize      // in a page context only
+	PageOrientation              Keyword       // likewise
 	Bleed                        Size          // in a page context only
 	CropMarks, CrossMarks        bool
 	WasInline                    bool // it was made a block by its position
@@ -448,7 +449,7 @@ func initialStyle() *Style {
 	s.Mask = s.Background
 	s.Mask.Origin, s.MaskMode = []Keyword{BorderBox}, MatchSource
 	s.Bleed = auto
-	s.BookmarkState, s.ShowIn, s.FootnoteDisplay, s.FootnotePolicy = Open, All, Block, Auto
+	s.BookmarkState, s.ShowIn, s.FootnoteDisplay, s.FootnotePolicy, s.PageOrientation = Open, All, Block, Auto, Upright
 	s.Outline = Border{Width: 3, Style: None, Color: currentCol}
 	s.VerticalAlign.Kind, s.BaselineShift.Kind = Baseline, Baseline
 	s.Decoration = Decoration{Style: Solid, Color: currentCol, Thickness: auto}

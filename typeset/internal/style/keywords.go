@@ -340,6 +340,8 @@ const (
 	Unsafe
 	Uppercase
 	Upright
+	RotateLeft
+	RotateRight
 	Verso
 	Vertical
 	VerticalLr
@@ -700,6 +702,8 @@ var keywordNames = [...]string{
 	Unsafe:               "unsafe",
 	Uppercase:            "uppercase",
 	Upright:              "upright",
+	RotateLeft:           "rotate-left",
+	RotateRight:          "rotate-right",
 	Verso:                "verso",
 	Vertical:             "vertical",
 	VerticalLr:           "vertical-lr",

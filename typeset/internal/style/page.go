@@ -225,5 +225,6 @@ func definePage() {
 			return crop
 		}, true
 	})
+	words("page-orientation", false, "upright rotate-left rotate-right", func(s *Style) *Keyword { return &s.PageOrientation })
 	define("size", false, func(s *Style) *PageSize { return &s.PageSize }, parsePageSize)
 }
