@@ -305,12 +305,7 @@ func (b *lineBuilder) measureAtomic(u *unit, i int, note func(*inl, float64, flo
 	if b.atomics == nil {
 		b.atomics = map[int]float64{}
 	}
-	h := u.frag.H + u.margin[style.Top] + u.margin[style.Bottom]
-	base := h // a box without lines stands on its lower margin edge
-	if v := b.baselineOf(u); known(v) {
-		base = u.margin[style.Top] + v
-	}
-	above, below := base, h-base
+	above, below := b.around(u)
 	parent := b.parentStyle(u.in)
 	v := u.box.Style.VerticalAlign
 	raise := 0.0
@@ -330,6 +325,20 @@ func (b *lineBuilder) measureAtomic(u *unit, i int, note func(*inl, float64, flo
 	}
 	b.atomics[i] = b.shift(u.in) + raise
 	note(u.in, above-raise, below+raise)
+}
+
+// around is how far an atomic box reaches above and below its baseline, with its margins.
+// One without lines stands on its lower margin edge, or in the middle where the text
+// around it does (Inline 3, §4.1; Writing Modes 4, §4.3).
+func (b *lineBuilder) around(u *unit) (above, below float64) {
+	h := u.frag.H + u.margin[style.Top] + u.margin[style.Bottom]
+	above = h
+	if v := b.baselineOf(u); known(v) {
+		above = u.margin[style.Top] + v
+	} else if central(b.parentStyle(u.in)) {
+		above = h / 2
+	}
+	return above, h - above
 }
 
 // baselineOf is the baseline of an atomic box (CSS 2.2, §10.8.1).
@@ -524,11 +533,7 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 		*x += u.w
 	case leafAtomic:
 		y := baseline + b.atomics[k]
-		h := u.frag.H + u.margin[style.Top] + u.margin[style.Bottom]
-		base := h
-		if v := b.baselineOf(u); known(v) {
-			base = u.margin[style.Top] + v
-		}
+		base, _ := b.around(u)
 		dx, dy := relative(u.box, b.st.in.w, b.st.in.h, b.st.p.rtl)
 		had := len(parent.out)
 		parent.add(u.frag, *x+u.margin[style.Left]-px, y-base+u.margin[style.Top]-py, dx, dy)
