@@ -285,70 +285,6 @@ func (d *Drawing) allowed(n *markup.Node) bool {
 
 func (d *Drawing) extent() display.Rect { return display.Rect{X: -1e5, Y: -1e5, W: 2e5, H: 2e5} }
 
-// matrix is the transform of an element: by its style, or its attribute.
-func (d *Drawing) matrix(n *markup.Node, s *style.Style) display.Matrix {
-	m := display.Identity
-	for _, list := range [][]style.TransformOp{s.Translate, s.Rotate, s.Scale, s.Transform} {
-		for _, op := range list {
-			m = m.Mul(display.Matrix{op.M[0], op.M[1], op.M[2], op.M[3], op.X.Of(d.view[0]), op.Y.Of(d.view[1])})
-		}
-	}
-	if t := n.Attr("transform"); t != "" && len(s.Transform) == 0 {
-		m = m.Mul(parseTransform(t))
-	}
-	if m == display.Identity {
-		return m
-	}
-	ref := display.Rect{W: d.view[0], H: d.view[1]} // the reference box (Transforms 1, §8)
-	if s.TransformBox == style.FillBox || s.TransformBox == style.ContentBox || s.TransformBox == style.StrokeBox || s.TransformBox == style.BorderBox {
-		ref = d.bounds(n, s)
-	}
-	ox, oy := ref.X+s.TransformOrigin[0].Of(ref.W), ref.Y+s.TransformOrigin[1].Of(ref.H)
-	return display.Translate(ox, oy).Mul(m).Mul(display.Translate(-ox, -oy))
-}
-
-// parseTransform reads a transform attribute (SVG 1.1, §7.6).
-func parseTransform(t string) display.Matrix {
-	m := display.Identity
-	for {
-		open := strings.IndexByte(t, '(')
-		if open < 0 {
-			return m
-		}
-		end := strings.IndexByte(t[open:], ')')
-		if end < 0 {
-			return m
-		}
-		name := strings.Trim(t[:open], " ,\n\t\r")
-		v := numbers(t[open+1 : open+end])
-		t = t[open+end+1:]
-		get := func(i int, def float64) float64 {
-			if i < len(v) {
-				return v[i]
-			}
-			return def
-		}
-		switch name {
-		case "translate":
-			m = m.Mul(display.Translate(get(0, 0), get(1, 0)))
-		case "scale":
-			m = m.Mul(display.Matrix{get(0, 1), 0, 0, get(1, get(0, 1)), 0, 0})
-		case "rotate":
-			s, c := math.Sincos(get(0, 0) * math.Pi / 180)
-			x, y := get(1, 0), get(2, 0)
-			m = m.Mul(display.Translate(x, y)).Mul(display.Matrix{c, s, -s, c, 0, 0}).Mul(display.Translate(-x, -y))
-		case "skewX":
-			m = m.Mul(display.Matrix{1, 0, math.Tan(get(0, 0) * math.Pi / 180), 1, 0, 0})
-		case "skewY":
-			m = m.Mul(display.Matrix{1, math.Tan(get(0, 0) * math.Pi / 180), 0, 1, 0, 0})
-		case "matrix":
-			if len(v) == 6 {
-				m = m.Mul(display.Matrix{v[0], v[1], v[2], v[3], v[4], v[5]})
-			}
-		}
-	}
-}
-
 func (d *Drawing) element(c display.Canvas, n *markup.Node, s *style.Style) {
 	switch n.Name {
 	case "g", "a":
@@ -502,7 +438,7 @@ func (d *Drawing) geometry(s *style.Style, name string, base float64) (float64, 
 
 func (d *Drawing) shape(n *markup.Node, s *style.Style) *display.Path {
 	p := &display.Path{}
-	diag := math.Hypot(d.view[0], d.view[1]) / math.Sqrt2
+	diag := d.diagonal()
 	gx := func(name string) float64 { v, _ := d.geometry(s, name, d.view[0]); return v }
 	gy := func(name string) float64 { v, _ := d.geometry(s, name, d.view[1]); return v }
 	switch n.Name {

@@ -123,7 +123,7 @@ func (d *Drawing) marker(c display.Canvas, m *markup.Node, at vertex, start bool
 	default:
 		angle = length(o, 0) * math.Pi / 180
 	}
-	k := s.StrokeWidth.Of(math.Hypot(d.view[0], d.view[1]) / math.Sqrt2)
+	k := s.StrokeWidth.Of(d.diagonal())
 	if m.Attr("markerUnits") == "userSpaceOnUse" {
 		k = 1
 	}

@@ -86,8 +86,11 @@ func (d *Drawing) strokePath(c display.Canvas, p *display.Path, paint display.Pa
 	c.Stroke(p, paint, d.stroke(s))
 }
 
+// diagonal is what percentages are of that belong to neither axis (SVG 2, §8.9).
+func (d *Drawing) diagonal() float64 { return math.Hypot(d.view[0], d.view[1]) / math.Sqrt2 }
+
 func (d *Drawing) stroke(s *style.Style) display.Stroke {
-	diag := math.Hypot(d.view[0], d.view[1]) / math.Sqrt2
+	diag := d.diagonal()
 	st := display.Stroke{Width: s.StrokeWidth.Of(diag), Miter: s.StrokeMiter, DashOffset: s.StrokeDashOffset.Of(diag)}
 	switch s.StrokeCap {
 	case style.Round:

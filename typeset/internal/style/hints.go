@@ -28,13 +28,11 @@ func (r *Resolver) presentation(n *markup.Node) {
 	if n.Foreign {
 		for _, a := range n.Attrs {
 			if presents(n, a.Name) {
-				b.WriteString(a.Name + ":" + a.Value)
+				value := a.Value
 				if unitless[a.Name] {
-					if _, err := strconv.ParseFloat(strings.TrimSpace(a.Value), 64); err == nil {
-						b.WriteString("px")
-					}
+					value = inPx(value)
 				}
-				b.WriteByte(';')
+				b.WriteString(a.Name + ":" + value + ";")
 			}
 		}
 	} else {
@@ -63,7 +61,18 @@ func presents(n *markup.Node, attribute string) bool {
 
 // unitless lists the attributes of SVG whose lengths need no unit, unlike the
 // properties of the same name (SVG 1.1, §4.2).
-var unitless = map[string]bool{"font-size": true, "letter-spacing": true, "word-spacing": true, "width": true, "height": true}
+var unitless = map[string]bool{"font-size": true, "letter-spacing": true, "word-spacing": true, "width": true, "height": true, "transform-origin": true}
+
+// inPx adds the unit to the numbers of an attribute that have none.
+func inPx(value string) string {
+	words := strings.Fields(value)
+	for i, w := range words {
+		if _, err := strconv.ParseFloat(w, 64); err == nil {
+			words[i] += "px"
+		}
+	}
+	return strings.Join(words, " ")
+}
 
 // slider draws a range control with its thumb where the value is (HTML, §4.10.5.1.13).
 func slider(n *markup.Node) string {
