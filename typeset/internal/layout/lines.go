@@ -631,6 +631,9 @@ func (st *lineState) atomic(u *unit) {
 		u.frag = &Fragment{Box: b, Baseline: Auto, LastBaseline: Auto}
 	}
 	u.margin = e.margin
+	if b.Frame == style.VerticalLr { // its lines are mirrored when they are made
+		u.margin[style.Top], u.margin[style.Bottom] = e.margin[style.Bottom], e.margin[style.Top]
+	}
 	u.w = u.frag.W + e.margin[style.Left] + e.margin[style.Right]
 }
 

@@ -398,67 +398,6 @@ func (c *collector) piece(k *box.Box, in *inl, t string) {
 	c.space = false
 }
 
-// transform applies text-transform (CSS Text 3, §2.1).
-func transform(t string, s *style.Style, mid *bool) string {
-	switch s.TextTransform.Case {
-	case style.Uppercase:
-		t = upper(t, s.Lang)
-	case style.Lowercase:
-		t = lower(t, s.Lang)
-	case style.Capitalize:
-		t = capitalize(t, mid)
-	}
-	if s.TextTransform.FullWidth {
-		t = strings.Map(func(r rune) rune {
-			if r > 0x20 && r < 0x7F {
-				return r + 0xFEE0
-			}
-			return r
-		}, t)
-	}
-	return t
-}
-
-func upper(t, lang string) string {
-	if l := strings.ToLower(lang); strings.HasPrefix(l, "tr") || strings.HasPrefix(l, "az") {
-		return strings.ToUpperSpecial(unicode.TurkishCase, t)
-	}
-	if strings.Contains(t, "ß") {
-		t = strings.ReplaceAll(t, "ß", "SS")
-	}
-	t = strings.ToUpper(t)
-	for _, p := range [][2]string{{"ﬁ", "FI"}, {"ﬂ", "FL"}, {"ﬀ", "FF"}, {"ŉ", "ʼN"}} {
-		if strings.Contains(t, p[0]) {
-			t = strings.ReplaceAll(t, p[0], p[1])
-		}
-	}
-	return t
-}
-
-func lower(t, lang string) string {
-	if l := strings.ToLower(lang); strings.HasPrefix(l, "tr") || strings.HasPrefix(l, "az") {
-		return strings.ToLowerSpecial(unicode.TurkishCase, t)
-	}
-	return strings.ToLower(t)
-}
-
-func capitalize(t string, mid *bool) string {
-	var b strings.Builder
-	for _, r := range t {
-		letter := unicode.IsLetter(r) || unicode.IsNumber(r) || unicode.Is(unicode.Mn, r)
-		if letter && !*mid {
-			r = unicode.ToTitle(r)
-		}
-		if letter {
-			*mid = true
-		} else if r != '\'' && r != '’' {
-			*mid = false
-		}
-		b.WriteRune(r)
-	}
-	return b.String()
-}
-
 // shape cuts the spans into leaves at break opportunities, faces, scripts and
 // levels, and shapes them.
 func (l *Layout) shape(p *para, c *collector) {
