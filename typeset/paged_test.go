@@ -44,6 +44,14 @@ func TestPageOrientation(t *testing.T) {
 	assert.Regexp(t, `(?s)1 rot: *0\n.*2 size: *419.528 x 595.276.*2 rot: *270\n.*3 rot: *90\n`, info)
 }
 
+// A page that names an orientation and no sheet takes the one it is set on.
+func TestOrientationOfTheSheetAtHand(t *testing.T) {
+	for base, want := range map[string]string{"": "841.89 x 595.276", "@page { size: A5 }": "595.276 x 419.528"} {
+		pdf, _ := pdfOf(t, `<style>@page { size: landscape }</style>a`, Options{Base: []Sheet{{Name: "sheet.css", Text: base}}})
+		assert.Contains(t, tool(t, pdf, "pdfinfo", "FILE"), want, base)
+	}
+}
+
 func TestMissingTargetIsTold(t *testing.T) {
 	_, doc := pdfOf(t, `<style>a::after { content: target-counter(attr(href), page) }</style><a href="#nowhere">x</a>`, Options{})
 	require.NotEmpty(t, doc.Findings)

@@ -31,11 +31,14 @@ func (g geometry) area() display.Rect {
 
 // look computes the page context of a page.
 func (st *Setter) look(ctx style.PageContext) *pageLook {
-	var blocks [][]style.Decl
+	var blocks, readers [][]style.Decl
 	var rules []byte
 	for i := range st.Styles.Pages {
 		if r := &st.Styles.Pages[i]; r.Matches(ctx) {
 			blocks = append(blocks, r.Decls)
+			if r.Origin != style.Author {
+				readers = append(readers, r.Decls)
+			}
 			rules = binary.BigEndian.AppendUint32(rules, uint32(i))
 		}
 	}
@@ -47,18 +50,30 @@ func (st *Setter) look(ctx style.PageContext) *pageLook {
 		parent = style.Initial()
 	}
 	look := &pageLook{s: st.Styles.PageStyle(parent, blocks), margins: map[string]*marginLook{}}
-	look.box = st.geometry(look.s)
+	look.box = st.geometry(look.s, st.paper(parent, readers))
 	if st.pageLooks != nil {
 		st.pageLooks[string(rules)] = look
 	}
 	return look
 }
 
-// geometry is the size of a page with style s, and of its areas.
-func (st *Setter) geometry(s *style.Style) geometry {
+// paper is the sheet that a page takes which names none, only its orientation: that of
+// the rules which are not the author's.
+func (st *Setter) paper(parent *style.Style, readers [][]style.Decl) style.PageSize {
+	if len(readers) > 0 {
+		if p := st.Styles.PageStyle(parent, readers).PageSize; p.W > 0 && p.H > 0 {
+			return p
+		}
+	}
+	return st.Default
+}
+
+// geometry is the size of a page with style s, and of its areas; paper is its sheet when
+// it names none.
+func (st *Setter) geometry(s *style.Style, paper style.PageSize) geometry {
 	g := geometry{w: s.PageSize.W, h: s.PageSize.H}
 	if g.w <= 0 || g.h <= 0 {
-		g.w, g.h = st.Default.W, st.Default.H
+		g.w, g.h = paper.W, paper.H
 		if o := s.PageSize.Orientation; o == "landscape" && g.w < g.h || o == "portrait" && g.w > g.h {
 			g.w, g.h = g.h, g.w
 		}
