@@ -52,6 +52,19 @@ func TestOrientationOfTheSheetAtHand(t *testing.T) {
 	}
 }
 
+// What a page or a margin box resets is its own; what it counts on is the document's, or
+// again its own (CSS Page 3, §7.1).
+func TestCountersOfPagesAndMarginBoxes(t *testing.T) {
+	pdf, _ := pdfOf(t, `<style>html { counter-reset: a 10 } @page { size: A6; margin: 15mm; counter-increment: a;
+@top-left { content: "left" counter(a) } @top-center { counter-increment: a; content: "plus" counter(a) } @bottom-left { counter-reset: a 2; counter-increment: a a; content: "own" counter(a) } @bottom-right { counter-increment: page 5; content: "p" counter(page) } @bottom-center { content: "q" counter(page) } }
+@page :left { counter-reset: a 50 } p { break-after: page }</style><p>x<p>y<p>z`, Options{})
+	for i, want := range [][]string{{"left11", "plus12", "own4", "p6", "q1"}, {"left51", "plus52", "own4", "p7", "q2"}, {"left12", "plus13", "own4", "p8", "q3"}} {
+		for _, w := range want {
+			assert.Contains(t, textOf(t, pdf)[i], w)
+		}
+	}
+}
+
 func TestMissingTargetIsTold(t *testing.T) {
 	_, doc := pdfOf(t, `<style>a::after { content: target-counter(attr(href), page) }</style><a href="#nowhere">x</a>`, Options{})
 	require.NotEmpty(t, doc.Findings)

@@ -111,12 +111,11 @@ func (st *Setter) marginBox(m *made, name string) *marginBox {
 	if look == nil {
 		return nil
 	}
-	m.record.count(look.s, 0)
-	return &marginBox{name: name, b: st.marginContent(m, look)}
+	return &marginBox{name: name, b: st.marginContent(m.record.within(look.s), look)}
 }
 
 // marginContent makes the box of a margin box with what its content asks for.
-func (st *Setter) marginContent(m *made, look *marginLook) *box.Box {
+func (st *Setter) marginContent(r *record, look *marginLook) *box.Box {
 	c, inline := look.s, look.inline
 	b := &box.Box{Style: c, Anon: true}
 	text := func(t string, leader bool) {
@@ -136,20 +135,20 @@ func (st *Setter) marginContent(m *made, look *marginLook) *box.Box {
 		case style.ContentText:
 			text(it.Text, false)
 		case style.ContentCounter, style.ContentCounters:
-			text(st.Styles.Counters.Text(it.Style, st.pageCounter(m, it.Text)), false)
+			text(st.Styles.Counters.Text(it.Style, st.pageCounter(r, it.Text)), false)
 		case style.ContentQuote:
 			text(box.QuoteMark(it.Text, &quotes, box.QuotesIn(c, c.Lang)), false)
 		case style.ContentString:
-			if v, ok := m.record.strings[it.Text].pick(it.Which); ok {
+			if v, ok := r.strings[it.Text].pick(it.Which); ok {
 				text(v, false)
 			}
 		case style.ContentSum:
-			text(style.Number(m.record.sums[it.Text].Part(it.Which), it.Separator), false)
+			text(style.Number(r.sums[it.Text].Part(it.Which), it.Separator), false)
 		case style.ContentLeader:
 			text(it.Text, true)
 		case style.ContentElement:
-			if r, ok := m.record.running[it.Text].pick(it.Which); ok {
-				b.Children = append(b.Children, st.Build.Margin(r, map[string]int{"page": m.record.number, "pages": len(st.pages)})...)
+			if run, ok := r.running[it.Text].pick(it.Which); ok {
+				b.Children = append(b.Children, st.Build.Margin(run, map[string]int{"page": r.number, "pages": len(st.pages)})...)
 			}
 		case style.ContentImage:
 			if it.Image != nil && it.Image.Kind == style.ImageURL {

@@ -1,6 +1,8 @@
 package page
 
 import (
+	"maps"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/layout"
@@ -72,7 +74,28 @@ type record struct {
 	strings  chosen[string]
 	running  chosen[*box.Running]
 	sums     map[string]box.Total
-	counters map[string]int
+	counters map[string]int // of the document
+	own      map[string]int // which this page, or a margin box of it, has reset: they hide the document's
+}
+
+// counter is the value that margin boxes see.
+func (r *record) counter(name string) int {
+	if v, ok := r.own[name]; ok {
+		return v
+	}
+	return r.counters[name]
+}
+
+// within is the record as a margin box with style s sees it, whose own counting nobody
+// else does (CSS Page 3, §7.1).
+func (r *record) within(s *style.Style) *record {
+	if len(s.CounterReset)+len(s.CounterIncrement)+len(s.CounterSet) == 0 {
+		return r
+	}
+	in := *r
+	in.counters, in.own = maps.Clone(r.counters), maps.Clone(r.own)
+	in.count(s, 0)
+	return &in
 }
 
 // open begins the record of a page: its counter goes up by one unless @page
@@ -104,8 +127,18 @@ func (r *record) count(s *style.Style, step int) {
 	at := func(name string, value func(old int) int) {
 		if name == "page" {
 			r.number = value(r.number)
+		} else if _, hidden := r.own[name]; hidden {
+			r.own[name] = value(r.own[name])
 		} else {
 			r.counters[name] = value(r.counters[name])
+		}
+	}
+	for _, op := range s.CounterReset {
+		if op.Name != "page" {
+			if r.own == nil {
+				r.own = map[string]int{}
+			}
+			r.own[op.Name] = 0
 		}
 	}
 	put := func(list []style.CounterOp) {

@@ -413,12 +413,12 @@ func canvasArea(g geometry, sheet display.Rect, bleed float64) display.Rect {
 }
 
 // pageCounter gives the counters that margin boxes know.
-func (st *Setter) pageCounter(m *made, name string) int {
+func (st *Setter) pageCounter(r *record, name string) int {
 	switch name {
 	case "page":
-		return m.record.number
+		return r.number
 	case "pages":
 		return len(st.pages)
 	}
-	return m.record.counters[name]
+	return r.counter(name)
 }
