@@ -1,57 +1,34 @@
 package merge
 
 import (
-	"encoding/json"
 	"fmt"
-	"sort"
-	"strings"
+	"slices"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/shopspring/decimal"
 	"golang.org/x/text/currency"
 )
 
-// amount reads a value as an exact decimal number.
-func amount(v any) (decimal.Decimal, error) {
-	switch x := v.(type) {
-	case decimal.Decimal:
-		return x, nil
-	case json.Number:
-		return decimal.NewFromString(x.String())
-	case int:
-		return decimal.NewFromInt(int64(x)), nil
-	case float64:
-		return decimal.NewFromFloat(x), nil
-	case string:
-		d, err := decimal.NewFromString(strings.TrimSpace(x))
-		if err != nil {
-			return d, fmt.Errorf("%q is not a number", x)
-		}
-		return d, nil
-	case nil:
-		return decimal.Zero, fmt.Errorf("there is no value where a number should be")
-	}
-	return decimal.Zero, fmt.Errorf("a %T is not a number", v)
-}
-
 // calc makes a function of two amounts.
-func calc(f func(x, y decimal.Decimal) decimal.Decimal) func(a, b any) (decimal.Decimal, error) {
-	return func(a, b any) (decimal.Decimal, error) {
+func calc(f func(x, y decimal.Decimal) decimal.Decimal) func(a, b any) (Number, error) {
+	return func(a, b any) (Number, error) {
 		x, err := amount(a)
 		if err != nil {
-			return x, err
+			return nil, err
 		}
 		y, err := amount(b)
 		if err != nil {
-			return y, err
+			return nil, err
 		}
-		return f(x, y), nil
+		return numberOf(f(x, y)), nil
 	}
 }
 
-func divide(a, b any) (decimal.Decimal, error) {
+func divide(a, b any) (Number, error) {
 	y, err := amount(b)
 	if err == nil && y.IsZero() {
-		return y, fmt.Errorf("division by zero")
+		return nil, fmt.Errorf("division by zero")
 	}
 	return calc(decimal.Decimal.Div)(a, b)
 }
@@ -63,11 +40,31 @@ func negative(v any) (bool, error) {
 
 // round rounds by the template's rule, or by one that is given: half-up, which
 // is half away from zero as tax offices do, half-even, up or down.
-func (t *tools) round(v any, places int, rule ...string) (decimal.Decimal, error) {
+func (t *tools) round(v, places any, rule ...string) (Number, error) {
 	d, err := amount(v)
 	if err != nil {
-		return d, err
+		return nil, err
 	}
+	n, err := placesOf(places)
+	if err != nil {
+		return nil, err
+	}
+	d, err = t.rounded(d, n, rule...)
+	return numberOf(d), err
+}
+
+// mostPlaces bounds decimal places that are asked for.
+const mostPlaces = 100
+
+func placesOf(v any) (int, error) {
+	n, err := whole(v)
+	if err == nil && (n > mostPlaces || n < -mostPlaces) {
+		err = fmt.Errorf("%d decimal places are too many; at most %d are allowed", n, mostPlaces)
+	}
+	return n, err
+}
+
+func (t *tools) rounded(d decimal.Decimal, places int, rule ...string) (decimal.Decimal, error) {
 	switch r := pick(rule, t.rounding); r {
 	case "", "half-up":
 		return d.Round(int32(places)), nil
@@ -99,7 +96,7 @@ func (t *tools) money(v any, code ...string) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	if d, err = t.round(d, unit.scale); err != nil {
+	if d, err = t.rounded(d, unit.scale); err != nil {
 		return "", err
 	}
 	text, symbol := t.locale.digits(d.Abs(), unit.scale), unit.symbol
@@ -108,7 +105,7 @@ func (t *tools) money(v any, code ...string) (string, error) {
 		sign = "−"
 	}
 	switch {
-	case t.locale.symbolFirst && t.locale.symbolSpace:
+	case t.locale.symbolFirst && (t.locale.symbolSpace || unit.named):
 		return sign + symbol + nbsp + text, nil
 	case t.locale.symbolFirst:
 		return sign + symbol + text, nil
@@ -119,7 +116,8 @@ func (t *tools) money(v any, code ...string) (string, error) {
 // money is a currency as a language writes it.
 type money struct {
 	symbol string
-	scale  int // decimal places
+	named  bool // by letters, which stand apart from the digits
+	scale  int  // decimal places
 }
 
 // currency finds a currency by its code; those of a template are asked for often.
@@ -132,21 +130,25 @@ func (l *locale) currency(code string) (money, error) {
 		return money{}, fmt.Errorf("%q is not a currency code such as EUR", code)
 	}
 	scale, _ := currency.Standard.Rounding(unit)
-	m := money{l.printer().Sprint(currency.NarrowSymbol(unit)), scale}
+	symbol := l.printer().Sprint(currency.NarrowSymbol(unit))
+	last, _ := utf8.DecodeLastRuneInString(symbol)
+	m := money{symbol, unicode.IsLetter(last), scale}
 	l.currencies.Store(code, m)
 	return m, nil
 }
 
 // number formats with the digits that the value has, or with so many places.
-func (t *tools) number(v any, places ...int) (string, error) {
+func (t *tools) number(v any, places ...any) (string, error) {
 	d, err := amount(v)
 	if err != nil {
 		return "", err
 	}
 	n := max(-int(d.Exponent()), 0)
 	if len(places) > 0 {
-		n = places[0]
-		if d, err = t.round(d, n); err != nil {
+		if n, err = placesOf(places[0]); err != nil {
+			return "", err
+		}
+		if d, err = t.rounded(d, n); err != nil {
 			return "", err
 		}
 	}
@@ -158,45 +160,44 @@ func (t *tools) number(v any, places ...int) (string, error) {
 }
 
 // percent formats 7.5 as 7.5 %, the way the language writes it.
-func (t *tools) percent(v any, places ...int) (string, error) {
+func (t *tools) percent(v any, places ...any) (string, error) {
 	out, err := t.number(v, places...)
 	return out + t.locale.percent, err
 }
 
 // unit formats a measure: unit 12.5 "kg".
-func (t *tools) unit(v any, name string, places ...int) (string, error) {
+func (t *tools) unit(v any, name string, places ...any) (string, error) {
 	out, err := t.number(v, places...)
 	return out + nbsp + name, err
 }
 
 // discount is what so many percent of an amount are, rounded to the currency.
-func (t *tools) discount(v, percent any) (decimal.Decimal, error) {
+func (t *tools) discount(v, percent any) (Number, error) {
 	d, err := calc(decimal.Decimal.Mul)(v, percent)
 	if err != nil {
-		return d, err
+		return nil, err
 	}
-	unit, err := t.locale.currency(t.currency)
-	if err != nil {
-		return d, err
-	}
-	return t.round(d.Shift(-2), unit.scale)
+	return t.part(d.Decimal())
 }
 
-// TaxLine is the tax of all amounts that share a rate.
-type TaxLine struct{ Rate, Net, Tax, Gross decimal.Decimal }
+// part is a hundredth of an amount, rounded to the template's currency.
+func (t *tools) part(d decimal.Decimal) (Number, error) {
+	unit, err := t.locale.currency(t.currency)
+	if err != nil {
+		return nil, err
+	}
+	return t.round(numberOf(d.Shift(-2)), unit.scale)
+}
 
-// taxes sums up lines by their tax rate, in percent, the lowest first. The tax
-// is rounded once for each rate.
-func (t *tools) taxes(list any, netField, rateField string) ([]TaxLine, error) {
+// taxes sums up lines by their tax rate, in percent, the lowest first: records with Rate,
+// Net, Tax and Gross. The tax is rounded once for each rate.
+func (t *tools) taxes(list any, netField, rateField string) ([]any, error) {
 	items, err := records(list)
 	if err != nil {
 		return nil, err
 	}
-	unit, err := t.locale.currency(t.currency)
-	if err != nil {
-		return nil, err
-	}
-	byRate := map[string]*TaxLine{}
+	var rates []decimal.Decimal
+	nets := map[string]decimal.Decimal{}
 	for i, m := range items {
 		net, err := fieldAmount(m, i, netField)
 		if err != nil {
@@ -206,20 +207,20 @@ func (t *tools) taxes(list any, netField, rateField string) ([]TaxLine, error) {
 		if err != nil {
 			return nil, err
 		}
-		key := rate.String()
-		if byRate[key] == nil {
-			byRate[key] = &TaxLine{Rate: rate}
+		if _, known := nets[rate.String()]; !known {
+			rates = append(rates, rate)
 		}
-		byRate[key].Net = byRate[key].Net.Add(net)
+		nets[rate.String()] = nets[rate.String()].Add(net)
 	}
-	out := make([]TaxLine, 0, len(byRate))
-	for _, l := range byRate {
-		if l.Tax, err = t.round(l.Net.Mul(l.Rate).Shift(-2), unit.scale); err != nil {
+	slices.SortFunc(rates, decimal.Decimal.Cmp)
+	out := make([]any, len(rates))
+	for i, rate := range rates {
+		net := nets[rate.String()]
+		tax, err := t.part(net.Mul(rate))
+		if err != nil {
 			return nil, err
 		}
-		l.Gross = l.Net.Add(l.Tax)
-		out = append(out, *l)
+		out[i] = map[string]any{"Rate": numberOf(rate), "Net": numberOf(net), "Tax": tax, "Gross": numberOf(net.Add(tax.Decimal()))}
 	}
-	sort.Slice(out, func(i, j int) bool { return out[i].Rate.LessThan(out[j].Rate) })
 	return out, nil
 }

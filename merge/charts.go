@@ -97,9 +97,9 @@ type chart struct {
 	b strings.Builder
 }
 
-func (t *tools) newChart(kind, label string, w, h float64) *chart {
+func (t *tools) newChart(kind, label string, w, h float64, more ...string) *chart {
 	c := &chart{t: t}
-	fmt.Fprintf(&c.b, `<svg class="chart %s" role="img" aria-label="%s" viewBox="0 0 %g %g" font-family="sans-serif" font-size="11">`, kind, template.HTMLEscapeString(label), w, h)
+	fmt.Fprintf(&c.b, `<svg class="chart %s" role="img" aria-label="%s" viewBox="0 0 %g %g" font-family="sans-serif" font-size="11"%s>`, kind, template.HTMLEscapeString(label), w, h, strings.Join(append([]string{""}, more...), " "))
 	return c
 }
 
@@ -208,7 +208,7 @@ func (t *tools) sparkline(list any, path ...string) (template.HTML, error) {
 	if lo == hi {
 		lo, hi = lo-1, hi+1
 	}
-	c := t.newChart("sparkline", describe(nil, v), w, h)
+	c := t.newChart("sparkline", describe(nil, v), w, h, `height="1em"`)
 	err = c.polyline(v, 1, func(i int) (float64, float64) {
 		return edge + float64(i)/float64(len(v)-1)*(w-2*edge), h - edge - (v[i]-lo)/(hi-lo)*(h-2*edge)
 	})

@@ -13,15 +13,21 @@ import (
 	"net/url"
 	"strings"
 
+	"github.com/microcosm-cc/bluemonday"
 	"github.com/yuin/goldmark"
 	"github.com/yuin/goldmark/extension"
 	_ "golang.org/x/image/webp" // or WebP
 	"golang.org/x/net/html"
+	"golang.org/x/net/html/atom"
 )
 
 // link lets the address of a record through when it is one of the web, of mail
 // or of a telephone.
-func link(v string) (template.URL, error) {
+func link(value any) (template.URL, error) {
+	v, err := textOf(value)
+	if err != nil {
+		return "", err
+	}
 	u, err := url.Parse(strings.TrimSpace(v))
 	if err != nil {
 		return "", fmt.Errorf("%q is no address", v)
@@ -81,95 +87,50 @@ func (t *tools) signature(v any) (template.HTML, error) {
 	return template.HTML(`<img class="signature" alt="Signature" src="` + html.EscapeString(string(address)) + `" style="display:block;max-width:100%;max-height:100%;width:100%;height:100%;object-fit:contain;object-position:left bottom">`), nil
 }
 
-// Elements that formatted text in a record may hold.
-var textElements = map[string]bool{"a": true, "abbr": true, "b": true, "blockquote": true, "br": true, "code": true, "dd": true, "del": true, "div": true, "dl": true, "dt": true, "em": true,
-	"h1": true, "h2": true, "h3": true, "h4": true, "h5": true, "h6": true, "hr": true, "i": true, "ins": true, "li": true, "ol": true, "p": true, "pre": true, "q": true, "s": true, "small": true, "span": true,
-	"strong": true, "sub": true, "sup": true, "table": true, "tbody": true, "td": true, "tfoot": true, "th": true, "thead": true, "tr": true, "u": true, "ul": true}
+// formatted lets formatted text through: elements of text, lists and tables. What could
+// act or load something is left out.
+var formatted = func() *bluemonday.Policy {
+	p := bluemonday.NewPolicy()
+	p.AllowElements("abbr", "b", "blockquote", "br", "code", "dd", "del", "div", "dl", "dt", "em", "h1", "h2", "h3", "h4", "h5", "h6", "hr", "i", "ins", "li", "p", "pre", "q", "s", "small", "strong", "sub", "sup", "u", "ul")
+	p.AllowTables()
+	p.AllowNoAttrs().OnElements("a", "span", "ol")
+	p.AllowAttrs("class", "dir", "lang", "title").Globally()
+	p.AllowAttrs("start").OnElements("ol")
+	p.AllowAttrs("href").OnElements("a")
+	p.AllowURLSchemes("http", "https", "mailto", "tel")
+	p.RequireParseableURLs(true)
+	return p
+}()
 
-// Attributes that they may have.
-var textAttributes = map[string]bool{"class": true, "colspan": true, "dir": true, "lang": true, "rowspan": true, "start": true, "title": true}
-
-// cleanHTML lets formatted text of a record through: elements of text, lists and
-// tables. Scripts, styles, frames, forms and pictures are left out with all that
-// is in them; other elements lose their tags.
-func cleanHTML(v string) (template.HTML, error) {
-	var out strings.Builder
-	z := html.NewTokenizer(strings.NewReader(v))
-	var open []string
-	hidden := ""
-	for {
-		switch z.Next() {
-		case html.ErrorToken:
-			for i := len(open) - 1; i >= 0; i-- {
-				out.WriteString("</" + open[i] + ">")
-			}
-			return template.HTML(out.String()), nil
-		case html.TextToken:
-			if hidden == "" {
-				out.WriteString(html.EscapeString(string(z.Text())))
-			}
-		case html.StartTagToken, html.SelfClosingTagToken:
-			t := z.Token()
-			switch {
-			case hidden != "":
-			case t.Data == "script" || t.Data == "style" || t.Data == "iframe" || t.Data == "object" || t.Data == "template" || t.Data == "svg" || t.Data == "math" || t.Data == "textarea" || t.Data == "select":
-				if t.Type == html.StartTagToken {
-					hidden = t.Data
-				}
-			case textElements[t.Data]:
-				out.WriteString(cleanTag(t))
-				if t.Data != "br" && t.Data != "hr" {
-					open = append(open, t.Data)
-				}
-			}
-		case html.EndTagToken:
-			name, _ := z.TagName()
-			if hidden != "" {
-				if string(name) == hidden {
-					hidden = ""
-				}
-				continue
-			}
-			for i := len(open) - 1; i >= 0; i-- {
-				if open[i] != string(name) {
-					continue
-				}
-				for k := len(open) - 1; k >= i; k-- {
-					out.WriteString("</" + open[k] + ">")
-				}
-				open = open[:i]
-				break
-			}
-		}
+// cleanHTML lets formatted text of a record through.
+func cleanHTML(v any) (template.HTML, error) {
+	text, err := textOf(v)
+	if err != nil {
+		return "", err
 	}
+	return balanced(formatted.Sanitize(text))
 }
 
-func cleanTag(t html.Token) string {
-	var b strings.Builder
-	b.WriteString("<" + t.Data)
-	for _, a := range t.Attr {
-		value := a.Val
-		if t.Data == "a" && a.Key == "href" {
-			address, err := link(value)
-			if err != nil {
-				continue
-			}
-			value = string(address)
-		} else if !textAttributes[a.Key] {
-			continue
-		}
-		fmt.Fprintf(&b, ` %s="%s"`, a.Key, html.EscapeString(value))
+// balanced closes what the text leaves open, so that it ends in its own place on the page.
+func balanced(text string) (template.HTML, error) {
+	nodes, err := html.ParseFragment(strings.NewReader(text), &html.Node{Type: html.ElementNode, Data: "div", DataAtom: atom.Div})
+	var out strings.Builder
+	for _, n := range nodes {
+		err = errors.Join(err, html.Render(&out, n))
 	}
-	b.WriteString(">")
-	return b.String()
+	return template.HTML(out.String()), err
 }
 
 var commonMark = goldmark.New(goldmark.WithExtensions(extension.Table, extension.Strikethrough))
 
 // markdown turns CommonMark into HTML; HTML that stands in it is left out.
-func markdown(v string) (template.HTML, error) {
+func markdown(v any) (template.HTML, error) {
+	text, err := textOf(v)
+	if err != nil {
+		return "", err
+	}
 	var out bytes.Buffer
-	if err := commonMark.Convert([]byte(v), &out); err != nil {
+	if err := commonMark.Convert([]byte(text), &out); err != nil {
 		return "", err
 	}
 	return cleanHTML(out.String())

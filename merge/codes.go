@@ -22,7 +22,11 @@ import (
 
 // qr draws a QR code. The level says how much of it may be damaged: L, M, Q or
 // H; M when it is left out.
-func qr(text string, level ...string) (template.HTML, error) {
+func qr(v any, level ...string) (template.HTML, error) {
+	text, err := textOf(v)
+	if err != nil {
+		return "", err
+	}
 	l, ok := map[string]barcodeqr.ErrorCorrectionLevel{"L": barcodeqr.L, "M": barcodeqr.M, "Q": barcodeqr.Q, "H": barcodeqr.H}[pick(level, "M")]
 	if !ok {
 		return "", fmt.Errorf("the level %q of a QR code is not L, M, Q or H", level[0])
@@ -41,7 +45,7 @@ func qr(text string, level ...string) (template.HTML, error) {
 var encoders = map[string]func(string) (barcode.Barcode, error){
 	"ean":        func(s string) (barcode.Barcode, error) { return ean.Encode(s) },
 	"code128":    func(s string) (barcode.Barcode, error) { return code128.Encode(s) },
-	"code39":     func(s string) (barcode.Barcode, error) { return code39.Encode(s, true, true) },
+	"code39":     func(s string) (barcode.Barcode, error) { return code39.Encode(s, false, true) },
 	"code93":     func(s string) (barcode.Barcode, error) { return code93.Encode(s, true, true) },
 	"codabar":    codabar.Encode,
 	"itf":        func(s string) (barcode.Barcode, error) { return twooffive.Encode(s, true) },
@@ -51,11 +55,21 @@ var encoders = map[string]func(string) (barcode.Barcode, error){
 }
 
 // barcodeSVG draws a code: ean, code128, code39, code93, codabar, itf,
-// datamatrix, aztec or pdf417.
-func barcodeSVG(kind, text string) (template.HTML, error) {
+// datamatrix, aztec or pdf417. Code 39 takes the option “check” for a check character.
+func barcodeSVG(kind string, v any, options ...string) (template.HTML, error) {
+	text, err := textOf(v)
+	if err != nil {
+		return "", err
+	}
 	encode, ok := encoders[kind]
 	if !ok {
 		return "", fmt.Errorf("the barcode %q is not ean, code128, code39, code93, codabar, itf, datamatrix, aztec or pdf417", kind)
+	}
+	for _, o := range options {
+		if o != "check" || kind != "code39" {
+			return "", fmt.Errorf("the barcode %s has no option %q; code39 takes “check”, for a check character", kind, o)
+		}
+		encode = func(s string) (barcode.Barcode, error) { return code39.Encode(s, true, true) }
 	}
 	code, err := encode(text)
 	if err != nil {

@@ -18,8 +18,9 @@ func (t *tools) moment(v any) (time.Time, error) {
 		return x, nil
 	}
 	s, ok := v.(string)
+	s = strings.TrimSpace(s)
 	if !ok {
-		return time.Time{}, fmt.Errorf("a %T is not a date", v)
+		return time.Time{}, fmt.Errorf("%s is not a date", called(v))
 	}
 	for _, l := range dateLayouts {
 		at, err := time.ParseInLocation(l, s, t.zone)
@@ -45,13 +46,33 @@ func (t *tools) date(v any, layout ...string) (string, error) {
 	return t.locale.format(at, t.locale.pattern(pick(layout, "long"))), nil
 }
 
-// time formats the time of day.
+// time formats the time of day: short, with seconds as medium or long, or by a pattern.
 func (t *tools) time(v any, layout ...string) (string, error) {
 	at, err := t.moment(v)
 	if err != nil {
 		return "", err
 	}
-	return t.locale.format(at, t.locale.pattern(pick(layout, t.locale.dates.hours))), nil
+	if s, ok := v.(string); ok && len(strings.TrimSpace(s)) == len(time.DateOnly) {
+		return "", fmt.Errorf("the date %s has no time of day", s)
+	}
+	hours := t.locale.dates.hours
+	switch pattern := pick(layout, "short"); pattern {
+	case "short":
+		return t.locale.format(at, hours), nil
+	case "medium", "long", "full":
+		return t.locale.format(at, strings.Replace(hours, "mm", "mm:ss", 1)), nil
+	default:
+		return t.locale.format(at, t.locale.pattern(pattern)), nil
+	}
+}
+
+// today is the date of the run, which is given or that of the clock.
+func (t *tools) today() string {
+	at := t.run
+	if at.IsZero() {
+		at = time.Now().In(t.zone)
+	}
+	return at.Format(time.DateOnly)
 }
 
 func (l *locale) pattern(layout string) string {

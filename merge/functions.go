@@ -5,8 +5,8 @@ import (
 	"fmt"
 	"html/template"
 	"io/fs"
+	"maps"
 	"net/url"
-	"strings"
 	"time"
 
 	"github.com/shopspring/decimal"
@@ -20,6 +20,7 @@ type tools struct {
 	locale   *locale
 	currency string
 	zone     *time.Location
+	run      time.Time // the date that today gives; zero for the clock's
 	rounding string
 	colors   []string
 }
@@ -44,28 +45,32 @@ func (m Manifest) tools(files fs.FS) (*tools, error) {
 	return t, nil
 }
 
-// functions are what a template may call beside html/template's own.
+// functions are what a template may call beside and/or/not of html/template.
 func (t *tools) functions() template.FuncMap {
-	return template.FuncMap{
+	functions := template.FuncMap{
 		// amounts
 		"money": t.money, "number": t.number, "percent": t.percent, "unit": t.unit,
 		"add": calc(decimal.Decimal.Add), "subtract": calc(decimal.Decimal.Sub), "multiply": calc(decimal.Decimal.Mul), "divide": divide,
-		"round": t.round, "negative": negative, "plus": func(n, by int) int { return n + by },
+		"round": t.round, "negative": negative, "plus": calc(decimal.Decimal.Add),
 		"discount": t.discount, "taxes": t.taxes,
 		"inWords": t.inWords, "ordinal": t.ordinal, "plural": t.plural,
 		// dates
-		"date": t.date, "time": t.time, "duration": t.duration,
+		"date": t.date, "time": t.time, "duration": t.duration, "today": t.today,
 		// lists
-		"sum": sum, "count": count, "least": least, "greatest": greatest, "running": running,
-		"groupBy": groupBy, "sortBy": sortBy, "where": where, "pluck": pluck, "chunk": chunk, "columns": columns,
+		"sum": sum, "count": count, "least": t.least, "greatest": t.greatest, "running": running,
+		"groupBy": groupBy, "sortBy": t.sortBy, "where": t.where, "pluck": pluck, "chunk": chunk, "columns": columns,
 		// text and choice
-		"upper": strings.ToUpper, "lower": strings.ToLower, "join": join, "split": split, "shorten": shorten,
-		"has": has, "default": fallback, "choose": choose,
+		"upper": t.upper, "lower": t.lower, "join": join, "split": split, "shorten": shorten,
+		"has": has, "default": fallback, "choose": t.choose,
 		// checked values
 		"asset": t.asset, "picture": t.picture, "signature": t.signature, "link": link, "html": cleanHTML, "markdown": markdown,
 		// drawings
 		"qr": qr, "barcode": barcodeSVG, "bars": t.bars, "line": t.line, "pie": t.pie, "sparkline": t.sparkline,
+		// in the place of html/template's own, for values of records
+		"printf": printf, "print": printed(fmt.Sprint), "println": printed(fmt.Sprintln), "len": length, "index": index, "slice": part,
 	}
+	maps.Copy(functions, t.comparisons())
+	return functions
 }
 
 // asset is the address of a file of the template.

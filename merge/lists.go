@@ -1,7 +1,6 @@
 package merge
 
 import (
-	"cmp"
 	"errors"
 	"fmt"
 	"slices"
@@ -24,7 +23,7 @@ func entries(v any) ([]any, error) {
 	case nil:
 		return nil, errors.New("there is no value where a list should be")
 	}
-	return nil, fmt.Errorf("a %T is not a list", v)
+	return nil, fmt.Errorf("%s is not a list", called(v))
 }
 
 // records reads a value as a list of records.
@@ -37,7 +36,7 @@ func records(v any) ([]map[string]any, error) {
 	for i, e := range list {
 		m, ok := e.(map[string]any)
 		if !ok {
-			return nil, fmt.Errorf("entry %d of the list is not a record", i+1)
+			return nil, fmt.Errorf("entry %d of the list is %s, not a record", i+1, called(e))
 		}
 		out[i] = m
 	}
@@ -46,17 +45,11 @@ func records(v any) ([]map[string]any, error) {
 
 // field of an entry, with dots between levels.
 func field(m map[string]any, i int, path string) (any, error) {
-	var v any = m
-	for name := range strings.SplitSeq(path, ".") {
-		in, ok := v.(map[string]any)
-		if ok {
-			v, ok = in[name]
-		}
-		if !ok {
-			return nil, fmt.Errorf("entry %d of the list has no field %q", i+1, path)
-		}
+	v, _, err := lookup(m, strings.Split(path, "."))
+	if missing := (*fieldError)(nil); errors.As(err, &missing) {
+		missing.in = fmt.Sprintf("entry %d of the list: ", i+1)
 	}
-	return v, nil
+	return v, err
 }
 
 func fieldAmount(m map[string]any, i int, path string) (decimal.Decimal, error) {
@@ -66,7 +59,7 @@ func fieldAmount(m map[string]any, i int, path string) (decimal.Decimal, error) 
 	}
 	d, err := amount(v)
 	if err != nil {
-		return d, fmt.Errorf("entry %d of the list: %w", i+1, err)
+		return d, fmt.Errorf("entry %d of the list: the field %q: %w", i+1, path, err)
 	}
 	return d, nil
 }
@@ -100,130 +93,141 @@ func amounts(list any, path []string) ([]decimal.Decimal, error) {
 }
 
 // sum adds up a field of every entry of a list, or the entries themselves.
-func sum(list any, path ...string) (decimal.Decimal, error) {
+func sum(list any, path ...string) (Number, error) {
 	total := decimal.Zero
 	all, err := amounts(list, path)
 	for _, d := range all {
 		total = total.Add(d)
 	}
-	return total, err
+	return numberOf(total), err
 }
 
-func least(list any, path ...string) (decimal.Decimal, error) {
-	return extreme(list, path, decimal.Decimal.LessThan)
-}
+// least is the smallest of a list's numbers, dates or texts.
+func (t *tools) least(list any, path ...string) (any, error) { return t.extreme(list, path, -1) }
 
-func greatest(list any, path ...string) (decimal.Decimal, error) {
-	return extreme(list, path, decimal.Decimal.GreaterThan)
-}
+// greatest is the largest of a list's numbers, dates or texts.
+func (t *tools) greatest(list any, path ...string) (any, error) { return t.extreme(list, path, 1) }
 
-func extreme(list any, path []string, better func(a, b decimal.Decimal) bool) (decimal.Decimal, error) {
-	all, err := amounts(list, path)
+func (t *tools) extreme(list any, path []string, sign int) (any, error) {
+	var all []any
+	var err error
+	if len(path) > 0 {
+		all, err = pluck(list, path[0])
+	} else {
+		all, err = entries(list)
+	}
 	if err != nil {
-		return decimal.Zero, err
+		return nil, err
 	}
 	if len(all) == 0 {
-		return decimal.Zero, errors.New("the list is empty")
+		return nil, errors.New("the list is empty")
 	}
 	best := all[0]
-	for _, d := range all[1:] {
-		if better(d, best) {
-			best = d
+	for i, v := range all {
+		c, err := t.order(v, best)
+		if err != nil {
+			return nil, fmt.Errorf("entry %d of the list: %w", i+1, err)
+		}
+		if c*sign > 0 {
+			best = v
 		}
 	}
 	return best, nil
 }
 
 // running gives the sums up to each entry.
-func running(list any, path ...string) ([]decimal.Decimal, error) {
+func running(list any, path ...string) ([]any, error) {
 	all, err := amounts(list, path)
-	for i := 1; i < len(all); i++ {
-		all[i] = all[i].Add(all[i-1])
+	out := make([]any, len(all))
+	total := decimal.Zero
+	for i, d := range all {
+		total = total.Add(d)
+		out[i] = numberOf(total)
 	}
-	return all, err
+	return out, err
 }
 
 func count(list any) (int, error) {
-	if m, ok := list.(map[string]any); ok {
-		return len(m), nil
+	switch x := list.(type) {
+	case map[string]any:
+		return len(x), nil
+	case absent:
+		return 0, nil
 	}
 	items, err := entries(list)
 	return len(items), err
 }
 
-// Group is the entries that share a value.
-type Group struct {
-	Key     any
-	Entries []any
-}
-
-// groupBy gathers entries by a field, in the order in which values first occur.
-func groupBy(list any, path string) ([]Group, error) {
+// groupBy gathers entries by a field, in the order in which values first occur: records
+// with a Key and Entries.
+func groupBy(list any, path string) ([]any, error) {
 	items, err := records(list)
 	if err != nil {
 		return nil, err
 	}
-	var out []Group
-	at := map[string]int{}
+	var out []any
+	at := map[string]map[string]any{}
 	for i, m := range items {
 		v, err := field(m, i, path)
 		if err != nil {
 			return nil, err
 		}
 		k := fmt.Sprint(v)
-		n, ok := at[k]
-		if !ok {
-			n = len(out)
-			at[k] = n
-			out = append(out, Group{Key: v})
+		if at[k] == nil {
+			at[k] = map[string]any{"Key": v, "Entries": []any{}}
+			out = append(out, at[k])
 		}
-		out[n].Entries = append(out[n].Entries, m)
+		at[k]["Entries"] = append(at[k]["Entries"].([]any), m)
 	}
 	return out, nil
 }
 
-// sortBy orders entries by a field: numbers by size, all else as text. A minus
-// before the field turns the order round.
-func sortBy(list any, path string) ([]any, error) {
+// sortBy orders entries by fields, the first of which counts most: numbers and dates by
+// size, all else as text. A minus before a field turns its order round.
+func (t *tools) sortBy(list any, path string, more ...string) ([]any, error) {
 	items, err := records(list)
 	if err != nil {
 		return nil, err
 	}
-	name, down := strings.CutPrefix(path, "-")
-	keys := make([]any, len(items))
-	order := make([]int, len(items))
-	for i, m := range items {
-		if keys[i], err = field(m, i, name); err != nil {
-			return nil, err
+	paths := append([]string{path}, more...)
+	signs := make([]int, len(paths))
+	for i, p := range paths {
+		signs[i] = 1
+		if name, down := strings.CutPrefix(p, "-"); down {
+			paths[i], signs[i] = name, -1
 		}
-		order[i] = i
 	}
-	slices.SortStableFunc(order, func(a, b int) int {
-		c := compare(keys[a], keys[b])
-		if down {
-			return -c
+	type keyed struct {
+		item map[string]any
+		keys []any
+	}
+	all := make([]keyed, len(items))
+	for i, m := range items {
+		all[i] = keyed{m, make([]any, len(paths))}
+		for k, p := range paths {
+			if all[i].keys[k], err = field(m, i, p); err != nil {
+				return nil, err
+			}
 		}
-		return c
+	}
+	slices.SortStableFunc(all, func(a, b keyed) int {
+		for k := range paths {
+			if c := t.compare(a.keys[k], b.keys[k]); c != 0 {
+				return c * signs[k]
+			}
+		}
+		return 0
 	})
-	out := make([]any, len(items))
-	for i, k := range order {
-		out[i] = items[k]
+	out := make([]any, len(all))
+	for i := range all {
+		out[i] = all[i].item
 	}
 	return out, nil
 }
 
-func compare(a, b any) int {
-	x, errX := amount(a)
-	y, errY := amount(b)
-	if errX == nil && errY == nil {
-		return x.Cmp(y)
-	}
-	return cmp.Compare(fmt.Sprint(a), fmt.Sprint(b))
-}
-
 // where keeps the entries whose field stands in a relation to a value: where
 // .lines "price" ">" 100. The relations are =, !=, <, <=, > and >=.
-func where(list any, path, relation string, value any) ([]any, error) {
+func (t *tools) where(list any, path, relation string, value any) ([]any, error) {
 	items, err := records(list)
 	if err != nil {
 		return nil, err
@@ -234,16 +238,30 @@ func where(list any, path, relation string, value any) ([]any, error) {
 		if err != nil {
 			return nil, err
 		}
-		c := compare(v, value)
-		keep, ok := map[string]bool{"=": c == 0, "!=": c != 0, "<": c < 0, "<=": c <= 0, ">": c > 0, ">=": c >= 0}[relation]
-		if !ok {
-			return nil, fmt.Errorf("the relation %q is not =, !=, <, <=, > or >=", relation)
+		keep, err := t.holds(v, relation, value)
+		if err != nil {
+			return nil, fmt.Errorf("entry %d of the list: the field %q: %w", i+1, path, err)
 		}
 		if keep {
 			out = append(out, m)
 		}
 	}
 	return out, nil
+}
+
+// holds tells whether a relation holds between two values.
+func (t *tools) holds(a any, relation string, b any) (bool, error) {
+	switch relation {
+	case "=":
+		return t.equal(a, b)
+	case "!=":
+		is, err := t.equal(a, b)
+		return !is, err
+	case "<", "<=", ">", ">=":
+		c, err := t.order(a, b)
+		return err == nil && (c < 0 && relation[0] == '<' || c > 0 && relation[0] == '>' || c == 0 && len(relation) == 2), err
+	}
+	return false, fmt.Errorf("the relation %q is not =, !=, <, <=, > or >=", relation)
 }
 
 // pluck takes one field of every entry.
@@ -262,20 +280,32 @@ func pluck(list any, path string) ([]any, error) {
 }
 
 // chunk cuts a list into pieces of n entries.
-func chunk(list any, n int) ([][]any, error) {
+func chunk(list, size any) ([]any, error) {
 	items, err := entries(list)
+	if err != nil {
+		return nil, err
+	}
+	n, err := whole(size)
 	if err != nil {
 		return nil, err
 	}
 	if n < 1 {
 		return nil, errors.New("a piece of a list has at least one entry")
 	}
-	return slices.Collect(slices.Chunk(items, n)), nil
+	out := []any{}
+	for part := range slices.Chunk(items, n) {
+		out = append(out, part)
+	}
+	return out, nil
 }
 
 // columns shares a list among n columns, from top to bottom.
-func columns(list any, n int) ([][]any, error) {
+func columns(list, number any) ([]any, error) {
 	items, err := entries(list)
+	if err != nil {
+		return nil, err
+	}
+	n, err := whole(number)
 	if err != nil {
 		return nil, err
 	}
@@ -292,22 +322,33 @@ func join(list any, by string) (string, error) {
 	}
 	parts := make([]string, len(items))
 	for i, v := range items {
-		parts[i] = fmt.Sprint(v)
+		if parts[i], err = textOf(v); err != nil {
+			return "", fmt.Errorf("entry %d of the list: %w", i+1, err)
+		}
 	}
 	return strings.Join(parts, by), nil
 }
 
-func split(text, by string) []any {
+func split(v any, by string) ([]any, error) {
+	text, err := textOf(v)
 	var out []any
 	for part := range strings.SplitSeq(text, by) {
 		out = append(out, strings.TrimSpace(part))
 	}
-	return out
+	return out, err
 }
 
 // shorten cuts a text at a word's end, so that it has at most n characters with
 // the dots that show it.
-func shorten(text string, n int) (string, error) {
+func shorten(v, length any) (string, error) {
+	text, err := textOf(v)
+	if err != nil {
+		return "", err
+	}
+	n, err := whole(length)
+	if err != nil {
+		return "", err
+	}
 	r := []rune(text)
 	if n < 2 {
 		return "", errors.New("a shortened text has at least 2 characters")
@@ -324,14 +365,14 @@ func shorten(text string, n int) (string, error) {
 
 // has tells whether a record has a field that is not empty.
 func has(data map[string]any, path string) bool {
-	v, err := field(data, 0, path)
-	return err == nil && v != nil && v != ""
+	v, ok, err := lookup(data, strings.Split(path, "."))
+	return ok && err == nil && v != nil && v != any("")
 }
 
 // fallback gives def when the record has no such field, or an empty one.
 func fallback(data map[string]any, path string, def any) any {
 	if has(data, path) {
-		v, _ := field(data, 0, path)
+		v, _, _ := lookup(data, strings.Split(path, "."))
 		return v
 	}
 	return def
@@ -339,14 +380,14 @@ func fallback(data map[string]any, path string, def any) any {
 
 // choose picks the text that stands after the value: choose .state "open" "To
 // pay" "paid" "Paid" "Unknown". The last one, without a value, is for all others.
-func choose(v any, pairs ...any) (any, error) {
+func (t *tools) choose(v any, pairs ...any) (any, error) {
 	for i := 0; i+1 < len(pairs); i += 2 {
-		if fmt.Sprint(v) == fmt.Sprint(pairs[i]) {
-			return pairs[i+1], nil
+		if is, err := t.equal(v, pairs[i]); is || err != nil {
+			return pairs[i+1], err
 		}
 	}
 	if len(pairs)%2 == 1 {
 		return pairs[len(pairs)-1], nil
 	}
-	return nil, fmt.Errorf("there is no choice for %q; add one for all others at the end", fmt.Sprint(v))
+	return nil, fmt.Errorf("there is no choice for %s; add one for all others at the end", called(v))
 }

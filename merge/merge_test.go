@@ -73,13 +73,13 @@ func TestErrorsNameRecordFieldAndLine(t *testing.T) {
 		"<p>\n{{.nothing}}":                 {"record 1 (number Q1)", `"nothing"`, "page.html line 2"},
 		"{{.customer.street}}":              {`"customer.street"`, "line 1"},
 		"\n\n{{range .lines}}{{.x}}{{end}}": {`"x"`, "line 3"},
-		"{{money .customer.name}}":          {"is not a number", "line 1"},
+		"{{money .customer.name}}":          {`the field "customer.name": "Ann" is not a number`, "line 1"},
 		"{{date .number}}":                  {"is not a date"},
-		`{{sum .lines "y"}}`:                {`no field "y"`},
+		`{{sum .lines "prise"}}`:            {`entry 1 of the list: the field "prise" is missing; did you mean "price"?`},
 		"{{divide 1 0}}":                    {"division by zero"},
 		`{{money 1 "EURO"}}`:                {"not a currency code"},
 	} {
-		_, err := merged(t, page, "title: t\n", `{"number": "Q1", "customer": {"name": "Ann"}, "lines": [{"y1": 1}]}`)
+		_, err := merged(t, page, "title: t\n", `{"number": "Q1", "customer": {"name": "Ann"}, "lines": [{"price": 1}]}`)
 		require.Error(t, err, page)
 		for _, w := range want {
 			assert.ErrorContains(t, err, w, page)

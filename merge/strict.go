@@ -1,77 +1,175 @@
 package merge
 
 import (
+	"errors"
 	"fmt"
 	"strconv"
 	"strings"
 	"text/template/parse"
 )
 
-// strictName is the function that guards values which are shown as they are.
-const strictName = "shown"
+// Functions that templates call without writing them: they stand for fields.
+const (
+	fieldName = "field"
+	maybeName = "maybe"
+	showName  = "show"
+	shownName = "shown"
+	eachName  = "each"
+	anyName   = "eachOrNone"
+)
 
-// guard makes every action that shows a field alone, {{.name}}, an error when the
-// field is null or empty: a hole in a document that nobody asked for. Tests,
-// default and the other functions take such values as before.
-func guard(tree *parse.Tree) {
-	if tree != nil {
-		guardList(tree, tree.Root)
+// makeStrict writes a template's fields as calls of functions that know what the field is
+// used for. Where it is tested ({{if .note}}, {{with .note}}, and the arguments of and, or
+// and not), a record may lack it; where it is shown or computed with, that is an error
+// which names it.
+func makeStrict(tree *parse.Tree) error {
+	if tree == nil {
+		return nil
 	}
+	s := &strict{tree: tree}
+	s.list(tree.Root)
+	return errors.Join(s.errs...)
 }
 
-func guardList(tree *parse.Tree, l *parse.ListNode) {
+type strict struct {
+	tree *parse.Tree
+	errs []error
+}
+
+func (s *strict) list(l *parse.ListNode) {
 	if l == nil {
 		return
 	}
 	for _, n := range l.Nodes {
 		switch x := n.(type) {
 		case *parse.ActionNode:
-			guardPipe(tree, x.Pipe)
+			if len(x.Pipe.Decl) == 0 {
+				s.shown(x.Pipe)
+			} else {
+				s.pipe(x.Pipe, false)
+			}
 		case *parse.IfNode:
-			guardList(tree, x.List)
-			guardList(tree, x.ElseList)
+			s.branch(&x.BranchNode, true)
 		case *parse.WithNode:
-			guardList(tree, x.List)
-			guardList(tree, x.ElseList)
+			s.branch(&x.BranchNode, true)
 		case *parse.RangeNode:
-			guardList(tree, x.List)
-			guardList(tree, x.ElseList)
+			each := eachName
+			if x.ElseList != nil {
+				each = anyName
+			}
+			s.branch(&x.BranchNode, x.ElseList != nil)
+			x.Pipe.Cmds = append(x.Pipe.Cmds, s.call(x.Pipe.Position(), each))
+		case *parse.TemplateNode:
+			s.pipe(x.Pipe, false)
 		}
 	}
 }
 
-func guardPipe(tree *parse.Tree, p *parse.PipeNode) {
-	if len(p.Decl) > 0 || len(p.Cmds) != 1 || len(p.Cmds[0].Args) != 1 {
+func (s *strict) branch(b *parse.BranchNode, test bool) {
+	s.pipe(b.Pipe, test)
+	s.list(b.List)
+	s.list(b.ElseList)
+}
+
+// shown writes an action that shows a value.
+func (s *strict) shown(p *parse.PipeNode) {
+	if first := p.Cmds[0]; len(p.Cmds) == 1 && len(first.Args) == 1 {
+		if base, names := fieldOf(first.Args[0]); len(names) > 0 {
+			first.Args = s.fieldCall(showName, s.argument(base, false), names).Args
+			return
+		}
+	}
+	s.pipe(p, false)
+	last := p.Cmds[len(p.Cmds)-1]
+	if name, ok := last.Args[0].(*parse.IdentifierNode); ok && (name.Ident == "html" || name.Ident == "urlquery") {
+		return // the library wants them last
+	}
+	p.Cmds = append(p.Cmds, s.call(p.Position(), shownName, s.text(p.Position(), variableName(last))))
+}
+
+// variableName is the name of a variable that is shown alone.
+func variableName(c *parse.CommandNode) string {
+	if v, ok := c.Args[0].(*parse.VariableNode); ok && len(c.Args) == 1 {
+		return strings.Join(v.Ident, ".")
+	}
+	return ""
+}
+
+func (s *strict) pipe(p *parse.PipeNode, test bool) {
+	if p == nil {
 		return
 	}
-	cmd := p.Cmds[0]
-	name := ""
-	switch x := cmd.Args[0].(type) {
+	for _, c := range p.Cmds {
+		s.command(c, test && len(p.Cmds) == 1)
+	}
+}
+
+func (s *strict) command(c *parse.CommandNode, test bool) {
+	if name, ok := c.Args[0].(*parse.IdentifierNode); ok {
+		test = name.Ident == "and" || name.Ident == "or" || name.Ident == "not"
+	} else if base, names := fieldOf(c.Args[0]); len(names) > 0 {
+		if len(c.Args) > 1 {
+			where, _ := s.tree.ErrorContext(c)
+			s.errs = append(s.errs, fmt.Errorf("%s: a field takes no arguments: %s", lineOnly(where), c))
+			return
+		}
+		c.Args = s.fieldCall(lookupName(test), s.argument(base, false), names).Args
+		return
+	}
+	for i := range c.Args {
+		c.Args[i] = s.argument(c.Args[i], test)
+	}
+}
+
+func lookupName(test bool) string {
+	if test {
+		return maybeName
+	}
+	return fieldName
+}
+
+// argument writes a node that stands among others.
+func (s *strict) argument(n parse.Node, test bool) parse.Node {
+	if p, ok := n.(*parse.PipeNode); ok {
+		s.pipe(p, test)
+		return p
+	}
+	base, names := fieldOf(n)
+	if len(names) == 0 {
+		return n
+	}
+	call := s.fieldCall(lookupName(test), s.argument(base, false), names)
+	return &parse.PipeNode{NodeType: parse.NodePipe, Pos: n.Position(), Cmds: []*parse.CommandNode{call}}
+}
+
+// fieldOf splits what leads to a field into what it is of and the names.
+func fieldOf(n parse.Node) (base parse.Node, names []string) {
+	switch x := n.(type) {
 	case *parse.FieldNode:
-		name = strings.Join(x.Ident, ".")
+		return &parse.DotNode{NodeType: parse.NodeDot, Pos: x.Pos}, x.Ident
 	case *parse.VariableNode:
-		name = strings.Join(x.Ident, ".")
-	default:
-		return
+		if len(x.Ident) > 1 {
+			return &parse.VariableNode{NodeType: parse.NodeVariable, Pos: x.Pos, Ident: x.Ident[:1]}, x.Ident[1:]
+		}
+	case *parse.ChainNode:
+		return x.Node, x.Field
 	}
-	pos := cmd.Position()
-	text := &parse.StringNode{NodeType: parse.NodeString, Pos: pos, Quoted: strconv.Quote(name), Text: name}
-	cmd.Args = []parse.Node{parse.NewIdentifier(strictName).SetPos(pos).SetTree(tree), text, cmd.Args[0]}
+	return n, nil
 }
 
-// shown lets a value through that is not null and not empty.
-func (t *Template) shown(name string, v any) (any, error) {
-	if t.Soft {
-		if v == nil {
-			return "", nil
-		}
-		return v, nil
+func (s *strict) fieldCall(function string, base parse.Node, names []string) *parse.CommandNode {
+	args := []parse.Node{base}
+	for _, n := range names {
+		args = append(args, s.text(base.Position(), n))
 	}
-	switch v {
-	case nil:
-		return nil, fmt.Errorf("the field %q is null; give it a value, or write what stands for it with default", name)
-	case "":
-		return nil, fmt.Errorf("the field %q is empty; give it a value, or write what stands for it with default", name)
-	}
-	return v, nil
+	return s.call(base.Position(), function, args...)
+}
+
+func (s *strict) call(pos parse.Pos, function string, args ...parse.Node) *parse.CommandNode {
+	name := parse.NewIdentifier(function).SetPos(pos).SetTree(s.tree)
+	return &parse.CommandNode{NodeType: parse.NodeCommand, Pos: pos, Args: append([]parse.Node{name}, args...)}
+}
+
+func (s *strict) text(pos parse.Pos, v string) *parse.StringNode {
+	return &parse.StringNode{NodeType: parse.NodeString, Pos: pos, Quoted: strconv.Quote(v), Text: v}
 }

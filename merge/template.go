@@ -15,6 +15,7 @@ import (
 	"strings"
 	"sync"
 	text "text/template"
+	"time"
 
 	"github.com/goccy/go-yaml"
 	"github.com/santhosh-tekuri/jsonschema/v6"
@@ -46,18 +47,20 @@ type Manifest struct {
 // Template is a template folder, parsed and ready to merge. It may be used
 // from many goroutines.
 type Template struct {
-	Manifest Manifest
-	Name     string
-	Soft     bool // fields that a record lacks are empty instead of an error
-	page     *template.Template
-	file     *text.Template
-	schema   *jsonschema.Schema
-	fields   []string
-	files    fs.FS
-	unlinked []string // style sheets that the page does not link
-	sources  map[string]string
-	indexing sync.Once
-	index    map[*byte]sourceText
+	Manifest  Manifest
+	Name      string
+	page      *template.Template
+	file      *text.Template
+	schema    *jsonschema.Schema
+	fields    []string
+	files     fs.FS
+	soft      bool // fields that a record lacks are empty instead of an error
+	functions template.FuncMap
+	tools     *tools
+	unlinked  []string // style sheets that the page does not link
+	sources   map[string]string
+	indexing  sync.Once
+	index     map[*byte]sourceText
 }
 
 // maxFile bounds one file of a template that is parsed.
@@ -88,9 +91,9 @@ func Open(name string, files fs.FS) (*Template, error) {
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", path.Join(name, ManifestName), err)
 	}
-	funcs := tools.functions()
-	funcs[strictName] = t.shown
-	t.page = template.New(t.Manifest.Page).Option("missingkey=error").Funcs(funcs)
+	t.tools, t.functions = tools, tools.functions()
+	maps.Copy(t.functions, template.FuncMap{fieldName: t.field, maybeName: t.maybe, showName: t.show, shownName: t.shown, eachName: t.each, anyName: t.eachOrNone})
+	t.page = template.New(t.Manifest.Page).Funcs(t.functions)
 	if err := t.addParts(files); err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}
@@ -105,15 +108,17 @@ func Open(name string, files fs.FS) (*Template, error) {
 	if pattern == "" {
 		pattern = "{{.RecordNumber}}.pdf"
 	}
-	t.file, err = text.New("filename").Option("missingkey=error").Funcs(text.FuncMap(funcs)).Parse(pattern)
+	t.file, err = text.New("filename").Funcs(text.FuncMap(t.functions)).Parse(pattern)
 	if err != nil {
 		return nil, fmt.Errorf("%s: filename: %s", path.Join(name, ManifestName), plain(err))
 	}
 	t.fields = usedFields(t.page, t.file)
 	for _, p := range t.page.Templates() {
-		guard(p.Tree)
+		err = errors.Join(err, makeStrict(p.Tree))
 	}
-	guard(t.file.Tree)
+	if err = errors.Join(err, makeStrict(t.file.Tree)); err != nil {
+		return nil, fmt.Errorf("%s: %w", name, err)
+	}
 	for _, s := range t.Manifest.Styles {
 		if !strings.Contains(string(src), s) {
 			t.unlinked = append(t.unlinked, s)
@@ -150,73 +155,23 @@ func (t *Template) Merge(r record.Record) (*Merged, error) {
 	if err := t.Check(r); err != nil {
 		return nil, err
 	}
-	if t.Soft {
-		r.Data = filled(r.Data, t.fields)
+	data, err := values(r.Data)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", r.Name(), err)
 	}
 	m := &Merged{template: t}
-	if err := t.page.Execute(m, r.Data); err != nil {
+	if err := t.page.Execute(m, data); err != nil {
 		return nil, t.explain(r, err)
 	}
 	return m, nil
 }
 
-var (
-	wherePattern = regexp.MustCompile(`template: ([^:]+):(\d+)(?::(\d+))?: `)
-	missingField = regexp.MustCompile(`map has no entry for key "([^"]*)"`)
-	atPattern    = regexp.MustCompile(`at <([^>]*)>`)
-	nilPointer   = regexp.MustCompile(`nil data; no entry for key "([^"]*)"|can't evaluate field (\w+)`)
-)
-
-// explain says which record, which field and which line of the template.
-func (t *Template) explain(r record.Record, err error) error {
-	msg := err.Error()
-	where := t.Name
-	if m := wherePattern.FindStringSubmatch(msg); m != nil {
-		where = fmt.Sprintf("%s: %s line %s", t.Name, m[1], m[2])
-	}
-	field := ""
-	if m := atPattern.FindStringSubmatch(msg); m != nil {
-		field = m[1]
-	}
-	if m := missingField.FindStringSubmatch(msg); m != nil {
-		name := m[1]
-		if strings.HasSuffix(field, "."+name) {
-			name = strings.TrimPrefix(field, ".")
-		}
-		return fmt.Errorf("%s: the field %q is missing (%s); add it to the record, or test for it with {{with}} or has", r.Name(), name, where)
-	}
-	if m := nilPointer.FindStringSubmatch(msg); m != nil {
-		name := m[1] + m[2]
-		return fmt.Errorf("%s: the field %q is missing (%s): what should hold it is empty or not a record", r.Name(), name, where)
-	}
-	return fmt.Errorf("%s: %s (%s)", r.Name(), strings.TrimPrefix(tail(msg), "error calling "+strictName+": "), where)
-}
-
-func tail(msg string) string {
-	if i := strings.LastIndex(msg, ">: "); i >= 0 {
-		return msg[i+3:]
-	}
-	return msg
-}
-
-// plain drops the library's prefix from a parse error.
-func plain(err error) string {
-	msg := err.Error()
-	if m := wherePattern.FindStringSubmatch(msg); m != nil {
-		return m[1] + " line " + m[2] + ": " + strings.Replace(msg, m[0], "", 1)
-	}
-	return msg
-}
-
 // FileName is the name of the document that a record makes, safe on every
 // file system.
 func (t *Template) FileName(r record.Record) (string, error) {
-	data := maps.Clone(r.Data)
-	if t.Soft {
-		data = filled(r.Data, t.fields)
-	}
-	if data == nil {
-		data = map[string]any{}
+	data, err := values(r.Data)
+	if err != nil {
+		return "", fmt.Errorf("%s: %w", r.Name(), err)
 	}
 	data["RecordNumber"] = fmt.Sprintf("%05d", r.Number)
 	var b strings.Builder
@@ -233,6 +188,10 @@ func (t *Template) FileName(r record.Record) (string, error) {
 	return name, nil
 }
 
+// On sets the date of the run, which today gives; without one it is that of the clock.
+// It is called before the first merge.
+func (t *Template) On(date time.Time) { t.tools.run = date }
+
 // Text fills a short pattern, such as the subject of a mail, with a record.
 func (t *Template) Text(pattern string, r record.Record) (string, error) {
 	p, err := t.file.Clone()
@@ -242,10 +201,12 @@ func (t *Template) Text(pattern string, r record.Record) (string, error) {
 	if p, err = p.New("text").Parse(pattern); err != nil {
 		return "", errors.New(plain(err))
 	}
-	guard(p.Tree)
-	data := r.Data
-	if t.Soft {
-		data = filled(data, t.fields)
+	if err := makeStrict(p.Tree); err != nil {
+		return "", err
+	}
+	data, err := values(r.Data)
+	if err != nil {
+		return "", fmt.Errorf("%s: %w", r.Name(), err)
 	}
 	var b strings.Builder
 	if err := p.Execute(&b, data); err != nil {

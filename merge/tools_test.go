@@ -66,7 +66,7 @@ func TestTools(t *testing.T) {
 		`{{range split .tags ","}}[{{.}}]{{end}}`: "[a][b]",
 		`{{choose .state "open" "To pay" "paid" "Paid"}} {{choose "x" "a" 1 "else"}}`: "Paid else",
 		`{{markdown .note}}`: "<p>A <strong>bold</strong> <a href=\"https://harbour.example/\">link</a> x</p>\n",
-		`{{html "<p onclick=x>a<b>c<script>d</script><img src=x></p><a href='javascript:x'>e</a>"}}`: "<p>a<b>c</b></p><a>e</a>",
+		`{{html "<p onclick=x>a<b>c<script>d</script><img src=x></p><a href='javascript:x'>e</a>"}}`: "<p>a<b>c</b></p><b><a>e</a></b>",
 		`<a href="{{link "https://a.example/?q=ü"}}">`:                                               `<a href="https://a.example/?q=%c3%bc">`,
 	} {
 		out, err := merged(t, in, "locale: en\ntimezone: Europe/Berlin\n", js)
@@ -81,7 +81,7 @@ func TestTools(t *testing.T) {
 		`{{picture "data:text/html;base64,AA=="}}`: "no picture in Base64",
 		`{{picture "AAAA"}}`:                       "neither PNG",
 		`{{asset "gone.png"}}`:                     `there is no file "gone.png"`,
-		`{{choose "x" "a" "b"}}`:                   `there is no choice for "x"`,
+		`{{choose "x" "a" "b"}}`:                   `there is no choice for the text "x"`,
 		`{{sum "x"}}`:                              "not a list",
 		`{{least .none}}`:                          `"none" is missing`,
 		`{{inWords 1 "nl"}}`:                       "in en, de, fr, es and it",
@@ -161,14 +161,15 @@ func TestPartsAndSchema(t *testing.T) {
 func TestSoftFillsWhatIsMissing(t *testing.T) {
 	tpl, err := Open("t", folder(`[{{.number}}|{{.customer.town}}|{{range .lines}}{{.what}}{{.note}};{{end}}|{{with .rest}}{{.x}}{{end}}]`, "title: t\n"))
 	require.NoError(t, err)
-	tpl.Soft = true
+	tpl.Soften()
 	out, err := tpl.Merge(rec(t, `{"lines": [{"what": "a"}]}`))
 	require.NoError(t, err)
 	assert.Equal(t, "[||a;|]", string(out.HTML))
 	out, err = tpl.Merge(record.Record{Number: 1})
 	require.NoError(t, err)
 	assert.Equal(t, "[|||]", string(out.HTML))
-	tpl.Soft = false
+	tpl, err = Open("t", folder(`{{.customer.town}}`, "title: t\n"))
+	require.NoError(t, err)
 	_, err = tpl.Merge(rec(t, `{"number": 1}`))
 	assert.ErrorContains(t, err, "customer")
 }
@@ -212,7 +213,7 @@ func TestNullAndEmptyFieldsAreStrict(t *testing.T) {
 		"\n{{.b}}":                              `the field "b" is empty`,
 		"{{.c.d}}":                              `the field "c.d" is null`,
 		"{{range .l}}{{.x}}{{end}}":             `the field "x" is empty`,
-		"{{range $i, $e := .l}}{{$e.x}}{{end}}": `the field "$e.x" is empty`,
+		"{{range $i, $e := .l}}{{$e.x}}{{end}}": `the field "x" is empty`,
 		`{{define "p"}}{{.a}}{{end}}{{template "p" .}}`: `the field "a" is null`,
 		`<a title="{{.b}}">x</a>`:                       `the field "b" is empty`,
 	} {
@@ -234,7 +235,7 @@ func TestNullAndEmptyFieldsAreStrict(t *testing.T) {
 	}
 	tpl, err := Open("t", folder("[{{.a}}{{.b}}{{.gone}}]", "title: t\n"))
 	require.NoError(t, err)
-	tpl.Soft = true
+	tpl.Soften()
 	out, err := tpl.Merge(rec(t, js))
 	require.NoError(t, err)
 	assert.Equal(t, "[]", string(out.HTML))

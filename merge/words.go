@@ -30,13 +30,14 @@ func (t *tools) inWords(v any, language ...string) (string, error) {
 	if !ok {
 		return "", fmt.Errorf("amounts are written in words in en, de, fr, es and it, not in %q", code)
 	}
+	cheque := d.Exponent() < 0 // 1.00 keeps its 00/100
 	d = d.Round(2)
 	whole := d.Abs().IntPart()
 	if d.Abs().GreaterThanOrEqual(decimal.New(1, 12)) {
 		return "", errors.New("the amount is too large to be written in words")
 	}
 	out := s.word(whole)
-	if cents := d.Abs().Sub(decimal.NewFromInt(whole)).Shift(2).IntPart(); cents > 0 {
+	if cents := d.Abs().Sub(decimal.NewFromInt(whole)).Shift(2).IntPart(); cents > 0 || cheque {
 		out += fmt.Sprintf(" %s %02d/100", s.and, cents)
 	}
 	if d.IsNegative() {
@@ -230,7 +231,15 @@ func italian(n int64) string {
 }
 
 // ordinal writes 1st, 2nd, 3rd in the template's language.
-func (t *tools) ordinal(n int) string {
+func (t *tools) ordinal(v any) (string, error) {
+	n, err := whole(v)
+	if err != nil {
+		return "", err
+	}
+	return t.place(n), nil
+}
+
+func (t *tools) place(n int) string {
 	base, _ := t.tag.Base()
 	s := fmt.Sprint(n)
 	switch base.String() {

@@ -76,7 +76,9 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 	if err != nil {
 		return err
 	}
-	t.Soft = b.soft
+	if b.soft {
+		t.Soften()
+	}
 	if f.to != "" {
 		if err := makeFolder(f.to); err != nil {
 			return err

@@ -61,7 +61,9 @@ in the template's folder.`,
 			if err != nil {
 				return err
 			}
-			t.Soft = soft
+			if soft {
+				t.Soften()
+			}
 			r, err := f.one(c, t, args[0], place)
 			if err != nil {
 				return err
