@@ -1,7 +1,9 @@
 package typeset
 
 import (
+	"errors"
 	"fmt"
+	"net/url"
 	"path"
 	"strings"
 
@@ -63,7 +65,8 @@ func (s *setting) cached(address string) *picture.Picture {
 		if len(name) > 80 {
 			name = name[:80] + "…"
 		}
-		s.tellAt(s.showing(address), "picture-missing", Warning, fmt.Sprintf("the picture “%s” did not load: %v", name, err), "check the address, or widen the folder with --within")
+		node, written := s.showing(address)
+		s.tellAt(node, "picture-missing", Warning, fmt.Sprintf("the picture “%s” did not load: %v", name, err), s.advice(written, err))
 		p = nil
 	}
 	s.pictures[address] = p
@@ -72,16 +75,34 @@ func (s *setting) cached(address string) *picture.Picture {
 
 // showing is the first element of the page that names a picture, or nil when a
 // style sheet does.
-func (s *setting) showing(address string) (found *markup.Node) {
+func (s *setting) showing(address string) (found *markup.Node, written string) {
 	s.doc.Walk(func(n *markup.Node) bool {
 		for _, a := range []string{"src", "data", "poster", "href", "background"} {
 			if v := n.Attr(a); found == nil && v != "" && style.Resolve(s.base, v) == address {
-				found = n
+				found, written = n, v
 			}
 		}
 		return found == nil
 	})
-	return found
+	return found, written
+}
+
+// advice is what to do about an address, as it is written, that did not load.
+func (s *setting) advice(written string, err error) string {
+	var refused *refusal
+	switch {
+	case errors.As(err, &refused):
+		return "allow its host with --allow-host, or keep a copy beside the page"
+	case errors.Is(err, errNoFile) && climbs(s.base, written):
+		return "it lies outside the folder; widen that with --within"
+	}
+	return "check the address"
+}
+
+// climbs tells whether an address leads above the folder that addresses are within.
+func climbs(base, address string) bool {
+	u, err := url.Parse(address)
+	return err == nil && u.Scheme == "" && u.Host == "" && !strings.HasPrefix(u.Path, "/") && strings.HasPrefix(path.Join(path.Dir(base), u.Path), "..")
 }
 
 func (s *setting) open(address string) (*picture.Picture, error) {

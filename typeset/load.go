@@ -69,7 +69,7 @@ func (f *Folder) Load(_ context.Context, address string) ([]byte, error) {
 	st, err := f.root.Stat(name)
 	switch {
 	case errors.Is(err, fs.ErrNotExist):
-		return nil, errors.New("there is no such file")
+		return nil, errNoFile
 	case err != nil:
 		return nil, errors.New("the file cannot be read, or lies outside the folder")
 	case st.IsDir():
@@ -131,8 +131,10 @@ func (f Files) Load(_ context.Context, address string) ([]byte, error) {
 	if data, ok := f[name]; ok {
 		return data, nil
 	}
-	return nil, errors.New("there is no such file")
+	return nil, errNoFile
 }
+
+var errNoFile = errors.New("there is no such file")
 
 // localPath turns an address into a path within a folder.
 func localPath(address string) (string, error) {
@@ -141,7 +143,7 @@ func localPath(address string) (string, error) {
 		return "", errors.New("the address does not parse")
 	}
 	if u.Scheme != "" || u.Host != "" {
-		return "", fmt.Errorf("addresses of other hosts are not allowed here (%s://…)", u.Scheme)
+		return "", &refusal{fmt.Sprintf("addresses of other hosts are not allowed here (%s://…)", u.Scheme)}
 	}
 	name := strings.TrimPrefix(path.Clean("/"+u.Path), "/")
 	if name == "" {

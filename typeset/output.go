@@ -47,7 +47,7 @@ func (s *setting) prepare(w *pdf.Writer, doc, root *markup.Node) error {
 			return errors.New("PDF/A-2u allows no attachments of other formats; use PDF/A-3u")
 		}
 	default:
-		return fmt.Errorf("the archive profile %q is not known; it is %s or %s", s.o.Archive, Archive2, Archive3)
+		return &OptionError{"archive", fmt.Sprintf("the profile %q is not known; it is %s or %s", s.o.Archive, Archive2, Archive3)}
 	}
 	if w.Profile != pdf.Plain && s.o.Fields {
 		return errors.New("an archive profile allows no form fields with fonts of the viewer; leave out one of both")
@@ -75,50 +75,6 @@ func metas(doc *markup.Node) map[string]string {
 	return said
 }
 
-// running turns header and footer text into CSS. Bars part it into what stands
-// left, in the middle and right; {page}, {pages} and {title} are filled in.
-func running(text, side, title string) string {
-	if text == "" {
-		return ""
-	}
-	parts := strings.Split(text, "|")
-	names := []string{"left", "center", "right"}
-	if len(parts) == 1 {
-		names = names[1:2]
-	}
-	var b strings.Builder
-	for i, p := range parts {
-		if i < len(names) && strings.TrimSpace(p) != "" {
-			fmt.Fprintf(&b, "@%s-%s{font-size:9pt;content:%s!important}", side, names[i], runningContent(strings.TrimSpace(p), title))
-		}
-	}
-	return b.String()
-}
-
-func runningContent(text, title string) string {
-	text = strings.ReplaceAll(text, "{title}", title)
-	var out []string
-	for text != "" {
-		at, name := len(text), ""
-		for _, n := range []string{"{page}", "{pages}"} {
-			if i := strings.Index(text, n); i >= 0 && i < at {
-				at, name = i, n
-			}
-		}
-		if at > 0 {
-			out = append(out, cssString(text[:at]))
-		}
-		if name != "" {
-			out = append(out, "counter("+strings.Trim(name, "{}")+")")
-		}
-		text = text[at+len(name):]
-	}
-	if len(out) == 0 {
-		return `""`
-	}
-	return strings.Join(out, " ")
-}
-
 // cssString writes a string token (CSS Syntax 3, §4.3.5).
 func cssString(s string) string {
 	return `"` + strings.NewReplacer(`\`, `\\`, `"`, `\"`, "\n", `\a `).Replace(s) + `"`
@@ -141,7 +97,7 @@ func (s *setting) region(build *box.Builder, tree *box.Box, root *markup.Node) (
 	}
 	found, err := style.Select(root, s.o.Region)
 	if err != nil {
-		return nil, fmt.Errorf("the region %q is not a selector: %w", s.o.Region, err)
+		return nil, &OptionError{"region", fmt.Sprintf("%q is not a selector: %v", s.o.Region, err)}
 	}
 	if len(found) == 0 {
 		return nil, fmt.Errorf("no element of the page matches the region %q", s.o.Region)
@@ -200,7 +156,7 @@ func (s *setting) shrink(build *box.Builder, setter *page.Setter, tree *box.Box)
 		return err
 	}
 	if n > s.o.FitPages {
-		s.tell("fit-pages", Warning, fmt.Sprintf("at %.0f %% the document still has %d pages, not %d", least*100, n, s.o.FitPages), "allow a smaller scale, or shorten it")
+		s.tell("fit-pages", Warning, fmt.Sprintf("at %.0f %% the document still has %s, not %d", least*100, pagesText(n), s.o.FitPages), "allow a smaller scale, or shorten it")
 		return nil
 	}
 	lo, hi := least, 1.0
@@ -216,8 +172,15 @@ func (s *setting) shrink(build *box.Builder, setter *page.Setter, tree *box.Box)
 		}
 	}
 	setter.Shrink = lo
-	s.tell("fit-pages", Note, fmt.Sprintf("the document is set at %.0f %% to fit %d pages", lo*100, s.o.FitPages), "")
+	s.tell("fit-pages", Note, fmt.Sprintf("the document is set at %.0f %% to fit %s", lo*100, pagesText(s.o.FitPages)), "")
 	return nil
+}
+
+func pagesText(n int) string {
+	if n == 1 {
+		return "1 page"
+	}
+	return fmt.Sprintf("%d pages", n)
 }
 
 // remark tells what is off on a page.
@@ -259,18 +222,15 @@ func (s *setting) paper() (string, error) {
 	var b strings.Builder
 	if s.o.Paper != "" {
 		if _, ok := style.ParsePageSize(s.o.Paper); !ok {
-			return "", fmt.Errorf("paper %q is not a page size; write it as CSS does: A4, A5 landscape, letter, 210mm 99mm", s.o.Paper)
+			return "", &OptionError{"paper", fmt.Sprintf("%q is not a page size; write it as CSS does: A4, A5 landscape, letter, 210mm 99mm", s.o.Paper)}
 		}
 		fmt.Fprintf(&b, "size: %s !important;", s.o.Paper)
 	}
 	if s.o.Margins != "" {
 		if !style.Supports("margin", css.Trim(css.ParseValues(s.o.Margins))) {
-			return "", fmt.Errorf("margins %q are not CSS margins; write one to four lengths: 20mm, 18mm 16mm", s.o.Margins)
+			return "", &OptionError{"margins", fmt.Sprintf("%q are not CSS margins; write one to four lengths: 20mm, 18mm 16mm", s.o.Margins)}
 		}
 		fmt.Fprintf(&b, "margin: %s !important;", s.o.Margins)
-	}
-	if b.Len() > 0 {
-		s.tell("option-wins", Note, "the paper and margins given as options replace those of the page's own @page rules", "")
 	}
 	return b.String(), nil
 }

@@ -233,7 +233,7 @@ func TestFitting(t *testing.T) {
 	_, doc := pdfOf(t, fmt.Sprintf(wide, ""), Options{})
 	require.NotEmpty(t, doc.Findings)
 	assert.Equal(t, "content-wide", doc.Findings[0].Code)
-	assert.Regexp(t, `\d+ columns are cut or lost`, doc.Findings[0].Message)
+	assert.Regexp(t, `\d+ of its columns cut or lost`, doc.Findings[0].Message)
 	pdf, doc := pdfOf(t, fmt.Sprintf(wide, "table { -olive-fit: shrink }"), Options{})
 	assert.Empty(t, doc.Findings)
 	for _, p := range places(t, pdf) {

@@ -65,7 +65,7 @@ type Options struct {
 	Untagged bool // leave out the structure that screen readers and reflow need
 
 	Author, Subject, Keywords string  // win over the page's meta elements
-	Header, Footer            string  // text of the margins; bars part left, middle and right; {page}, {pages}, {title}
+	Header, Footer            string  // text of the margins; bars part left, middle and right; {page}, {pages}, {title}, {date}
 	Watermark                 string  // text across every page
 	Region                    string  // a selector: only this element is set
 	LayoutWidth               float64 // px that the page area's width stands for; 0 for its own
@@ -234,6 +234,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		return nil, err
 	}
 	s.settle(sheets, env, setter)
+	s.replacing()
 	if err := s.check(); err != nil {
 		return nil, err
 	}
@@ -279,6 +280,9 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		return nil, fmt.Errorf("the PDF could not be written: %w", err)
 	}
 	s.lacking.tell(s)
+	for _, r := range s.fonts.Replaced() {
+		s.tell("font-replaced", Note, fmt.Sprintf("the font “%s” is not at hand; its text is set in %s", r.Wanted, r.Taken), "give its file through @font-face or --fonts")
+	}
 	for _, r := range append(s.spare, s.styles) {
 		r.Release()
 	}
@@ -416,7 +420,7 @@ func (s *setting) sheets(doc *markup.Node) ([]style.Use, error) {
 				address := style.Resolve(s.base, href)
 				text, err := s.loadText(address)
 				if err != nil {
-					s.tellAt(n, "sheet-missing", Warning, fmt.Sprintf("the style sheet “%s” did not load: %v", href, err), "check the address, or widen the folder with --within")
+					s.tellAt(n, "sheet-missing", Warning, fmt.Sprintf("the style sheet “%s” did not load: %v", href, err), s.advice(href, err))
 					return true
 				}
 				add(style.ParseSheet(address, address, text), style.Author, n.Attr("media"), tree)
@@ -438,7 +442,7 @@ func (s *setting) sheets(doc *markup.Node) ([]style.Use, error) {
 		return nil, err
 	}
 	if typed != "" {
-		add(style.ParseSheet("options", s.base, typed), style.Author, "", nil)
+		add(style.ParseSheet(optionSheet, s.base, typed), style.Author, "", nil)
 	}
 	return list, nil
 }
@@ -463,7 +467,13 @@ func (s *setting) typed(title string) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	decls += running(s.o.Header, "top", title) + running(s.o.Footer, "bottom", title)
+	for _, r := range [][3]string{{"header", s.o.Header, "top"}, {"footer", s.o.Footer, "bottom"}} {
+		text, err := s.running(r[0], r[1], r[2], title)
+		if err != nil {
+			return "", err
+		}
+		decls += text
+	}
 	if decls == "" {
 		return "", nil
 	}

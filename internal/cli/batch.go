@@ -2,6 +2,7 @@ package cli
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -60,12 +61,13 @@ func (f *batchFlags) check() error {
 func (f *renderFlags) template(c *cobra.Command, dir string) error {
 	b := &f.batch
 	switch {
-	case !f.records.given():
-		return usage("a template folder needs records: --records FILE, or --database and --query")
-	case f.to == "" && b.bind == "" && b.asOne == "":
-		return usage("a template folder needs --to DIR, --bind FILE.pdf or --as-one FILE.pdf")
+	case f.out != "" && (f.to != "" || b.bind != "" || b.asOne != "" || b.report != ""):
+		return usage("-o names one document; it does not go with --to, --bind, --as-one and --report")
 	case f.out != "":
-		return usage("-o names one file; use --to DIR for the documents of a template")
+	case !f.records.given():
+		return usage("a template folder needs records: --records FILE, or --database and --query; -o FILE.pdf alone takes its sample")
+	case f.to == "" && b.bind == "" && b.asOne == "":
+		return usage("a template folder needs --to DIR, --bind FILE.pdf, --as-one FILE.pdf, or -o FILE.pdf for one record")
 	case b.resume && f.to == "":
 		return usage("--resume needs the folder of the stopped run: --to DIR")
 	}
@@ -78,6 +80,14 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 	}
 	if b.soft {
 		t.Soften()
+	}
+	date, err := dateOf(f.date)
+	if err != nil {
+		return err
+	}
+	t.On(date)
+	if f.out != "" {
+		return f.oneDocument(c, t, dir)
 	}
 	if f.to != "" {
 		if err := makeFolder(f.to); err != nil {
@@ -101,7 +111,7 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 	if st, err := os.Stat(f.records.file); err == nil {
 		run.size = st.Size()
 	}
-	if run.wanted, err = places(b.numbers); err != nil {
+	if run.wanted, err = choiceOf(b.numbers); err != nil {
 		return err
 	}
 	source, err := f.records.source(c, f.quiet, run.badRow, run.counted)
@@ -123,6 +133,60 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 	return err
 }
 
+// oneDocument makes the document of one record: the one that --only names, the only one
+// of its file, or the template's sample.
+func (f *renderFlags) oneDocument(c *cobra.Command, t *merge.Template, dir string) error {
+	r, err := f.onlyRecord(c, t, dir)
+	if err != nil {
+		return err
+	}
+	merged, err := t.Merge(r)
+	if err != nil {
+		return err
+	}
+	o, folder, err := f.options(filepath.Join(dir, t.Manifest.Page))
+	if err != nil {
+		return err
+	}
+	defer folder.Close()
+	if err := setting.Apply(t, &o); err != nil {
+		return err
+	}
+	if f.batch.attachRecord {
+		attachRecord(&o, r)
+	}
+	return f.setMerged(c, merged.HTML, o, merged, r.Name(), f.out)
+}
+
+func (f *renderFlags) onlyRecord(c *cobra.Command, t *merge.Template, dir string) (out record.Record, err error) {
+	if !f.records.given() {
+		return t.SampleRecord(os.DirFS(dir))
+	}
+	wanted, err := choiceOf(f.batch.numbers)
+	if err != nil {
+		return out, err
+	}
+	source, err := f.records.source(c, f.quiet, nil, nil)
+	if err != nil {
+		return out, err
+	}
+	n := 0
+	err = source(func(r record.Record) error {
+		if !wanted.takes(r.Number) {
+			return nil
+		}
+		if n++; n > 1 {
+			return usage("-o names one document, but %s holds several records; use --to DIR, or choose one with --only", f.records.name())
+		}
+		out = r
+		return nil
+	})
+	if err == nil && n == 0 {
+		err = cmp.Or(wanted.beyond(f.records.name()), fmt.Errorf("%s holds no records", f.records.name()))
+	}
+	return out, err
+}
+
 // batchRun is one template over one source of records.
 type batchRun struct {
 	f       *renderFlags
@@ -131,7 +195,8 @@ type batchRun struct {
 	c       *cobra.Command
 	start   time.Time
 	size    int64
-	wanted  func(int) bool
+	wanted  choice
+	severe  int // documents with findings that --fail-at names
 	journal *journal
 
 	mu                           sync.Mutex
@@ -191,7 +256,7 @@ func (b *batchRun) fail(out outcome, err error) {
 
 // note keeps what became of a record, when a report is asked for.
 func (b *batchRun) note(out outcome) {
-	if b.f.batch.report != "" {
+	if b.f.batch.report != "" || b.f.json {
 		b.lines = append(b.lines, out)
 	}
 }
@@ -214,7 +279,7 @@ func (b *batchRun) all(source record.Source) error {
 		}()
 	}
 	err := source(func(r record.Record) error {
-		if !b.wanted(r.Number) {
+		if !b.wanted.takes(r.Number) {
 			return nil
 		}
 		select {
@@ -247,10 +312,13 @@ func (b *batchRun) finish(err error) error {
 		if b.f.to != "" {
 			hint = "; the same command with --resume goes on"
 		}
-		return fmt.Errorf("stopped after %d documents%s", b.done, hint)
+		return fmt.Errorf("stopped after %s%s", plural(b.done, "document"), hint)
 	case errors.Is(err, errSome):
 		return err
 	case err != nil:
+		return err
+	}
+	if err := b.wanted.beyond(b.f.records.name()); err != nil {
 		return err
 	}
 	if b.done == 0 && b.failed == 0 && b.resumed == 0 {
@@ -259,11 +327,20 @@ func (b *batchRun) finish(err error) error {
 	if err := b.bind(); err != nil {
 		return err
 	}
-	if !b.f.quiet {
+	switch {
+	case b.f.json:
+		if err := writeJSON(b.c.OutOrStdout(), b.lines); err != nil {
+			return err
+		}
+	case !b.f.quiet:
 		b.summary()
 	}
 	if b.failed > 0 {
-		fmt.Fprintf(b.c.ErrOrStderr(), "olive: %d of %d documents failed\n", b.failed, b.done+b.failed+b.resumed)
+		fmt.Fprintf(b.c.ErrOrStderr(), "olive: %d of %s failed\n", b.failed, plural(b.done+b.failed+b.resumed, "document"))
+		return errSome
+	}
+	if b.severe > 0 {
+		fmt.Fprintf(b.c.ErrOrStderr(), "olive: findings of severity %s or above in %s\n", b.f.fail.name, plural(b.severe, "document"))
 		return errSome
 	}
 	return nil
@@ -277,7 +354,7 @@ func (b *batchRun) summary() {
 	seconds := time.Since(b.start).Seconds()
 	fmt.Fprintf(b.c.OutOrStdout(), "%s, %s, in %s (%.1f s, %.0f a second)\n", plural(b.done, "document"), pages(b.pages), where, seconds, float64(b.done)/max(seconds, 1e-3))
 	if b.resumed > 0 {
-		fmt.Fprintf(b.c.OutOrStdout(), "%d documents were there already\n", b.resumed)
+		fmt.Fprintf(b.c.OutOrStdout(), "already there: %s\n", plural(b.resumed, "document"))
 	}
 }
 
@@ -301,6 +378,9 @@ func (b *batchRun) one(ctx context.Context, r record.Record) bool {
 	}
 	b.done++
 	b.pages += out.Pages
+	if b.f.fail.breached(out.Findings) {
+		b.severe++
+	}
 	if !b.f.quiet {
 		b.tell(out.Findings)
 	}
@@ -395,9 +475,13 @@ func (b *batchRun) take(name string, r record.Record) (string, error) {
 func (b *batchRun) withRecord(r record.Record) typeset.Options {
 	o := b.o
 	if b.f.batch.attachRecord {
-		o.Attach = append(o.Attach[:len(o.Attach):len(o.Attach)], typeset.Attachment{Name: "record.json", Type: "application/json", Data: asJSON(r.Data)})
+		attachRecord(&o, r)
 	}
 	return o
+}
+
+func attachRecord(o *typeset.Options, r record.Record) {
+	o.Attach = append(o.Attach[:len(o.Attach):len(o.Attach)], typeset.Attachment{Name: "record.json", Type: "application/json", Data: asJSON(r.Data)})
 }
 
 // terminal is the error stream when it is a terminal.
@@ -440,7 +524,7 @@ func (b *batchRun) bar() {
 		const every = 10 * time.Second
 		if time.Since(b.printed) > every && passed > every {
 			b.printed = time.Now()
-			fmt.Fprintf(b.c.ErrOrStderr(), "%d documents%s  %.0f/s%s\n", made, failed, rate, left)
+			fmt.Fprintf(b.c.ErrOrStderr(), "%s%s  %.0f/s%s\n", plural(made, "document"), failed, rate, left)
 		}
 		return
 	}

@@ -132,7 +132,7 @@ func (b *batchRun) bind() error {
 func (b *batchRun) asOne(source record.Source) error {
 	var all []any
 	err := source(func(r record.Record) error {
-		if b.wanted(r.Number) {
+		if b.wanted.takes(r.Number) {
 			all = append(all, r.Data)
 		}
 		return b.c.Context().Err()
@@ -140,11 +140,17 @@ func (b *batchRun) asOne(source record.Source) error {
 	if err != nil {
 		return err
 	}
+	if err := b.wanted.beyond(b.f.records.name()); err != nil {
+		return err
+	}
 	if len(all) == 0 {
 		return fmt.Errorf("%s holds no records", b.f.records.name())
 	}
 	merged, err := b.t.Merge(record.Record{Number: 1, Data: map[string]any{"records": all}})
 	if err != nil {
+		return err
+	}
+	if err := makeFolder(filepath.Dir(b.f.batch.asOne)); err != nil {
 		return err
 	}
 	doc, err := writeDocument(b.c.Context(), merged.HTML, b.o, b.f.batch.asOne)
@@ -163,10 +169,13 @@ func (b *batchRun) asOne(source record.Source) error {
 	}
 	if !b.f.quiet {
 		b.tell(doc.Findings)
-		fmt.Fprintf(b.c.OutOrStdout(), "%s: %d records, %s\n", b.f.batch.asOne, len(all), pages(doc.Pages))
+		fmt.Fprintf(b.c.OutOrStdout(), "%s: %s, %s\n", b.f.batch.asOne, plural(len(all), "record"), pages(doc.Pages))
 	}
 	if b.failed > 0 {
-		fmt.Fprintf(b.c.ErrOrStderr(), "olive: %d rows could not be read\n", b.failed)
+		fmt.Fprintf(b.c.ErrOrStderr(), "olive: %s could not be read\n", plural(b.failed, "row"))
+		return errSome
+	}
+	if b.f.fail.breached(doc.Findings) {
 		return errSome
 	}
 	return nil
@@ -180,13 +189,19 @@ func writeBytes(name string, data []byte) error {
 	})
 }
 
-// places reads a choice of records: numbers and stretches.
-func places(text string) (func(int) bool, error) {
+// choice is the records that are wanted, by their place; all when it is empty.
+type choice struct {
+	text      string
+	stretches [][2]int
+	last      int // place of the last record that was looked at
+}
+
+// choiceOf reads a choice of records: numbers and stretches.
+func choiceOf(text string) (choice, error) {
+	c := choice{text: text}
 	if text == "" {
-		return func(int) bool { return true }, nil
+		return c, nil
 	}
-	type stretch struct{ from, to int }
-	var list []stretch
 	for part := range strings.SplitSeq(text, ",") {
 		a, z, isRange := strings.Cut(strings.TrimSpace(part), "-")
 		from, err := strconv.Atoi(a)
@@ -195,11 +210,25 @@ func places(text string) (func(int) bool, error) {
 			to, err = strconv.Atoi(z)
 		}
 		if err != nil || from < 1 || to < from {
-			return nil, usage("%q is no choice of records; write 1,4-7", text)
+			return c, usage("%q is no choice of records; write 1,4-7", text)
 		}
-		list = append(list, stretch{from, to})
+		c.stretches = append(c.stretches, [2]int{from, to})
 	}
-	return func(n int) bool {
-		return slices.ContainsFunc(list, func(s stretch) bool { return s.from <= n && n <= s.to })
-	}, nil
+	return c, nil
+}
+
+// takes tells whether a record is wanted.
+func (c *choice) takes(n int) bool {
+	c.last = max(c.last, n)
+	return c.text == "" || slices.ContainsFunc(c.stretches, func(s [2]int) bool { return s[0] <= n && n <= s[1] })
+}
+
+// beyond tells of places that the source does not reach.
+func (c *choice) beyond(source string) error {
+	for _, s := range c.stretches {
+		if s[1] > c.last {
+			return fmt.Errorf("--only asks for record %d, but %s holds %s", s[1], source, plural(c.last, "record"))
+		}
+	}
+	return nil
 }

@@ -93,7 +93,7 @@ func (f *recordFlags) source(c *cobra.Command, quiet bool, bad func(*record.RowE
 	join := record.Join{Key: f.key, LineKey: f.lineKey, Into: f.into}
 	return func(visit func(record.Record) error) error {
 		return join.Each(parents, record.File(lines, lo), func(n int, key string) {
-			fmt.Fprintf(c.ErrOrStderr(), "warning: %s: %d lines belong to no record; the first has %s %s\n", lines, n, f.key, key)
+			fmt.Fprintf(c.ErrOrStderr(), "warning: %s: lines that belong to no record: %d; the first has %s %s\n", lines, n, f.key, key)
 		}, visit)
 	}, nil
 }

@@ -189,7 +189,7 @@ func batchCommand() *cobra.Command {
 			if watch {
 				return r.watch(ctx, b.ID)
 			}
-			return r.said(b, "batch %d: %d documents; “olive batch watch %d” follows it", b.ID, b.Total, b.ID)
+			return r.said(b, "batch %d: %s; “olive batch watch %d” follows it", b.ID, plural(b.Total, "document"), b.ID)
 		})
 		start.Example = "  olive batch start mooring-invoice --set 1 --series invoices --watch"
 		f := start.Flags()

@@ -1,17 +1,22 @@
 package cli
 
 import (
+	"bytes"
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
+	"io/fs"
 	"net/url"
 	"os"
 	"path/filepath"
 	"strings"
+	"time"
 
 	"github.com/spf13/cobra"
 
+	"oliveledger/internal/setting"
 	"oliveledger/merge"
 	"oliveledger/typeset"
 )
@@ -25,7 +30,10 @@ type renderFlags struct {
 	proof           string
 	several         bool // documents are made, not one
 	hosts           []string
-	quiet           bool
+	quiet, json     bool
+	subfolders      bool
+	date            string
+	fail            failing
 	file            fileFlags
 	records         recordFlags
 	batch           batchFlags
@@ -53,8 +61,8 @@ Exit code: 0 when all went well, 1 when a document failed, 2 for wrong use.`,
   olive render templates/invoice --records orders.xlsx --lines-sheet Lines --key number --bind all.pdf`,
 		Args: atLeastOne("pages or a template folder"),
 		RunE: func(c *cobra.Command, args []string) error {
-			if f.medium != "print" && f.medium != "screen" {
-				return usage("--medium is print or screen, not %q", f.medium)
+			if err := f.check(); err != nil {
+				return err
 			}
 			if f.watch {
 				return f.watched(c, args)
@@ -76,18 +84,64 @@ Exit code: 0 when all went well, 1 when a document failed, 2 for wrong use.`,
 	f.file.add(fl)
 	fl.StringVar(&f.medium, "medium", "print", "medium whose rules apply: print or screen")
 	fl.BoolVarP(&f.quiet, "quiet", "q", false, "do not print findings and progress")
+	fl.BoolVar(&f.json, "json", false, "print what was made and found as JSON")
+	f.fail.add(fl, "", "the command")
+	fl.StringVar(&f.date, "date", "", "date of the run, which {date} and the function today give: 2026-05-31 (default: today)")
+	fl.BoolVar(&f.subfolders, "subfolders", false, "take the pages in the subfolders of folders, too")
 	return c
+}
+
+// check looks at options by themselves.
+func (f *renderFlags) check() error {
+	if f.medium != "print" && f.medium != "screen" {
+		return usage("--medium is print or screen, not %q", f.medium)
+	}
+	if _, _, err := f.fail.level(); err != nil {
+		return err
+	}
+	_, err := dateOf(f.date)
+	return err
+}
+
+// dateOf reads the date of a run; none is the zero time.
+func dateOf(s string) (time.Time, error) {
+	if s == "" {
+		return time.Time{}, nil
+	}
+	date, err := time.Parse(time.DateOnly, s)
+	if err != nil {
+		return date, usage("--date is a day such as 2026-05-31, not %q", s)
+	}
+	return date, nil
+}
+
+// onlyForRecords are the options that mean nothing for plain pages.
+var onlyForRecords = []string{"clash", "report", "resume", "stop-on-error", "bind", "right-hand", "as-one", "only", "soft", "attach-record", "keep-merged",
+	"format", "path", "sheet", "delimiter", "encoding", "list", "no-header", "typed", "lines", "lines-sheet", "key", "line-key", "into", "query", "param"}
+
+// plainPages refuses options that would do nothing.
+func plainPages(c *cobra.Command) error {
+	for _, name := range onlyForRecords {
+		if c.Flags().Changed(name) {
+			return usage("--%s means nothing for plain pages; it goes with a template folder and --records", name)
+		}
+	}
+	return nil
 }
 
 // options reads the style sheets and opens the folder of a page.
 func (f *renderFlags) options(page string) (typeset.Options, *typeset.Folder, error) {
 	o := typeset.Options{Medium: f.medium}
+	o.Date, _ = dateOf(f.date) // it was checked
 	if err := f.file.apply(&o); err != nil {
 		return o, nil, err
 	}
 	within := f.within
 	if within == "" {
 		within = filepath.Dir(page)
+	}
+	if page == "-" { // its addresses are relative to the folder
+		page = filepath.Join(within, "page.html")
 	}
 	rel, err := relativeTo(within, page)
 	if err != nil {
@@ -178,12 +232,18 @@ func (f *renderFlags) run(c *cobra.Command, args []string) error {
 		if st.IsDir() && (f.records.given() || isTemplate(args[0])) {
 			return f.template(c, args[0])
 		}
-		if !st.IsDir() && f.to == "" {
+		if !st.IsDir() && f.to == "" && !f.records.given() {
+			if err := plainPages(c); err != nil {
+				return err
+			}
 			return f.page(c, args[0], f.out)
 		}
 	}
 	if f.records.given() {
 		return usage("records need one template folder, not pages")
+	}
+	if err := plainPages(c); err != nil {
+		return err
 	}
 	if len(args) == 1 && args[0] == "-" {
 		return f.page(c, "-", f.out)
@@ -211,13 +271,11 @@ func (f *renderFlags) pages(c *cobra.Command, args []string) error {
 			list = append(list, a)
 			continue
 		}
-		for _, pattern := range []string{"*.html", "*.htm"} {
-			found, err := filepath.Glob(filepath.Join(a, pattern))
-			if err != nil {
-				return err
-			}
-			list = append(list, found...)
+		found, err := f.pagesIn(a)
+		if err != nil {
+			return err
 		}
+		list = append(list, found...)
 	}
 	if len(list) == 0 {
 		return usage("there is no .html file in %s", strings.Join(args, ", "))
@@ -231,21 +289,49 @@ func (f *renderFlags) pages(c *cobra.Command, args []string) error {
 	failed := 0
 	taken := map[string]string{}
 	for _, page := range list {
-		out := filepath.Join(f.to, strings.TrimSuffix(filepath.Base(page), filepath.Ext(page))+".pdf")
+		out := filepath.Join(f.to, strings.TrimSuffix(f.under(args, page), filepath.Ext(page))+".pdf")
 		if other, clash := taken[out]; clash {
 			return usage("%s and %s would both become %s", other, page, out)
 		}
 		taken[out] = page
 		if err := f.page(c, page, out); err != nil {
 			failed++
-			fmt.Fprintln(c.ErrOrStderr(), "olive:", err)
+			if !errors.Is(err, errSome) {
+				fmt.Fprintln(c.ErrOrStderr(), "olive:", err)
+			}
 		}
 	}
 	if failed > 0 {
-		fmt.Fprintf(c.ErrOrStderr(), "olive: %d of %d pages failed\n", failed, len(list))
+		fmt.Fprintf(c.ErrOrStderr(), "olive: %d of %s failed\n", failed, pages(len(list)))
 		return errSome
 	}
 	return nil
+}
+
+// under is a page's path below the folder that it was found in.
+func (f *renderFlags) under(args []string, page string) string {
+	for _, dir := range args {
+		if rel, err := relativeTo(dir, page); f.subfolders && err == nil && rel != "." {
+			return filepath.FromSlash(rel)
+		}
+	}
+	return filepath.Base(page)
+}
+
+// pagesIn lists the pages of a folder, in the order of their names.
+func (f *renderFlags) pagesIn(dir string) (list []string, err error) {
+	err = filepath.WalkDir(dir, func(name string, e fs.DirEntry, err error) error {
+		switch ext := strings.ToLower(filepath.Ext(name)); {
+		case err != nil:
+			return usage("%s cannot be read: %v", name, errors.Unwrap(err))
+		case e.IsDir() && name != dir && !f.subfolders:
+			return fs.SkipDir
+		case !e.IsDir() && (ext == ".html" || ext == ".htm"):
+			list = append(list, name)
+		}
+		return nil
+	})
+	return list, err
 }
 
 func (f *renderFlags) page(c *cobra.Command, page, out string) error {
@@ -259,7 +345,6 @@ func (f *renderFlags) page(c *cobra.Command, page, out string) error {
 	var html []byte
 	var err error
 	if stdin {
-		page = "page.html"
 		html, err = io.ReadAll(io.LimitReader(c.InOrStdin(), 256<<20))
 	} else {
 		html, err = os.ReadFile(page)
@@ -267,19 +352,37 @@ func (f *renderFlags) page(c *cobra.Command, page, out string) error {
 	if err != nil {
 		return usage("%s cannot be read: %v", page, errors.Unwrap(err))
 	}
+	name := page
+	if stdin {
+		name = "standard input"
+	}
+	if err := isPage(name, html); err != nil {
+		return err
+	}
+	if first, n := unmerged(html); n > 0 && !f.quiet {
+		fmt.Fprintf(c.ErrOrStderr(), "warning: %s holds %s such as %s, which stay as they are: a template is a folder with a %s, and is filled by olive render FOLDER --records FILE\n", name, plural(n, "unfilled action"), first, merge.ManifestName)
+	}
 	o, folder, err := f.options(page)
 	if err != nil {
 		return err
 	}
 	defer folder.Close()
-	return f.set(c, html, o, page, out)
+	return f.set(c, html, o, name, out)
 }
 
 // set writes one page and tells what was found.
 func (f *renderFlags) set(c *cobra.Command, html []byte, o typeset.Options, page, out string) error {
-	doc, err := writeDocument(c.Context(), html, o, out)
+	return f.setMerged(c, html, o, nil, page, out)
+}
+
+// setMerged writes the page of a template, whose findings are told in its files.
+func (f *renderFlags) setMerged(c *cobra.Command, html []byte, o typeset.Options, from *merge.Merged, page, out string) error {
+	doc, err := f.write(c, html, o, out)
 	if err != nil {
 		return fmt.Errorf("%s: %w", page, err)
+	}
+	if from != nil {
+		setting.Trace(doc.Findings, from, o.Name)
 	}
 	if f.proof != "" {
 		data, err := os.ReadFile(out)
@@ -291,12 +394,63 @@ func (f *renderFlags) set(c *cobra.Command, html []byte, o typeset.Options, page
 		}
 	}
 	if !f.quiet {
-		for _, x := range doc.Findings {
-			fmt.Fprintln(c.ErrOrStderr(), x)
-		}
-		fmt.Fprintf(c.OutOrStdout(), "%s: %s\n", out, pages(doc.Pages))
+		tellFindings(c.ErrOrStderr(), doc.Findings)
 	}
-	return nil
+	told := c.OutOrStdout()
+	if out == "-" {
+		told = c.ErrOrStderr()
+	}
+	switch {
+	case f.json:
+		err = writeJSON(told, made{out, doc.Pages, doc.Title, emptyList(doc.Findings)})
+	case !f.quiet:
+		_, err = fmt.Fprintf(told, "%s: %s\n", out, pages(doc.Pages))
+	}
+	if err == nil && f.fail.breached(doc.Findings) {
+		err = errSome
+	}
+	return err
+}
+
+// made is what --json tells of a document.
+type made struct {
+	File     string            `json:"file"`
+	Pages    int               `json:"pages"`
+	Title    string            `json:"title"`
+	Findings []typeset.Finding `json:"findings"`
+}
+
+// emptyList is a list that JSON shows as one even where there is nothing.
+func emptyList(list []typeset.Finding) []typeset.Finding {
+	if list == nil {
+		return []typeset.Finding{}
+	}
+	return list
+}
+
+func writeJSON(w io.Writer, v any) error {
+	e := json.NewEncoder(w)
+	e.SetIndent("", "  ")
+	return e.Encode(v)
+}
+
+// write sets a page into a file, whose folder is made, or onto standard output.
+func (f *renderFlags) write(c *cobra.Command, html []byte, o typeset.Options, out string) (*typeset.Document, error) {
+	if out == "-" {
+		if f.proof != "" {
+			return nil, usage("--proof needs a file; -o - writes to standard output")
+		}
+		var pdf bytes.Buffer
+		doc, err := typeset.Set(c.Context(), html, o, &pdf)
+		if err == nil {
+			_, err = c.OutOrStdout().Write(pdf.Bytes())
+		}
+		return doc, err
+	}
+	if err := makeFolder(filepath.Dir(out)); err != nil {
+		return nil, err
+	}
+	return writeDocument(c.Context(), html, o, out)
 }
 
 // proofFolder makes the folder that the proofs of several documents go to.

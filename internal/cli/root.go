@@ -11,6 +11,8 @@ import (
 	"syscall"
 
 	"github.com/spf13/cobra"
+
+	"oliveledger/typeset"
 )
 
 // usageError is wrong use of a command: exit code 2.
@@ -45,12 +47,13 @@ func Run(args []string, out, errs io.Writer) int {
 		serveCommand(), workerCommand(), backupCommand(), restoreCommand(), standInCommand(), templateCommand(), recordSetCommand(), documentCommand(), batchCommand(), deliveryCommand(), shareCommand(), seriesCommand(), fontCommand(), ledgerCommand(), keyCommand(), personCommand(), eventCommand(), setupCommand(), profileCommand())
 	err := root.ExecuteContext(ctx)
 	var u usageError
+	var option *typeset.OptionError
 	switch {
 	case err == nil:
 		return 0
 	case errors.Is(err, errSome):
 		return 1
-	case errors.As(err, &u):
+	case errors.As(err, &u), errors.As(err, &option):
 		fmt.Fprintln(errs, "olive:", err)
 		return 2
 	case !knownCommand(root, args):

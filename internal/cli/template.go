@@ -1,7 +1,7 @@
 package cli
 
 import (
-	"encoding/json"
+	"cmp"
 	"errors"
 	"fmt"
 	"io"
@@ -36,7 +36,7 @@ func newCommand() *cobra.Command {
 			if err := starter.Copy(kind, args[0]); err != nil {
 				return usageError{err}
 			}
-			fmt.Fprintf(c.OutOrStdout(), "%s: a template for %s\ntry: olive render %s --records %s --to out/\n", args[0], kind, args[0], filepath.Join(args[0], "sample.json"))
+			fmt.Fprintf(c.OutOrStdout(), "%s: a template made from the starter %s\ntry: olive render %s --records %s --to out/\n", args[0], kind, args[0], filepath.Join(args[0], "sample.json"))
 			return nil
 		},
 	}
@@ -48,6 +48,7 @@ func mergeCommand() *cobra.Command {
 	var out string
 	var place int
 	var soft bool
+	var day string
 	var f recordFlags
 	c := &cobra.Command{
 		Use:   "merge TEMPLATE [--records FILE] [-o PAGE.html]",
@@ -64,6 +65,11 @@ in the template's folder.`,
 			if soft {
 				t.Soften()
 			}
+			date, err := dateOf(day)
+			if err != nil {
+				return err
+			}
+			t.On(date)
 			r, err := f.one(c, t, args[0], place)
 			if err != nil {
 				return err
@@ -82,6 +88,7 @@ in the template's folder.`,
 	f.add(c.Flags())
 	c.Flags().StringVarP(&out, "output", "o", "", "file to write (default: standard output)")
 	c.Flags().IntVar(&place, "record", 1, "place of the record in its file")
+	c.Flags().StringVar(&day, "date", "", "date of the run, which the function today gives: 2026-05-31 (default: today)")
 	c.Flags().BoolVar(&soft, "soft", false, "missing fields are empty instead of an error")
 	return c
 }
@@ -118,9 +125,10 @@ var errFound = errors.New("found")
 
 // checkFlags are the options of olive check.
 type checkFlags struct {
-	failAbove string
-	json      bool
-	records   recordFlags
+	fail    failing
+	json    bool
+	date    string
+	records recordFlags
 }
 
 func checkCommand() *cobra.Command {
@@ -135,9 +143,8 @@ their code. With records, each is merged too, but not set.
 Exit code: 0 when no finding is as severe as --fail-at, 1 otherwise.`,
 		Args: exactly(1, "one template folder"),
 		RunE: func(c *cobra.Command, args []string) error {
-			level, ok := map[string]typeset.Severity{"note": typeset.Note, "warning": typeset.Warning, "error": typeset.Error}[f.failAbove]
-			if !ok {
-				return usage("--fail-at is note, warning or error, not %q", f.failAbove)
+			if _, given, err := f.fail.level(); err != nil || !given {
+				return cmp.Or(err, usage("--fail-at is note, warning or error"))
 			}
 			if st, err := os.Stat(args[0]); err != nil || !st.IsDir() {
 				return usage("%s: there is no such template folder", args[0])
@@ -147,25 +154,21 @@ Exit code: 0 when no finding is as severe as --fail-at, 1 otherwise.`,
 				return err
 			}
 			if f.json {
-				if list == nil {
-					list = []typeset.Finding{}
-				}
-				e := json.NewEncoder(c.OutOrStdout())
-				e.SetIndent("", "  ")
-				if err := e.Encode(list); err != nil {
+				if err := writeJSON(c.OutOrStdout(), emptyList(list)); err != nil {
 					return err
 				}
 			} else {
 				printGrouped(c.OutOrStdout(), args[0], list)
 			}
-			if slices.ContainsFunc(list, func(x typeset.Finding) bool { return x.Severity >= level }) {
+			if f.fail.breached(list) {
 				return errSome
 			}
 			return nil
 		},
 	}
 	f.records.add(c.Flags())
-	c.Flags().StringVar(&f.failAbove, "fail-at", "error", "least severity that makes the check fail: note, warning or error")
+	f.fail.add(c.Flags(), "error", "the check")
+	c.Flags().StringVar(&f.date, "date", "", "date of the run, which the function today gives: 2026-05-31 (default: today)")
 	c.Flags().BoolVar(&f.json, "json", false, "print the findings as JSON")
 	return c
 }
@@ -175,11 +178,16 @@ func (f *checkFlags) check(c *cobra.Command, dir string) (list []typeset.Finding
 	add := func(code string, s typeset.Severity, message, file, advice string) {
 		list = append(list, typeset.Finding{Code: code, Severity: s, Message: message, File: file, Advice: advice})
 	}
+	date, err := dateOf(f.date)
+	if err != nil {
+		return nil, err
+	}
 	t, err := merge.Open(dir, os.DirFS(dir))
 	if err != nil {
 		add("template", typeset.Error, err.Error(), "", "")
 		return list, nil
 	}
+	t.On(date)
 	sample, err := t.SampleRecord(os.DirFS(dir))
 	switch {
 	case err != nil:
@@ -201,11 +209,21 @@ func (f *checkFlags) check(c *cobra.Command, dir string) (list []typeset.Finding
 	if err != nil {
 		return nil, err
 	}
+	names := map[string]string{}
 	err = source(func(r record.Record) error {
 		if _, err := t.Merge(r); err != nil {
 			add("record", typeset.Error, err.Error(), f.records.name(), "")
-		} else if _, err := t.FileName(r); err != nil {
+			return c.Context().Err()
+		}
+		name, err := t.FileName(r)
+		first, clash := names[strings.ToLower(name)]
+		switch {
+		case err != nil:
 			add("file-name", typeset.Error, err.Error(), f.records.name(), "")
+		case clash:
+			add("file-name", typeset.Error, fmt.Sprintf("%s: its file name %s is that of %s", r.Name(), name, first), f.records.name(), "use a field in “filename” that differs, or render with --clash number")
+		default:
+			names[strings.ToLower(name)] = r.Name()
 		}
 		return c.Context().Err()
 	})
@@ -285,5 +303,5 @@ func printGrouped(w io.Writer, name string, list []typeset.Finding) {
 		}
 		tw.Flush()
 	}
-	fmt.Fprintf(w, "%d errors, %d warnings, %d notes\n", counts[2], counts[1], counts[0])
+	fmt.Fprintf(w, "%s, %s, %s\n", plural(counts[2], "error"), plural(counts[1], "warning"), plural(counts[0], "note"))
 }

@@ -199,6 +199,46 @@ func (s *Set) candidates(q Query) *candidates {
 	return c
 }
 
+// generic are the families that stand for whatever is at hand.
+var generic = map[string]bool{"serif": true, "sans-serif": true, "monospace": true, "cursive": true, "fantasy": true, "system-ui": true, "ui-sans-serif": true, "ui-serif": true,
+	"ui-monospace": true, "ui-rounded": true, "math": true, "emoji": true}
+
+// Replacement is a family that is not at hand, and the one that is taken.
+type Replacement struct{ Wanted, Taken string }
+
+// Replaced lists the families that were asked for first where none that is named before a
+// generic one is at hand.
+func (s *Set) Replaced() (list []Replacement) {
+	told := map[string]bool{}
+	for _, asked := range s.cache {
+		for _, c := range asked {
+			if wanted := s.lacks(c.q); wanted != "" && !told[wanted] {
+				told[wanted] = true
+				list = append(list, Replacement{wanted, s.First(c.q).Family()})
+			}
+		}
+	}
+	slices.SortFunc(list, func(a, b Replacement) int { return strings.Compare(a.Wanted, b.Wanted) })
+	return list
+}
+
+// lacks is the first family of a query none of whose named ones is at hand, or "".
+func (s *Set) lacks(q Query) string {
+	for _, name := range q.Families {
+		k := strings.ToLower(name)
+		if generic[k] {
+			break
+		}
+		if s.own[k] != nil || aliases[k] != "" || builtins()[k] != nil {
+			return ""
+		}
+	}
+	if len(q.Families) == 0 || generic[strings.ToLower(q.Families[0])] {
+		return ""
+	}
+	return q.Families[0]
+}
+
 // pick is the first open face that will do. usable is asked before a face is opened.
 func (s *Set) pick(q Query, usable func(*Source) bool, willDo func(*Face) bool) (Match, bool) {
 	c := s.candidates(q)

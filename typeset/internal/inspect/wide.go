@@ -18,7 +18,7 @@ func (in *inspector) wide() {
 	}
 	cut := ""
 	if o.columns > 0 {
-		cut = fmt.Sprintf("; %d columns are cut or lost", o.columns)
+		cut = fmt.Sprintf("; %d of its columns cut or lost", o.columns)
 	}
 	in.remark(finding.Warning, "content-wide", fmt.Sprintf("%s reaches %.0f px beyond the page area%s", Name(o.by), o.px, cut), "give the table or block -olive-fit: shrink, or the page a larger size or layout width", display.Rect{X: in.p.W, Y: o.y, W: o.px, H: o.h}, o.by)
 }

@@ -2,6 +2,8 @@ package page
 
 import (
 	"encoding/binary"
+	"errors"
+	"fmt"
 	"math"
 
 	"oliveledger/typeset/internal/display"
@@ -22,6 +24,26 @@ type geometry struct {
 	margin  [4]float64
 	border  [4]float64
 	padding [4]float64
+}
+
+// ErrNoRoom tells that margins leave no room on a page.
+var ErrNoRoom = errors.New("the margins leave no room on the page")
+
+// room tells whether there is a page area at all.
+func (g geometry) room() error {
+	w, h := g.w, g.h
+	for i := range 4 {
+		if in := g.margin[i] + g.border[i] + g.padding[i]; i%2 == 0 {
+			h -= in
+		} else {
+			w -= in
+		}
+	}
+	if w > 0 && h > 0 {
+		return nil
+	}
+	mm := func(v float64) float64 { return math.Round(v*25.4/96*10) / 10 }
+	return fmt.Errorf("%w: the sheet is %g × %g mm, the margins at top, right, bottom and left are %g, %g, %g and %g mm", ErrNoRoom, mm(g.w), mm(g.h), mm(g.margin[0]), mm(g.margin[1]), mm(g.margin[2]), mm(g.margin[3]))
 }
 
 func (g geometry) area() display.Rect {

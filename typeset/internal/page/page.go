@@ -231,6 +231,9 @@ func canvasStyle(root *box.Box) *style.Style {
 func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*layout.Break, error) {
 	look := st.look(ctx)
 	s, g := look.s, look.box
+	if err := g.room(); err != nil {
+		return nil, err
+	}
 	area := g.area()
 	k := st.scale(area)
 	area.W, area.H = area.W/k, area.H/k

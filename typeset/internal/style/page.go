@@ -1,6 +1,7 @@
 package style
 
 import (
+	"slices"
 	"strings"
 
 	"oliveledger/typeset/internal/css"
@@ -85,7 +86,7 @@ func parsePageSize(v *values) (spec[PageSize], bool) {
 
 func (a *adder) pageRule(r *css.Rule, layer string) {
 	for _, sel := range css.Split(r.Prelude) {
-		p := PageRule{Origin: a.origin, Margins: map[string][]Decl{}, layer: a.layerRef(layer)}
+		p := PageRule{Origin: a.origin, Sheet: a.sheet.Name, Margins: map[string][]Decl{}, layer: a.layerRef(layer)}
 		a.order++
 		p.Order = a.order
 		if !p.parseSelector(sel) {
@@ -185,6 +186,24 @@ func (r *Resolver) HasMarginContent() bool {
 		}
 	}
 	return false
+}
+
+// FillsMargin tells whether the author's rules fill a margin box, those of one sheet
+// aside.
+func (r *Resolver) FillsMargin(name, aside string) bool {
+	return slices.ContainsFunc(r.Pages, func(p PageRule) bool {
+		return p.Origin == Author && p.Sheet != aside && slices.ContainsFunc(p.Margins[name], func(d Decl) bool { return IsProperty(d, "content") })
+	})
+}
+
+// SetsPage tells whether the author's rules set a property of pages, or a longhand of
+// it, those of one sheet aside.
+func (r *Resolver) SetsPage(property, aside string) bool {
+	return slices.ContainsFunc(r.Pages, func(p PageRule) bool {
+		return p.Origin == Author && p.Sheet != aside && slices.ContainsFunc(p.Decls, func(d Decl) bool {
+			return d.Prop >= 0 && (properties[d.Prop].name == property || strings.HasPrefix(properties[d.Prop].name, property+"-"))
+		})
+	})
 }
 
 // Matches tells whether the rule applies to a page.

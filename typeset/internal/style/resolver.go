@@ -105,6 +105,7 @@ type PageRule struct {
 	Decls   []Decl
 	Margins map[string][]Decl
 	Origin  Origin
+	Sheet   string // that it stands in
 	Order   int
 	layer   int
 }

@@ -1,0 +1,123 @@
+package typeset
+
+import (
+	"context"
+	"io"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestHeaderFillsInItsWords(t *testing.T) {
+	o := Options{Paper: "A5", Title: "Berths", Date: time.Date(2026, 5, 31, 0, 0, 0, 0, time.UTC),
+		Header: "{title} | made {date} | {date:02.01.2006}", Footer: "{page} of {pages} {}"}
+	pdf, doc := pdfOf(t, `<p>text`, o)
+	text := textOf(t, pdf)[0]
+	for _, want := range []string{"Berths", "made 2026-05-31", "31.05.2026", "1 of 1 {}"} {
+		assert.Contains(t, text, want)
+	}
+	assert.Empty(t, doc.Findings)
+	pdf, _ = pdfOf(t, `<p>text`, Options{Header: "{date}"})
+	assert.Contains(t, textOf(t, pdf)[0], time.Now().Format("2006-01-"))
+}
+
+func TestOptionsThatCannotBeUsed(t *testing.T) {
+	for want, o := range map[string]Options{
+		`header: {pagenumber} is not known`: {Header: "{pagenumber}"},
+		`footer: "a|b|c|d" has 4 parts`:     {Footer: "a|b|c|d"},
+		`header: {page} takes no format`:    {Header: "{page:03}"},
+		`paper: "B99" is not a page size`:   {Paper: "B99"},
+		`margins: "wide"`:                   {Margins: "wide"},
+		`archive: the profile "PDF/X"`:      {Archive: "PDF/X"},
+		`region: ">" is not a selector`:     {Region: ">"},
+	} {
+		_, err := Set(context.Background(), []byte(`<p>x`), o, io.Discard)
+		var option *OptionError
+		require.ErrorAs(t, err, &option, want)
+		assert.ErrorContains(t, err, want)
+	}
+}
+
+// What an option takes the place of is told, and nothing else.
+func TestOptionsTellWhatTheyReplace(t *testing.T) {
+	page := `<style>@page { size: A5; margin-left: 3cm; @top-left { content: "own" } @bottom-center { content: none } }</style>x`
+	for message, o := range map[string]Options{
+		"": {Footer: "x | | y"},
+		"the option paper replaces the size of the page's own @page rules":       {Paper: "A6"},
+		"the option margins replaces the margin of the page's own @page rules":   {Margins: "1cm"},
+		"the option header replaces the @top-left of the page's own @page rules": {Header: "a | b | c"},
+	} {
+		_, doc := pdfOf(t, page, o)
+		var told []string
+		for _, f := range doc.Findings {
+			if f.Code == "option-wins" {
+				told = append(told, f.Message)
+			}
+		}
+		if message == "" {
+			assert.Empty(t, told)
+		} else {
+			assert.Equal(t, []string{message}, told)
+		}
+	}
+	_, doc := pdfOf(t, `x`, Options{Paper: "A6", Margins: "1cm", Header: "a"})
+	assert.Empty(t, doc.Findings)
+}
+
+func TestMarginsWithoutRoomAreAnError(t *testing.T) {
+	for _, o := range []Options{{Margins: "200mm"}, {Paper: "A6", Margins: "0 60mm"}} {
+		_, err := Set(context.Background(), []byte(`<p>x`), o, io.Discard)
+		require.ErrorContains(t, err, "the margins leave no room on the page")
+		assert.ErrorContains(t, err, "mm")
+	}
+}
+
+func TestAdviceFitsWhatWentWrong(t *testing.T) {
+	files := Files{"pages/page.html": nil}
+	for html, want := range map[string]string{
+		`<img src="https://harbour.example/logo.png">`:          "allow its host with --allow-host",
+		`<img src="../../logo.png">`:                            "it lies outside the folder; widen that with --within",
+		`<img src="../logo.png">`:                               "check the address",
+		`<img src="logo.png">`:                                  "check the address",
+		`<link rel=stylesheet href="../../a.css">x`:             "it lies outside the folder",
+		`<link rel=stylesheet href="//harbour.example/a.css">x`: "allow its host",
+	} {
+		_, doc := pdfOf(t, html, Options{Name: "pages/page.html", Loader: files})
+		var advice []string
+		for _, f := range doc.Findings {
+			if f.Code != "alt-missing" {
+				advice = append(advice, f.Advice)
+			}
+		}
+		if assert.Len(t, advice, 1, html) {
+			assert.Contains(t, advice[0], want, html)
+		}
+	}
+}
+
+// A family that is not at hand is told once, unless what is named after it has the same
+// widths or is the reader's own choice.
+func TestReplacedFontsAreTold(t *testing.T) {
+	for css, want := range map[string]string{
+		`font-family: "Harbour Sans", sans-serif`:        "the font “Harbour Sans” is not at hand; its text is set in Liberation Sans",
+		`font-family: Lantern, Quay`:                     "the font “Lantern” is not at hand; its text is set in Liberation Serif",
+		`font-family: "Harbour Sans", Arial, sans-serif`: "",
+		`font-family: system-ui, "Harbour Sans"`:         "",
+		`font-family: Arial`:                             "",
+	} {
+		_, doc := pdfOf(t, `<p style='`+css+`'>one<p style='`+css+`;font-weight:700'>two`, Options{})
+		var told []string
+		for _, f := range doc.Findings {
+			if f.Code == "font-replaced" {
+				told = append(told, f.Message)
+			}
+		}
+		if want == "" {
+			assert.Empty(t, told, css)
+		} else {
+			assert.Equal(t, []string{want}, told, css)
+		}
+	}
+}
