@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io"
 	"regexp"
+	"slices"
 	"strings"
 )
 
@@ -33,43 +34,94 @@ func eachRow(r io.Reader, o Options, visit func(Record) error) error {
 	default:
 		rd.Comma = delimiterOf(string(head))
 	}
-	var fields []string
-	for n := 1; ; {
-		row, err := rd.Read()
-		if errors.Is(err, io.EOF) {
-			if fields == nil {
-				return o.fail(0, 0, "the file holds no row; its first should name the fields")
-			}
+	t := &table{o: &o, rd: rd}
+	if err := t.head(); err != nil {
+		return err
+	}
+	for n := 1; ; n++ {
+		row := t.next()
+		switch {
+		case errors.Is(row.err, io.EOF):
 			return nil
-		}
-		if fields == nil && (err == nil || !o.NoHeader) {
-			if err != nil {
-				return o.rowError(err, nil)
-			}
-			if fields, err = o.fieldNames(row); err != nil {
-				return err
-			}
-			if !o.NoHeader {
-				continue
-			}
-		}
-		number := n
-		n++
-		if err != nil {
-			if err := o.bad(o.rowError(err, fields)); err != nil {
+		case row.err != nil:
+			if err := o.bad(o.rowError(row.err, t.fields)); err != nil {
 				return err
 			}
 			continue
 		}
-		line, _ := rd.FieldPos(0)
 		data := map[string]any{}
-		for i, v := range row {
-			put(data, fields[i], o.value(v))
+		for i, v := range row.cells {
+			put(data, t.fields[i], o.value(t.conventions.read(i, t.fields[i], v, row.line)))
 		}
-		if err := visit(Record{number, line, data}); err != nil {
+		if err := visit(Record{n, row.line, data}); err != nil {
 			return err
 		}
 	}
+}
+
+// table is a file of rows whose first ones are looked at before they are handed on.
+type table struct {
+	o           *Options
+	rd          *csv.Reader
+	fields      []string
+	ahead       []row // read already
+	conventions *conventions
+}
+
+type row struct {
+	cells []string
+	line  int
+	err   error
+}
+
+func (t *table) read() row {
+	cells, err := t.rd.Read()
+	r := row{err: err}
+	if err == nil {
+		r.cells = cells
+		r.line, _ = t.rd.FieldPos(0)
+	}
+	return r
+}
+
+func (t *table) next() row {
+	if len(t.ahead) > 0 {
+		r := t.ahead[0]
+		t.ahead = t.ahead[1:]
+		return r
+	}
+	return t.read()
+}
+
+// head reads the names of the fields, and finds out how columns write numbers and dates.
+func (t *table) head() error {
+	first := t.read()
+	for t.o.NoHeader && first.err != nil && !errors.Is(first.err, io.EOF) { // a later row tells how many fields there are
+		t.ahead = append(t.ahead, first)
+		first = t.read()
+	}
+	switch {
+	case errors.Is(first.err, io.EOF) && len(t.ahead) == 0:
+		return t.o.fail(0, 0, "the file holds no row; its first should name the fields")
+	case first.err != nil && !t.o.NoHeader:
+		return t.o.rowError(first.err, nil)
+	}
+	var err error
+	if t.fields, err = t.o.fieldNames(first.cells); err != nil {
+		return err
+	}
+	if t.o.NoHeader {
+		t.ahead = append(t.ahead, row{slices.Clone(first.cells), first.line, first.err}) // the reader takes its cells again
+	}
+	var looked [][]string
+	for ended := false; !ended && len(looked) < mostLooked; {
+		r := t.read()
+		r.cells, ended = slices.Clone(r.cells), errors.Is(r.err, io.EOF)
+		t.ahead = append(t.ahead, r)
+		looked = append(looked, r.cells)
+	}
+	t.conventions, err = conventionsOf(t.o, t.fields, looked)
+	return err
 }
 
 func delimiterOf(head string) rune {

@@ -67,6 +67,8 @@ type Options struct {
 	Delimiter rune     // of CSV; 0 finds out
 	NoHeader  bool     // the first row is a record; fields are called column1, column2, …
 	Typed     bool     // numbers and true or false in CSV and TSV are read as such
+	Decimal   string   // decimal sign of CSV and TSV, "," or "."; found out column by column when empty
+	Dates     string   // notation of dates in CSV and TSV, such as DD.MM.YYYY; found out when empty
 	Sheet     string   // of XLSX; the first when empty
 	Encoding  string   // utf-8, utf-16le, utf-16be or windows-1252; found out when empty
 

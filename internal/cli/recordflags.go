@@ -18,6 +18,8 @@ type recordFlags struct {
 	file, format, path, sheet, delimiter, encoding string
 	lists                                          []string
 	noHeader, typed                                bool
+	decimal, dates                                 string
+	renames                                        map[string]string
 
 	lines, linesSheet, key, lineKey, into string
 
@@ -27,6 +29,11 @@ type recordFlags struct {
 
 func (f *recordFlags) add(fl *pflag.FlagSet) {
 	fl.StringVar(&f.file, "records", "", "file of records: JSON, NDJSON, CSV, TSV, YAML, XML or XLSX")
+	f.addReading(fl)
+}
+
+// addReading adds how a file that is named elsewhere is read.
+func (f *recordFlags) addReading(fl *pflag.FlagSet) {
 	fl.StringVar(&f.format, "format", "", "format of the records (default: by the file's ending)")
 	fl.StringVar(&f.path, "path", "", "where the records are in the file: data.invoices in JSON and YAML, set/invoice in XML")
 	fl.StringVar(&f.sheet, "sheet", "", "sheet of a workbook (default: the first)")
@@ -35,6 +42,9 @@ func (f *recordFlags) add(fl *pflag.FlagSet) {
 	fl.StringSliceVar(&f.lists, "list", nil, "XML element that is a list even where it occurs once (repeatable)")
 	fl.BoolVar(&f.noHeader, "no-header", false, "the first row is a record; fields are column1, column2, …")
 	fl.BoolVar(&f.typed, "typed", false, "read numbers and true or false in CSV as such, not as text")
+	fl.StringVar(&f.decimal, "decimal", "", `decimal sign of the numbers in CSV, "," or "." (default: found out, column by column)`)
+	fl.StringVar(&f.dates, "dates", "", "how dates are written in CSV, such as DD.MM.YYYY or MM/DD/YYYY (default: found out)")
+	fl.StringToStringVar(&f.renames, "rename", nil, "other name for a field, OLD=NEW; OLD= leaves it out (repeatable)")
 	fl.StringVar(&f.lines, "lines", "", "file of rows that belong to the records, such as the lines of invoices")
 	fl.StringVar(&f.linesSheet, "lines-sheet", "", "sheet of a workbook that holds the lines")
 	fl.StringVar(&f.key, "key", "number", "field that records and their lines are joined by")
@@ -59,6 +69,19 @@ func (f *recordFlags) name() string {
 // source opens the records. Bad rows are handed to bad, notes are printed; read
 // hears of the bytes that are read.
 func (f *recordFlags) source(c *cobra.Command, quiet bool, bad func(*record.RowError) error, read func(int)) (record.Source, error) {
+	source, err := f.plainSource(c, quiet, bad, read)
+	if err != nil || len(f.renames) == 0 {
+		return source, err
+	}
+	return func(visit func(record.Record) error) error {
+		return source(func(r record.Record) error {
+			r.Data = record.Renames(f.renames).Apply(r.Data)
+			return visit(r)
+		})
+	}, nil
+}
+
+func (f *recordFlags) plainSource(c *cobra.Command, quiet bool, bad func(*record.RowError) error, read func(int)) (record.Source, error) {
 	if f.database != "" {
 		return f.querySource(c.Context())
 	}
@@ -100,7 +123,10 @@ func (f *recordFlags) source(c *cobra.Command, quiet bool, bad func(*record.RowE
 
 // options are those of one file.
 func (f *recordFlags) options(name string) (record.Options, error) {
-	o := record.Options{Format: record.Format(f.format), Name: name, Path: f.path, Lists: f.lists, NoHeader: f.noHeader, Typed: f.typed, Sheet: f.sheet, Encoding: f.encoding}
+	o := record.Options{Format: record.Format(f.format), Name: name, Path: f.path, Lists: f.lists, NoHeader: f.noHeader, Typed: f.typed, Decimal: f.decimal, Dates: f.dates, Sheet: f.sheet, Encoding: f.encoding}
+	if err := o.Check(); err != nil {
+		return o, usageError{err}
+	}
 	if o.Format == "" {
 		if name == "-" {
 			return o, usage("records from standard input need --format")

@@ -64,8 +64,8 @@ func TestRemote(t *testing.T) {
 	assert.Contains(t, olive(1, "font", "withdraw", "1"), "404")
 
 	people := write("people.csv", "Holder\nAda\nBo\n")
-	assert.Contains(t, olive(0, "record-set", "import", people, "--preview", "--fields", `{"Holder":"name"}`), `{"name":"Ada"}`)
-	assert.Contains(t, olive(0, "record-set", "import", people, "--fields", `{"Holder":"name"}`), "record set 1: people.csv, 2 records")
+	assert.Contains(t, olive(0, "record-set", "import", people, "--preview", "--rename", "Holder=name"), `{"name":"Ada"}`)
+	assert.Contains(t, olive(0, "record-set", "import", people, "--rename", "Holder=name"), "record set 1: people.csv, 2 records")
 	assert.Contains(t, olive(0, "record-set", "records", "1", "--search", "Bo"), "name Bo")
 	assert.Contains(t, olive(0, "record-set", "add", "1", write("cy.json", `{"name":"Cy"}`)), "Cy")
 	assert.Contains(t, olive(0, "record-set", "change", "1", "3", write("cy.json", `{"name":"Cyd"}`)), "Cyd")

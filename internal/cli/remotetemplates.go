@@ -14,6 +14,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"oliveledger/internal/client"
+	"oliveledger/record"
 )
 
 // templateFolder opens a template folder and finds its name.
@@ -138,36 +139,30 @@ func templateCommand() *cobra.Command {
 func recordSetCommand() *cobra.Command {
 	return group("record-set", "Record sets in the service: import, look, change", func(r *remote) []*cobra.Command {
 		var name string
-		var skip, preview, typed bool
-		opts := map[string]string{}
+		var skip, preview bool
 		var find, inside client.Find
-		imp := r.command("import FILE", "Send a file of records: JSON, NDJSON, CSV, TSV, YAML, XML or XLSX", func(ctx context.Context, args []string) error {
-			f, err := os.Open(args[0])
-			if err != nil {
-				return usage("%s cannot be read: %v", args[0], errors.Unwrap(err))
+		var records recordFlags
+		imp := r.command("import FILE", "Send a file of records: JSON, NDJSON, CSV, TSV, YAML, XML or XLSX", nil)
+		imp.RunE = func(c *cobra.Command, args []string) error {
+			if err := r.connect(c); err != nil {
+				return err
 			}
-			defer f.Close()
+			records.file = args[0]
 			if name == "" {
 				name = filepath.Base(args[0])
 			}
-			for option, on := range map[string]bool{"skip-bad": skip, "typed": typed} {
-				if on {
-					opts[option] = "1"
-				}
+			body, err := records.asLines(c, skip)
+			if err != nil {
+				return err
 			}
+			defer body.Close()
 			read := r.Import
 			if preview {
 				read = r.Preview
 			}
-			s, err := read(ctx, name, opts, f)
+			s, err := read(c.Context(), name, map[string]string{"format": string(record.NDJSON)}, body)
 			if err != nil {
 				return err
-			}
-			for _, n := range s.Notes {
-				fmt.Fprintln(r.errs, "note:", n)
-			}
-			for _, b := range s.Bad {
-				fmt.Fprintln(r.errs, "warning:", b)
 			}
 			if preview {
 				return r.print(s, func(w *tabwriter.Writer) {
@@ -178,16 +173,12 @@ func recordSetCommand() *cobra.Command {
 				})
 			}
 			return r.said(s, "record set %d: %s, %s", s.ID, s.Name, plural(s.Count, "record"))
-		})
+		}
 		f := imp.Flags()
 		f.StringVar(&name, "name", "", "name of the record set (default: the file's)")
 		f.BoolVar(&skip, "skip-bad", false, "go on past rows that cannot be read")
 		f.BoolVar(&preview, "preview", false, "keep nothing; show the first records")
-		f.BoolVar(&typed, "typed", false, "read numbers and true or false in CSV as such, not as text")
-		for option, about := range map[string]string{"format": "format of the file (default: by its ending)", "path": "where the records are in the file", "sheet": "sheet of a workbook", "delimiter": "delimiter of CSV",
-			"encoding": "encoding of the file", "fields": `other names for fields, as JSON: {"Boat": "vessel", "Internal": ""}`} {
-			f.Var(filterValue{opts, option}, option, about)
-		}
+		records.addReading(f)
 		set := func(arg string) (uint64, error) { return number(arg, "record set", "olive record-set list") }
 		return []*cobra.Command{imp,
 			listing(r.command("list", "List record sets", func(ctx context.Context, _ []string) error {

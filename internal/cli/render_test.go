@@ -146,3 +146,18 @@ func TestCheckTellsClashesOfFileNames(t *testing.T) {
 	assert.Equal(t, 1, code)
 	assert.Contains(t, out, "record 3: its file name a.pdf is that of record 1")
 }
+
+// A spreadsheet as offices have it: commas, points in dates, names of their own.
+func TestRecordsOfAnOffice(t *testing.T) {
+	dir := t.TempDir()
+	write(t, dir, map[string]string{"t/template.yaml": "locale: de\n", "t/page.html": `<title>{{.number}} {{money .total}} {{date .due}}{{if gt .total 100}} high{{end}}</title>x`,
+		"r.csv": "Nummer;Betrag;fällig\nQ1;1.234,50;31.05.2026\nQ2;12,00;01.06.2026\n"})
+	out, errs, code := run(dir, "render", "t", "--records", "r.csv", "-o", "x.pdf", "--only", "1", "--rename", "Nummer=number", "--rename", "Betrag=total", "--rename", "fällig=due", "--json")
+	assert.Zero(t, code, errs)
+	assert.Contains(t, out, `"title": "Q1 1.234,50 € 31. Mai 2026 high"`)
+	assert.Contains(t, errs, `the column "Betrag" holds numbers such as "1.234,50", which are read as 1234.50`)
+	assert.Contains(t, errs, `the column "fällig" holds dates such as "31.05.2026", which are read as 2026-05-31`)
+	_, errs, code = run(dir, "render", "t", "--records", "r.csv", "-o", "x.pdf", "--decimal", ";")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "a comma or a point")
+}

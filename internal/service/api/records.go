@@ -110,7 +110,7 @@ func (a *API) reading(c *echo.Context) (*Imported, record.Source, error) {
 	}
 	return out, func(visit func(record.Record) error) error {
 		var stop error // of the visitor, not of the file
-		err := record.Each(c.Request().Body, o, func(r record.Record) error { r.Data = names.rename(r.Data); stop = visit(r); return stop })
+		err := record.Each(c.Request().Body, o, func(r record.Record) error { r.Data = names.Apply(r.Data); stop = visit(r); return stop })
 		if err != nil && stop == nil {
 			return echo.NewHTTPError(http.StatusUnprocessableEntity, name+": "+err.Error())
 		}
@@ -120,7 +120,13 @@ func (a *API) reading(c *echo.Context) (*Imported, record.Source, error) {
 
 func importOptions(c *echo.Context, name string) (record.Options, error) {
 	o := record.Options{Format: record.Format(c.QueryParam("format")), Name: name, Path: c.QueryParam("path"), Sheet: c.QueryParam("sheet"), Encoding: c.QueryParam("encoding"),
-		NoHeader: c.QueryParam("no-header") != "", Typed: c.QueryParam("typed") != ""}
+		NoHeader: c.QueryParam("no-header") != "", Typed: c.QueryParam("typed") != "", Decimal: c.QueryParam("decimal"), Dates: c.QueryParam("dates")}
+	if list := c.QueryParam("list"); list != "" {
+		o.Lists = strings.Split(list, ",")
+	}
+	if err := o.Check(); err != nil {
+		return o, bad("%v", err)
+	}
 	if d := c.QueryParam("delimiter"); d != "" {
 		r, n := utf8.DecodeRuneInString(d)
 		if n != len(d) {
@@ -137,11 +143,8 @@ func importOptions(c *echo.Context, name string) (record.Options, error) {
 	return o, nil
 }
 
-// renames gives fields of a file other names; an empty one leaves the field out.
-type renames map[string]string
-
 // mapping reads a JSON object of names.
-func mapping(text string) (out renames, err error) {
+func mapping(text string) (out record.Renames, err error) {
 	if text == "" {
 		return nil, nil
 	}
@@ -149,23 +152,6 @@ func mapping(text string) (out renames, err error) {
 		return nil, bad("“fields” is not a JSON object of names: %v", err)
 	}
 	return out, nil
-}
-
-func (m renames) rename(data map[string]any) map[string]any {
-	if len(m) == 0 {
-		return data
-	}
-	out := map[string]any{}
-	for k, v := range data {
-		to, ok := m[k]
-		if !ok {
-			to = k
-		}
-		if to != "" {
-			out[to] = v
-		}
-	}
-	return out
 }
 
 func (a *API) getRecordSet(c *echo.Context) error {
