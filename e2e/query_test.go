@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"encoding/json"
 	"net/url"
+	"path/filepath"
 	"strings"
 	"testing"
 
@@ -41,15 +42,19 @@ func TestRecordsFromAQuery(t *testing.T) {
 	assert.Equal(t, json.Number("3"), first["nights"])
 	assert.Equal(t, "2026-05-31", first["came"])
 	assert.Equal(t, "2026-05-31T10:20:30", first["at"])
-	assert.Equal(t, `{"a": [1.10]}`, first["extra"], "MariaDB stores JSON as text")
+	assert.Equal(t, map[string]any{"a": []any{json.Number("1.10")}}, first["extra"])
 	assert.Nil(t, first["gone"])
-	for _, q := range []string{"select 1; drop table guests", "with x as (select 1) delete from guests", "select * from guests for update; insert into guests values ()"} {
+	outfile := filepath.Join(t.TempDir(), "stolen.csv")
+	for _, q := range []string{"select * into outfile '" + outfile + "' from guests", "select 1; drop table guests", "with x as (select 1) delete from guests", "select * from guests for update; insert into guests values ()"} {
 		err := record.EachSQL(ctx, address, q, nil, func(record.Record) error { return nil })
 		assert.Error(t, err, q)
 	}
+	assert.NoFileExists(t, outfile)
 	var n int
 	require.NoError(t, db.QueryRowContext(ctx, "select count(*) from harbour.guests").Scan(&n))
 	assert.Equal(t, 2, n, "nothing was changed")
 	err = record.EachSQL(ctx, strings.Replace(address, "harbour", "nowhere", 1), "select 1", nil, nil)
 	assert.ErrorContains(t, err, "nowhere")
+	err = record.EachSQL(ctx, "mysql://nobody:p@ss/word@/harbour?socket="+url.QueryEscape(cfg.Addr), "select 1", nil, nil)
+	assert.ErrorContains(t, err, `denies access to the user "nobody"`)
 }
