@@ -2,6 +2,7 @@ package merge
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"unicode"
 	"unicode/utf8"
@@ -187,6 +188,45 @@ func (t *tools) part(d decimal.Decimal) (Number, error) {
 		return nil, err
 	}
 	return t.round(numberOf(d.Shift(-2)), unit.scale)
+}
+
+// priced gives a list of lines with their amount, the product of two of their fields,
+// less so many percent of it where a third is named. It is rounded to the currency.
+func (t *tools) priced(list any, quantity, price string, discount ...string) ([]any, error) {
+	items, err := records(list)
+	if err != nil {
+		return nil, err
+	}
+	unit, err := t.locale.currency(t.currency)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]any, len(items))
+	for i, m := range items {
+		product := decimal.NewFromInt(1)
+		for _, path := range []string{quantity, price} {
+			d, err := fieldAmount(m, i, path)
+			if err != nil {
+				return nil, err
+			}
+			product = product.Mul(d)
+		}
+		if len(discount) > 0 {
+			d, err := fieldAmount(m, i, discount[0])
+			if err != nil {
+				return nil, err
+			}
+			product = product.Mul(decimal.NewFromInt(100).Sub(d)).Shift(-2)
+		}
+		rounded, err := t.rounded(product, unit.scale)
+		if err != nil {
+			return nil, err
+		}
+		line := maps.Clone(m)
+		line["amount"] = numberOf(rounded)
+		out[i] = line
+	}
+	return out, nil
 }
 
 // taxes sums up lines by their tax rate, in percent, the lowest first: records with Rate,

@@ -29,17 +29,25 @@ func (t *Template) explain(r record.Record, err error) error {
 	if errors.As(err, &missing) {
 		return fmt.Errorf("%s: %w (%s)", r.Name(), missing, where)
 	}
-	what := msg
-	if i := strings.LastIndex(msg, ">: "); i >= 0 { // the library's own
-		what = msg[i+3:]
-	}
+	return fmt.Errorf("%s: %s%s (%s)", r.Name(), named(fields), causeOf(err), where)
+}
+
+// causeOf is what a function said, or the library of what it could not do.
+func causeOf(err error) string {
 	if in := (text.ExecError{}); errors.As(err, &in) {
 		if cause := errors.Unwrap(in.Err); cause != nil {
-			what = cause.Error()
+			return cause.Error()
 		}
 	}
-	return fmt.Errorf("%s: %s%s (%s)", r.Name(), named(fields), what, where)
+	what := err.Error()
+	if i := strings.LastIndex(what, ">: "); i >= 0 {
+		what = what[i+3:]
+	}
+	return what
 }
+
+// namesOf splits a field with dots.
+func namesOf(path string) []string { return strings.Split(path, ".") }
 
 // named begins a message about fields.
 func named(fields []string) string {
@@ -79,12 +87,8 @@ func plain(err error) string {
 
 // fieldsAt lists the fields that the call at a place of the template takes.
 func (t *Template) fieldsAt(place string) []string {
-	trees := []*parse.Tree{t.file.Tree}
-	for _, p := range t.page.Templates() {
-		trees = append(trees, p.Tree)
-	}
-	for _, tree := range trees {
-		if tree == nil || !strings.HasPrefix(place, tree.ParseName+":") {
+	for _, tree := range t.trees() {
+		if !strings.HasPrefix(place, tree.ParseName+":") {
 			continue
 		}
 		var found []string
@@ -104,6 +108,30 @@ func (t *Template) fieldsAt(place string) []string {
 		}
 	}
 	return nil
+}
+
+// trees are all parts of the template, and the pattern of its file names.
+func (t *Template) trees() []*parse.Tree {
+	list := []*parse.Tree{t.file.Tree}
+	for _, p := range t.page.Templates() {
+		if p.Tree != nil {
+			list = append(list, p.Tree)
+		}
+	}
+	return list
+}
+
+// calls tells whether a part of the template calls a function.
+func calls(tree *parse.Tree, function string) (found bool) {
+	eachPipe(tree.Root, func(p *parse.PipeNode) {
+		for _, c := range p.Cmds {
+			for _, a := range c.Args {
+				name, ok := a.(*parse.IdentifierNode)
+				found = found || ok && name.Ident == function
+			}
+		}
+	})
+	return found
 }
 
 // fieldsOf lists the fields among arguments.

@@ -12,7 +12,7 @@ import (
 // levels and [] after lists: customer.name, lines[].price.
 func (t *Template) Fields() []string { return t.fields }
 
-func usedFields(page *template.Template, file *text.Template) []string {
+func (m Manifest) usedFields(page *template.Template, file *text.Template) []string {
 	u := &usage{trees: map[string]*parse.Tree{}, seen: map[string]bool{}, done: map[string]bool{}}
 	for _, p := range page.Templates() {
 		u.trees[p.Name()] = p.Tree
@@ -22,6 +22,12 @@ func usedFields(page *template.Template, file *text.Template) []string {
 	}
 	if file.Tree != nil {
 		u.list(file.Tree.Root, "")
+	}
+	for _, x := range m.Totals { // they are compared
+		if x.Each != "" {
+			x.Field = x.Each + "[]." + x.Field
+		}
+		u.seen[x.Field] = true
 	}
 	delete(u.seen, "RecordNumber")
 	out := make([]string, 0, len(u.seen))
@@ -143,12 +149,18 @@ func (u *usage) command(c *parse.CommandNode, at string) (path string, ok bool) 
 			last, any = path, true
 		}
 	}
+	if name, called := c.Args[0].(*parse.IdentifierNode); called && sameEntries[name.Ident] && any {
+		return last, true
+	}
 	return path, ok && len(c.Args) == 1
 }
 
+// Functions that give entries of the list before it.
+var sameEntries = map[string]bool{"sortBy": true, "where": true, "priced": true}
+
 // Functions that name a field of the list, or of the record, before it.
 var (
-	ofList   = map[string]bool{"sum": true, "sortBy": true, "groupBy": true, "where": true, "least": true, "greatest": true, "running": true, "taxes": true, "pluck": true, "bars": true, "line": true, "pie": true}
+	ofList   = map[string]bool{"sum": true, "sortBy": true, "groupBy": true, "where": true, "least": true, "greatest": true, "running": true, "taxes": true, "priced": true, "pluck": true, "bars": true, "line": true, "pie": true}
 	ofRecord = map[string]bool{"has": true, "default": true}
 )
 

@@ -52,7 +52,7 @@ func (t *tools) functions() template.FuncMap {
 		"money": t.money, "number": t.number, "percent": t.percent, "unit": t.unit,
 		"add": calc(decimal.Decimal.Add), "subtract": calc(decimal.Decimal.Sub), "multiply": calc(decimal.Decimal.Mul), "divide": divide,
 		"round": t.round, "negative": negative, "plus": calc(decimal.Decimal.Add),
-		"discount": t.discount, "taxes": t.taxes,
+		"discount": t.discount, "priced": t.priced, "taxes": t.taxes,
 		"inWords": t.inWords, "ordinal": t.ordinal, "plural": t.plural,
 		// dates
 		"date": t.date, "time": t.time, "duration": t.duration, "today": t.today,

@@ -45,7 +45,7 @@ func records(v any) ([]map[string]any, error) {
 
 // field of an entry, with dots between levels.
 func field(m map[string]any, i int, path string) (any, error) {
-	v, _, err := lookup(m, strings.Split(path, "."))
+	v, _, err := lookup(m, namesOf(path))
 	if missing := (*fieldError)(nil); errors.As(err, &missing) {
 		missing.in = fmt.Sprintf("entry %d of the list: ", i+1)
 	}
@@ -365,14 +365,14 @@ func shorten(v, length any) (string, error) {
 
 // has tells whether a record has a field that is not empty.
 func has(data map[string]any, path string) bool {
-	v, ok, err := lookup(data, strings.Split(path, "."))
+	v, ok, err := lookup(data, namesOf(path))
 	return ok && err == nil && v != nil && v != any("")
 }
 
 // fallback gives def when the record has no such field, or an empty one.
 func fallback(data map[string]any, path string, def any) any {
 	if has(data, path) {
-		v, _, _ := lookup(data, strings.Split(path, "."))
+		v, _, _ := lookup(data, namesOf(path))
 		return v
 	}
 	return def

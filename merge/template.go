@@ -11,10 +11,12 @@ import (
 	"maps"
 	"path"
 	"regexp"
+	"slices"
 	"sort"
 	"strings"
 	"sync"
 	text "text/template"
+	"text/template/parse"
 	"time"
 
 	"github.com/goccy/go-yaml"
@@ -41,26 +43,29 @@ type Manifest struct {
 	Locale   string   `yaml:"locale" json:"locale"`     // BCP 47 tag
 	TimeZone string   `yaml:"timezone" json:"timezone"` // IANA name; default UTC
 	Colors   []string `yaml:"colors" json:"colors"`     // of charts, as CSS writes them
+	Totals   []Total  `yaml:"totals" json:"totals"`     // numbers of a record that follow from its other fields
 	Rounding string   `yaml:"rounding" json:"rounding"` // of money: half-up, half-even or down; default half-up
 }
 
 // Template is a template folder, parsed and ready to merge. It may be used
 // from many goroutines.
 type Template struct {
-	Manifest  Manifest
-	Name      string
-	page      *template.Template
-	file      *text.Template
-	schema    *jsonschema.Schema
-	fields    []string
-	files     fs.FS
-	soft      bool // fields that a record lacks are empty instead of an error
-	functions template.FuncMap
-	tools     *tools
-	unlinked  []string // style sheets that the page does not link
-	sources   map[string]string
-	indexing  sync.Once
-	index     map[*byte]sourceText
+	Manifest   Manifest
+	Name       string
+	page       *template.Template
+	file       *text.Template
+	schema     *jsonschema.Schema
+	fields     []string
+	files      fs.FS
+	datesToday bool // it calls today
+	soft       bool // fields that a record lacks are empty instead of an error
+	functions  template.FuncMap
+	tools      *tools
+	totals     []worked
+	unlinked   []string // style sheets that the page does not link
+	sources    map[string]string
+	indexing   sync.Once
+	index      map[*byte]sourceText
 }
 
 // maxFile bounds one file of a template that is parsed.
@@ -112,11 +117,15 @@ func Open(name string, files fs.FS) (*Template, error) {
 	if err != nil {
 		return nil, fmt.Errorf("%s: filename: %s", path.Join(name, ManifestName), plain(err))
 	}
-	t.fields = usedFields(t.page, t.file)
+	t.fields = t.Manifest.usedFields(t.page, t.file)
 	for _, p := range t.page.Templates() {
 		err = errors.Join(err, makeStrict(p.Tree))
 	}
 	if err = errors.Join(err, makeStrict(t.file.Tree)); err != nil {
+		return nil, fmt.Errorf("%s: %w", name, err)
+	}
+	t.datesToday = slices.ContainsFunc(t.trees(), func(tree *parse.Tree) bool { return calls(tree, "today") })
+	if err := t.readTotals(); err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}
 	for _, s := range t.Manifest.Styles {
@@ -188,9 +197,22 @@ func (t *Template) FileName(r record.Record) (string, error) {
 	return name, nil
 }
 
-// On sets the date of the run, which today gives; without one it is that of the clock.
-// It is called before the first merge.
-func (t *Template) On(date time.Time) { t.tools.run = date }
+// On is the template with the date that the function today gives; without one it is that
+// of the clock.
+func (t *Template) On(date time.Time) (*Template, error) {
+	if date.IsZero() || !t.datesToday {
+		return t, nil
+	}
+	dated, err := Open(t.Name, t.files)
+	if err != nil {
+		return nil, err
+	}
+	dated.tools.run = date
+	if t.soft {
+		dated.Soften()
+	}
+	return dated, nil
+}
 
 // Text fills a short pattern, such as the subject of a mail, with a record.
 func (t *Template) Text(pattern string, r record.Record) (string, error) {

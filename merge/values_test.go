@@ -223,7 +223,8 @@ func TestListsOfDatesAndSeveralKeys(t *testing.T) {
 func TestToday(t *testing.T) {
 	tpl, err := Open("t", folder(`{{today}} {{date today "long"}} {{if lt .due today}}late{{end}}`, "locale: en\ntimezone: Pacific/Auckland\n"))
 	require.NoError(t, err)
-	tpl.On(time.Date(2026, 5, 31, 0, 0, 0, 0, time.UTC))
+	tpl, err = tpl.On(time.Date(2026, 5, 31, 0, 0, 0, 0, time.UTC))
+	require.NoError(t, err)
 	m, err := tpl.Merge(rec(t, `{"due": "2026-05-30"}`))
 	require.NoError(t, err)
 	assert.Equal(t, "2026-05-31 31 May 2026 late", string(m.HTML))
@@ -297,4 +298,65 @@ func FuzzNumber(f *testing.F) {
 			assert.LessOrEqual(t, len(fmt.Sprintf("%.2f", n)), 2000)
 		}
 	})
+}
+
+const bill = `{"lines": [{"q": 3, "p": 1.15, "d": 10, "tax": 19, "amount": 3.11}, {"q": 2, "p": 5, "d": 0, "tax": 7, "amount": 10}], "total": 14.40, "note": "x"}`
+
+// Amounts come from one source.
+func TestPricedLines(t *testing.T) {
+	for in, want := range map[string]string{
+		`{{range priced .lines "q" "p"}}{{.amount}} {{end}}`:                                               "3.45 10 ",
+		`{{range priced .lines "q" "p" "d"}}{{.amount}} {{.tax}} {{end}}`:                                  "3.11 19 10 7 ",
+		`{{$l := priced .lines "q" "p" "d"}}{{sum $l "amount"}} {{sum (taxes $l "amount" "tax") "Gross"}}`: "13.11 14.4",
+	} {
+		out, err := merged(t, in, "locale: en\n", bill)
+		if assert.NoError(t, err, in) {
+			assert.Equal(t, want, out, in)
+		}
+	}
+	_, err := merged(t, `{{priced .lines "q" "prise"}}`, "", bill)
+	assert.ErrorContains(t, err, `entry 1 of the list: the field "prise" is missing`)
+}
+
+func TestDifferencesOfTotals(t *testing.T) {
+	manifest := `totals:
+  - { each: lines, field: amount, is: 'discount (multiply .q .p) (subtract 100 .d)' }
+  - { field: total, is: 'sum (taxes .lines "amount" "tax") "Gross"' }
+  - { field: absent, is: 'sum .lines "q"' }
+  - { each: none, field: x, is: '1' }
+`
+	tpl, err := Open("t", folder(`{{.note}}`, manifest))
+	require.NoError(t, err)
+	assert.Contains(t, tpl.Fields(), "total", "what is compared is used")
+	assert.Contains(t, tpl.Fields(), "lines[].amount")
+	list, err := tpl.Differences(rec(t, bill))
+	require.NoError(t, err)
+	assert.Empty(t, list)
+	list, err = tpl.Differences(rec(t, strings.NewReplacer("14.40", "14.41", `"q": 2`, `"q": 20`).Replace(bill)))
+	require.NoError(t, err)
+	assert.Equal(t, []string{`entry 2 of "lines": the field "amount" is 10, but discount (multiply .q .p) (subtract 100 .d) gives 100`,
+		`the field "total" is 14.41, but sum (taxes .lines "amount" "tax") "Gross" gives 14.4`}, list)
+	for js, want := range map[string]string{
+		`{"total": "x", "lines": []}`:   `the field "total": "x" is not a number`,
+		`{"total": 1, "lines": [{}]}`:   `the field "amount" is missing`,
+		`{"total": 1, "lines": "none"}`: `totals: the field "lines": the text "none" is not a list`,
+	} {
+		_, err := tpl.Differences(rec(t, js))
+		assert.ErrorContains(t, err, want, js)
+	}
+	for manifest, want := range map[string]string{
+		"totals: [{field: x}]\n":               "names a “field” and what it “is”",
+		"totals: [{field: x, is: 'sum ('}]\n":  `totals: "sum ("`,
+		"totals: [{field: x, is: 'gone .'}]\n": "gone",
+	} {
+		_, err := Open("t", folder("x", manifest))
+		assert.ErrorContains(t, err, want, manifest)
+	}
+}
+
+// What a list is sorted, filtered or priced from is still known to be used.
+func TestFieldsOfListsThatAreWorkedOn(t *testing.T) {
+	tpl, err := Open("t", folder(`{{range sortBy .lines "a"}}{{.b}}{{end}}{{$l := priced .parts "q" "p"}}{{range $l}}{{.c}}{{end}}`, ""))
+	require.NoError(t, err)
+	assert.Equal(t, []string{"lines", "lines[].a", "lines[].b", "parts", "parts[].c", "parts[].p", "parts[].q"}, tpl.Fields())
 }

@@ -140,16 +140,14 @@ func lines(r *rand.Rand, inv obj, n int, date time.Time, i int) {
 		list = append(list, obj{"date": date.AddDate(0, 0, k-n).Format("2006-01-02"), "text": text, "unit": w.unit, "quantity": json.Number(qty.String()),
 			"price": json.Number(price.StringFixed(2)), "discount": json.Number(discount.String()), "tax": json.Number(w.tax), "amount": json.Number(amount.StringFixed(2))})
 	}
-	var taxes []any
 	total := decimal.Zero
 	for _, rate := range []string{"0", "7", "19"} {
 		if base, ok := nets[rate]; ok {
 			tax := base.Mul(decimal.RequireFromString(rate)).Div(decimal.NewFromInt(100)).Round(2)
-			taxes = append(taxes, obj{"rate": json.Number(rate), "net": json.Number(base.StringFixed(2)), "tax": json.Number(tax.StringFixed(2))})
 			total = total.Add(base).Add(tax)
 		}
 	}
-	inv["lines"], inv["taxes"], inv["total"] = list, taxes, json.Number(total.StringFixed(2))
+	inv["lines"], inv["total"] = list, json.Number(total.StringFixed(2))
 }
 
 func certificates(r *rand.Rand) []any {

@@ -85,7 +85,9 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 	if err != nil {
 		return err
 	}
-	t.On(date)
+	if t, err = t.On(date); err != nil {
+		return err
+	}
 	if f.out != "" {
 		return f.oneDocument(c, t, dir)
 	}
@@ -155,7 +157,20 @@ func (f *renderFlags) oneDocument(c *cobra.Command, t *merge.Template, dir strin
 	if f.batch.attachRecord {
 		attachRecord(&o, r)
 	}
-	return f.setMerged(c, merged.HTML, o, merged, r.Name(), f.out)
+	differences, err := setting.Differences(t, r)
+	if err != nil {
+		return err
+	}
+	if !f.quiet {
+		tellFindings(c.ErrOrStderr(), differences)
+	}
+	if err := f.setMerged(c, merged.HTML, o, merged, r.Name(), f.out); err != nil {
+		return err
+	}
+	if f.fail.breached(differences) {
+		return errSome
+	}
+	return nil
 }
 
 func (f *renderFlags) onlyRecord(c *cobra.Command, t *merge.Template, dir string) (out record.Record, err error) {
@@ -435,6 +450,11 @@ func (b *batchRun) make(ctx context.Context, r record.Record) (outcome, error) {
 		return out, fmt.Errorf("%s: %w", r.Name(), err)
 	}
 	setting.Trace(doc.Findings, merged, b.o.Name)
+	differences, err := setting.Differences(b.t, r)
+	if err != nil {
+		return out, err
+	}
+	doc.Findings = append(differences, doc.Findings...)
 	if b.f.proof != "" {
 		if err := writeProof(ctx, pdf.Bytes(), b.f.proofName(name), doc); err != nil {
 			return out, err

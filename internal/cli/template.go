@@ -69,7 +69,9 @@ in the template's folder.`,
 			if err != nil {
 				return err
 			}
-			t.On(date)
+			if t, err = t.On(date); err != nil {
+				return err
+			}
 			r, err := f.one(c, t, args[0], place)
 			if err != nil {
 				return err
@@ -187,7 +189,9 @@ func (f *checkFlags) check(c *cobra.Command, dir string) (list []typeset.Finding
 		add("template", typeset.Error, err.Error(), "", "")
 		return list, nil
 	}
-	t.On(date)
+	if t, err = t.On(date); err != nil {
+		return nil, err
+	}
 	sample, err := t.SampleRecord(os.DirFS(dir))
 	switch {
 	case err != nil:
@@ -214,6 +218,11 @@ func (f *checkFlags) check(c *cobra.Command, dir string) (list []typeset.Finding
 		if _, err := t.Merge(r); err != nil {
 			add("record", typeset.Error, err.Error(), f.records.name(), "")
 			return c.Context().Err()
+		}
+		differences, err := setting.Differences(t, r)
+		list = append(list, differences...)
+		if err != nil {
+			add("record", typeset.Error, err.Error(), f.records.name(), "")
 		}
 		name, err := t.FileName(r)
 		first, clash := names[strings.ToLower(name)]
@@ -264,7 +273,11 @@ func (f *checkFlags) sample(c *cobra.Command, t *merge.Template, dir string, r r
 		return fail("page", err)
 	}
 	setting.Trace(doc.Findings, merged, o.Name)
-	return append(list, doc.Findings...)
+	differences, err := setting.Differences(t, r)
+	if err != nil {
+		return fail("record", err)
+	}
+	return append(append(list, differences...), doc.Findings...)
 }
 
 // printGrouped prints findings by their code, the most severe first.

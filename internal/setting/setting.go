@@ -3,10 +3,12 @@
 package setting
 
 import (
+	"fmt"
 	"path"
 	"path/filepath"
 
 	"oliveledger/merge"
+	"oliveledger/record"
 	"oliveledger/typeset"
 )
 
@@ -31,6 +33,19 @@ func Apply(t *merge.Template, o *typeset.Options) error {
 		o.Add = append(o.Add[:len(o.Add):len(o.Add)], typeset.Sheet{Name: s.Name, Text: s.Text})
 	}
 	return nil
+}
+
+// Differences tells where a record's own totals are not what its lines give.
+func Differences(t *merge.Template, r record.Record) ([]typeset.Finding, error) {
+	list, err := t.Differences(r)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", r.Name(), err)
+	}
+	var out []typeset.Finding
+	for _, what := range list {
+		out = append(out, typeset.Finding{Code: "total-differs", Severity: typeset.Warning, Message: r.Name() + ": " + what, Advice: "mend the record, or let the template work the number out"})
+	}
+	return out, nil
 }
 
 // Trace gives findings in a merged page, which was set under a name, their places

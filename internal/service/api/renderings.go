@@ -30,6 +30,7 @@ type Rendering struct {
 	Header    string               `json:"header,omitempty"`
 	Footer    string               `json:"footer,omitempty"`
 	Watermark string               `json:"watermark,omitempty"`
+	Date      string               `json:"date,omitempty"` // that {date} and the function today give: 2026-05-31
 }
 
 // Rendered is a rendering as JSON, for those who want more than the PDF.
@@ -168,7 +169,15 @@ func formFiles(c *echo.Context, in *Rendering) error {
 }
 
 func (a *API) rendered(c *echo.Context, in Rendering) (*issue.Pages, error) {
+	var date time.Time
+	if in.Date != "" {
+		var err error
+		if date, err = time.Parse(time.DateOnly, in.Date); err != nil {
+			return nil, bad("“date” is a day such as 2026-05-31, not %q", in.Date)
+		}
+	}
 	change := func(o *typeset.Options) {
+		o.Date = date
 		o.TraceBreaks = wantsJSON(c)
 		o.Paper, o.Margins, o.Header, o.Footer, o.Watermark = in.Paper, in.Margins, in.Header, in.Footer, in.Watermark
 	}
@@ -178,6 +187,9 @@ func (a *API) rendered(c *echo.Context, in Rendering) (*issue.Pages, error) {
 	}
 	t, err := a.opened(in)
 	if err != nil {
+		return nil, err
+	}
+	if t, err = t.On(date); err != nil {
 		return nil, err
 	}
 	r, err := a.recordOf(in, t)

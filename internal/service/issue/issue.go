@@ -87,6 +87,17 @@ func Open(name string, files Files) (*Template, error) {
 	return &Template{Name: name, Files: files, Template: t}, nil
 }
 
+// On is the template with the date that the function today gives.
+func (t *Template) On(date time.Time) (*Template, error) {
+	dated, err := t.Template.On(date)
+	if err != nil {
+		return nil, err
+	}
+	out := *t
+	out.Template = dated
+	return &out, nil
+}
+
 // Open finds a version of a template; 0 is the newest. Versions do not change,
 // so that what is parsed is kept.
 func (m *Maker) Open(name string, version int) (*Template, error) {
@@ -189,6 +200,11 @@ func (m *Maker) Set(ctx context.Context, t *Template, r record.Record, shelf int
 	if err != nil {
 		return nil, err
 	}
+	differences, err := setting.Differences(t.Template, r)
+	if err != nil {
+		return nil, err
+	}
+	p.Findings = append(differences, p.Findings...)
 	setting.Trace(p.Findings, merged, o.Name)
 	setting.TraceBreaks(p.Frames, merged, o.Name)
 	return p, nil
@@ -247,7 +263,7 @@ func (m *Maker) Prepare(ctx context.Context, o Order) (*store.Document, store.Se
 		return nil, nil, err
 	}
 	d := &store.Document{Template: o.Template.Name, Version: o.Template.Version, RecordSetID: o.Set, Record: o.Record.Number, BatchID: o.Batch, Series: o.Series,
-		Data: string(data), RecordSHA256: store.SumOf(string(data)), State: store.Issued, Author: o.Author}
+		Data: string(data), RecordSHA256: store.SumOf(string(data)), State: store.Issued, Author: o.Author, CreatedAt: time.Now().Truncate(time.Second)}
 	m.address(d)
 	if o.Draft {
 		d.State = store.Drafted
@@ -265,6 +281,10 @@ func (m *Maker) address(d *store.Document) {
 func (m *Maker) setting(ctx context.Context, t *Template, r record.Record, shelf int) store.Setting {
 	return func(d *store.Document) error {
 		r := WithDocument(r, d)
+		t, err := t.On(d.CreatedAt) // the day that it was made on is today, also when it is set again
+		if err != nil {
+			return err
+		}
 		p, err := m.Set(ctx, t, r, shelf, nil)
 		if err != nil {
 			return err

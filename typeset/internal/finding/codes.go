@@ -3,7 +3,7 @@ package finding
 // Codes are all codes of findings. docs/findings.md says what each means.
 var Codes = []string{
 	// the template and its records
-	"template", "sample", "record", "file-name", "page", "field-unused",
+	"template", "sample", "record", "file-name", "page", "field-unused", "total-differs",
 	// what is loaded
 	"sheet-missing", "sheet-skipped", "picture-missing", "font-missing", "font-replaced", "script", "nesting",
 	// style
