@@ -4,7 +4,7 @@
 set -eu
 want="mariadbd:mariadb-server"
 if [ "${1:-}" = test ]; then
-  want="$want chromium:chromium pdftotext:poppler-utils qpdf:qpdf"
+  want="$want chromium:chromium curl:curl pdftotext:poppler-utils qpdf:qpdf"
 fi
 missing=""
 for pair in $want; do

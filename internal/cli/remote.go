@@ -5,6 +5,8 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"net"
+	"net/url"
 	"os"
 	"path/filepath"
 	"strconv"
@@ -44,21 +46,56 @@ func (r *remote) connect(c *cobra.Command) error {
 	if err != nil {
 		return err
 	}
-	server := firstOf(r.server, os.Getenv("OLIVE_SERVER"), p.Server, "http://"+DefaultAddress)
-	key := firstOf(r.key, os.Getenv("OLIVE_KEY"), p.Key)
+	asked := firstOf(r.server, os.Getenv("OLIVE_SERVER"))
+	key, home := firstOf(r.key, os.Getenv("OLIVE_KEY")), "" // where a key that was kept is meant for
 	if key == "" {
-		raw, err := os.ReadFile(filepath.Join(r.data, service.FirstLogin))
-		if err != nil {
-			return usage("a key is needed: give --key, set OLIVE_KEY, keep one with “olive profile add”, or point --data at the service's data folder")
+		if key, home, err = r.kept(p); err != nil {
+			return err
 		}
-		for line := range strings.SplitSeq(string(raw), "\n") {
-			if v, ok := strings.CutPrefix(line, "key: "); ok {
-				key = strings.TrimSpace(v)
-			}
+		if asked != "" && !sameServer(asked, home) {
+			return usage("the key at hand is for %s and is not sent to %s: give the key for that with --key or OLIVE_KEY", firstOf(home, "the service of the data folder "+r.data), asked)
 		}
 	}
-	r.Client = client.New(server, key)
+	r.Client = client.New(firstOf(asked, home, p.Server, "http://"+DefaultAddress), key)
 	return nil
+}
+
+// kept is the key of the profile, or the first one of the service on this machine, and
+// the address that it is for.
+func (r *remote) kept(p profile) (key, server string, err error) {
+	if p.Key != "" {
+		return p.Key, p.Server, nil
+	}
+	raw, err := os.ReadFile(filepath.Join(r.data, service.FirstLogin))
+	if err != nil {
+		return "", "", usage("a key is needed: give --key, set OLIVE_KEY, keep one with “olive profile add”, or point --data at the service's data folder")
+	}
+	for line := range strings.SplitSeq(string(raw), "\n") {
+		if v, ok := strings.CutPrefix(line, "key: "); ok {
+			key = strings.TrimSpace(v)
+		}
+	}
+	address, err := os.ReadFile(filepath.Join(r.data, service.AddressFile))
+	if err != nil {
+		return "", "", usage("the service of the data folder %s has not run yet; start it with “olive serve --data %s”", r.data, r.data)
+	}
+	return key, strings.TrimSpace(string(address)), nil
+}
+
+// sameServer tells whether two addresses lead to the same service.
+func sameServer(a, b string) bool {
+	plain := func(s string) string {
+		u, err := url.Parse(strings.TrimRight(s, "/"))
+		if err != nil {
+			return s
+		}
+		host := u.Hostname()
+		if ip := net.ParseIP(host); host == "localhost" || ip != nil && (ip.IsLoopback() || ip.IsUnspecified()) {
+			host = "localhost"
+		}
+		return u.Scheme + "://" + net.JoinHostPort(host, u.Port()) + u.Path
+	}
+	return plain(a) == plain(b)
 }
 
 func firstOf(list ...string) string {

@@ -37,7 +37,11 @@ func TestRemote(t *testing.T) {
 	write("card/template.yaml", "title: A card\nfilename: '{{.name}}.pdf'\n")
 
 	assert.Contains(t, olive(2, "template", "list", "--data", "nowhere"), "a key is needed")
+	assert.Contains(t, olive(2, "template", "list", "--data", data, "--server", "http://harbour.example"), "the key at hand is for "+s.URL+" and is not sent to http://harbour.example")
+	olive(0, "template", "list", "--data", data)
 	olive(0, "profile", "add", "default", "--server", s.URL, "--key", s.Key)
+	assert.Contains(t, olive(2, "template", "list", "--server", "http://harbour.example"), "is not sent to http://harbour.example")
+	olive(0, "template", "list", "--server", strings.Replace(s.URL, "127.0.0.1", "localhost", 1))
 	assert.Contains(t, olive(0, "profile", "list"), s.URL)
 	assert.Contains(t, olive(2, "template", "list", "--profile", "none"), "no profile")
 

@@ -58,6 +58,10 @@ var console embed.FS
 // FirstLogin is the file in the data folder that holds the first log-in.
 const FirstLogin = "first-login.txt"
 
+// AddressFile is the file in the data folder that holds where the service answers, while
+// it runs: the first key is meant for that address alone.
+const AddressFile = "address.txt"
+
 // DatabaseFile is the file in the data folder that tells workers on this
 // machine where the private database is.
 const DatabaseFile = "database.dsn"
@@ -246,6 +250,9 @@ func Run(ctx context.Context, c Config) error {
 		BaseContext: func(net.Listener) context.Context { return following }}
 	done := make(chan error, 1)
 	go func() { done <- server.Serve(listener) }()
+	if err := os.WriteFile(filepath.Join(c.Data, AddressFile), []byte(address+"\n"), 0o600); err != nil {
+		return fmt.Errorf("the data folder cannot be written to: %w", err)
+	}
 	if c.Ready != nil {
 		c.Ready(address)
 	}
