@@ -113,7 +113,10 @@ func group(use, short string, add func(r *remote) []*cobra.Command) *cobra.Comma
 	c := &cobra.Command{Use: use, Short: short, Args: func(c *cobra.Command, args []string) error {
 		return usage("%s needs a command of its own; see “%s --help”", c.CommandPath(), c.CommandPath())
 	}, RunE: func(c *cobra.Command, _ []string) error { return c.Help() }}
-	c.AddCommand(add(r)...)
+	for _, sub := range add(r) {
+		r.complete(use, sub)
+		c.AddCommand(sub)
+	}
 	return r.flags(c)
 }
 

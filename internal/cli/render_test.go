@@ -161,3 +161,16 @@ func TestRecordsOfAnOffice(t *testing.T) {
 	assert.Equal(t, 2, code)
 	assert.Contains(t, errs, "a comma or a point")
 }
+
+func TestShellsCompleteValues(t *testing.T) {
+	for want, args := range map[string][]string{
+		"A4 landscape\n": {"render", "x.html", "--paper", ""},
+		"invoice\n":      {"new", "x", "--from", ""},
+		"PDF/A-2u\n":     {"render", "x.html", "--archive", ""},
+		"warning\n":      {"check", "t", "--fail-at", ""},
+	} {
+		out, _, code := run(t.TempDir(), append([]string{"__complete"}, args...)...)
+		assert.Zero(t, code)
+		assert.Contains(t, out, want, args)
+	}
+}

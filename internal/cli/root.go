@@ -45,6 +45,7 @@ func Run(args []string, out, errs io.Writer) int {
 	})
 	root.AddCommand(newCommand(), checkCommand(), mergeCommand(), renderCommand(), bindCommand(), stampCommand(), inspectCommand(),
 		serveCommand(), workerCommand(), backupCommand(), restoreCommand(), standInCommand(), templateCommand(), recordSetCommand(), documentCommand(), batchCommand(), deliveryCommand(), shareCommand(), seriesCommand(), fontCommand(), ledgerCommand(), keyCommand(), personCommand(), eventCommand(), setupCommand(), profileCommand())
+	offerValues(root)
 	err := root.ExecuteContext(ctx)
 	var u usageError
 	var option *typeset.OptionError

@@ -72,6 +72,28 @@ func TestService(t *testing.T) {
 	ctx := context.Background()
 	key := []string{"Authorization", "Bearer " + s.Key}
 
+	t.Run("lists refuse what they do not know", func(t *testing.T) {
+		for path, want := range map[string]string{
+			"/documents?sort=colour":      `cannot be sorted by \"colour\"; it can by id, name`,
+			"/documents?sort=-name":       "",
+			"/documents?templat=x":        `there is no parameter \"templat\"; there are template, state`,
+			"/documents?state=issud":      `there is no state \"issud\"; there are draft, approved, issued, sent, void`,
+			"/documents?state=issued":     "",
+			"/documents?state=&search=":   "",
+			"/batches?state=running":      "",
+			"/batches?state=runing":       "there is no state",
+			"/templates?offset=0&limit=5": "",
+		} {
+			res, body := call(t, http.MethodGet, s.URL+"/api/v1"+path, "", key...)
+			if want == "" {
+				assert.Equal(t, http.StatusOK, res.StatusCode, path)
+			} else {
+				assert.Equal(t, http.StatusBadRequest, res.StatusCode, path)
+				assert.Contains(t, body, want, path)
+			}
+		}
+	})
+
 	t.Run("nothing works without a key or a log-in", func(t *testing.T) {
 		for _, path := range []string{"/templates", "/record-sets", "/documents", "/documents/1/pdf", "/session", "/people", "/events", "/nothing"} {
 			for _, h := range [][]string{nil, {"Authorization", "Bearer wrong"}, {"Cookie", "olive_session=wrong"}} {

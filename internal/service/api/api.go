@@ -53,6 +53,9 @@ func (a *API) Handler() http.Handler {
 	e.GET("/api/v1/openapi.json", a.describe)
 	for _, r := range a.routes() {
 		h := r.do
+		if len(r.query) > 0 {
+			h = r.asked(h)
+		}
 		if r.method == http.MethodPost && !r.repeatable {
 			h = a.once(h)
 		}
@@ -148,7 +151,10 @@ func (a *API) problem(c *echo.Context, err error) {
 	status, detail := http.StatusInternalServerError, "something went wrong in the service; its log tells more under the request's X-Request-Id"
 	var known interface{ StatusCode() int }
 	var refusal *store.Refusal
+	var unsorted *store.Unsorted
 	switch {
+	case errors.As(err, &unsorted):
+		status, detail = http.StatusBadRequest, unsorted.Error()
 	case errors.Is(err, store.ErrNotFound):
 		status, detail = http.StatusNotFound, "there is no such thing here"
 		if text := err.Error(); text != store.ErrNotFound.Error() {

@@ -2,6 +2,8 @@ package api
 
 import (
 	"net/http"
+	"slices"
+	"strings"
 
 	"github.com/labstack/echo/v5"
 
@@ -27,6 +29,36 @@ type route struct {
 
 // query is a parameter after the question mark.
 type query struct{ name, about string }
+
+// values are the states that a parameter of that name is one of, as its description lists
+// them: running, paused, cancelled or done.
+func (q query) values() []string {
+	if q.name != "state" {
+		return nil
+	}
+	return strings.FieldsFunc(strings.ReplaceAll(q.about, " or ", ", "), func(r rune) bool { return r == ',' || r == ' ' })
+}
+
+// asked refuses parameters that the route does not know, and states that there are not:
+// a misspelt filter would show everything.
+func (r route) asked(next echo.HandlerFunc) echo.HandlerFunc {
+	names := make([]string, len(r.query))
+	states := map[string][]string{}
+	for i, q := range r.query {
+		names[i], states[q.name] = q.name, q.values()
+	}
+	return func(c *echo.Context) error {
+		for name, given := range c.QueryParams() {
+			if !slices.Contains(names, name) {
+				return bad("there is no parameter %q; there are %s", name, strings.Join(names, ", "))
+			}
+			if list := states[name]; list != nil && given[0] != "" && !slices.Contains(list, given[0]) {
+				return bad("there is no state %q; there are %s", given[0], strings.Join(list, ", "))
+			}
+		}
+		return next(c)
+	}
+}
 
 var (
 	paging    = []query{{"offset", "how many to pass over"}, {"limit", "how many to give, 1 to 500; 50 when left out"}, {"sort", "the field to sort by, with - before it for the other way round"}}

@@ -5,6 +5,8 @@ package store
 import (
 	"errors"
 	"fmt"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/go-sql-driver/mysql"
@@ -53,6 +55,16 @@ func (s *Store) DB() *gorm.DB { return s.db }
 // Ping tells whether the database answers.
 func (s *Store) Ping() error { return s.db.Exec("SELECT 1").Error }
 
+// Unsorted is a list that was asked for in an order that it has not.
+type Unsorted struct {
+	By  string
+	Has []string
+}
+
+func (u *Unsorted) Error() string {
+	return fmt.Sprintf("the list cannot be sorted by %q; it can by %s", u.By, strings.Join(u.Has, ", "))
+}
+
 // Page says which rows of a list are wanted.
 type Page struct {
 	Offset, Limit int
@@ -66,17 +78,15 @@ func listOf[T any](q *gorm.DB, p Page, sorts ...string) (list []T, total int64, 
 		return nil, 0, err
 	}
 	order := sorts[0]
-	for _, s := range sorts {
-		name := s
-		if name[0] == '-' {
-			name = name[1:]
+	if p.Sort != "" {
+		names := make([]string, len(sorts))
+		for i, s := range sorts {
+			names[i] = strings.TrimPrefix(s, "-")
 		}
-		switch p.Sort {
-		case name:
-			order = name
-		case "-" + name:
-			order = "-" + name
+		if !slices.Contains(names, strings.TrimPrefix(p.Sort, "-")) {
+			return nil, 0, &Unsorted{p.Sort, names}
 		}
+		order = p.Sort
 	}
 	if order[0] == '-' {
 		order = order[1:] + " DESC"
