@@ -4,8 +4,6 @@ import (
 	"fmt"
 	"maps"
 	"slices"
-	"unicode"
-	"unicode/utf8"
 
 	"github.com/shopspring/decimal"
 	"golang.org/x/text/currency"
@@ -100,25 +98,17 @@ func (t *tools) money(v any, code ...string) (string, error) {
 	if d, err = t.rounded(d, unit.scale); err != nil {
 		return "", err
 	}
-	text, symbol := t.locale.digits(d.Abs(), unit.scale), unit.symbol
 	sign := ""
 	if d.IsNegative() {
 		sign = "−"
 	}
-	switch {
-	case t.locale.symbolFirst && (t.locale.symbolSpace || unit.named):
-		return sign + symbol + nbsp + text, nil
-	case t.locale.symbolFirst:
-		return sign + symbol + text, nil
-	}
-	return sign + text + nbsp + symbol, nil
+	return sign + filled(t.locale.Currency, t.locale.digits(d.Abs(), unit.scale), unit.symbol), nil
 }
 
 // money is a currency as a language writes it.
 type money struct {
 	symbol string
-	named  bool // by letters, which stand apart from the digits
-	scale  int  // decimal places
+	scale  int // decimal places
 }
 
 // currency finds a currency by its code; those of a template are asked for often.
@@ -131,9 +121,7 @@ func (l *locale) currency(code string) (money, error) {
 		return money{}, fmt.Errorf("%q is not a currency code such as EUR", code)
 	}
 	scale, _ := currency.Standard.Rounding(unit)
-	symbol := l.printer().Sprint(currency.NarrowSymbol(unit))
-	last, _ := utf8.DecodeLastRuneInString(symbol)
-	m := money{symbol, unicode.IsLetter(last), scale}
+	m := money{l.printer().Sprint(currency.NarrowSymbol(unit)), scale}
 	l.currencies.Store(code, m)
 	return m, nil
 }
@@ -163,7 +151,7 @@ func (t *tools) number(v any, places ...any) (string, error) {
 // percent formats 7.5 as 7.5 %, the way the language writes it.
 func (t *tools) percent(v any, places ...any) (string, error) {
 	out, err := t.number(v, places...)
-	return out + t.locale.percent, err
+	return filled(t.locale.Percent, out, t.locale.PercentSign), err
 }
 
 // unit formats a measure: unit 12.5 "kg".

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"github.com/shopspring/decimal"
+	"golang.org/x/text/feature/plural"
 )
 
 // layouts of dates in records: ISO 8601.
@@ -55,12 +56,11 @@ func (t *tools) time(v any, layout ...string) (string, error) {
 	if s, ok := v.(string); ok && len(strings.TrimSpace(s)) == len(time.DateOnly) {
 		return "", fmt.Errorf("the date %s has no time of day", s)
 	}
-	hours := t.locale.dates.hours
 	switch pattern := pick(layout, "short"); pattern {
 	case "short":
-		return t.locale.format(at, hours), nil
+		return t.locale.format(at, t.locale.Time[0]), nil
 	case "medium", "long", "full":
-		return t.locale.format(at, strings.Replace(hours, "mm", "mm:ss", 1)), nil
+		return t.locale.format(at, t.locale.Time[1]), nil
 	default:
 		return t.locale.format(at, t.locale.pattern(pattern)), nil
 	}
@@ -78,13 +78,13 @@ func (t *tools) today() string {
 func (l *locale) pattern(layout string) string {
 	switch layout {
 	case "short":
-		return l.dates.short
+		return l.Date[0]
 	case "medium":
-		return l.dates.medium
+		return l.Date[1]
 	case "long":
-		return l.dates.long
+		return l.Date[2]
 	case "full":
-		return l.dates.full
+		return l.Date[3]
 	}
 	if strings.ContainsAny(layout, "0123456789") {
 		return fromExample(layout)
@@ -154,7 +154,6 @@ func (l *locale) field(at time.Time, c rune, n int) string {
 		}
 		return b.String()
 	}
-	name := func(list string, i int) string { return strings.Split(list, " ")[i] }
 	switch c {
 	case 'y', 'u':
 		if n == 2 {
@@ -164,18 +163,18 @@ func (l *locale) field(at time.Time, c rune, n int) string {
 	case 'M', 'L':
 		switch {
 		case n >= 4:
-			return name(l.dates.months, int(at.Month())-1)
+			return alone(c == 'L', l.MonthsAlone, l.Months)[at.Month()-1]
 		case n == 3:
-			return name(l.dates.shortMonths, int(at.Month())-1)
+			return l.ShortMonths[at.Month()-1]
 		}
 		return number(int(at.Month()), n)
 	case 'd':
 		return number(at.Day(), n)
-	case 'E':
+	case 'E', 'c':
 		if n >= 4 {
-			return name(l.dates.days, int(at.Weekday()))
+			return alone(c == 'c', l.DaysAlone, l.Days)[at.Weekday()]
 		}
-		return name(l.dates.shortDays, int(at.Weekday()))
+		return l.ShortDays[at.Weekday()]
 	case 'H':
 		return number(at.Hour(), n)
 	case 'h':
@@ -184,16 +183,26 @@ func (l *locale) field(at time.Time, c rune, n int) string {
 		return number(at.Minute(), n)
 	case 's':
 		return number(at.Second(), n)
-	case 'a':
+	case 'a', 'b', 'B':
 		if at.Hour() < 12 {
-			return l.dates.am
+			return l.Halves[0]
 		}
-		return l.dates.pm
+		return l.Halves[1]
+	case 'G':
+		return l.Era
 	case 'w':
 		_, week := at.ISOWeek()
 		return number(week, n)
 	}
 	return strings.Repeat(string(c), n)
+}
+
+// alone takes the names that stand by themselves, where a language has others for that.
+func alone(asked bool, names, usual []string) []string {
+	if asked && len(names) > 0 {
+		return names
+	}
+	return usual
 }
 
 // duration writes minutes, or a number of another unit (d, h, min, s), in days,
@@ -215,12 +224,23 @@ func (t *tools) duration(v any, unit ...string) (string, error) {
 	var parts []string
 	for i, size := range []int64{86400, 3600, 60, 1} {
 		if n := total / size; n > 0 {
-			parts = append(parts, t.locale.digits(decimal.NewFromInt(n), 0)+nbsp+t.locale.dates.units[i])
+			parts = append(parts, t.locale.measure(i, n))
 			total -= n * size
 		}
 	}
 	if len(parts) == 0 {
-		return t.locale.digits(decimal.Zero, 0) + nbsp + t.locale.dates.units[2], nil
+		return t.locale.measure(2, 0), nil
 	}
 	return sign + strings.Join(parts, " "), nil
+}
+
+// measure is a number of days, hours, minutes or seconds, by the unit's place among these.
+func (l *locale) measure(unit int, n int64) string {
+	form := plural.Cardinal.MatchPlural(l.tag, int(n%10_000_000), 0, 0, 0, 0)
+	name := map[plural.Form]string{plural.Zero: "zero", plural.One: "one", plural.Two: "two", plural.Few: "few", plural.Many: "many"}[form]
+	pattern, ok := l.Units[unit][name]
+	if !ok {
+		pattern = l.Units[unit]["other"]
+	}
+	return strings.ReplaceAll(strings.Replace(pattern, "{0}", l.digits(decimal.NewFromInt(n), 0), 1), " ", nbsp)
 }

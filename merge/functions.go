@@ -31,7 +31,10 @@ func (m Manifest) tools(files fs.FS) (*tools, error) {
 		return nil, fmt.Errorf("locale: %q is no language tag such as en or pt-BR", m.Locale)
 	}
 	t := &tools{files: files, tag: tag, currency: m.Currency, rounding: m.Rounding, zone: time.UTC, colors: m.Colors}
-	t.locale = localeOf(tag)
+	known := false
+	if t.locale, known = localeOf(tag); !known {
+		return nil, fmt.Errorf("locale: there are no words for %q; take a language that is close to it", m.Locale)
+	}
 	if m.TimeZone != "" {
 		if t.zone, err = time.LoadLocation(m.TimeZone); err != nil {
 			return nil, fmt.Errorf("timezone: %q is not known; write a name such as Europe/Lisbon", m.TimeZone)
@@ -60,7 +63,7 @@ func (t *tools) functions() template.FuncMap {
 		"sum": sum, "count": count, "least": t.least, "greatest": t.greatest, "running": running,
 		"groupBy": groupBy, "sortBy": t.sortBy, "where": t.where, "pluck": pluck, "chunk": chunk, "columns": columns,
 		// text and choice
-		"upper": t.upper, "lower": t.lower, "join": join, "split": split, "shorten": shorten,
+		"upper": t.upper, "lower": t.lower, "join": join, "enumerate": t.enumerate, "split": split, "shorten": shorten,
 		"has": has, "default": fallback, "choose": t.choose,
 		// checked values
 		"asset": t.asset, "picture": t.picture, "signature": t.signature, "link": link, "html": cleanHTML, "markdown": markdown,

@@ -329,6 +329,41 @@ func join(list any, by string) (string, error) {
 	return strings.Join(parts, by), nil
 }
 
+// enumerate writes a list of texts as the language does: Ann, Ben and Cy.
+func (t *tools) enumerate(list any) (string, error) {
+	items, err := entries(list)
+	if err != nil {
+		return "", err
+	}
+	parts := make([]string, len(items))
+	for i, v := range items {
+		if parts[i], err = textOf(v); err != nil {
+			return "", fmt.Errorf("entry %d of the list: %w", i+1, err)
+		}
+	}
+	return t.locale.listed(parts), nil
+}
+
+// listed joins texts by the language's patterns, from the last two on (UTS 35, List
+// Patterns).
+func (l *locale) listed(parts []string) string {
+	put := func(pattern, a, b string) string { return strings.NewReplacer("{0}", a, "{1}", b).Replace(pattern) }
+	n := len(parts)
+	switch n {
+	case 0:
+		return ""
+	case 1:
+		return parts[0]
+	case 2:
+		return put(l.List[0], parts[0], parts[1])
+	}
+	out := put(l.List[3], parts[n-2], parts[n-1])
+	for i := n - 3; i > 0; i-- {
+		out = put(l.List[2], parts[i], out)
+	}
+	return put(l.List[1], parts[0], out)
+}
+
 func split(v any, by string) ([]any, error) {
 	text, err := textOf(v)
 	var out []any

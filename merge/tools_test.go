@@ -15,7 +15,7 @@ import (
 func TestLocalesWriteAmountsAndDates(t *testing.T) {
 	const js = `{"p": 1234567.5, "q": 1234.5, "d": "2026-03-09T15:04:05", "r": 7.5}`
 	for locale, want := range map[string][5]string{
-		"en":    {"€1,234,567.50", "1,234.5", "9 March 2026", "Monday 9 March 2026", "7.5%"},
+		"en":    {"€1,234,567.50", "1,234.5", "9 March 2026", "Monday, 9 March 2026", "7.5%"},
 		"en-US": {"€1,234,567.50", "1,234.5", "March 9, 2026", "Monday, March 9, 2026", "7.5%"},
 		"de":    {"1.234.567,50 €", "1.234,5", "9. März 2026", "Montag, 9. März 2026", "7,5 %"},
 		"fr":    {"1 234 567,50 €", "1 234,5", "9 mars 2026", "lundi 9 mars 2026", "7,5 %"},
@@ -25,7 +25,16 @@ func TestLocalesWriteAmountsAndDates(t *testing.T) {
 		"pt":    {"€ 1.234.567,50", "1.234,5", "9 de março de 2026", "segunda-feira, 9 de março de 2026", "7,5%"},
 		"pl":    {"1 234 567,50 €", "1234,5", "9 marca 2026", "poniedziałek, 9 marca 2026", "7,5%"},
 		"sv":    {"1 234 567,50 €", "1 234,5", "9 mars 2026", "måndag 9 mars 2026", "7,5 %"},
-		"ar":    {"١٬٢٣٤٬٥٦٧٫٥٠ €", "١٬٢٣٤٫٥", "٩ مارس ٢٠٢٦", "الاثنين، ٩ مارس ٢٠٢٦", "٧٫٥٪"},
+		"ar":    {"١٬٢٣٤٬٥٦٧٫٥٠ €", "١٬٢٣٤٫٥", "٩ مارس ٢٠٢٦", "الاثنين، ٩ مارس ٢٠٢٦", "٧٫٥٪\u061c"},
+		"de-AT": {"€ 1 234 567,50", "1 234,5", "9. März 2026", "Montag, 9. März 2026", "7,5 %"},
+		"de-CH": {"EUR 1’234’567.50", "1’234.5", "9. März 2026", "Montag, 9. März 2026", "7.5%"},
+		"cs":    {"1 234 567,50 €", "1 234,5", "9. března 2026", "pondělí 9. března 2026", "7,5 %"},
+		"fi":    {"1 234 567,50 €", "1 234,5", "9. maaliskuuta 2026", "maanantai 9. maaliskuuta 2026", "7,5 %"},
+		"hi":    {"€12,34,567.50", "1,234.5", "9 मार्च 2026", "सोमवार, 9 मार्च 2026", "7.5%"},
+		"zh":    {"€1,234,567.50", "1,234.5", "2026年3月9日", "2026年3月9日星期一", "7.5%"},
+		"zh-TW": {"€1,234,567.50", "1,234.5", "2026年3月9日", "2026年3月9日 星期一", "7.5%"},
+		"uk":    {"1 234 567,50 €", "1 234,5", "9 березня 2026 р.", "понеділок, 9 березня 2026 р.", "7,5%"},
+		"no":    {"€ 1 234 567,50", "1 234,5", "9. mars 2026", "mandag 9. mars 2026", "7,5 %"},
 		"ja":    {"€1,234,567.50", "1,234.5", "2026年3月9日", "2026年3月9日月曜日", "7.5%"},
 	} {
 		for i, page := range []string{`{{money .p}}`, `{{number .q}}`, `{{date .d "long"}}`, `{{date .d "full"}}`, `{{percent .r}}`} {
@@ -54,7 +63,7 @@ func TestTools(t *testing.T) {
 		`{{ordinal 1}} {{ordinal 2}} {{ordinal 11}} {{ordinal 23}}`:                                      "1st 2nd 11th 23rd",
 		`{{plural 1 "berth" "berths"}} {{plural .n "berth" "berths"}} {{plural 0 "berth" "berths"}}`:     "berth berths berths",
 		`{{date .when "short"}} {{time .when}} {{date .when "EEE d MMM ''yy"}}`:                          "01/06/2026 00:30 Mon 1 Jun &#39;26",
-		`{{duration 95}} {{duration 1.5 "h"}} {{duration 0}} {{duration 90061 "s"}}`:                     "1\u00A0h 35\u00A0min 1\u00A0h 30\u00A0min 0\u00A0min 1\u00A0d 1\u00A0h 1\u00A0min 1\u00A0s",
+		`{{duration 95}} {{duration 1.5 "h"}} {{duration 0}} {{duration 90061 "s"}}`:                     "1\u00A0hr 35\u00A0mins 1\u00A0hr 30\u00A0mins 0\u00A0mins 1\u00A0day 1\u00A0hr 1\u00A0min 1\u00A0sec",
 		`{{least .lines "net"}} {{greatest .lines "net"}}`:                                               "5.05 20",
 		`{{range running .lines "net"}}{{.}} {{end}}`:                                                    "10.05 30.05 35.1 ",
 		`{{range groupBy .lines "due"}}{{.Key}}{{count .Entries}} {{end}}`:                               "b2 a1 ",

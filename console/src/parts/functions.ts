@@ -5,7 +5,7 @@ export const functions: [string, string][] = [
   ['discount', '.price 15: what 15 % of it are'], ['priced', '.lines "quantity" "price": the lines with .amount'], ['taxes', '.lines "amount" "tax": one entry for each rate'], ['inWords', '.total: an amount in words'], ['ordinal', '3: 3rd'], ['plural', '.n "berth" "berths"'],
   ['date', '.due, .due "full" or .due "d MMM"'], ['time', '.at'], ['today', 'the date of the run'], ['duration', '95: minutes as 1 h 35 min'],
   ['sum', '.lines "amount"'], ['count', 'of a list'], ['least', 'of a field'], ['greatest', 'of a field'], ['running', 'sums, entry by entry'], ['groupBy', '.lines "kind": .Key and .Entries'], ['sortBy', '.lines "-date" "name"'], ['index', '.list 0: an entry'],
-  ['where', '.lines "net" ">" 100'], ['pluck', '.lines "name"'], ['chunk', '.list 24'], ['columns', '.list 3'], ['join', 'a list into text'], ['split', 'text into a list'], ['upper', 'capitals'], ['lower', 'small letters'], ['shorten', '.text 80'],
+  ['where', '.lines "net" ">" 100'], ['pluck', '.lines "name"'], ['chunk', '.list 24'], ['columns', '.list 3'], ['join', 'a list into text'], ['enumerate', '.names: Ann, Ben and Cy'], ['split', 'text into a list'], ['upper', 'capitals'], ['lower', 'small letters'], ['shorten', '.text 80'],
   ['eq', '.state "paid"'], ['ne', '.state "paid"'], ['gt', '.total 100'], ['ge', '.total 100'], ['lt', '.due today'], ['le', '.due today'], ['or', '.note "–"'], ['and', '.a .b'], ['not', '.a'],
   ['has', '. "note": whether it is there'], ['default', '. "note" "–": what stands for it'], ['choose', '.state "open" "To pay" "Unknown"'],
   ['html', '.text: formatted text, cleaned'], ['markdown', '.text'], ['link', '.address'], ['picture', '.photo'], ['signature', '.hand'], ['asset', '"logo.svg"'],
