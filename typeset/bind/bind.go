@@ -279,8 +279,9 @@ func (b *book) write(out io.Writer) (*Result, error) {
 		}
 	}
 	in := make([]*importer, len(b.files))
+	there := shared{}
 	for i, f := range b.files {
-		in[i] = newImporter(f, w)
+		in[i] = newImporter(f, w, there)
 	}
 	lay, err := b.overlays(w)
 	if err != nil {

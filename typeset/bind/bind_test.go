@@ -92,7 +92,7 @@ func TestLinksLeadToTheirPages(t *testing.T) {
 	require.NoError(t, err)
 	list, err := f.Pages()
 	require.NoError(t, err)
-	m := newImporter(f, nil)
+	m := newImporter(f, nil, nil)
 	where := map[int]int{}
 	for i, p := range list {
 		where[p.Ref.Num] = i
@@ -187,4 +187,60 @@ func FuzzRead(f *testing.F) {
 		}
 		_, _ = Bind(context.Background(), []Source{{Name: "x", Data: data}}, Options{}, &bytes.Buffer{})
 	})
+}
+
+// Documents that were made alike share their fonts and pictures in the whole.
+func TestSourcesShareWhatIsAlike(t *testing.T) {
+	picture := "data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg=="
+	var list []Source
+	for i := range 20 {
+		page := fmt.Sprintf(`<title>Bill %d</title><p>the quick brown fox jumps over the lazy dog, number %d<img alt=x src="%s">`, i, i, picture)
+		list = append(list, Source{Name: "bill", Data: set(t, page, typeset.Options{})})
+	}
+	var out bytes.Buffer
+	_, err := Bind(context.Background(), list, Options{}, &out)
+	require.NoError(t, err)
+	f, err := pdfread.Open(out.Bytes(), "")
+	require.NoError(t, err)
+	fonts, pictures := map[pdfread.Object]bool{}, map[pdfread.Object]bool{}
+	pages, err := f.Pages()
+	require.NoError(t, err)
+	require.Len(t, pages, 20)
+	for _, p := range pages {
+		for _, x := range f.Dict(f.Dict(p.Dict["Resources"])["XObject"]) {
+			inside := f.Dict(f.Resolve(x).(*pdfread.Stream).Dict["Resources"])
+			for _, font := range f.Dict(inside["Font"]) {
+				kids := f.Resolve(f.Dict(font)["DescendantFonts"]).(pdfread.Array)
+				fonts[f.Dict(f.Dict(kids[0])["FontDescriptor"])["FontFile2"]] = true
+			}
+			for _, picture := range f.Dict(inside["XObject"]) {
+				pictures[picture] = true
+			}
+		}
+	}
+	assert.Len(t, fonts, 1)
+	assert.Len(t, pictures, 1)
+	assert.Less(t, out.Len(), len(list[0].Data)*3, "twenty documents take hardly more than one")
+}
+
+// What leads back to itself is not taken for something else.
+func TestDigestsOfCycles(t *testing.T) {
+	open := func(other string) *importer {
+		file := "%PDF-1.4\n1 0 obj<</Type/Catalog/Pages 2 0 R>>endobj 2 0 obj<</Type/Pages/Count 0/Kids[]>>endobj 3 0 obj<</Next 4 0 R/A(x)>>endobj 4 0 obj<</Next 3 0 R>>endobj " +
+			"5 0 obj<</B 6 0 R/A(x)/C[1 2.5 true null/N]>>endobj 6 0 obj<</V(" + other + ")>>endobj 7 0 obj<</P 1 0 R>>endobj trailer<</Root 1 0 R/Size 8>>"
+		f, err := pdfread.Open([]byte(file), "")
+		require.NoError(t, err)
+		return newImporter(f, nil, nil)
+	}
+	a, b, c := open("same"), open("same"), open("other")
+	for _, cyclic := range []int{3, 4, 7} {
+		_, ok := a.digestOf(pdfread.Ref{Num: cyclic}, 0)
+		assert.False(t, ok, cyclic)
+	}
+	first, ok := a.digestOf(pdfread.Ref{Num: 5}, 0)
+	assert.True(t, ok)
+	same, _ := b.digestOf(pdfread.Ref{Num: 5}, 0)
+	other, _ := c.digestOf(pdfread.Ref{Num: 5}, 0)
+	assert.Equal(t, first, same)
+	assert.NotEqual(t, first, other, "what it refers to differs")
 }

@@ -15,25 +15,35 @@ import (
 
 // importer copies objects of one file into another.
 type importer struct {
-	f     *pdfread.File
-	w     *pdf.Writer
-	ids   map[int]pdf.Ref
-	queue []pdfread.Ref
-	names map[string]pdfread.Object // named destinations; nil until asked for
+	f       *pdfread.File
+	w       *pdf.Writer
+	ids     map[int]pdf.Ref
+	queue   []pdfread.Ref
+	there   shared // of all files of the whole
+	digests map[int]objectDigest
+	names   map[string]pdfread.Object // named destinations; nil until asked for
 }
 
-func newImporter(f *pdfread.File, w *pdf.Writer) *importer {
-	return &importer{f: f, w: w, ids: map[int]pdf.Ref{}}
+func newImporter(f *pdfread.File, w *pdf.Writer, there shared) *importer {
+	return &importer{f: f, w: w, ids: map[int]pdf.Ref{}, there: there, digests: map[int]objectDigest{}}
 }
 
 // ref gives an object its number in the new file and remembers to copy it.
 func (m *importer) ref(r pdfread.Ref) int {
-	id, ok := m.ids[r.Num]
-	if !ok {
-		id = m.w.Alloc()
-		m.ids[r.Num] = id
-		m.queue = append(m.queue, r)
+	if id, ok := m.ids[r.Num]; ok {
+		return int(id)
 	}
+	d, ok := m.digestOf(r, 0)
+	if id, there := m.there[d]; ok && there {
+		m.ids[r.Num] = id
+		return int(id)
+	}
+	id := m.w.Alloc()
+	m.ids[r.Num] = id
+	if ok {
+		m.there[d] = id
+	}
+	m.queue = append(m.queue, r)
 	return int(id)
 }
 

@@ -70,7 +70,7 @@ func Inspect(data []byte, password string) (*Report, error) {
 	r.sizes(pages)
 	r.fonts(f, pages)
 	r.standards(f, root)
-	m := newImporter(f, nil)
+	m := newImporter(f, nil, nil)
 	where := map[int]int{}
 	for i, p := range pages {
 		where[p.Ref.Num] = i

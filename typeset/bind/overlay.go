@@ -127,7 +127,7 @@ func (b *book) forms(w *pdf.Writer, text []byte, o typeset.Options, size string)
 	if err != nil {
 		return nil, err
 	}
-	m := newImporter(f, w)
+	m := newImporter(f, w, shared{})
 	for _, p := range pages {
 		id, err := m.page(p)
 		if err != nil {
