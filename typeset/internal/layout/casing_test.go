@@ -24,26 +24,26 @@ func TestTransform(t *testing.T) {
 		{style.Capitalize, "en", "ijs o'clock ǆur 1st", "Ijs O'clock ǅur 1st"},
 		{style.None, "en", "Straße", "Straße"},
 	} {
-		s := style.Initial()
+		s := *style.Initial() // which all share
 		s.TextTransform.Case, s.Lang = c.how, c.lang
 		mid := false
-		assert.Equal(t, c.want, transform(c.in, s, &mid), c.in)
+		assert.Equal(t, c.want, transform(c.in, &s, &mid), c.in)
 	}
 }
 
 // A word that goes on in another element is not begun anew.
 func TestCapitalizeGoesOn(t *testing.T) {
-	s := style.Initial()
+	s := *style.Initial()
 	s.TextTransform.Case = style.Capitalize
 	mid := false
-	assert.Equal(t, "Har", transform("har", s, &mid))
-	assert.Equal(t, "bour Gate ", transform("bour gate ", s, &mid))
-	assert.Equal(t, "Open", transform("open", s, &mid))
+	assert.Equal(t, "Har", transform("har", &s, &mid))
+	assert.Equal(t, "bour Gate ", transform("bour gate ", &s, &mid))
+	assert.Equal(t, "Open", transform("open", &s, &mid))
 }
 
 func TestFullWidth(t *testing.T) {
-	s := style.Initial()
+	s := *style.Initial()
 	s.TextTransform.FullWidth = true
 	mid := false
-	assert.Equal(t, "Ａ１！　ア￥", transform("A1! ｱ¥", s, &mid))
+	assert.Equal(t, "Ａ１！　ア￥", transform("A1! ｱ¥", &s, &mid))
 }
