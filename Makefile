@@ -1,8 +1,11 @@
 # Everything a person needs: make demo, make test, make build, make bench, make lint.
 .PHONY: demo test build console bench lint screenshots
 
+# what “olive --version” tells; empty outside of a clone
+FROM := $(shell git log -1 --abbrev=12 --format='%h of %cs' 2>/dev/null)$(shell git diff --quiet HEAD 2>/dev/null || echo ', changed')
+
 build: console
-	go build -o bin/olive ./cmd/olive
+	go build -ldflags "-X 'oliveledger/internal/cli.builtFrom=$(FROM)'" -o bin/olive ./cmd/olive
 
 console: console/node_modules/.done
 	cd console && npm run --silent build

@@ -51,7 +51,7 @@ func eachRow(r io.Reader, o Options, visit func(Record) error) error {
 		}
 		data := map[string]any{}
 		for i, v := range row.cells {
-			put(data, t.fields[i], o.value(t.conventions.read(i, t.fields[i], v, row.line)))
+			Put(data, t.fields[i], o.value(t.conventions.read(i, t.fields[i], v, row.line)))
 		}
 		if err := visit(Record{n, row.line, data}); err != nil {
 			return err

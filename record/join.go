@@ -54,7 +54,7 @@ func (j Join) Each(parents, lines Source, lost func(n int, key string), visit fu
 			list = []any{}
 		}
 		used[key] = true
-		put(r.Data, j.Into, list)
+		Put(r.Data, j.Into, list)
 		return visit(r)
 	})
 	if err != nil {

@@ -221,8 +221,8 @@ func tooDeep(v any, depth int) bool {
 	return false
 }
 
-// put sets a field; dots in its name make nested records.
-func put(data map[string]any, name string, v any) {
+// Put sets a field; dots in its name make nested records.
+func Put(data map[string]any, name string, v any) {
 	for {
 		head, tail, ok := strings.Cut(name, ".")
 		if !ok {

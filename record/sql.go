@@ -56,7 +56,7 @@ func EachSQL(ctx context.Context, address, query string, args []any, visit func(
 		}
 		data := map[string]any{}
 		for i, c := range columns {
-			put(data, c.Name(), sqlValue(*cells[i].(*any), c.DatabaseTypeName()))
+			Put(data, c.Name(), sqlValue(*cells[i].(*any), c.DatabaseTypeName()))
 		}
 		if err := visit(Record{Number: n, Data: data}); err != nil {
 			return err

@@ -79,7 +79,7 @@ func eachSheetRow(r io.Reader, o Options, visit func(Record) error) error {
 			if i < len(texts) {
 				v = cellValue(texts[i], raws[i])
 			}
-			put(data, f, v)
+			Put(data, f, v)
 		}
 		if err := visit(Record{n, line, data}); err != nil {
 			return err

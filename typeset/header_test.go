@@ -121,3 +121,9 @@ func TestReplacedFontsAreTold(t *testing.T) {
 		}
 	}
 }
+
+func TestFormulasAreTold(t *testing.T) {
+	_, doc := pdfOf(t, `<p>x <math><mi>a</mi><mo>=</mo><mn>2</mn></math> <math><mn>3</mn></math>`, Options{})
+	require.Len(t, doc.Findings, 1)
+	assert.Equal(t, "math-plain", doc.Findings[0].Code)
+}

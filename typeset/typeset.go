@@ -425,6 +425,8 @@ func (s *setting) sheets(doc *markup.Node) ([]style.Use, error) {
 				}
 				add(style.ParseSheet(address, address, text), style.Author, n.Attr("media"), tree)
 			}
+		case "math":
+			s.tell("math-plain", Warning, "a formula (<math>) is set as plain text, one sign after the other", "show it as a picture, such as SVG")
 		case "script":
 			if !n.Foreign && n.Parent != nil && (n.Has("src") || strings.TrimSpace(n.Content()) != "") && scriptRuns(n.Attr("type")) {
 				s.tell("script", Note, "scripts do not run on paper; what they would add is not there", "")

@@ -119,7 +119,7 @@ func (b *batchRun) bind() error {
 	}
 	var done *bind.Result
 	err := writeWhole(out, func(w io.Writer) (err error) {
-		done, err = bind.Bind(b.c.Context(), list, bind.Options{Title: b.t.Manifest.Title, RightHand: b.f.batch.rightHand}, w)
+		done, err = bind.Bind(b.c.Context(), list, bind.Options{Title: b.t.Manifest.Title, RightHand: b.f.batch.rightHand, Protect: b.o.Protect}, w)
 		return err
 	})
 	if err == nil && !b.f.quiet {

@@ -15,6 +15,7 @@ import (
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
+	"github.com/spf13/pflag"
 
 	"oliveledger/typeset"
 	"oliveledger/typeset/bind"
@@ -26,6 +27,15 @@ type bindFlags struct {
 	password                     string
 	html, text, pages, within    string
 	under                        bool
+	protection                   fileFlags // of the new file
+	unprotected                  bool
+}
+
+// addProtection adds how the new file is protected.
+func (f *bindFlags) addProtection(fl *pflag.FlagSet) {
+	fl.StringVar(&f.password, "password", "", "password of protected sources")
+	f.protection.addProtection(fl)
+	fl.BoolVar(&f.unprotected, "unprotected", false, "the new file needs no password, although a source does")
 }
 
 func bindCommand() *cobra.Command {
@@ -60,7 +70,7 @@ Links and outlines stay; each source becomes an entry of the outline.`,
 	fl.StringVar(&f.title, "title", "", "title of the whole")
 	fl.StringVar(&f.contents, "contents", "", "put a table of contents with this heading before all")
 	fl.StringVar(&f.number, "number", "", "text at the foot of every page, with {page} and {pages}")
-	fl.StringVar(&f.password, "password", "", "password of protected sources")
+	f.addProtection(fl)
 	return c
 }
 
@@ -104,7 +114,7 @@ are filled in.`,
 	fl.StringVar(&f.pages, "pages", "", "pages that get it: 1,3-last (default: all)")
 	fl.BoolVar(&f.under, "under", false, "lay it under the pages")
 	fl.StringVar(&f.title, "title", "", "title of the new file")
-	fl.StringVar(&f.password, "password", "", "password of the file")
+	f.addProtection(fl)
 	return c
 }
 
@@ -164,11 +174,22 @@ func besides(page string) (typeset.Options, *typeset.Folder, error) {
 }
 
 func (f *bindFlags) write(c *cobra.Command, list []bind.Source, o bind.Options) error {
+	var opts typeset.Options
+	if err := f.protection.protect(&opts); err != nil {
+		return err
+	}
+	o.Protect, o.Unprotected = opts.Protect, f.unprotected
+	if err := makeFolder(filepath.Dir(f.out)); err != nil {
+		return err
+	}
 	var r *bind.Result
 	err := writeWhole(f.out, func(w io.Writer) (err error) {
 		r, err = bind.Bind(c.Context(), list, o, w)
 		return err
 	})
+	if errors.Is(err, bind.ErrProtected) {
+		return usage("%v; protect it with --owner-password or --open-password, or say --unprotected", err)
+	}
 	if err != nil {
 		return err
 	}

@@ -50,6 +50,10 @@ func (f *fileFlags) add(fl *pflag.FlagSet) {
 	fl.BoolVar(&f.fields, "fields", false, "make form controls fields that can be filled in")
 	fl.StringVar(&f.archive, "archive", "", "archive profile: PDF/A-2u or PDF/A-3u")
 	fl.StringArrayVar(&f.attach, "attach", nil, "file that the PDF carries (repeatable)")
+	f.addProtection(fl)
+}
+
+func (f *fileFlags) addProtection(fl *pflag.FlagSet) {
 	fl.StringVar(&f.openPassword, "open-password", "", "password for opening the PDF")
 	fl.StringVar(&f.ownerPassword, "owner-password", "", "password that lifts all limits of the PDF")
 	fl.StringSliceVar(&f.allow, "allow", nil, "what readers may do without the owner's password: print, copy, edit, fill")

@@ -33,6 +33,7 @@ func writeProof(ctx context.Context, data []byte, to string, doc *typeset.Docume
 		}
 		o.Overlays = append(o.Overlays, bind.Overlay{HTML: []byte(page.String()), Pages: strconv.Itoa(i + 1)})
 	}
+	o.Unprotected = true // a proof is for who made the document
 	sources := []bind.Source{{Name: from, Data: data, Title: doc.Title}}
 	if len(doc.Findings) > 0 {
 		var list, pdf strings.Builder

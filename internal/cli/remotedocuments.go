@@ -231,7 +231,11 @@ func batchCommand() *cobra.Command {
 				return err
 			}
 			fmt.Fprintln(r.out, name)
-			return nil
+			b, err := r.Batch(ctx, n)
+			if err == nil && !b.Ended() {
+				fmt.Fprintf(r.errs, "warning: batch %d is %s: the file has the documents that are made so far (%d of %d)\n", n, b.State, b.Done, b.Total)
+			}
+			return err
 		})
 		get.Flags().StringVar(&zip, "zip", "", "ZIP file to write")
 		get.Flags().StringVar(&pdf, "pdf", "", "PDF file that all documents are bound into")

@@ -2,8 +2,14 @@ package cli
 
 import "runtime/debug"
 
+// builtFrom is the commit that the Makefile builds from, with its day.
+var builtFrom string
+
 // version tells what the binary was built from: its commit and the day of it.
 func version() string {
+	if builtFrom != "" {
+		return builtFrom
+	}
 	info, ok := debug.ReadBuildInfo()
 	if !ok {
 		return "unknown"

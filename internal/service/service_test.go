@@ -276,6 +276,16 @@ func TestService(t *testing.T) {
 		assert.Zero(t, list.Total)
 	})
 
+	t.Run("a link that leads nowhere tells people so", func(t *testing.T) {
+		res, body := call(t, http.MethodGet, s.URL+"/s/gone", "", "Accept", "text/html,*/*")
+		assert.Equal(t, 404, res.StatusCode)
+		assert.Contains(t, res.Header.Get("Content-Type"), "text/html")
+		assert.Contains(t, body, "this link does not lead to a document, or has ended. Ask whoever sent it")
+		res, body = call(t, http.MethodGet, s.URL+"/s/gone", "")
+		assert.Equal(t, 404, res.StatusCode)
+		assert.Contains(t, body, `"detail"`)
+	})
+
 	t.Run("a plain form gets a PDF back", func(t *testing.T) {
 		res, err := http.PostForm(s.URL+"/api/v1/renderings", url.Values{"key": {s.Key}, "template": {"card"}, "name": {"From a form"}, "price": {"3"}})
 		require.NoError(t, err)
@@ -285,14 +295,37 @@ func TestService(t *testing.T) {
 		assert.Equal(t, "1", res.Header.Get("Olive-Pages"))
 		assert.Contains(t, res.Header.Get("Olive-Limits"), "pages=5000")
 
-		var body bytes.Buffer // a form with files
+		res, err = http.PostForm(s.URL+"/api/v1/renderings", url.Values{"key": {s.Key}, "html": {"<p>x"}, "paper": {"A5"}, "header": {"{date}"}, "date": {"2026-05-31"}, "watermark": {"DRAFT"}})
+		require.NoError(t, err)
+		defer res.Body.Close()
+		assert.Equal(t, 200, res.StatusCode)
+		res, text := call(t, http.MethodPost, s.URL+"/api/v1/renderings", url.Values{"key": {s.Key}, "html": {"x"}, "date": {"soon"}}.Encode(), "Content-Type", "application/x-www-form-urlencoded")
+		assert.Equal(t, 422, res.StatusCode)
+		assert.Contains(t, text, "is a day such as 2026-05-31")
+
+		var body bytes.Buffer // a form with files, and fields of fields
 		form := multipart.NewWriter(&body)
+		for name, value := range map[string]string{"key": s.Key, "customer.name": "Ann", "customer.town": "Tidewell"} {
+			require.NoError(t, form.WriteField(name, value))
+		}
+		for name, text := range map[string]string{"page.html": `<title>{{.customer.name}} of {{.customer.town}}</title>x`, "template.yaml": "title: t\n"} {
+			f, err := form.CreateFormFile("files", name)
+			require.NoError(t, err)
+			f.Write([]byte(text))
+		}
+		require.NoError(t, form.Close())
+		res, text = call(t, http.MethodPost, s.URL+"/api/v1/renderings", body.String(), "Content-Type", form.FormDataContentType(), "Accept", "application/json")
+		assert.Equal(t, 200, res.StatusCode, text)
+		assert.Contains(t, text, `"title":"Ann of Tidewell"`)
+
+		body.Reset() // a form with a page
+		form = multipart.NewWriter(&body)
 		require.NoError(t, form.WriteField("key", s.Key))
 		f, err := form.CreateFormFile("html", "page.html")
 		require.NoError(t, err)
 		f.Write([]byte("<p>sent as a file"))
 		require.NoError(t, form.Close())
-		res, text := call(t, http.MethodPost, s.URL+"/api/v1/renderings", body.String(), "Content-Type", form.FormDataContentType())
+		res, text = call(t, http.MethodPost, s.URL+"/api/v1/renderings", body.String(), "Content-Type", form.FormDataContentType())
 		assert.Equal(t, 200, res.StatusCode)
 		assert.True(t, strings.HasPrefix(text, "%PDF"))
 	})

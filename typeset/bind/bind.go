@@ -47,7 +47,11 @@ type Options struct {
 	RightHand                        bool   // every source begins on a right-hand page
 	Overlays                         []Overlay
 	Protect                          *typeset.Protection
+	Unprotected                      bool // the whole may be without the passwords and limits that a source has
 }
+
+// ErrProtected tells that a source has passwords or limits that the whole would not have.
+var ErrProtected = errors.New("the file is protected, and the new one would not be")
 
 // Result tells what was bound.
 type Result struct {
@@ -100,6 +104,9 @@ func (b *book) add(s Source) error {
 	f, err := pdfread.Open(s.Data, s.Password)
 	if err != nil {
 		return err
+	}
+	if f.Trailer["Encrypt"] != nil && b.o.Protect == nil && !b.o.Unprotected {
+		return ErrProtected
 	}
 	if f.Rebuilt {
 		b.result.Repairs = append(b.result.Repairs, s.Name)

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"io"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -125,7 +126,7 @@ func TestProtectedSources(t *testing.T) {
 		data, err := os.ReadFile(sealed)
 		require.NoError(t, err)
 		for _, password := range []string{"reader", "owner"} {
-			pdf, r := bound(t, Options{}, Source{Name: "a", Data: data, Password: password})
+			pdf, r := bound(t, Options{Unprotected: true}, Source{Name: "a", Data: data, Password: password})
 			assert.Contains(t, text(t, pdf)[1], "a2", "%v %s", how, password)
 			assert.Empty(t, r.Repairs, "it is protected, not damaged")
 		}
@@ -138,7 +139,9 @@ func TestProtectedSources(t *testing.T) {
 // a sealed stream.
 func TestOwnProtectedFilesAreSound(t *testing.T) {
 	data := set(t, "<title>t</title><p>berth", typeset.Options{Protect: &typeset.Protection{Open: "reader", Owner: "owner"}})
-	pdf, r := bound(t, Options{}, Source{Name: "own.pdf", Data: data, Password: "reader"})
+	_, err := Bind(context.Background(), []Source{{Name: "own.pdf", Data: data, Password: "reader"}}, Options{}, io.Discard)
+	assert.ErrorIs(t, err, ErrProtected, "nothing loses its protection in silence")
+	pdf, r := bound(t, Options{Unprotected: true}, Source{Name: "own.pdf", Data: data, Password: "reader"})
 	assert.Contains(t, text(t, pdf)[0], "berth")
 	assert.Empty(t, r.Repairs)
 	report, err := Inspect(data, "reader")

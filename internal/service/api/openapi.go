@@ -120,11 +120,32 @@ func (s schemas) content(v any, other string) object {
 	}
 	if other != "" {
 		out[other] = object{"schema": object{"type": "string", "format": "binary"}}
-		if other == "text/event-stream" || other == "multipart/form-data" {
+		switch other {
+		case "text/event-stream":
 			out[other] = object{}
+		case "multipart/form-data", "application/x-www-form-urlencoded":
+			out[other] = object{"schema": s.form(reflect.TypeOf(v))}
 		}
 	}
 	return out
+}
+
+// form is what a form may hold: the text and numbers of a JSON body, a key, and files. Its
+// other fields are the record's, with dots between levels.
+func (s schemas) form(t reflect.Type) object {
+	fields := object{"key": object{"type": "string", "description": "in the place of Authorization"}}
+	for i := range t.NumField() {
+		f := t.Field(i)
+		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+		switch f.Type.Kind() {
+		case reflect.String, reflect.Int:
+			fields[name] = s.of(f.Type)
+		}
+	}
+	file := object{"type": "string", "format": "binary"}
+	fields["record"] = object{"description": "JSON, or a file of it"}
+	fields["files"] = object{"type": "array", "items": file, "description": "files of the template, by their names"}
+	return object{"type": "object", "properties": fields, "additionalProperties": object{"type": "string"}}
 }
 
 // schemas are the shapes of bodies by their name, made from Go's types.

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"bytes"
 	"net/http"
 	"strings"
 	"time"
@@ -86,12 +87,25 @@ func (a *API) revokeShare(c *echo.Context) error {
 func (a *API) openShare(c *echo.Context) error {
 	x, d, err := a.Store.UseShare(store.SumOf(c.Param("code")))
 	if err != nil {
-		return echo.NewHTTPError(http.StatusNotFound, "this link does not lead to a document, or has ended")
+		return a.noDocument(c, http.StatusNotFound, "this link does not lead to a document, or has ended")
 	}
 	if d.State == store.Void {
-		return echo.NewHTTPError(http.StatusGone, "this document is void")
+		return a.noDocument(c, http.StatusGone, "this document is void")
 	}
 	return a.sendPDF(c, d, x.Download, "private, no-store")
+}
+
+// noDocument tells a person, or a program, that a share link leads nowhere.
+func (a *API) noDocument(c *echo.Context, status int, why string) error {
+	if !strings.Contains(c.Request().Header.Get("Accept"), "text/html") {
+		return echo.NewHTTPError(status, why)
+	}
+	var out bytes.Buffer
+	if err := verdictPage.Execute(&out, verdict{Ended: why}); err != nil {
+		return err
+	}
+	c.Response().Header().Set("Cache-Control", "no-store")
+	return c.HTMLBlob(status, out.Bytes())
 }
 
 // Setup is what the service is set up for.

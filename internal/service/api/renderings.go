@@ -3,6 +3,7 @@ package api
 import (
 	"fmt"
 	"io"
+	"mime/multipart"
 	"net/http"
 	"strconv"
 	"strings"
@@ -106,23 +107,22 @@ func renderingInput(c *echo.Context) (in Rendering, err error) {
 	if err != nil {
 		return in, bad("the form cannot be read: %v", err)
 	}
+	options := map[string]*string{"html": &in.HTML, "template": &in.Template, "paper": &in.Paper, "margins": &in.Margins, "header": &in.Header, "footer": &in.Footer, "watermark": &in.Watermark, "date": &in.Date}
 	data := map[string]any{}
 	for name, list := range values {
 		v := list[0]
-		switch name {
-		case "key":
-		case "html":
-			in.HTML = v
-		case "template":
-			in.Template = v
-		case "version":
+		switch to := options[name]; {
+		case to != nil:
+			*to = v
+		case name == "key":
+		case name == "version":
 			if in.Version, err = strconv.Atoi(v); err != nil {
 				return in, bad("version %q is not a number", v)
 			}
-		case "record":
+		case name == "record":
 			in.Record = raw(v)
-		default:
-			data[name] = v
+		default: // customer.name is a field of the record's customer
+			record.Put(data, name, v)
 		}
 	}
 	if err := formFiles(c, &in); err != nil {
@@ -142,30 +142,36 @@ func formFiles(c *echo.Context, in *Rendering) error {
 		return nil // it has none
 	}
 	for name, list := range form.File {
-		f, err := list[0].Open()
-		if err != nil {
-			return err
-		}
-		data, err := io.ReadAll(f)
-		f.Close()
-		if err != nil {
-			return err
-		}
-		switch name {
-		case "html":
-			in.HTML = string(data)
-		case "record":
-			in.Record = data
-		case "files":
-			if in.Files == nil {
-				in.Files = map[string]FileInput{}
+		for _, head := range list {
+			data, err := posted(head)
+			if err != nil {
+				return err
 			}
-			in.Files[list[0].Filename] = FileInput{Base64: data}
-		default:
-			return bad("a file called “%s” is not known; there are html, record and files", name)
+			switch name {
+			case "html":
+				in.HTML = string(data)
+			case "record":
+				in.Record = data
+			case "files":
+				if in.Files == nil {
+					in.Files = map[string]FileInput{}
+				}
+				in.Files[head.Filename] = FileInput{Base64: data}
+			default:
+				return bad("a file called “%s” is not known; there are html, record and files", name)
+			}
 		}
 	}
 	return nil
+}
+
+func posted(head *multipart.FileHeader) ([]byte, error) {
+	f, err := head.Open()
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	return io.ReadAll(f)
 }
 
 func (a *API) rendered(c *echo.Context, in Rendering) (*issue.Pages, error) {

@@ -14,6 +14,7 @@ import (
 // verdict is what the public page tells of a document. It shows no contents.
 type verdict struct {
 	Genuine, Void bool
+	Ended         string // why a share link leads nowhere
 	Number, Day   string
 	Pages         int
 	SHA256        string
@@ -43,7 +44,7 @@ func (a *API) verifyPage(c *echo.Context) error {
 
 var verdictPage = template.Must(template.New("verdict").Parse(`<!DOCTYPE html>
 <html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><meta name="robots" content="noindex">
-<title>{{if .Genuine}}Genuine document{{else if .Void}}Void document{{else}}Not known{{end}}</title>
+<title>{{if .Genuine}}Genuine document{{else if .Void}}Void document{{else if .Ended}}No document here{{else}}Not known{{end}}</title>
 <style>
 :root { color-scheme: light dark } body { margin: 0; min-height: 100vh; display: grid; place-items: center; font: 16px/1.5 system-ui, sans-serif; background: light-dark(#f3f4ec, #1d2017); color: light-dark(#24261e, #e9eade) }
 main { width: min(520px, calc(100vw - 80px)); padding: 40px; border-radius: 14px; background: light-dark(#fff, #282c20); border-top: 6px solid #55682f } main.void { border-color: #a45a00 } main.none { border-color: #a4262c }
@@ -52,6 +53,7 @@ h1 { margin: 0 0 6px; font-size: 26px } p { margin: 0 0 18px } dl { display: gri
 <main class="{{if .Genuine}}good{{else if .Void}}void{{else}}none{{end}}">
 {{if .Genuine}}<h1>This document is genuine</h1><p>It was issued here and has not been withdrawn.</p>
 {{else if .Void}}<h1>This document is void</h1><p>It was issued here, but does not count any more.</p>
+{{else if .Ended}}<h1>There is no document here</h1><p>Sorry: {{.Ended}}. Ask whoever sent it for another one.</p>
 {{else}}<h1>No such document</h1><p>This code belongs to no document that was issued here. Look whether the address was typed as it is printed.</p>{{end}}
 {{if or .Genuine .Void}}<dl>{{with .Number}}<dt>Number<dd>{{.}}{{end}}<dt>Issued<dd>{{.Day}}<dt>Pages<dd>{{.Pages}}<dt>SHA-256<dd class="sum">{{.SHA256}}</dl>{{end}}
 </main></html>`))
