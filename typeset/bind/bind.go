@@ -18,6 +18,7 @@ import (
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/pdfread"
+	"oliveledger/typeset/internal/tag"
 )
 
 // Source is one PDF file that goes into the whole.
@@ -279,7 +280,15 @@ func (b *book) before(data []byte) error {
 
 func (b *book) write(out io.Writer) (*Result, error) {
 	w := pdf.New(out)
-	w.Info = pdf.Info{Title: b.o.Title, Author: b.o.Author, Subject: b.o.Subject, Keywords: b.o.Keywords, Date: pdf.Date(b.o.Date)}
+	w.Small = true
+	title, first := b.o.Title, 0
+	if b.o.Contents != "" { // it stands before the sources
+		first = 1
+	}
+	if title == "" {
+		title = b.titles[first]
+	}
+	w.Info = pdf.Info{Title: title, Author: b.o.Author, Subject: b.o.Subject, Keywords: b.o.Keywords, Date: pdf.Date(b.o.Date)}
 	if b.o.Protect != nil {
 		if err := w.Protect(*b.o.Protect); err != nil {
 			return nil, err
@@ -290,6 +299,8 @@ func (b *book) write(out io.Writer) (*Result, error) {
 	for i, f := range b.files {
 		in[i] = newImporter(f, w, there)
 	}
+	parts := b.tag(w, in)
+	w.Attach = carried(in)
 	lay, err := b.overlays(w)
 	if err != nil {
 		return nil, err
@@ -304,7 +315,7 @@ func (b *book) write(out io.Writer) (*Result, error) {
 			w.AddPage(wide, high).Label = i + 1
 			continue
 		}
-		form, err := in[l.src].page(l.page)
+		form, marks, err := in[l.src].page(l.page)
 		if err != nil {
 			return nil, fmt.Errorf("%s, page %d: %w", b.sources[l.src].Name, l.index+1, err)
 		}
@@ -316,7 +327,14 @@ func (b *book) write(out io.Writer) (*Result, error) {
 			for _, o := range lay.of(i, true) {
 				content.Form(o, display.Matrix{1 / pt, 0, 0, -1 / pt, 0, high})
 			}
-			content.Form(form, placed(l.page))
+			if marks != nil {
+				content.TaggedForm(form, placed(l.page))
+				in[l.src].structure.place(p, l.page.Ref.Num, marks, in[l.src].forms)
+			} else {
+				content.Tag(parts[l.src], parts[l.src].Order) // all of it, as it comes
+				content.Form(form, placed(l.page))
+				content.Tag(nil, 0)
+			}
 			in[l.src].annotations(content, l.page, where[l.src])
 			for _, o := range lay.of(i, false) {
 				content.Form(o, display.Matrix{1 / pt, 0, 0, -1 / pt, 0, high})
@@ -329,6 +347,39 @@ func (b *book) write(out io.Writer) (*Result, error) {
 		return nil, fmt.Errorf("the PDF could not be written: %w", err)
 	}
 	return &b.result, nil
+}
+
+// tag makes one structure tree of those of all sources, each a part of it. A source
+// without one is a part with all that its pages show, as it comes. The whole is said to be
+// readable aloud when all its sources say so.
+func (b *book) tag(w *pdf.Writer, in []*importer) []*tag.Element {
+	tree := tag.New()
+	parts := make([]*tag.Element, len(in))
+	order := int32(0)
+	tagged := false
+	w.Unclaimed = len(b.o.Overlays) > 0
+	for i, m := range in {
+		order++
+		root := m.f.Dict(m.f.Trailer["Root"])
+		lang := textOf(root["Lang"], m.f)
+		if w.Lang == "" {
+			w.Lang = lang
+		}
+		parts[i] = &tag.Element{Role: "Part", Parent: tree.Root, Order: order, Details: &tag.Details{Lang: lang}}
+		if m.structure = m.structureOf(parts[i], order); m.structure != nil {
+			order, tagged = m.structure.order, true
+		}
+		w.Unclaimed = w.Unclaimed || !claimsAccess(m.f, root)
+	}
+	if !tagged {
+		for _, m := range in {
+			m.structure = nil
+		}
+		w.Unclaimed = true
+		return parts
+	}
+	w.Tagged(tree)
+	return parts
 }
 
 // leafAddress begins the addresses by which the table of contents leads to

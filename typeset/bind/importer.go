@@ -15,17 +15,19 @@ import (
 
 // importer copies objects of one file into another.
 type importer struct {
-	f       *pdfread.File
-	w       *pdf.Writer
-	ids     map[int]pdf.Ref
-	queue   []pdfread.Ref
-	there   shared // of all files of the whole
-	digests map[int]objectDigest
-	names   map[string]pdfread.Object // named destinations; nil until asked for
+	f         *pdfread.File
+	w         *pdf.Writer
+	ids       map[int]pdf.Ref
+	queue     []pdfread.Ref
+	there     shared // of all files of the whole
+	digests   map[int]objectDigest
+	structure *structure                // nil for a source without
+	forms     map[int]*pdf.Imported     // copied forms with marked content, by their number in the source
+	names     map[string]pdfread.Object // named destinations; nil until asked for
 }
 
 func newImporter(f *pdfread.File, w *pdf.Writer, there shared) *importer {
-	return &importer{f: f, w: w, ids: map[int]pdf.Ref{}, there: there, digests: map[int]objectDigest{}}
+	return &importer{f: f, w: w, ids: map[int]pdf.Ref{}, there: there, digests: map[int]objectDigest{}, forms: map[int]*pdf.Imported{}}
 }
 
 // ref gives an object its number in the new file and remembers to copy it.
@@ -54,7 +56,14 @@ func (m *importer) flush() {
 		m.queue = m.queue[1:]
 		switch o := m.f.Resolve(r).(type) {
 		case *pdfread.Stream:
-			m.w.RawStream(m.ids[r.Num], m.entries(o.Dict, "Length"), o.Raw)
+			more := ""
+			if o.Dict["StructParents"] != nil && m.structure != nil {
+				if in := m.w.Import(m.ids[r.Num]); in != nil {
+					m.forms[r.Num] = in
+					more = fmt.Sprintf("/StructParents %d", in.Key())
+				}
+			}
+			m.w.RawStream(m.ids[r.Num], m.entries(o.Dict, "Length")+more, o.Raw)
 		case pdfread.Dict:
 			if t := o["Type"]; t == pdfread.Name("Page") || t == pdfread.Name("Pages") || t == pdfread.Name("Catalog") {
 				m.w.RawObject(m.ids[r.Num], "null") // the old tree stays behind
@@ -79,11 +88,12 @@ func (m *importer) entries(d pdfread.Dict, without ...pdfread.Name) string {
 	return string(pdfread.AppendEntries(nil, c, m.ref))
 }
 
-// page takes a page's contents as a form.
-func (m *importer) page(p pdfread.Page) (pdf.Ref, error) {
+// page takes a page's contents as a form, with its marked content where both files are
+// tagged.
+func (m *importer) page(p pdfread.Page) (pdf.Ref, *pdf.Imported, error) {
 	data, err := m.f.Contents(p)
 	if err != nil {
-		return 0, err
+		return 0, nil, err
 	}
 	dict := fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[%g %g %g %g]", p.Media[0], p.Media[1], p.Media[2], p.Media[3])
 	resources := m.f.Dict(p.Dict["Resources"])
@@ -92,9 +102,15 @@ func (m *importer) page(p pdfread.Page) (pdf.Ref, error) {
 		dict += "/Group<<" + m.entries(g) + ">>"
 	}
 	id := m.w.Alloc()
+	var marks *pdf.Imported
+	if m.structure != nil {
+		if marks = m.w.Import(id); marks != nil {
+			dict += fmt.Sprintf("/StructParents %d", marks.Key())
+		}
+	}
 	m.w.Deflated(id, dict, data)
 	m.flush()
-	return id, nil
+	return id, marks, nil
 }
 
 // annotations keeps links as links and draws what else can be seen, such as
@@ -115,7 +131,13 @@ func (m *importer) annotations(c *pdf.Content, p pdfread.Page, where map[int]int
 			path := &display.Path{}
 			path.Rect(r)
 			if address := m.address(a, where); address != "" {
+				if r, ok := o.(pdfread.Ref); ok && m.structure != nil {
+					if at, tagged := m.structure.links[r.Num]; tagged {
+						c.Tag(at.e, at.order)
+					}
+				}
 				c.Link(path.Transform(on).Bounds(), address)
+				c.Tag(nil, 0)
 			}
 			continue
 		}
@@ -219,25 +241,26 @@ func (m *importer) named(name string) pdfread.Object {
 		for k, v := range m.f.Dict(root["Dests"]) {
 			m.names[string(k)] = v
 		}
-		m.nameTree(m.f.Dict(root["Names"])["Dests"], 0)
+		m.tree(m.names, m.f.Dict(root["Names"])["Dests"], 0)
 	}
 	return m.f.Resolve(m.names[name])
 }
 
-func (m *importer) nameTree(o pdfread.Object, depth int) {
+// tree reads a name tree (§7.9.6).
+func (m *importer) tree(names map[string]pdfread.Object, o pdfread.Object, depth int) {
 	d := m.f.Dict(o)
-	if d == nil || depth > 30 || len(m.names) > 1<<20 {
+	if d == nil || depth > 30 || len(names) > 1<<20 {
 		return
 	}
 	list, _ := m.f.Resolve(d["Names"]).(pdfread.Array)
 	for i := 0; i+1 < len(list); i += 2 {
 		if key, ok := m.f.Resolve(list[i]).(pdfread.String); ok {
-			m.names[string(key)] = list[i+1]
+			names[string(key)] = list[i+1]
 		}
 	}
 	kids, _ := m.f.Resolve(d["Kids"]).(pdfread.Array)
 	for _, k := range kids {
-		m.nameTree(k, depth+1)
+		m.tree(names, k, depth+1)
 	}
 }
 

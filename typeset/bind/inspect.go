@@ -78,18 +78,9 @@ func Inspect(data []byte, password string) (*Report, error) {
 	r.Outline = len(m.outline(1, where, nil))
 	fields, _ := f.Resolve(f.Dict(root["AcroForm"])["Fields"]).(pdfread.Array)
 	r.Fields = len(fields)
-	m.names = map[string]pdfread.Object{}
-	m.nameTree(f.Dict(root["Names"])["EmbeddedFiles"], 0)
-	for name, o := range m.names {
-		a := Attachment{Name: textOf(pdfread.String(name), f)}
-		if s, ok := f.Resolve(f.Dict(f.Dict(o)["EF"])["F"]).(*pdfread.Stream); ok {
-			if d, err := f.Decode(s); err == nil {
-				a.Size = len(d)
-			}
-		}
-		r.Attachments = append(r.Attachments, a)
+	for _, a := range m.attached() {
+		r.Attachments = append(r.Attachments, Attachment{a.Name, len(a.Data)})
 	}
-	sort.Slice(r.Attachments, func(i, j int) bool { return r.Attachments[i].Name < r.Attachments[j].Name })
 	return r, nil
 }
 
@@ -172,7 +163,28 @@ func (r *Report) standards(f *pdfread.File, root pdfread.Dict) {
 	if err != nil {
 		return
 	}
-	archive, access := "", ""
+	archive, access := claimed(data)
+	if archive != "" {
+		r.Standards = append(r.Standards, "PDF/A-"+archive)
+	}
+	if access != "" {
+		r.Standards = append(r.Standards, "PDF/UA-"+access)
+	}
+}
+
+// claimsAccess tells whether a file says that it keeps to PDF/UA.
+func claimsAccess(f *pdfread.File, root pdfread.Dict) bool {
+	s, ok := f.Resolve(root["Metadata"]).(*pdfread.Stream)
+	if !ok {
+		return false
+	}
+	data, err := f.Decode(s)
+	_, access := claimed(data)
+	return err == nil && access != ""
+}
+
+// claimed are the parts of PDF/A and PDF/UA that metadata name.
+func claimed(data []byte) (archive, access string) {
 	for _, m := range claims.FindAllSubmatch(data, -1) {
 		switch v := string(m[3]); {
 		case string(m[1]) == "ua":
@@ -183,10 +195,5 @@ func (r *Report) standards(f *pdfread.File, root pdfread.Dict) {
 			archive += strings.ToLower(v)
 		}
 	}
-	if archive != "" {
-		r.Standards = append(r.Standards, "PDF/A-"+archive)
-	}
-	if access != "" {
-		r.Standards = append(r.Standards, "PDF/UA-"+access)
-	}
+	return archive, access
 }

@@ -129,7 +129,7 @@ func (b *book) forms(w *pdf.Writer, text []byte, o typeset.Options, size string)
 	}
 	m := newImporter(f, w, shared{})
 	for _, p := range pages {
-		id, err := m.page(p)
+		id, _, err := m.page(p)
 		if err != nil {
 			return nil, err
 		}

@@ -51,6 +51,9 @@ func (m *importer) hash(h hash.Hash, o pdfread.Object, depth int) bool {
 		h.Write(d[:])
 		return ok
 	case *pdfread.Stream:
+		if x.Dict["StructParents"] != nil { // its contents belong to elements of its own file
+			return false
+		}
 		size := binary.BigEndian.AppendUint64([]byte("stream"), uint64(len(x.Raw)))
 		h.Write(size)
 		h.Write(x.Raw)

@@ -833,6 +833,10 @@ func colorAt(stops []display.GradientStop, t float64) style.Color {
 // Form draws a form XObject; m leads from its space to the present one.
 func (c *Content) Form(id Ref, m display.Matrix) {
 	c.mark()
+	c.put(id, m)
+}
+
+func (c *Content) put(id Ref, m display.Matrix) {
 	name := c.res.add(&c.res.objects, fmt.Sprintf("X%d", id), id)
 	c.alphaReset()
 	c.Save()

@@ -57,7 +57,7 @@ func (w *Writer) metadata() Ref {
 	if w.Profile != Plain {
 		fmt.Fprintf(&b, "<pdfaid:part>%s</pdfaid:part><pdfaid:conformance>U</pdfaid:conformance>\n", w.Profile.part())
 	}
-	if w.structure != nil && w.Info.Title != "" && w.Lang != "" {
+	if w.structure != nil && !w.Unclaimed && w.Info.Title != "" && w.Lang != "" {
 		b.WriteString("<pdfuaid:part>1</pdfuaid:part>\n")
 	}
 	b.WriteString("</rdf:Description></rdf:RDF></x:xmpmeta>\n<?xpacket end=\"w\"?>")

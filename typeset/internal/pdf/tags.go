@@ -181,6 +181,9 @@ func appendDetails(d []byte, more *tag.Details) []byte {
 	if more.Alt != "" {
 		d = append(append(d, "/Alt"...), text(more.Alt)...)
 	}
+	if more.Actual != "" {
+		d = append(append(d, "/ActualText"...), text(more.Actual)...)
+	}
 	if more.Attributes != "" {
 		d = append(append(append(d, "/A<<"...), more.Attributes...), ">>"...)
 	}
@@ -227,6 +230,10 @@ func (w *Writer) parentTree() Ref {
 	for _, m := range w.structure.sets {
 		refs = append(refs[:0], '[')
 		for _, e := range m.elements {
+			if e == nil { // of a file that was brought
+				refs = append(refs, "null "...)
+				continue
+			}
 			refs = append(appendRef(refs, w.structure.ref(e)), ' ')
 		}
 		list := w.alloc()
@@ -250,7 +257,10 @@ func (it *item) appendTo(d []byte, page Ref) []byte {
 		d = appendRef(append(d, "<</Type/OBJR/Obj "...), it.object)
 		d = append(appendRef(append(d, "/Pg "...), it.page), ">>"...)
 	case it.form != 0 || it.page != page:
-		d = appendRef(append(d, "<</Type/MCR/Pg "...), it.page)
+		d = append(d, "<</Type/MCR"...)
+		if it.page != page { // else it is that of the element
+			d = appendRef(append(d, "/Pg "...), it.page)
+		}
 		if it.form != 0 {
 			d = appendRef(append(d, "/Stm "...), it.form)
 		}

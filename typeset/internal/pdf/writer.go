@@ -68,6 +68,8 @@ type Writer struct {
 	cmyk        bool   // some colour is CMYK's
 	tags        *tag.Tree
 	structure   *structure
+	Small       bool // objects are packed well, which takes longer: for files of many documents
+	Unclaimed   bool // the metadata do not say that all can be read aloud
 }
 
 const producer = "Olive Ledger"
@@ -171,8 +173,16 @@ func (w *Writer) flushPacked() {
 	body = append(body, w.packed...)
 	giveRoom(w.packed)
 	w.packed, w.packedAt, w.packedIDs = nil, w.packedAt[:0], w.packedIDs[:0]
-	w.stream(id, fmt.Sprintf("/Type/ObjStm/N %d/First %d", n, first), body, quick)
+	w.stream(id, fmt.Sprintf("/Type/ObjStm/N %d/First %d", n, first), body, w.objects())
 	giveRoom(body)
+}
+
+// objects is how objects are packed.
+func (w *Writer) objects() packing {
+	if w.Small {
+		return well
+	}
+	return quick
 }
 
 // stream writes a stream object.
@@ -465,7 +475,11 @@ func (w *Writer) xref(root, info Ref) {
 	}
 	sum := md5.Sum(w.print) // the identifier comes from the contents alone
 	dict := fmt.Sprintf("/Type/XRef/Size %d/W[1 %d 1]/Root %s/Info %s/ID[<%X><%X>]%s", w.places.Len(), wide, root, info, sum, sum, encrypt)
-	w.stream(id, dict, data, quick)
+	if w.Small { // entries differ little from those before
+		dict += fmt.Sprintf("/DecodeParms<</Predictor 12/Columns %d>>", wide+2)
+		data = predict(data, wide+2)
+	}
+	w.stream(id, dict, data, w.objects())
 	w.write(fmt.Appendf(nil, "startxref\n%d\n%%%%EOF\n", start))
 }
 

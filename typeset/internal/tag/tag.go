@@ -26,6 +26,7 @@ type Element struct {
 type Details struct {
 	Lang       string // where it differs from around it
 	Alt        string // replacement for what cannot be read
+	Actual     string // the text that the contents stand for
 	Attributes string // the body of a PDF attribute dictionary
 }
 
