@@ -32,7 +32,7 @@ func lookup(from any, names []string) (v any, ok bool, err error) {
 		case map[string]any:
 			next, has := x[name]
 			if !has {
-				return nil, false, &fieldError{"", strings.Join(names[:i+1], "."), "is missing" + likely(x, name) + "; add it to the record, or test for it with {{with}} or has"}
+				return nil, false, &fieldError{"", strings.Join(names[:i+1], "."), "is missing; " + likely(x, name) + "add it to the record, or test for it with {{with}} or has"}
 			}
 			v = next
 		case nil:
@@ -48,6 +48,16 @@ func lookup(from any, names []string) (v any, ok bool, err error) {
 
 // likely suggests the field that was meant.
 func likely(data map[string]any, name string) string {
+	best := closest(data, name)
+	if best == "" {
+		return ""
+	}
+	return fmt.Sprintf("did you mean %q? Otherwise ", best)
+}
+
+// closest is the field whose name differs least from one that is missing; "" when none is
+// like it.
+func closest(data map[string]any, name string) string {
 	best, least := "", 3
 	for k := range data {
 		d := levenshtein.Distance(plainKey(k), plainKey(name), nil)
@@ -55,10 +65,7 @@ func likely(data map[string]any, name string) string {
 			best, least = k, d
 		}
 	}
-	if best == "" {
-		return ""
-	}
-	return fmt.Sprintf("; did you mean %q?", best)
+	return best
 }
 
 // plainKey is a name without what people forget: case, spaces and dashes.

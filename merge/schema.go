@@ -4,9 +4,11 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"strconv"
 	"strings"
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
+	"github.com/santhosh-tekuri/jsonschema/v6/kind"
 	"golang.org/x/text/language"
 	"golang.org/x/text/message"
 
@@ -47,6 +49,39 @@ func (l schemaFiles) Load(url string) (any, error) {
 	return jsonschema.UnmarshalJSON(f)
 }
 
+// meant suggests, for properties that are missing, those of the record that may be meant.
+func meant(e *jsonschema.ValidationError, data map[string]any) string {
+	required, ok := e.ErrorKind.(*kind.Required)
+	if !ok {
+		return ""
+	}
+	var at any = data
+	for _, step := range e.InstanceLocation {
+		switch x := at.(type) {
+		case map[string]any:
+			at = x[step]
+		case []any:
+			if i, err := strconv.Atoi(step); err == nil && i >= 0 && i < len(x) {
+				at = x[i]
+			}
+		}
+	}
+	fields, _ := at.(map[string]any)
+	var found []string
+	for _, name := range required.Missing {
+		if other := closest(fields, name); other != "" {
+			found = append(found, strconv.Quote(other))
+		}
+		if name == "records" {
+			found = append(found, "all records at once, as --as-one gives them")
+		}
+	}
+	if len(found) == 0 {
+		return ""
+	}
+	return " (did you mean " + strings.Join(found, ", ") + "?)"
+}
+
 // mostBreaches bounds how many breaches of a schema one message tells.
 const mostBreaches = 5
 
@@ -69,7 +104,7 @@ func (t *Template) Check(r record.Record) error {
 			if len(e.InstanceLocation) > 0 {
 				where = "the field “" + strings.Join(e.InstanceLocation, ".") + "”"
 			}
-			list = append(list, where+": "+e.ErrorKind.LocalizedString(p))
+			list = append(list, where+": "+e.ErrorKind.LocalizedString(p)+meant(e, r.Data))
 		}
 		for _, c := range e.Causes {
 			walk(c)

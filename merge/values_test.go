@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"strings"
 	"testing"
+	"testing/fstest"
 	"time"
 
 	"github.com/shopspring/decimal"
@@ -95,7 +96,7 @@ func TestTruth(t *testing.T) {
 // Each message names the field, what it holds and what to do.
 func TestMessages(t *testing.T) {
 	for in, want := range map[string]string{
-		`{{.tezt}}`:                               `the field "tezt" is missing; did you mean "text"?`,
+		`{{.tezt}}`:                               `the field "tezt" is missing; did you mean "text"? Otherwise add it to the record`,
 		`{{.Text}}`:                               `did you mean "text"?`,
 		`{{.customer.homeport}}`:                  `the field "customer.homeport" is missing; did you mean "Home Port"?`,
 		`{{.something}}`:                          `the field "something" is missing; add it to the record, or test for it with {{with}} or has`,
@@ -359,4 +360,21 @@ func TestFieldsOfListsThatAreWorkedOn(t *testing.T) {
 	tpl, err := Open("t", folder(`{{range sortBy .lines "a"}}{{.b}}{{end}}{{$l := priced .parts "q" "p"}}{{range $l}}{{.c}}{{end}}`, ""))
 	require.NoError(t, err)
 	assert.Equal(t, []string{"lines", "lines[].a", "lines[].b", "parts", "parts[].c", "parts[].p", "parts[].q"}, tpl.Fields())
+}
+
+// A breach of the schema tells which field may be meant.
+func TestSchemaSuggests(t *testing.T) {
+	files := folder("x", "schema: s.json\n")
+	files["s.json"] = &fstest.MapFile{Data: []byte(`{"required": ["number", "lines"], "properties": {"lines": {"items": {"required": ["price"]}}}}`)}
+	tpl, err := Open("t", files)
+	require.NoError(t, err)
+	err = tpl.Check(rec(t, `{"Number": 1, "lines": [{"prise": 1}, {"cost": 2}]}`))
+	assert.ErrorContains(t, err, `missing property 'number' (did you mean "Number"?)`)
+	assert.ErrorContains(t, err, `“lines.0”: missing property 'price' (did you mean "prise"?)`)
+	assert.ErrorContains(t, err, `“lines.1”: missing property 'price'`)
+	labels := folder("x", "schema: s.json\n")
+	labels["s.json"] = &fstest.MapFile{Data: []byte(`{"required": ["records"]}`)}
+	tpl, err = Open("t", labels)
+	require.NoError(t, err)
+	assert.ErrorContains(t, tpl.Check(rec(t, `{"name": "Ann"}`)), "all records at once, as --as-one gives them")
 }

@@ -1,6 +1,11 @@
 package record
 
-import "fmt"
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+)
 
 // Source hands out records one by one.
 type Source func(visit func(Record) error) error
@@ -18,6 +23,19 @@ type Join struct {
 	Into    string // field of the parent that gets the list of its lines
 }
 
+// alike suggests a field whose name differs in nothing but case, spaces and dashes.
+func alike(data map[string]any, name string) string {
+	plain := func(s string) string {
+		return strings.ToLower(strings.NewReplacer(" ", "", "_", "", "-", "").Replace(s))
+	}
+	for _, k := range slices.Sorted(maps.Keys(data)) {
+		if plain(k) == plain(name) {
+			return fmt.Sprintf("; did you mean %q?", k)
+		}
+	}
+	return ""
+}
+
 // Each reads the parents, each with the list of its lines. The lines are held
 // in memory, the parents are not. Lines that no parent has are told through
 // lost, with the first key.
@@ -31,7 +49,7 @@ func (j Join) Each(parents, lines Source, lost func(n int, key string), visit fu
 	err := lines(func(r Record) error {
 		v, ok := r.Field(j.LineKey)
 		if !ok || v == nil {
-			return fmt.Errorf("line %d of the lines: the field %q, which names the record that it belongs to, is missing", r.Line, j.LineKey)
+			return fmt.Errorf("line %d of the lines: the field %q, which names the record that it belongs to, is missing%s", r.Line, j.LineKey, alike(r.Data, j.LineKey))
 		}
 		key := fmt.Sprint(v)
 		if byKey[key] == nil {
@@ -46,7 +64,7 @@ func (j Join) Each(parents, lines Source, lost func(n int, key string), visit fu
 	err = parents(func(r Record) error {
 		v, ok := r.Field(j.Key)
 		if !ok || v == nil {
-			return fmt.Errorf("%s: the field %q, which its lines are found by, is missing", r.Name(), j.Key)
+			return fmt.Errorf("%s: the field %q, which its lines are found by, is missing%s", r.Name(), j.Key, alike(r.Data, j.Key))
 		}
 		key := fmt.Sprint(v)
 		list := byKey[key]

@@ -90,3 +90,14 @@ func FuzzQuery(f *testing.F) {
 	f.Add("SELECT 'a' /* b */ FROM `c` -- d")
 	f.Fuzz(func(t *testing.T, q string) { _ = onlyReads(q) })
 }
+
+func TestJoinSuggestsTheKey(t *testing.T) {
+	one := func(data map[string]any) Source {
+		return func(visit func(Record) error) error { return visit(Record{Number: 1, Line: 2, Data: data}) }
+	}
+	j := Join{Key: "number", Into: "lines"}
+	err := j.Each(one(map[string]any{"Number ": "1"}), one(map[string]any{"number": "1"}), nil, nil)
+	assert.ErrorContains(t, err, `the field "number", which its lines are found by, is missing; did you mean "Number "?`)
+	err = j.Each(one(map[string]any{"number": "1"}), one(map[string]any{"NUMBER": "1"}), nil, nil)
+	assert.ErrorContains(t, err, `is missing; did you mean "NUMBER"?`)
+}

@@ -347,7 +347,7 @@ func (b *batchRun) finish(err error) error {
 		if err := writeJSON(b.c.OutOrStdout(), b.lines); err != nil {
 			return err
 		}
-	case !b.f.quiet:
+	case !b.f.quiet && b.done+b.resumed > 0:
 		b.summary()
 	}
 	if b.failed > 0 {

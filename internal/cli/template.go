@@ -36,7 +36,7 @@ func newCommand() *cobra.Command {
 			if err := starter.Copy(kind, args[0]); err != nil {
 				return usageError{err}
 			}
-			fmt.Fprintf(c.OutOrStdout(), "%s: a template made from the starter %s\ntry: olive render %s --records %s --to out/\n", args[0], kind, args[0], filepath.Join(args[0], "sample.json"))
+			fmt.Fprintf(c.OutOrStdout(), "%s: a template made from the starter %s\ntry: olive render %s -o %s.pdf\n", args[0], kind, args[0], filepath.Base(args[0]))
 			return nil
 		},
 	}
