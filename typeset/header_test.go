@@ -3,6 +3,7 @@ package typeset
 import (
 	"context"
 	"io"
+	"strings"
 	"testing"
 	"time"
 
@@ -126,4 +127,48 @@ func TestFormulasAreTold(t *testing.T) {
 	_, doc := pdfOf(t, `<p>x <math><mi>a</mi><mo>=</mo><mn>2</mn></math> <math><mn>3</mn></math>`, Options{})
 	require.Len(t, doc.Findings, 1)
 	assert.Equal(t, "math-plain", doc.Findings[0].Code)
+}
+
+const threePages = `<!DOCTYPE html><title>Notes</title><body><p>one<p style="break-before:page">two<p style="break-before:page">three`
+
+func TestFirstPageHasItsOwnHeader(t *testing.T) {
+	pdf, _ := pdfOf(t, threePages, Options{Paper: "A6", Header: "H{page} | | right", FirstHeader: "cover", Footer: "F", FirstFooter: "none"})
+	text := textOf(t, pdf)
+	assert.Contains(t, text[0], "cover")
+	assert.NotContains(t, text[0], "H1")
+	assert.NotContains(t, text[0], "right")
+	assert.NotContains(t, text[0], "F")
+	for _, want := range []string{"H2", "right", "F"} {
+		assert.Contains(t, text[1], want)
+	}
+	_, err := Set(context.Background(), []byte("x"), Options{FirstHeader: "{sheet}"}, io.Discard)
+	assert.ErrorContains(t, err, "header: {sheet} is not known")
+}
+
+func TestHeaderOfHTML(t *testing.T) {
+	o := Options{Paper: "A6", HeaderHTML: "<style>\n.own { color: red }</style>\n<b class=own>Harbour</b> {page}/{pages} {date}", Footer: "foot", Date: time.Date(2026, 5, 31, 0, 0, 0, 0, time.UTC)}
+	for _, page := range []string{threePages, strings.TrimPrefix(threePages, "<!DOCTYPE html>"), strings.Replace(threePages, "<body>", "", 1), strings.Replace(threePages, "<body>", "<body class='x'\n>", 1)} {
+		pdf, doc := pdfOf(t, page, o)
+		text := textOf(t, pdf)
+		require.Len(t, text, 3, page)
+		assert.Contains(t, text[0], "Harbour 1/3 2026-05-31")
+		assert.Contains(t, text[2], "Harbour 3/3")
+		assert.Contains(t, text[1], "foot")
+		assert.NotContains(t, text[1], "one")
+		assert.Equal(t, "Notes", doc.Title)
+	}
+	_, doc := pdfOf(t, "<!DOCTYPE html><html><body>\n<p style='colour: red'>x", o)
+	require.Len(t, doc.Findings, 1)
+	assert.Equal(t, 2, doc.Findings[0].Line, "the lines stay what they are")
+}
+
+func TestRulesInTheMargins(t *testing.T) {
+	lines := func(o Options) int {
+		o.Paper = "A6"
+		pdf, _ := pdfOf(t, "<p>x", o)
+		return strings.Count(tool(t, pdf, "qpdf", "--qdf", "--object-streams=disable", "FILE", "-"), " 0.6667 re") // as high as half a point
+	}
+	none := lines(Options{Header: "a | b | c", Footer: "f"})
+	assert.Greater(t, lines(Options{Header: "a | b | c", HeaderRule: true, Footer: "f"}), none)
+	assert.Greater(t, lines(Options{FooterRule: true}), lines(Options{}), "also without text")
 }

@@ -66,6 +66,9 @@ type Options struct {
 
 	Author, Subject, Keywords string  // win over the page's meta elements
 	Header, Footer            string  // text of the margins; bars part left, middle and right; {page}, {pages}, {title}, {date}
+	FirstHeader, FirstFooter  string  // those of the first page; “none” for none there
+	HeaderHTML, FooterHTML    string  // a page's body, in the place of the text
+	HeaderRule, FooterRule    bool    // a line between the margin and what the page holds
 	Watermark                 string  // text across every page
 	Region                    string  // a selector: only this element is set
 	LayoutWidth               float64 // px that the page area's width stands for; 0 for its own
@@ -200,6 +203,7 @@ func (s *setting) tell(code string, sev finding.Severity, message, advice string
 }
 
 func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
+	html = s.withRunning(html)
 	doc, err := markup.ParseHTML(append(html[:len(html):len(html)], watermark(s.o.Watermark)...))
 	if err != nil {
 		return nil, err
@@ -469,17 +473,28 @@ func (s *setting) typed(title string) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	for _, r := range [][3]string{{"header", s.o.Header, "top"}, {"footer", s.o.Footer, "bottom"}} {
-		text, err := s.running(r[0], r[1], r[2], title)
+	first := ""
+	for _, m := range s.margins() {
+		text, err := s.running(m, m.text, title)
 		if err != nil {
 			return "", err
 		}
 		decls += text
+		if m.first == "" {
+			continue
+		}
+		if text, err = s.firstRunning(m, title); err != nil {
+			return "", err
+		}
+		first += text
 	}
-	if decls == "" {
-		return "", nil
+	if decls != "" {
+		decls = "@page {" + decls + "}"
 	}
-	return "@page {" + decls + "}", nil
+	if first != "" {
+		decls += "@page :first {" + first + "}"
+	}
+	return decls, nil
 }
 
 // resolve starts the cascade anew with all sheets.

@@ -16,6 +16,8 @@ import (
 // the margins, fitting, and what the PDF file itself says and allows.
 type fileFlags struct {
 	paper, margins, header, footer, watermark   string
+	firstHeader, firstFooter                    string
+	headerRule, footerRule                      bool
 	region                                      string
 	layoutWidth, leastScale                     float64
 	fitPages                                    int
@@ -32,8 +34,12 @@ type fileFlags struct {
 func (f *fileFlags) add(fl *pflag.FlagSet) {
 	fl.StringVar(&f.paper, "paper", "", `page size as CSS writes it: A4, "A5 landscape", "210mm 99mm"`)
 	fl.StringVar(&f.margins, "margins", "", `page margins as CSS writes them: 20mm, "18mm 16mm"`)
-	fl.StringVar(&f.header, "header", "", `text above every page: "left | middle | right" with {page}, {pages}, {title}`)
+	fl.StringVar(&f.header, "header", "", `text above every page: "left | middle | right" with {page}, {pages}, {title}, {date} or {date:02.01.2006}; @FILE.html takes the body of a page`)
 	fl.StringVar(&f.footer, "footer", "", `text below every page, written as the header's`)
+	fl.StringVar(&f.firstHeader, "first-header", "", "header of the first page; none for none there")
+	fl.StringVar(&f.firstFooter, "first-footer", "", "footer of the first page; none for none there")
+	fl.BoolVar(&f.headerRule, "header-rule", false, "a line below the header")
+	fl.BoolVar(&f.footerRule, "footer-rule", false, "a line above the footer")
 	fl.StringVar(&f.watermark, "watermark", "", "text across every page, such as DRAFT")
 	fl.StringVar(&f.region, "region", "", "set only the first element that this selector matches")
 	fl.Float64Var(&f.layoutWidth, "layout-width", 0, "lay the page out at this many px and scale it to the paper")
@@ -97,6 +103,17 @@ func (f *fileFlags) apply(o *typeset.Options) error {
 	}
 	o.Fonts = f.found
 	o.Paper, o.Margins, o.Header, o.Footer, o.Watermark = f.paper, f.margins, f.header, f.footer, f.watermark
+	o.FirstHeader, o.FirstFooter, o.HeaderRule, o.FooterRule = f.firstHeader, f.firstFooter, f.headerRule, f.footerRule
+	for _, m := range []struct{ text, html *string }{{&o.Header, &o.HeaderHTML}, {&o.Footer, &o.FooterHTML}} {
+		if _, ok := cutAt(*m.text); !ok {
+			continue
+		}
+		body, err := named(*m.text, "page for the margins")
+		if err != nil {
+			return err
+		}
+		*m.text, *m.html = "", body
+	}
 	o.Region, o.LayoutWidth, o.FitPages, o.LeastScale, o.Continuous = f.region, f.layoutWidth, f.fitPages, f.leastScale, f.continuous
 	o.Title, o.Author, o.Subject, o.Keywords = f.title, f.author, f.subject, f.keywords
 	o.HideOutline, o.Untagged, o.Archive, o.Fields = f.noOutlinePane, f.untagged, f.archive, f.fields
