@@ -36,3 +36,4 @@ lint: console/node_modules/.done
 screenshots: build
 	scripts/install.sh test
 	OLIVE_SCREENSHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestScreenshots ./e2e
+	scripts/pictures.sh
