@@ -315,33 +315,30 @@ func columns(list, number any) ([]any, error) {
 	return chunk(items, max((len(items)+n-1)/n, 1))
 }
 
-func join(list any, by string) (string, error) {
+// texts reads a value as a list of texts.
+func texts(list any) ([]string, error) {
 	items, err := entries(list)
 	if err != nil {
-		return "", err
+		return nil, err
 	}
-	parts := make([]string, len(items))
+	out := make([]string, len(items))
 	for i, v := range items {
-		if parts[i], err = textOf(v); err != nil {
-			return "", fmt.Errorf("entry %d of the list: %w", i+1, err)
+		if out[i], err = textOf(v); err != nil {
+			return nil, fmt.Errorf("entry %d of the list: %w", i+1, err)
 		}
 	}
-	return strings.Join(parts, by), nil
+	return out, nil
+}
+
+func join(list any, by string) (string, error) {
+	parts, err := texts(list)
+	return strings.Join(parts, by), err
 }
 
 // enumerate writes a list of texts as the language does: Ann, Ben and Cy.
 func (t *tools) enumerate(list any) (string, error) {
-	items, err := entries(list)
-	if err != nil {
-		return "", err
-	}
-	parts := make([]string, len(items))
-	for i, v := range items {
-		if parts[i], err = textOf(v); err != nil {
-			return "", fmt.Errorf("entry %d of the list: %w", i+1, err)
-		}
-	}
-	return t.locale.listed(parts), nil
+	parts, err := texts(list)
+	return t.locale.listed(parts), err
 }
 
 // listed joins texts by the language's patterns, from the last two on (UTS 35, List

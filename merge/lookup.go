@@ -6,6 +6,8 @@ import (
 	"strings"
 
 	"github.com/agext/levenshtein"
+
+	"oliveledger/record"
 )
 
 // absent is what a field that a record lacks is where templates are merged softly: it
@@ -60,17 +62,12 @@ func likely(data map[string]any, name string) string {
 func closest(data map[string]any, name string) string {
 	best, least := "", 3
 	for k := range data {
-		d := levenshtein.Distance(plainKey(k), plainKey(name), nil)
+		d := levenshtein.Distance(record.PlainName(k), record.PlainName(name), nil)
 		if d <= (len(name)+1)/3 && (d < least || d == least && k < best) {
 			best, least = k, d
 		}
 	}
 	return best
-}
-
-// plainKey is a name without what people forget: case, spaces and dashes.
-func plainKey(s string) string {
-	return strings.ToLower(strings.NewReplacer(" ", "", "_", "", "-", "").Replace(s))
 }
 
 // field is a field that the template computes with.

@@ -23,13 +23,15 @@ type Join struct {
 	Into    string // field of the parent that gets the list of its lines
 }
 
+var unspaced = strings.NewReplacer(" ", "", "_", "", "-", "")
+
+// PlainName is a field's name without what people forget: case, spaces and dashes.
+func PlainName(s string) string { return strings.ToLower(unspaced.Replace(s)) }
+
 // alike suggests a field whose name differs in nothing but case, spaces and dashes.
 func alike(data map[string]any, name string) string {
-	plain := func(s string) string {
-		return strings.ToLower(strings.NewReplacer(" ", "", "_", "", "-", "").Replace(s))
-	}
 	for _, k := range slices.Sorted(maps.Keys(data)) {
-		if plain(k) == plain(name) {
+		if PlainName(k) == PlainName(name) {
 			return fmt.Sprintf("; did you mean %q?", k)
 		}
 	}

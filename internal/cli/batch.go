@@ -101,14 +101,11 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 			return err
 		}
 	}
-	o, folder, err := f.options(filepath.Join(dir, t.Manifest.Page))
+	o, folder, err := f.templateOptions(t, dir)
 	if err != nil {
 		return err
 	}
 	defer folder.Close()
-	if err := setting.Apply(t, &o); err != nil {
-		return err
-	}
 	run := &batchRun{f: f, t: t, o: o, c: c, names: map[uint64]int32{}, start: time.Now(), told: map[typeset.Finding]bool{}}
 	if st, err := os.Stat(f.records.file); err == nil {
 		run.size = st.Size()
@@ -135,6 +132,19 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 	return err
 }
 
+// templateOptions are the options of a template's documents, with its own defaults.
+func (f *renderFlags) templateOptions(t *merge.Template, dir string) (typeset.Options, *typeset.Folder, error) {
+	o, folder, err := f.options(filepath.Join(dir, t.Manifest.Page))
+	if err != nil {
+		return o, nil, err
+	}
+	if err := setting.Apply(t, &o); err != nil {
+		folder.Close()
+		return o, nil, err
+	}
+	return o, folder, nil
+}
+
 // oneDocument makes the document of one record: the one that --only names, the only one
 // of its file, or the template's sample.
 func (f *renderFlags) oneDocument(c *cobra.Command, t *merge.Template, dir string) error {
@@ -146,14 +156,11 @@ func (f *renderFlags) oneDocument(c *cobra.Command, t *merge.Template, dir strin
 	if err != nil {
 		return err
 	}
-	o, folder, err := f.options(filepath.Join(dir, t.Manifest.Page))
+	o, folder, err := f.templateOptions(t, dir)
 	if err != nil {
 		return err
 	}
 	defer folder.Close()
-	if err := setting.Apply(t, &o); err != nil {
-		return err
-	}
 	if f.batch.attachRecord {
 		attachRecord(&o, r)
 	}

@@ -260,14 +260,11 @@ func (f *checkFlags) sample(c *cobra.Command, t *merge.Template, dir string, r r
 		}
 	}
 	render := renderFlags{medium: "print", file: fileFlags{leastScale: 0.5}}
-	o, folder, err := render.options(filepath.Join(dir, t.Manifest.Page))
+	o, folder, err := render.templateOptions(t, dir)
 	if err != nil {
 		return fail("template", err)
 	}
 	defer folder.Close()
-	if err := setting.Apply(t, &o); err != nil {
-		return fail("template", err)
-	}
 	doc, err := typeset.Set(c.Context(), merged.HTML, o, io.Discard)
 	if err != nil {
 		return fail("page", err)
