@@ -337,7 +337,12 @@ func (s *sideways) flow(rows []flowRow, first int, used float64) (next, shift fl
 		}
 		s.begins = len(done) == 0
 		grown, bottom, pushed := s.row(row, used-shift, resumed)
-		if s.begins && s.sp.AtTop && !s.sp.Must && !s.anyLaid(row) {
+		switch {
+		case s.begins && s.sp.Must:
+			if s.goesOnWhole(row) {
+				grown, pushed = 0, true
+			}
+		case s.begins && s.sp.AtTop && !s.anyLaid(row):
 			grown, bottom, pushed = s.mustRow(row, used-shift, resumed)
 		}
 		if pushed && !resumed && !(s.sp.AtTop && len(done) == 0) {
@@ -451,15 +456,24 @@ func (s *sideways) mustRow(row flowRow, off float64, resumed bool) (growth, bott
 	s.sp.Must = true
 	growth, bottom, pushed = s.row(row, off, resumed)
 	s.sp.Must = false
-	for _, k := range row.kids {
-		at, ok := s.laid[k]
-		if ok && s.parts[k.b] == nil && at.y > s.topEdge+0.01 && at.y+at.f.H > s.end+0.01 {
-			delete(s.laid, k)
-			delete(s.rest.placed, k.b)
-			growth, pushed = 0, true
-		}
+	if s.goesOnWhole(row) {
+		growth, pushed = 0, true
 	}
 	return growth, bottom, pushed
+}
+
+// goesOnWhole takes children back that reach beyond the page although they could not be
+// cut, and gain by going on: they do not begin at its top.
+func (s *sideways) goesOnWhole(row flowRow) (any bool) {
+	for _, k := range row.kids {
+		at, ok := s.laid[k]
+		if ok && s.parts[k.b] == nil && at.y > s.topEdge+0.01 && at.y+at.f.reach() > s.end+0.01 {
+			delete(s.laid, k)
+			delete(s.rest.placed, k.b)
+			any = true
+		}
+	}
+	return any
 }
 
 // drop takes a row back.
