@@ -133,3 +133,10 @@ func FuzzConventions(f *testing.F) {
 		}
 	})
 }
+
+func TestYAMLKeepsCodes(t *testing.T) {
+	var got map[string]any
+	in := "- {a: 012, b: 0x1F, c: 1_000, d: -007, e: 0.50, f: 0, g: 0o14}\n"
+	require.NoError(t, Each(strings.NewReader(in), Options{Format: YAML}, func(r Record) error { got = r.Data; return nil }))
+	assert.Equal(t, map[string]any{"a": "012", "b": json.Number("31"), "c": json.Number("1000"), "d": "-007", "e": json.Number("0.50"), "f": json.Number("0"), "g": json.Number("12")}, got)
+}

@@ -250,10 +250,14 @@ func (c *yamlValues) pair(m map[string]any, n *ast.MappingValueNode, depth int) 
 	return nil
 }
 
-// yamlNumber keeps a number as written when JSON would write it so too.
+// yamlNumber keeps a number as written when JSON would write it so too. Digits with a zero
+// before them are a code: it is text, as in the other formats, and no octal number.
 func yamlNumber(written, value string) any {
 	if plainNumber.MatchString(written) {
 		return json.Number(written)
+	}
+	if leadingZeros.MatchString(written) {
+		return written
 	}
 	if plainNumber.MatchString(value) {
 		return json.Number(value)
