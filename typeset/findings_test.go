@@ -123,3 +123,14 @@ func TestFindingsOfStyleHaveTheirPlace(t *testing.T) {
 		"page.html:8:1 picture-missing",
 	}, got)
 }
+
+// A character that no font has is shown as a box, and is still the text of the page.
+func TestMissingCharactersAreBoxes(t *testing.T) {
+	pdf, doc := pdfOf(t, `<p>a 𓀀 b`, Options{})
+	require.Len(t, doc.Findings, 1)
+	assert.Equal(t, "glyph-missing", doc.Findings[0].Code)
+	assert.Contains(t, textOf(t, pdf)[0], "𓀀")
+	shown := tool(t, pdf, "qpdf", "--qdf", "--object-streams=disable", "FILE", "-")
+	assert.False(t, strings.Contains(shown, "[<0000>]TJ"), "the sign that a font has for nothing, which may be empty")
+	assert.True(t, strings.Contains(shown, "DejaVuSans"), "the font that has the box")
+}

@@ -360,11 +360,12 @@ func (s *Set) First(q Query) Match {
 	return m
 }
 
-// For picks the face for a character; ok is false when no face has it.
+// For picks the face for a character; ok is false when no face has it: the one that is
+// given then has a box to show in its place.
 func (s *Set) For(q Query, r rune) (m Match, ok bool) {
 	m, ok = s.pick(q, func(src *Source) bool { return src.covers(r) }, func(f *Face) bool { return f.Glyph(r) != 0 })
 	if !ok {
-		m = s.First(q)
+		m = s.First(Query{Families: lastResort, Weight: q.Weight, Stretch: q.Stretch, Italic: q.Italic})
 	}
 	return m, ok
 }

@@ -34,6 +34,10 @@ type shaper struct {
 	buf  *harfbuzz.Buffer
 }
 
+// missing is shown in the place of characters that a font lacks: a white square. The
+// font's own sign for that may be empty, and files for the archive must not use it.
+const missing = '\u25A1'
+
 // shape shapes text anew.
 func (f *Face) shape(text string, around Context, how shaping) *Run {
 	s := f.pool.Get().(*shaper)
@@ -56,8 +60,14 @@ func (f *Face) shape(text string, around Context, how shaping) *Run {
 	run := &Run{Text: text, Glyphs: make([]Glyph, len(s.buf.Info))}
 	for i, info := range s.buf.Info {
 		p := s.buf.Pos[i]
-		run.Glyphs[i] = Glyph{ID: uint32(info.Glyph), Advance: float64(p.XAdvance), XOff: float32(p.XOffset), YOff: float32(p.YOffset), Cluster: int32(info.Cluster)}
-		run.Width += float64(p.XAdvance)
+		glyph, advance := uint32(info.Glyph), float64(p.XAdvance)
+		if glyph == 0 {
+			if box := f.Glyph(missing); box != 0 {
+				glyph, advance = box, f.GlyphAdvance(box)*f.Upem
+			}
+		}
+		run.Glyphs[i] = Glyph{ID: glyph, Advance: advance, XOff: float32(p.XOffset), YOff: float32(p.YOffset), Cluster: int32(info.Cluster)}
+		run.Width += advance
 	}
 	run.clusters(how.rtl)
 	return run
