@@ -289,6 +289,39 @@ func TestSending(t *testing.T) {
 	onlyHere(t, ctx, s)
 }
 
+// A file is read by the conventions that are chosen, and looked at again with each.
+func TestImportConventions(t *testing.T) {
+	s := start(t)
+	ctx := browser(t)
+	logIn(t, ctx, s)
+	visit(t, ctx, s, "/records")
+	file := filepath.Join(t.TempDir(), "fees.csv")
+	require.NoError(t, os.WriteFile(file, []byte("fee;day\n1.234;03/04/2026\n2.500;05/06/2026\n"), 0o600))
+	do(t, ctx, chromedp.SetUploadFiles("input[type=file]", []string{file}))
+	says(t, ctx, "can be read in two ways")
+
+	click(t, ctx, ".conventions .el-select__wrapper", "")
+	click(t, ctx, ".el-select-dropdown__item", "comma: 1.234,50")
+	says(t, ctx, "1234 · 2500")
+
+	dates := func(notation string) {
+		fill(t, ctx, "#import-dates", notation)
+		do(t, ctx, chromedp.Evaluate[chromedp.Void]("document.querySelector('#import-dates').dispatchEvent(new Event('change'))"))
+	}
+	dates("DDth of May")
+	says(t, ctx, "is no notation of dates")
+	says(t, ctx, "1234 · 2500") // what was read before stays to be seen
+	dates("DD/MM/YYYY")
+	says(t, ctx, "2026-04-03 · 2026-06-05")
+
+	press(t, ctx, "[data-test=import]")
+	until(t, ctx, "[...document.querySelectorAll('.field')].some(f => f.innerText === '2026-04-03')")
+	r, err := s.Client.Record(context.Background(), 4, 1)
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"fee":"1234","day":"2026-04-03"}`, string(r.Data))
+	onlyHere(t, ctx, s)
+}
+
 // TestLookingUp is the way of the person who looks an old document up.
 func TestLookingUp(t *testing.T) {
 	s := start(t)

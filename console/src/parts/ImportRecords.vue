@@ -8,22 +8,36 @@ const props = defineProps<{ file?: File }>()
 const emit = defineEmits<{ done: [Imported]; left: [] }>()
 const look = ref<Imported>()
 const names = ref<Record<string, string>>({})
+const decimal = ref('')
+const dates = ref('')
 const busy = ref(false)
+
+// conventions are those of text files; the other formats have types of their own
+const isText = computed(() => /\.(csv|tsv|txt)$/i.test(props.file?.name ?? ''))
+const conventions = computed(() => (isText.value ? { decimal: decimal.value, dates: dates.value.trim() } : {}))
 
 watch(() => props.file, async (file) => {
   look.value = undefined
+  decimal.value = dates.value = ''
   if (!file) return
-  look.value = await attempt(() => service.importRecords(file, {}, true))
-  if (!look.value) return emit('left')
-  names.value = Object.fromEntries(Object.keys(look.value.preview?.[0] ?? {}).map((k) => [k, k]))
+  const found = await read()
+  if (!found) return emit('left')
+  names.value = Object.fromEntries(Object.keys(found.preview?.[0] ?? {}).map((k) => [k, k]))
 })
+
+// read reads the file anew by the conventions given; what was read before stays when they are wrong.
+async function read() {
+  const found = await attempt(() => service.importRecords(props.file!, conventions.value, true))
+  if (found) look.value = found
+  return found
+}
 
 const sample = (field: string) => (look.value?.preview ?? []).slice(0, 3).map((r) => (typeof r[field] === 'object' ? JSON.stringify(r[field]) : String(r[field] ?? ''))).join(' · ').slice(0, 90)
 const changes = computed(() => Object.fromEntries(Object.entries(names.value).filter(([from, to]) => from !== to)))
 
 async function keep() {
   busy.value = true
-  const out = await attempt(() => service.importRecords(props.file!, { fields: Object.keys(changes.value).length ? JSON.stringify(changes.value) : '' }, false), t('Kept'))
+  const out = await attempt(() => service.importRecords(props.file!, { ...conventions.value, fields: Object.keys(changes.value).length ? JSON.stringify(changes.value) : '' }, false), t('Kept'))
   busy.value = false
   if (out) emit('done', out)
 }
@@ -33,6 +47,16 @@ async function keep() {
   <el-dialog :model-value="!!look" :title="t('Import {0}', file?.name)" width="min(860px, 94vw)" @close="emit('left')">
     <p>{{ records(look!.count) }}<span v-for="n in look!.notes" :key="n" class="soft"> · {{ n }}</span></p>
     <el-alert v-if="look!.bad.length" type="warning" :closable="false" show-icon :title="t('{0} rows cannot be read and are left out', look!.bad.length)"><ul><li v-for="b in look!.bad.slice(0, 8)" :key="b">{{ b }}</li></ul></el-alert>
+    <div v-if="isText" class="conventions">
+      <label for="import-decimal">{{ t('Decimal sign') }}</label>
+      <el-select id="import-decimal" v-model="decimal" @change="read">
+        <el-option value="" :label="t('found out by column')" />
+        <el-option value="," :label="t('comma: 1.234,50')" />
+        <el-option value="." :label="t('point: 1,234.50')" />
+      </el-select>
+      <label for="import-dates">{{ t('Notation of dates') }}</label>
+      <el-input id="import-dates" v-model="dates" :placeholder="t('found out, or such as DD.MM.YYYY')" @change="read" />
+    </div>
     <el-table :data="Object.keys(names)" max-height="380">
       <el-table-column :label="t('Field in the file')" min-width="160"><template #default="{ row }">{{ row }}</template></el-table-column>
       <el-table-column :label="t('Name in the records')" width="220"><template #default="{ row }"><el-input v-model="names[row]" size="small" :aria-label="row" /></template></el-table-column>
@@ -42,3 +66,9 @@ async function keep() {
     <template #footer><el-button @click="emit('left')">{{ t('Cancel') }}</el-button><el-button type="primary" :loading="busy" data-test="import" @click="keep">{{ t('Import these records') }}</el-button></template>
   </el-dialog>
 </template>
+
+<style scoped>
+.conventions { display: flex; flex-wrap: wrap; align-items: center; gap: 8px 12px; margin-bottom: 12px; }
+.conventions .el-select { width: 190px; }
+.conventions .el-input { width: 250px; }
+</style>
