@@ -126,6 +126,14 @@ func fill(t testing.TB, ctx context.Context, selector, text string) {
 	do(t, ctx, chromedp.Evaluate[chromedp.Void](fmt.Sprintf("(() => { const i = document.querySelector(%q); i.value = %q; i.dispatchEvent(new Event('input')) })()", selector, text)))
 }
 
+// upload chooses a file of this name and text for the page's file input.
+func upload(t testing.TB, ctx context.Context, name, text string) {
+	t.Helper()
+	file := filepath.Join(t.TempDir(), name)
+	require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
+	do(t, ctx, chromedp.SetUploadFiles("input[type=file]", []string{file}))
+}
+
 // says waits for a text to be on the page.
 func says(t testing.TB, ctx context.Context, text string) {
 	t.Helper()
@@ -232,9 +240,7 @@ func TestSending(t *testing.T) {
 
 	// import a file: fields get other names
 	visit(t, ctx, s, "/records")
-	file := filepath.Join(t.TempDir(), "berths.csv")
-	require.NoError(t, os.WriteFile(file, []byte("Holder;price\nAda;10\nBo;20\n"), 0o600))
-	do(t, ctx, chromedp.SetUploadFiles("input[type=file]", []string{file}))
+	upload(t, ctx, "berths.csv", "Holder;price\nAda;10\nBo;20\n")
 	until(t, ctx, "document.querySelector('[data-test=import]')")
 	fill(t, ctx, "input[aria-label=Holder]", "name")
 	press(t, ctx, "[data-test=import]")
@@ -295,9 +301,7 @@ func TestImportConventions(t *testing.T) {
 	ctx := browser(t)
 	logIn(t, ctx, s)
 	visit(t, ctx, s, "/records")
-	file := filepath.Join(t.TempDir(), "fees.csv")
-	require.NoError(t, os.WriteFile(file, []byte("fee;day\n1.234;03/04/2026\n2.500;05/06/2026\n"), 0o600))
-	do(t, ctx, chromedp.SetUploadFiles("input[type=file]", []string{file}))
+	upload(t, ctx, "fees.csv", "fee;day\n1.234;03/04/2026\n2.500;05/06/2026\n")
 	says(t, ctx, "can be read in two ways")
 
 	click(t, ctx, ".conventions .el-select__wrapper", "")

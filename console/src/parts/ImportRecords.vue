@@ -13,7 +13,7 @@ const dates = ref('')
 const busy = ref(false)
 
 // conventions are those of text files; the other formats have types of their own
-const isText = computed(() => /\.(csv|tsv|txt)$/i.test(props.file?.name ?? ''))
+const isText = computed(() => /\.(csv|tsv|tab)$/i.test(props.file?.name ?? ''))
 const conventions = computed(() => (isText.value ? { decimal: decimal.value, dates: dates.value.trim() } : {}))
 
 watch(() => props.file, async (file) => {
