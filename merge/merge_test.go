@@ -130,11 +130,11 @@ func TestSampleRecord(t *testing.T) {
 	files["sample.json"] = &fstest.MapFile{Data: []byte(`[{"a": 1}, {"a": 2}]`)}
 	tpl, err := Open("t", files)
 	require.NoError(t, err)
-	r, err := tpl.SampleRecord(files)
+	r, err := tpl.SampleRecord()
 	require.NoError(t, err)
 	assert.Equal(t, json.Number("1"), r.Data["a"])
 	delete(files, "sample.json")
-	_, err = tpl.SampleRecord(files)
+	_, err = tpl.SampleRecord()
 	assert.Error(t, err)
 }
 

@@ -259,12 +259,12 @@ func SafeName(s string) string {
 	return s
 }
 
-// Sample is the template's sample record, or an empty one.
-func (t *Template) SampleRecord(files fs.FS) (record.Record, error) {
+// SampleRecord is the template's sample record, or an empty one.
+func (t *Template) SampleRecord() (record.Record, error) {
 	if t.Manifest.Sample == "" {
 		return record.Record{Number: 1, Data: map[string]any{}}, nil
 	}
-	f, err := files.Open(t.Manifest.Sample)
+	f, err := t.files.Open(t.Manifest.Sample)
 	if err != nil {
 		return record.Record{}, fmt.Errorf("the sample record cannot be read: %w", err)
 	}

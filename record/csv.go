@@ -53,7 +53,7 @@ func eachRow(r io.Reader, o Options, visit func(Record) error) error {
 		for i, v := range row.cells {
 			Put(data, t.fields[i], o.value(t.conventions.read(i, t.fields[i], v, row.line)))
 		}
-		if err := visit(Record{n, row.line, data}); err != nil {
+		if err := o.emit(Record{n, row.line, data}, visit); err != nil {
 			return err
 		}
 	}

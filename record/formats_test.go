@@ -52,6 +52,8 @@ func TestYAML(t *testing.T) {
 	assert.Len(t, list, 2)
 	list = readWith(t, Options{Format: YAML}, "base: &b {x: 1, y: 2}\nall:\n  <<: *b\n  y: 3\n")
 	assert.Equal(t, map[string]any{"x": json.Number("1"), "y": json.Number("3")}, list[0].Data["all"])
+	list = readWith(t, Options{Format: YAML}, "a: &a {x: 1}\nb: &b {x: 2, y: 2}\nall:\n  <<: [*a, *b]\n")
+	assert.Equal(t, map[string]any{"x": json.Number("1"), "y": json.Number("2")}, list[0].Data["all"])
 }
 
 func TestXML(t *testing.T) {
@@ -68,7 +70,7 @@ func TestXML(t *testing.T) {
 	assert.ErrorContains(t, err, "x.xml line 2")
 }
 
-func workbook(t *testing.T) []byte {
+func workbook(t testing.TB) []byte {
 	t.Helper()
 	book := excelize.NewFile()
 	defer book.Close()

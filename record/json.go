@@ -49,6 +49,22 @@ type jsonReader struct {
 	at  *counter
 }
 
+// FromJSON reads one record, which is a JSON object.
+func FromJSON(data []byte, number int) (Record, error) {
+	dec := json.NewDecoder(bytes.NewReader(data))
+	dec.UseNumber()
+	out := Record{Number: number}
+	err := dec.Decode(&out.Data)
+	switch {
+	case err != nil:
+	case out.Data == nil:
+		err = errors.New("it is null")
+	case tooDeep(out.Data, 0):
+		err = fmt.Errorf("it nests deeper than %d levels", maxDepth)
+	}
+	return out, err
+}
+
 func eachJSON(r io.Reader, o Options, visit func(Record) error) error {
 	c := &counter{r: r}
 	j := &jsonReader{&o, json.NewDecoder(c), c}

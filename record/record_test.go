@@ -3,6 +3,7 @@ package record
 import (
 	"encoding/json"
 	"errors"
+	"fmt"
 	"strings"
 	"testing"
 
@@ -62,10 +63,35 @@ func TestErrorsNameTheLine(t *testing.T) {
 		{CSV, "a,\n1,2", "column 2 has no name"},
 		{CSV, "a,b\n1\n", "line 2"},
 		{CSV, "a,b\n\"1,2\n", "line 2"},
+		{CSV, strings.Repeat("a.", 300) + "a\n1", "deeper than 200"},
+		{YAML, strings.Repeat("[", 200_000), "deeper than 200"},
+		{YAML, "a:\n" + strings.Repeat("- ", 5000) + "b", "deeper than 200"},
+		{YAML, aliases(30), "more than 2000000 values"},
+		{YAML, "a: {<<: 3}", "not a mapping"},
 		{"doc", "a", "not known"},
 	} {
 		err := Each(strings.NewReader(c.in), Options{Format: c.f}, func(Record) error { return nil })
 		assert.ErrorContains(t, err, c.want, "%s %q", c.f, c.in)
+	}
+}
+
+// aliases are a few lines of YAML that stand for a great many values.
+func aliases(levels int) string {
+	var b strings.Builder
+	b.WriteString("a0: &a0 [x]\n")
+	for i := 1; i <= levels; i++ {
+		fmt.Fprintf(&b, "a%d: &a%d [*a%d,*a%d,*a%d]\n", i, i, i-1, i-1, i-1)
+	}
+	return b.String()
+}
+
+func TestFromJSON(t *testing.T) {
+	r, err := FromJSON([]byte(`{"n": 1.10}`), 3)
+	require.NoError(t, err)
+	assert.Equal(t, Record{Number: 3, Data: map[string]any{"n": json.Number("1.10")}}, r)
+	for in, want := range map[string]string{"null": "null", "[]": "cannot unmarshal array", "{": "unexpected EOF", strings.Repeat(`{"a":`, 300) + "1" + strings.Repeat("}", 300): "deeper than 200"} {
+		_, err := FromJSON([]byte(in), 1)
+		assert.ErrorContains(t, err, want)
 	}
 }
 
@@ -93,8 +119,10 @@ func FuzzEach(f *testing.F) {
 	f.Add("a;b\n1;2", 2)
 	f.Add("- a: 1\n- b: [2, &x {c: d}, *x]\n", 3)
 	f.Add("<a><b c='1'>d</b></a>", 4)
+	f.Add("a\tb\n1\t2", 5)
+	f.Add(string(workbook(f)), 6)
 	f.Fuzz(func(t *testing.T, s string, kind int) {
-		formats := []Format{JSON, NDJSON, CSV, YAML, XML}
+		formats := []Format{JSON, NDJSON, CSV, YAML, XML, TSV, XLSX}
 		Each(strings.NewReader(s), Options{Format: formats[((kind%len(formats))+len(formats))%len(formats)]}, func(r Record) error {
 			if r.Data == nil {
 				t.Fatal("a record without data")

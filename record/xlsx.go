@@ -81,7 +81,7 @@ func eachSheetRow(r io.Reader, o Options, visit func(Record) error) error {
 			}
 			Put(data, f, v)
 		}
-		if err := visit(Record{n, line, data}); err != nil {
+		if err := o.emit(Record{n, line, data}, visit); err != nil {
 			return err
 		}
 	}

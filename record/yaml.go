@@ -4,6 +4,7 @@ import (
 	"bufio"
 	"bytes"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"strings"
@@ -83,7 +84,11 @@ func (y *yamlReader) flush() error {
 	}
 	text := bytes.Clone(y.buf.Bytes())
 	y.buf.Reset()
-	file, err := parser.ParseBytes(text, 0)
+	var file *ast.File
+	err := tooNested(text)
+	if err == nil {
+		file, err = parser.ParseBytes(text, 0)
+	}
 	if err != nil {
 		y.n++
 		y.failed = true
@@ -93,7 +98,7 @@ func (y *yamlReader) flush() error {
 		if doc.Body == nil {
 			continue
 		}
-		c := &yamlValues{anchors: map[string]any{}}
+		c := &yamlValues{anchors: map[string]anchored{}}
 		v, err := c.value(doc.Body, 0)
 		if err == nil && y.Path != "" {
 			v, err = dig(v, y.Path)
@@ -108,6 +113,31 @@ func (y *yamlReader) flush() error {
 		}
 		if err := y.records(v); err != nil {
 			return err
+		}
+	}
+	return nil
+}
+
+// tooNested finds text that nests so deeply that parsing it would take all there is of memory. What
+// stands in quotes is looked at alike: brackets without their ends are rare there, too.
+func tooNested(text []byte) error {
+	flow, run := 0, 0 // open brackets; marks of entries one after the other, as in “- - -”
+	for i, b := range text {
+		switch b {
+		case '[', '{':
+			flow++
+		case ']', '}':
+			flow = max(flow-1, 0)
+		case '-', '?', ':':
+			if i+1 < len(text) && text[i+1] == ' ' {
+				run++
+			}
+		case ' ':
+		default:
+			run = 0
+		}
+		if flow > maxDepth || run > maxDepth {
+			return fmt.Errorf("the record nests deeper than %d levels", maxDepth)
 		}
 	}
 	return nil
@@ -157,16 +187,24 @@ func dig(v any, path string) (any, error) {
 // yamlValues turns nodes into values. Numbers keep the digits that they were
 // written with, which the library's own decoding would not.
 type yamlValues struct {
-	anchors map[string]any
-	made    int
+	anchors map[string]anchored
+	made    int // values, as many times as they stand in the record
+}
+
+// anchored is a value that aliases repeat.
+type anchored struct {
+	value any
+	size  int // how many values it is made of
 }
 
 // mostValues bounds what aliases can blow up.
 const mostValues = 2_000_000
 
+var errTooMany = fmt.Errorf("the record holds more than %d values", mostValues)
+
 func (c *yamlValues) value(n ast.Node, depth int) (any, error) {
 	if c.made++; c.made > mostValues {
-		return nil, fmt.Errorf("the record holds more than %d values", mostValues)
+		return nil, errTooMany
 	}
 	if depth > maxDepth {
 		return nil, fmt.Errorf("the record nests deeper than %d levels", maxDepth)
@@ -206,15 +244,19 @@ func (c *yamlValues) value(n ast.Node, depth int) (any, error) {
 	case *ast.FloatNode:
 		return yamlNumber(x.Token.Value, fmt.Sprint(x.Value)), nil
 	case *ast.AnchorNode:
+		before := c.made
 		v, err := c.value(x.Value, depth+1)
-		c.anchors[x.Name.String()] = v
+		c.anchors[x.Name.String()] = anchored{v, c.made - before}
 		return v, err
 	case *ast.AliasNode:
 		v, ok := c.anchors[x.Value.String()]
 		if !ok {
 			return nil, fmt.Errorf("the alias *%s has no anchor before it", x.Value.String())
 		}
-		return v, nil
+		if c.made += v.size; c.made > mostValues {
+			return nil, errTooMany
+		}
+		return v.value, nil
 	case *ast.TagNode:
 		if s, ok := x.Value.(*ast.StringNode); ok || x.Start.Value == "!!str" {
 			if ok {
@@ -233,14 +275,7 @@ func (c *yamlValues) pair(m map[string]any, n *ast.MappingValueNode, depth int) 
 		return err
 	}
 	if n.Key.IsMergeKey() {
-		if from, ok := v.(map[string]any); ok {
-			for k, e := range from {
-				if _, set := m[k]; !set {
-					m[k] = e
-				}
-			}
-		}
-		return nil
+		return mergeInto(m, v)
 	}
 	key := n.Key.GetToken().Value
 	if s, ok := n.Key.(*ast.StringNode); ok {
@@ -248,6 +283,28 @@ func (c *yamlValues) pair(m map[string]any, n *ast.MappingValueNode, depth int) 
 	}
 	m[key] = v
 	return nil
+}
+
+// mergeInto puts the fields of a mapping, or of each of a list of them, into another that lacks them: the
+// first wins (YAML's merge key).
+func mergeInto(m map[string]any, v any) error {
+	switch x := v.(type) {
+	case map[string]any:
+		for k, e := range x {
+			if _, set := m[k]; !set {
+				m[k] = e
+			}
+		}
+		return nil
+	case []any:
+		for _, e := range x {
+			if err := mergeInto(m, e); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+	return errors.New("what << merges is not a mapping")
 }
 
 // yamlNumber keeps a number as written when JSON would write it so too. Digits with a zero

@@ -39,7 +39,7 @@ func BenchmarkInvoice(b *testing.B) {
 		b.Fatal(err)
 	}
 	var r record.Record
-	if r, err = t.SampleRecord(files); err != nil {
+	if r, err = t.SampleRecord(); err != nil {
 		b.Fatal(err)
 	}
 	folder, err := OpenFolder(dir)

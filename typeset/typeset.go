@@ -90,7 +90,7 @@ type Limits struct {
 	Pages    int           // default 20,000
 	Time     time.Duration // default 2 minutes
 	Elements int           // of a page; default 3,000,000
-	Heap     int64         // bytes that the whole program may hold before pages that take long are ended; 0 for no limit
+	Heap     int64         // bytes that the whole program may hold while the page is set; 0 for no limit
 }
 
 // Document tells what was set.
@@ -150,7 +150,7 @@ func Set(ctx context.Context, html []byte, o Options, out io.Writer) (doc *Docum
 	}
 	ctx, cancel := context.WithTimeoutCause(ctx, o.Limits.Time, fmt.Errorf("the page took longer than %v to set", o.Limits.Time))
 	defer cancel()
-	s := &setting{ctx: ctx, o: &o, start: time.Now(), pictures: map[string]*picture.Picture{}, inline: map[string]bool{}}
+	s := &setting{ctx: ctx, o: &o, pictures: map[string]*picture.Picture{}, inline: map[string]bool{}}
 	s.watch = &watch.Watch{Check: s.check}
 	return s.run(html, out)
 }
@@ -164,7 +164,6 @@ type setting struct {
 	fonts    *font.Set
 	pictures map[string]*picture.Picture
 	spare    []*style.Resolver // besides the page's: of SVG files, and of page areas that did not hold
-	start    time.Time
 	watch    *watch.Watch
 	base     string
 	frames   []Frame
@@ -181,15 +180,11 @@ func (s *setting) check() error {
 	if s.ctx.Err() != nil {
 		return context.Cause(s.ctx)
 	}
-	if limit := s.o.Limits.Heap; limit > 0 && time.Since(s.start) > innocent && heapInUse() > limit {
-		return fmt.Errorf("the page was ended because memory is short: all pages together hold more than %d MB, and this one has been at it for %v", limit>>20, time.Since(s.start).Round(time.Second))
+	if limit := s.o.Limits.Heap; limit > 0 && heapInUse() > limit {
+		return fmt.Errorf("the page needs more than %d MB of memory to set", limit>>20)
 	}
 	return nil
 }
-
-// innocent is how long a page may take before it counts as one of those that
-// use up the memory of a program that sets many.
-const innocent = 2 * time.Second
 
 // heapInUse is what the whole program holds in memory, in bytes.
 func heapInUse() int64 {

@@ -6,9 +6,11 @@ import (
 
 	"oliveledger/internal/cli"
 	"oliveledger/internal/collect"
+	"oliveledger/internal/press"
 )
 
 func main() {
+	press.Child()
 	collect.BySize()
 	os.Exit(cli.Run(os.Args[1:], os.Stdout, os.Stderr))
 }

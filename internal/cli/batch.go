@@ -182,7 +182,7 @@ func (f *renderFlags) oneDocument(c *cobra.Command, t *merge.Template, dir strin
 
 func (f *renderFlags) onlyRecord(c *cobra.Command, t *merge.Template, dir string) (out record.Record, err error) {
 	if !f.records.given() {
-		return t.SampleRecord(os.DirFS(dir))
+		return t.SampleRecord()
 	}
 	wanted, err := choiceOf(f.batch.numbers)
 	if err != nil {

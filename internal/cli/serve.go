@@ -92,7 +92,7 @@ func workFlags(f *pflag.FlagSet, conf *service.Config) {
 	f.IntVar(&conf.MaxPages, "max-pages", 5000, "pages that a document may have")
 	f.DurationVar(&conf.MaxTime, "max-time", time.Minute, "time that a document may take")
 	f.IntVar(&conf.MaxElements, "max-elements", 500_000, "HTML elements that a page may have")
-	f.IntVar(&conf.MaxMemory, "max-memory", 4096, "MB that all renderings together may hold; beyond it those that take long are ended")
+	f.IntVar(&conf.MaxMemory, "max-memory", service.DefaultMemory, "MB of memory that one document may take")
 }
 
 // withSettings makes options come from the environment and a file, too.

@@ -99,7 +99,7 @@ in the template's folder.`,
 // named.
 func (f *recordFlags) one(c *cobra.Command, t *merge.Template, dir string, place int) (out record.Record, err error) {
 	if !f.given() {
-		return t.SampleRecord(os.DirFS(dir))
+		return t.SampleRecord()
 	}
 	source, err := f.source(c, false, nil, nil)
 	if err != nil {
@@ -192,7 +192,7 @@ func (f *checkFlags) check(c *cobra.Command, dir string) (list []typeset.Finding
 	if t, err = t.On(date); err != nil {
 		return nil, err
 	}
-	sample, err := t.SampleRecord(os.DirFS(dir))
+	sample, err := t.SampleRecord()
 	switch {
 	case err != nil:
 		add("sample", typeset.Error, err.Error(), merge.ManifestName, "")

@@ -18,6 +18,7 @@ import (
 	"sync"
 	"time"
 
+	"oliveledger/internal/press"
 	"oliveledger/internal/service/api"
 	"oliveledger/internal/service/batch"
 	"oliveledger/internal/service/blob"
@@ -40,7 +41,7 @@ type Config struct {
 	MaxPages    int    // of one document
 	MaxTime     time.Duration
 	MaxElements int // of a page
-	MaxMemory   int // MB that all renderings together may hold before long ones are ended
+	MaxMemory   int // MB that one document may take
 
 	Mail, MailFrom string   // SMTP server and sender of deliveries
 	DeliverHosts   []string // that webhooks and WebDAV may go to
@@ -157,7 +158,7 @@ func (b *Base) connect(ctx context.Context, dsn string, create bool, c Config) e
 
 // limits of one document.
 func (c *Config) limits() typeset.Limits {
-	l := typeset.Limits{Pages: c.MaxPages, Time: c.MaxTime, Elements: c.MaxElements, Heap: int64(c.MaxMemory) << 20}
+	l := typeset.Limits{Pages: c.MaxPages, Time: c.MaxTime, Elements: c.MaxElements}
 	if l.Pages == 0 {
 		l.Pages = 5000
 	}
@@ -167,11 +168,20 @@ func (c *Config) limits() typeset.Limits {
 	if l.Elements == 0 {
 		l.Elements = 500_000
 	}
-	if l.Heap == 0 {
-		l.Heap = 4 << 30
-	}
 	return l
 }
+
+// press starts a pool of processes for documents.
+func (c *Config) press(size int) (*press.Pool, error) {
+	memory := c.MaxMemory
+	if memory == 0 {
+		memory = DefaultMemory
+	}
+	return press.New(press.Config{Size: size, Memory: int64(memory) << 20, Time: c.limits().Time, Log: c.Log})
+}
+
+// DefaultMemory is what one document may take, in MB.
+const DefaultMemory = 512
 
 // ways sets the means of delivery up.
 func (c *Config) ways(ctx context.Context) (w *deliver.Ways, err error) {
@@ -230,8 +240,18 @@ func Run(ctx context.Context, c Config) error {
 	if c.AtOnce == 0 {
 		c.AtOnce = runtime.NumCPU()
 	}
-	maker := issue.New(base.Store, base.Blobs, c.Public, c.limits())
-	worker := NewWorker(maker, c)
+	// batches have processes of their own, so that callers need not wait for them
+	forCallers, err := c.press(c.AtOnce)
+	if err != nil {
+		return err
+	}
+	defer forCallers.Close()
+	maker := issue.New(base.Store, base.Blobs, forCallers, c.Public, c.limits())
+	worker, end, err := newWorker(base, c)
+	if err != nil {
+		return err
+	}
+	defer end()
 	a := &api.API{Store: base.Store, Blobs: base.Blobs, Maker: maker, Ways: ways, Log: c.Log, Console: pages, Gate: api.NewGate(c.AtOnce),
 		Metrics: api.NewMetrics(func() float64 { return float64(worker.Made.Load()) }, func() float64 { return float64(worker.Lost.Load()) })}
 	working, stopWork := context.WithCancel(context.WithoutCancel(ctx))
@@ -269,17 +289,22 @@ func Run(ctx context.Context, c Config) error {
 	return server.Shutdown(grace)
 }
 
-// NewWorker makes a worker for batches.
-func NewWorker(maker *issue.Maker, c Config) *batch.Worker {
+// newWorker makes a worker for batches, with processes that end tells to end.
+func newWorker(base *Base, c Config) (w *batch.Worker, end func(), err error) {
 	host, err := os.Hostname()
 	if err != nil {
 		host = "worker"
 	}
-	threads := c.Workers
+	threads, size := c.Workers, c.Workers
 	if threads <= 0 {
-		threads = 2 * runtime.NumCPU() // while one waits for the disk another sets pages
+		threads, size = 2*runtime.NumCPU(), runtime.NumCPU() // while one waits for the disk another sets pages
 	}
-	return &batch.Worker{Maker: maker, Log: c.Log, Name: fmt.Sprintf("%.30s/%d/%.8s", host, os.Getpid(), issue.Secret()), Threads: threads}
+	p, err := c.press(size)
+	if err != nil {
+		return nil, nil, err
+	}
+	maker := issue.New(base.Store, base.Blobs, p, c.Public, c.limits())
+	return &batch.Worker{Maker: maker, Log: c.Log, Name: fmt.Sprintf("%.30s/%d/%.8s", host, os.Getpid(), issue.Secret()), Threads: threads}, p.Close, nil
 }
 
 // Work makes the documents of batches until ctx ends, beside a service.
@@ -293,7 +318,11 @@ func Work(ctx context.Context, c Config) error {
 			return err
 		}
 	}
-	worker := NewWorker(issue.New(base.Store, base.Blobs, c.Public, c.limits()), c)
+	worker, end, err := newWorker(base, c)
+	if err != nil {
+		return err
+	}
+	defer end()
 	c.Log.Info("worker is ready", "name", worker.Name, "threads", worker.Threads)
 	if c.Ready != nil {
 		c.Ready(worker.Name)

@@ -11,8 +11,12 @@ import (
 	"time"
 
 	"oliveledger/internal/client"
+	"oliveledger/internal/press"
 	"oliveledger/internal/service"
 )
+
+// the test's own program is what the service starts its processes from
+func init() { press.Child() }
 
 // Running is a service with its first log-in.
 type Running struct {

@@ -21,7 +21,7 @@ func TestStartersAreWhole(t *testing.T) {
 		tpl, err := merge.Open(s.Name, files)
 		require.NoError(t, err)
 		assert.NotEmpty(t, tpl.Manifest.Schema, s.Name)
-		r, err := tpl.SampleRecord(files)
+		r, err := tpl.SampleRecord()
 		require.NoError(t, err)
 		_, err = tpl.Merge(r)
 		assert.NoError(t, err, s.Name)
@@ -43,7 +43,7 @@ func TestInvoiceHasOneSource(t *testing.T) {
 	require.NoError(t, err)
 	tpl, err := merge.Open("invoice", files)
 	require.NoError(t, err)
-	r, err := tpl.SampleRecord(files)
+	r, err := tpl.SampleRecord()
 	require.NoError(t, err)
 	first := r.Data["lines"].([]any)[0].(map[string]any)
 	r.Data["lines"] = []any{first}

@@ -17,6 +17,7 @@ import (
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
+	"oliveledger/internal/press"
 	"oliveledger/internal/service/blob"
 	"oliveledger/internal/service/deliver"
 	"oliveledger/internal/service/issue"
@@ -152,7 +153,10 @@ func (a *API) problem(c *echo.Context, err error) {
 	var known interface{ StatusCode() int }
 	var refusal *store.Refusal
 	var unsorted *store.Unsorted
+	var ended *press.Ended
 	switch {
+	case errors.As(err, &ended):
+		status, detail = http.StatusUnprocessableEntity, err.Error()
 	case errors.As(err, &unsorted):
 		status, detail = http.StatusBadRequest, unsorted.Error()
 	case errors.Is(err, store.ErrNotFound):

@@ -14,6 +14,7 @@ import (
 
 	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
+	"oliveledger/record"
 )
 
 // DocumentOrder asks for documents: of one record, of records of a set, or of a
@@ -104,7 +105,7 @@ func (a *API) order(c *echo.Context) error {
 }
 
 func (a *API) make(ctx context.Context, t *issue.Template, row store.Record, in DocumentOrder, author string) (*store.Document, error) {
-	r, err := issue.Decode([]byte(row.Data), row.Number)
+	r, err := record.FromJSON([]byte(row.Data), row.Number)
 	if err != nil {
 		return nil, bad("the record is not a JSON object: %v", err)
 	}

@@ -8,8 +8,8 @@ import (
 
 	"github.com/labstack/echo/v5"
 
+	"oliveledger/internal/press"
 	"oliveledger/internal/service/store"
-	"oliveledger/typeset"
 )
 
 func (a *API) listFonts(c *echo.Context) error { return list(c, a.Store.Fonts) }
@@ -24,7 +24,7 @@ func (a *API) addFont(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	font, err := typeset.OpenFont(name, data)
+	font, err := a.Maker.Press.Font(c.Request().Context(), press.FontFile{Name: name, Data: data})
 	if err != nil {
 		return unprocessable(err)
 	}

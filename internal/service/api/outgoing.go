@@ -2,6 +2,7 @@ package api
 
 import (
 	"bytes"
+	"context"
 	"net/http"
 	"strings"
 	"time"
@@ -147,7 +148,7 @@ func (a *API) addDelivery(c *echo.Context) error {
 		return err
 	}
 	d := store.Delivery{DocumentID: doc.ID, Kind: in.Kind, To: in.To, Subject: in.Subject, Body: in.Body, Author: who(c).Email}
-	if err := a.merged(doc, &d); err != nil {
+	if err := a.merged(c.Request().Context(), doc, &d); err != nil {
 		return unprocessable(err)
 	}
 	if err := a.Ways.Check(&d); err != nil {
@@ -161,7 +162,7 @@ func (a *API) addDelivery(c *echo.Context) error {
 }
 
 // merged fills the fields in the address, subject and body of a delivery.
-func (a *API) merged(doc store.Document, d *store.Delivery) error {
+func (a *API) merged(ctx context.Context, doc store.Document, d *store.Delivery) error {
 	if d.Kind == "mail" && d.Subject == "" {
 		d.Subject = titleOf(doc)
 	}
@@ -172,16 +173,11 @@ func (a *API) merged(doc store.Document, d *store.Delivery) error {
 	if err != nil {
 		return err
 	}
-	r, err := issue.Decode([]byte(doc.Data), doc.Record)
+	texts, err := a.Maker.Fill(ctx, t, &doc, []string{d.To, d.Subject, d.Body})
 	if err != nil {
 		return err
 	}
-	r = issue.WithDocument(r, &doc)
-	for _, text := range []*string{&d.To, &d.Subject, &d.Body} {
-		if *text, err = t.Text(*text, r); err != nil {
-			return err
-		}
-	}
+	d.To, d.Subject, d.Body = texts[0], texts[1], texts[2]
 	d.Subject = strings.Join(strings.Fields(d.Subject), " ") // one line
 	return nil
 }

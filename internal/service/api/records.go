@@ -2,7 +2,7 @@ package api
 
 import (
 	"encoding/json"
-	"fmt"
+	"errors"
 	"net/http"
 	"strconv"
 	"strings"
@@ -10,6 +10,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
+	"oliveledger/internal/press"
 	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
 	"oliveledger/record"
@@ -38,9 +39,6 @@ func (a *API) listRecordSets(c *echo.Context) error {
 	})
 }
 
-// maxBadRows ends an import that is no such file at all.
-const maxBadRows = 100
-
 // importRecords reads the body as a record file; its format comes from
 // “format”, or from the file's name. Fields can be given other names, and rows
 // that cannot be read are told.
@@ -49,7 +47,7 @@ func (a *API) importRecords(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := a.Store.AddRecords(&out.RecordSet, source, encodeRecord); err != nil { // a bad file leaves nothing
+	if err := a.Store.AddRecords(&out.RecordSet, source); err != nil { // a bad file leaves nothing
 		if out.Count == 0 {
 			return unprocessable(err)
 		}
@@ -65,13 +63,11 @@ func (a *API) previewRecords(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	err = source(func(r record.Record) error {
-		if out.Count++; len(out.Preview) >= 20 {
-			return nil
+	err = source(func(_ string, data []byte) error {
+		if out.Count++; len(out.Preview) < 20 {
+			out.Preview = append(out.Preview, data)
 		}
-		text, err := encodeRecord(r)
-		out.Preview = append(out.Preview, raw(text))
-		return err
+		return nil
 	})
 	if err != nil {
 		return err
@@ -79,13 +75,8 @@ func (a *API) previewRecords(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-func encodeRecord(r record.Record) (string, error) {
-	b, err := json.Marshal(r.Data)
-	return string(b), err
-}
-
 // reading is the body as records, and what there is to tell of it.
-func (a *API) reading(c *echo.Context) (*Imported, record.Source, error) {
+func (a *API) reading(c *echo.Context) (*Imported, func(visit func(name string, data []byte) error) error, error) {
 	name := strings.TrimSpace(c.QueryParam("name"))
 	if name == "" {
 		return nil, nil, bad("the record set needs a name: ?name=…")
@@ -99,19 +90,12 @@ func (a *API) reading(c *echo.Context) (*Imported, record.Source, error) {
 		return nil, nil, err
 	}
 	out := &Imported{Bad: []string{}, Notes: []string{}, RecordSet: store.RecordSet{Name: name, Author: who(c).Email}}
-	o.Note = func(s string) { out.Notes = append(out.Notes, s) }
-	if c.QueryParam("skip-bad") != "" {
-		o.Bad = func(e *record.RowError) error {
-			if out.Bad = append(out.Bad, e.Error()); len(out.Bad) >= maxBadRows {
-				return fmt.Errorf("more than %d rows cannot be read; the first: %s", maxBadRows, out.Bad[0])
-			}
-			return nil
-		}
-	}
-	return out, func(visit func(record.Record) error) error {
-		var stop error // of the visitor, not of the file
-		err := record.Each(c.Request().Body, o, func(r record.Record) error { r.Data = names.Apply(r.Data); stop = visit(r); return stop })
-		if err != nil && stop == nil {
+	told := func(bad, notes []string) { out.Bad, out.Notes = append(out.Bad, bad...), append(out.Notes, notes...) }
+	in := press.Reading{Options: o, Renames: names, SkipBad: c.QueryParam("skip-bad") != ""}
+	return out, func(visit func(name string, data []byte) error) error {
+		var unreadable *press.Unreadable
+		err := a.Maker.Press.Records(c.Request().Context(), in, c.Request().Body, visit, told)
+		if errors.As(err, &unreadable) {
 			return echo.NewHTTPError(http.StatusUnprocessableEntity, name+": "+err.Error())
 		}
 		return err
@@ -189,23 +173,21 @@ func (a *API) listRecords(c *echo.Context) error {
 		rows, total, err := a.Store.Records(set.ID, c.QueryParam("search"), p)
 		items := make([]RecordRow, 0, len(rows))
 		for _, r := range rows {
-			items = append(items, rowOf(r, t))
+			items = append(items, rowOf(r))
+		}
+		if t == nil || err != nil {
+			return items, total, err
+		}
+		faults, err := a.Maker.Check(c.Request().Context(), t, rows)
+		for i, fault := range faults {
+			items[i].Fault = fault
 		}
 		return items, total, err
 	})
 }
 
-// rowOf shows a record, checked by the schema of a template when one is given.
-func rowOf(r store.Record, t *issue.Template) RecordRow {
-	row := RecordRow{Number: r.Number, Label: r.Label, Revision: r.Revision, Data: raw(r.Data)}
-	if t != nil {
-		if rec, err := issue.Decode([]byte(r.Data), r.Number); err != nil {
-			row.Fault = err.Error()
-		} else if err := t.Check(rec); err != nil {
-			row.Fault = err.Error()
-		}
-	}
-	return row
+func rowOf(r store.Record) RecordRow {
+	return RecordRow{Number: r.Number, Label: r.Label, Revision: r.Revision, Data: raw(r.Data)}
 }
 
 func recordParam(c *echo.Context) (set uint64, number int, err error) {
@@ -227,7 +209,7 @@ func (a *API) getRecord(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	return answer(c, http.StatusOK, r.Revision, rowOf(r, nil))
+	return answer(c, http.StatusOK, r.Revision, rowOf(r))
 }
 
 // recordBody reads a record as JSON, as it is kept.
@@ -236,7 +218,7 @@ func recordBody(c *echo.Context, number int) (record.Record, string, error) {
 	if err != nil {
 		return record.Record{}, "", err
 	}
-	r, err := issue.Decode(in, number)
+	r, err := record.FromJSON(in, number)
 	if err != nil {
 		return r, "", bad("the record is not a JSON object: %v", err)
 	}
@@ -262,7 +244,7 @@ func (a *API) saveRecord(c *echo.Context) error {
 		return err
 	}
 	a.note(c, "record.changed", "record-set", set, "%s", row.Label)
-	return answer(c, http.StatusOK, row.Revision, rowOf(row, nil))
+	return answer(c, http.StatusOK, row.Revision, rowOf(row))
 }
 
 func (a *API) addRecord(c *echo.Context) error {
@@ -279,5 +261,5 @@ func (a *API) addRecord(c *echo.Context) error {
 		return err
 	}
 	a.note(c, "record.added", "record-set", set, "%s", row.Label)
-	return answer(c, http.StatusCreated, row.Revision, rowOf(row, nil))
+	return answer(c, http.StatusCreated, row.Revision, rowOf(row))
 }

@@ -3,6 +3,7 @@ package api
 import (
 	"fmt"
 	"io"
+	"maps"
 	"mime/multipart"
 	"net/http"
 	"strconv"
@@ -11,6 +12,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
+	"oliveledger/internal/press"
 	"oliveledger/internal/service/issue"
 	"oliveledger/record"
 	"oliveledger/typeset"
@@ -75,7 +77,7 @@ func (a *API) render(c *echo.Context) error {
 	if err != nil {
 		return unprocessable(err)
 	}
-	a.Metrics.rendering(p.Pages, time.Since(start))
+	a.Metrics.rendering(p.Document.Pages, time.Since(start))
 	if wantsJSON(c) {
 		findings := p.Findings
 		if findings == nil {
@@ -86,9 +88,9 @@ func (a *API) render(c *echo.Context) error {
 			b := &f.Break
 			sheets = append(sheets, Sheet{f.W, f.H, f.Area, f.End, b.Message, b.Advice, b.File, b.Line, b.Column})
 		}
-		return c.JSON(http.StatusOK, Rendered{p.Pages, p.Title, findings, string(p.HTML), sheets, p.PDF})
+		return c.JSON(http.StatusOK, Rendered{p.Document.Pages, p.Title, findings, string(p.HTML), sheets, p.PDF})
 	}
-	c.Response().Header().Set("Olive-Pages", strconv.Itoa(p.Pages))
+	c.Response().Header().Set("Olive-Pages", strconv.Itoa(p.Document.Pages))
 	c.Response().Header().Set("Olive-Findings", strconv.Itoa(len(p.Findings)))
 	return c.Blob(http.StatusOK, "application/pdf", p.PDF)
 }
@@ -182,27 +184,22 @@ func (a *API) rendered(c *echo.Context, in Rendering) (*issue.Pages, error) {
 			return nil, bad("“date” is a day such as 2026-05-31, not %q", in.Date)
 		}
 	}
-	change := func(o *typeset.Options) {
-		o.Date = date
-		o.TraceBreaks = wantsJSON(c)
-		o.Paper, o.Margins, o.Header, o.Footer, o.Watermark = in.Paper, in.Margins, in.Header, in.Footer, in.Watermark
-	}
-	ctx := c.Request().Context()
+	full := wantsJSON(c)
+	p := press.Page{HTML: []byte(in.HTML), Today: date, Options: press.Options{Paper: in.Paper, Margins: in.Margins, Header: in.Header, Footer: in.Footer, Watermark: in.Watermark,
+		Date: date, Merged: full, TraceBreaks: full}}
 	if in.HTML != "" {
-		return a.Maker.SetHTML(ctx, in.HTML, issue.Now, change)
+		return a.Maker.Set(c.Request().Context(), nil, p, issue.Now)
 	}
 	t, err := a.opened(in)
 	if err != nil {
 		return nil, err
 	}
-	if t, err = t.On(date); err != nil {
+	if p.Record, err = a.recordOf(in); err != nil {
 		return nil, err
 	}
-	r, err := a.recordOf(in, t)
-	if err != nil {
-		return nil, err
-	}
-	return a.Maker.Set(ctx, t, r, issue.Now, change)
+	// as a document would have it
+	p.Preview = map[string]string{"number": "PREVIEW", "code": "preview", "state": "preview", "issued": time.Now().UTC().Format(time.DateOnly), "verify": a.Maker.Public + "/verify/preview"}
+	return a.Maker.Set(c.Request().Context(), t, p, issue.Now)
 }
 
 // opened is the template of a rendering, with the files that came along.
@@ -228,36 +225,22 @@ func (a *API) opened(in Rendering) (*issue.Template, error) {
 	}
 	both := issue.Files{}
 	for _, list := range []issue.Files{files, more} {
-		for p, data := range list {
-			both[p] = data
-		}
+		maps.Copy(both, list)
 	}
-	return issue.Open(in.Template, both)
+	return issue.Of(in.Template, both), nil
 }
 
-func (a *API) recordOf(in Rendering, t *issue.Template) (record.Record, error) {
-	var r record.Record
-	var err error
+// recordOf is the record of a rendering; nil for the template's sample.
+func (a *API) recordOf(in Rendering) (*press.Record, error) {
 	switch {
 	case len(in.Record) > 0:
-		if r, err = issue.Decode(in.Record, 1); err != nil {
-			return r, bad("the record is not a JSON object: %v", err)
-		}
+		return &press.Record{Number: 1, Data: in.Record}, nil
 	case in.RecordSet > 0:
 		row, err := a.Store.Record(in.RecordSet, in.Number)
 		if err != nil {
-			return r, fmt.Errorf("record %d of set %d: there is no such record", in.Number, in.RecordSet)
+			return nil, fmt.Errorf("record %d of set %d: there is no such record", in.Number, in.RecordSet)
 		}
-		if r, err = issue.Decode([]byte(row.Data), row.Number); err != nil {
-			return r, err
-		}
-	default:
-		if r, err = t.SampleRecord(t.Files.FS()); err != nil {
-			return r, err
-		}
+		return &press.Record{Number: row.Number, Data: []byte(row.Data)}, nil
 	}
-	if _, given := r.Data["document"]; !given { // as a document would have it
-		r.Data["document"] = map[string]any{"number": "PREVIEW", "code": "preview", "state": "preview", "issued": time.Now().UTC().Format(time.DateOnly), "verify": a.Maker.Public + "/verify/preview"}
-	}
-	return r, nil
+	return nil, nil
 }

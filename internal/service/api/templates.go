@@ -91,7 +91,7 @@ func (a *API) listTemplates(c *echo.Context) error {
 }
 
 // present shows files as JSON.
-func present(t store.Template, files issue.Files) TemplateFiles {
+func (a *API) present(c *echo.Context, t store.Template, files issue.Files) (TemplateFiles, error) {
 	out := TemplateFiles{Name: t.Name, Title: t.Title, Latest: t.Latest, Files: map[string]FileInput{}}
 	for p, data := range files {
 		if isText(p) && utf8.Valid(data) {
@@ -101,13 +101,16 @@ func present(t store.Template, files issue.Files) TemplateFiles {
 			out.Files[p] = FileInput{Base64: data}
 		}
 	}
-	opened, err := merge.Open(t.Name, files.FS())
-	if err != nil {
+	about, err := a.Maker.About(c.Request().Context(), issue.Of(t.Name, files))
+	switch {
+	case c.Request().Context().Err() != nil:
+		return out, err
+	case err != nil:
 		out.Fault = err.Error()
-		return out
+	default:
+		out.Manifest, out.Fields = &about.Manifest, about.Fields
 	}
-	out.Manifest, out.Fields = &opened.Manifest, opened.Fields()
-	return out
+	return out, nil
 }
 
 // version finds the version that a path names; without one, the newest.
@@ -130,7 +133,10 @@ func (a *API) getTemplate(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out := present(t, issue.FilesOf(v))
+	out, err := a.present(c, t, issue.FilesOf(v))
+	if err != nil {
+		return err
+	}
 	out.Version, out.Note, out.Author, out.Created = v.Number, v.Note, v.Author, v.CreatedAt
 	return c.JSON(http.StatusOK, out)
 }
@@ -209,11 +215,11 @@ func (a *API) publish(c *echo.Context) error {
 		}
 		files = contents
 	}
-	t, err := merge.Open(name, files.FS())
+	about, err := a.Maker.About(c.Request().Context(), issue.Of(name, files))
 	if err != nil {
 		return unprocessable(err)
 	}
-	title := t.Manifest.Title
+	title := about.Manifest.Title
 	if title == "" {
 		title = name
 	}
@@ -246,7 +252,10 @@ func (a *API) answerDraft(c *echo.Context, t store.Template, d store.Draft) erro
 	if err != nil {
 		return err
 	}
-	out := present(t, contents)
+	out, err := a.present(c, t, contents)
+	if err != nil {
+		return err
+	}
 	out.Revision, out.Author, out.Created = d.Revision, d.Author, d.UpdatedAt
 	return answer(c, http.StatusOK, d.Revision, out)
 }

@@ -17,6 +17,7 @@ import (
 
 	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
+	"oliveledger/record"
 )
 
 // Worker makes the documents of batches.
@@ -199,7 +200,7 @@ func (w *Worker) make(ctx context.Context, t store.Turn) (d *store.Document, err
 	if err != nil {
 		return nil, err
 	}
-	r, err := issue.Decode([]byte(t.Record.Data), t.Record.Number)
+	r, err := record.FromJSON([]byte(t.Record.Data), t.Record.Number)
 	if err != nil {
 		return nil, fmt.Errorf("record %d is not a JSON object: %w", t.Record.Number, err)
 	}

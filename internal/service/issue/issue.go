@@ -3,23 +3,19 @@
 package issue
 
 import (
-	"bytes"
 	"context"
 	"crypto/rand"
 	"encoding/base64"
 	"encoding/json"
 	"fmt"
-	"io/fs"
-	"maps"
 	"strings"
-	"testing/fstest"
 	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"oliveledger/internal/press"
 	"oliveledger/internal/service/blob"
 	"oliveledger/internal/service/store"
-	"oliveledger/internal/setting"
 	"oliveledger/merge"
 	"oliveledger/record"
 	"oliveledger/typeset"
@@ -29,211 +25,110 @@ import (
 type Maker struct {
 	Store  *store.Store
 	Blobs  blob.Store
+	Press  *press.Pool
 	Public string // address that people outside reach the service at
 	Limits typeset.Limits
 
 	opened *lru.Cache[string, *Template]
-	fonts  *lru.Cache[int, []*typeset.Font] // by the state of the shelf
+	shelf  *lru.Cache[int, []store.ShelfFont] // fonts by the state of the shelf
 }
 
 // New makes a maker. public is the address that printed links lead to.
-func New(st *store.Store, blobs blob.Store, public string, limits typeset.Limits) *Maker {
+func New(st *store.Store, blobs blob.Store, p *press.Pool, public string, limits typeset.Limits) *Maker {
 	opened, err := lru.New[string, *Template](64)
 	if err != nil {
 		panic(err) // the size is positive
 	}
-	fonts, err := lru.New[int, []*typeset.Font](4)
+	shelf, err := lru.New[int, []store.ShelfFont](4)
 	if err != nil {
 		panic(err) // the size is positive
 	}
-	return &Maker{Store: st, Blobs: blobs, Public: strings.TrimRight(public, "/"), Limits: limits, opened: opened, fonts: fonts}
-}
-
-// Files are the contents of a template folder by path.
-type Files map[string][]byte
-
-// FS shows the files as a file system.
-func (f Files) FS() fs.FS {
-	m := fstest.MapFS{}
-	for name, data := range f {
-		m[name] = &fstest.MapFile{Data: data, Mode: 0o444}
-	}
-	return m
-}
-
-// FilesOf are the files of a version.
-func FilesOf(v store.Version) Files {
-	f := Files{}
-	for _, x := range v.Files {
-		f[x.Path] = x.Content
-	}
-	return f
-}
-
-// Template is a parsed template with its files.
-type Template struct {
-	Name    string
-	Version int
-	Files   Files
-	*merge.Template
-}
-
-// Open parses files as a template.
-func Open(name string, files Files) (*Template, error) {
-	t, err := merge.Open(name, files.FS())
-	if err != nil {
-		return nil, err
-	}
-	return &Template{Name: name, Files: files, Template: t}, nil
-}
-
-// On is the template with the date that the function today gives.
-func (t *Template) On(date time.Time) (*Template, error) {
-	dated, err := t.Template.On(date)
-	if err != nil {
-		return nil, err
-	}
-	out := *t
-	out.Template = dated
-	return &out, nil
-}
-
-// Open finds a version of a template; 0 is the newest. Versions do not change,
-// so that what is parsed is kept.
-func (m *Maker) Open(name string, version int) (*Template, error) {
-	if version == 0 {
-		t, err := m.template(name)
-		if err != nil {
-			return nil, err
-		}
-		version = t.Latest
-	}
-	key := fmt.Sprint(name, "/", version)
-	if found, ok := m.opened.Get(key); ok {
-		return found, nil
-	}
-	found, err := m.read(name, version)
-	if err == nil {
-		m.opened.Add(key, found)
-	}
-	return found, err
-}
-
-func (m *Maker) template(name string) (store.Template, error) {
-	t, err := m.Store.Template(name)
-	if err != nil {
-		err = fmt.Errorf("template %q: %w", name, err)
-	}
-	return t, err
-}
-
-// read gets a version from the database and parses it.
-func (m *Maker) read(name string, version int) (*Template, error) {
-	t, err := m.template(name)
-	if err != nil {
-		return nil, err
-	}
-	v, err := m.Store.Version(t, version)
-	if err != nil {
-		return nil, fmt.Errorf("template %q, version %d: %w", name, version, err)
-	}
-	found, err := Open(name, FilesOf(v))
-	if err != nil {
-		return nil, err
-	}
-	found.Version = v.Number
-	return found, nil
+	return &Maker{Store: st, Blobs: blobs, Press: p, Public: strings.TrimRight(public, "/"), Limits: limits, opened: opened, shelf: shelf}
 }
 
 // Pages is what setting a page gave.
 type Pages struct {
-	HTML  []byte
-	PDF   []byte
 	Shelf int // state of the fonts
-	*typeset.Document
+	*press.Pages
 }
 
-// shelf gives the fonts that all templates can name, as they were in a state of
-// the shelf.
-func (m *Maker) shelf(ctx context.Context, state int) ([]*typeset.Font, error) {
-	if list, ok := m.fonts.Get(state); ok || state == 0 {
+// fonts gives those that all templates can name, as they were in a state of the shelf.
+func (m *Maker) fonts(state int) ([]store.ShelfFont, error) {
+	if list, ok := m.shelf.Get(state); ok || state == 0 {
 		return list, nil
 	}
-	rows, err := m.Store.FontsAt(state)
-	if err != nil {
-		return nil, err
+	list, err := m.Store.FontsAt(state)
+	if err == nil {
+		m.shelf.Add(state, list)
 	}
-	var list []*typeset.Font
-	for _, f := range rows {
-		data, err := m.Blobs.Get(ctx, f.SHA256)
-		if err != nil {
-			return nil, fmt.Errorf("the font %s is on the shelf, but its file cannot be read: %w", f.File, err)
-		}
-		font, err := typeset.OpenFont(f.File, data)
-		if err != nil {
-			return nil, err
-		}
-		list = append(list, font)
-	}
-	m.fonts.Add(state, list)
-	return list, nil
+	return list, err
 }
 
 // Now is the state of the font shelf.
 const Now = -1
 
-// Set merges a record into a template and sets it with the fonts of a state of the
-// shelf. change may change the options.
-func (m *Maker) Set(ctx context.Context, t *Template, r record.Record, shelf int, change func(*typeset.Options)) (*Pages, error) {
-	merged, err := t.Merge(r)
-	if err != nil {
-		return nil, err
-	}
-	o := typeset.Options{Name: t.Manifest.Page, Loader: typeset.Files(t.Files), Limits: m.Limits}
-	if change != nil {
-		change(&o)
-	}
-	if err := setting.Apply(t.Template, &o); err != nil {
-		return nil, err
-	}
-	p, err := m.pages(ctx, merged.HTML, o, shelf)
-	if err != nil {
-		return nil, err
-	}
-	differences, err := setting.Differences(t.Template, r)
-	if err != nil {
-		return nil, err
-	}
-	p.Findings = append(differences, p.Findings...)
-	setting.Trace(p.Findings, merged, o.Name)
-	setting.TraceBreaks(p.Frames, merged, o.Name)
-	return p, nil
-}
-
-// SetHTML sets a posted page. It loads nothing but the fonts of the shelf.
-func (m *Maker) SetHTML(ctx context.Context, html string, shelf int, change func(*typeset.Options)) (*Pages, error) {
-	o := typeset.Options{Name: "page.html", Limits: m.Limits}
-	if change != nil {
-		change(&o)
-	}
-	return m.pages(ctx, []byte(html), o, shelf)
-}
-
-func (m *Maker) pages(ctx context.Context, html []byte, o typeset.Options, shelf int) (p *Pages, err error) {
+// Set sets a page with the fonts of a state of the shelf. A template that is given is the page's.
+func (m *Maker) Set(ctx context.Context, t *Template, p press.Page, shelf int) (*Pages, error) {
 	if shelf == Now {
+		var err error
 		if shelf, err = m.Store.Shelf(); err != nil {
 			return nil, err
 		}
 	}
-	if o.Fonts, err = m.shelf(ctx, shelf); err != nil {
-		return nil, err
-	}
-	var out bytes.Buffer
-	doc, err := typeset.Set(ctx, html, o, &out)
+	fonts, err := m.fonts(shelf)
 	if err != nil {
 		return nil, err
 	}
-	return &Pages{html, out.Bytes(), shelf, doc}, nil
+	for _, f := range fonts {
+		p.Fonts = append(p.Fonts, f.SHA256)
+	}
+	if t != nil {
+		p.Template = t.Key
+	}
+	p.Limits = m.Limits
+	set, err := m.Press.Set(ctx, p, m.goods(t, fonts))
+	if err != nil {
+		return nil, err
+	}
+	return &Pages{shelf, set}, nil
+}
+
+// goods supplies a template's files and the shelf's fonts.
+func (m *Maker) goods(t *Template, fonts []store.ShelfFont) press.Supply {
+	return func(ctx context.Context, key string) (press.Goods, error) {
+		if t != nil && key == t.Key {
+			return press.Goods{Key: key, Name: t.Name, Files: t.Files}, nil
+		}
+		for _, f := range fonts {
+			if f.SHA256 == key {
+				data, err := m.Blobs.Get(ctx, key)
+				if err != nil {
+					err = fmt.Errorf("the font %s is on the shelf, but its file cannot be read: %w", f.File, err)
+				}
+				return press.Goods{Key: key, Name: f.File, Font: data}, err
+			}
+		}
+		return press.Goods{}, fmt.Errorf("there are no goods %q", key)
+	}
+}
+
+// About tells of a template, or why its files are none.
+func (m *Maker) About(ctx context.Context, t *Template) (*press.About, error) {
+	return m.Press.About(ctx, t.Key, m.goods(t, nil))
+}
+
+// Fill fills patterns with what a document was made of.
+func (m *Maker) Fill(ctx context.Context, t *Template, d *store.Document, patterns []string) ([]string, error) {
+	return m.Press.Fill(ctx, press.Texts{Template: t.Key, Record: recordOf(d), Patterns: patterns}, m.goods(t, nil))
+}
+
+// Check tells for each record what the template's schema does not allow.
+func (m *Maker) Check(ctx context.Context, t *Template, rows []store.Record) ([]string, error) {
+	in := press.Checks{Template: t.Key}
+	for _, r := range rows {
+		in.Records = append(in.Records, press.Record{Number: r.Number, Data: []byte(r.Data)})
+	}
+	return m.Press.Check(ctx, in, m.goods(t, nil))
 }
 
 // Order says how a document is to be made.
@@ -268,7 +163,7 @@ func (m *Maker) Prepare(ctx context.Context, o Order) (*store.Document, store.Se
 	if o.Draft {
 		d.State = store.Drafted
 	}
-	return d, m.setting(ctx, o.Template, o.Record, Now), nil
+	return d, m.setting(ctx, o.Template, Now), nil
 }
 
 // address gives a document its public page.
@@ -277,21 +172,16 @@ func (m *Maker) address(d *store.Document) {
 	d.Verify = m.Public + "/verify/" + d.Code
 }
 
-// setting sets a record's document with its number and keeps the bytes.
-func (m *Maker) setting(ctx context.Context, t *Template, r record.Record, shelf int) store.Setting {
+// setting sets a record's document with its number and keeps the bytes. The day that it was made
+// on is today, also when it is set again.
+func (m *Maker) setting(ctx context.Context, t *Template, shelf int) store.Setting {
 	return func(d *store.Document) error {
-		r := WithDocument(r, d)
-		t, err := t.On(d.CreatedAt) // the day that it was made on is today, also when it is set again
+		r := recordOf(d)
+		p, err := m.Set(ctx, t, press.Page{Record: &r, Today: d.CreatedAt, Options: press.Options{Named: true}}, shelf)
 		if err != nil {
 			return err
 		}
-		p, err := m.Set(ctx, t, r, shelf, nil)
-		if err != nil {
-			return err
-		}
-		if d.Name, err = t.FileName(r); err != nil {
-			return err
-		}
+		d.Name = p.Name
 		return m.keep(ctx, d, p)
 	}
 }
@@ -306,20 +196,16 @@ func (m *Maker) keep(ctx context.Context, d *store.Document, p *Pages) error {
 	return err
 }
 
-// WithDocument gives the record the field “document”: what the ledger knows of
-// the document that is made of it.
-func WithDocument(r record.Record, d *store.Document) record.Record {
-	about := map[string]any{"number": d.Number, "code": d.Code, "state": d.State, "issued": "", "verify": d.Verify}
+// recordOf is what a document is made of, with the field “document”: what the ledger knows of it.
+func recordOf(d *store.Document) press.Record {
+	about := map[string]string{"number": d.Number, "code": d.Code, "state": d.State, "issued": "", "verify": d.Verify}
 	if d.State == store.Drafted {
 		about["number"] = "DRAFT" // it gets one when it is issued
 	}
 	if d.IssuedAt != nil {
 		about["issued"] = d.IssuedAt.UTC().Format(time.DateOnly)
 	}
-	data := maps.Clone(r.Data)
-	data["document"] = about
-	r.Data = data
-	return r
+	return press.Record{Number: d.Record, Data: []byte(d.Data), Document: about}
 }
 
 // MakeHTML sets and keeps a posted page.
@@ -335,7 +221,7 @@ func (m *Maker) MakeHTML(ctx context.Context, html, name, author string) (*store
 
 func (m *Maker) settingHTML(ctx context.Context, html string, shelf int) store.Setting {
 	return func(d *store.Document) error {
-		p, err := m.SetHTML(ctx, html, shelf, nil)
+		p, err := m.Set(ctx, nil, press.Page{HTML: []byte(html)}, shelf)
 		if err != nil {
 			return err
 		}
@@ -353,11 +239,7 @@ func (m *Maker) Again(ctx context.Context, d *store.Document) (store.Setting, er
 	if err != nil {
 		return nil, err
 	}
-	r, err := Decode([]byte(d.Data), d.Record)
-	if err != nil {
-		return nil, err
-	}
-	return m.setting(ctx, t, r, d.Shelf), nil
+	return m.setting(ctx, t, d.Shelf), nil
 }
 
 // Same sets an issued document again and tells whether the bytes are those that
@@ -373,18 +255,6 @@ func (m *Maker) Same(ctx context.Context, d store.Document) (bool, error) {
 		return false, err
 	}
 	return again.SHA256 == d.SHA256, nil
-}
-
-// Decode reads a record's JSON; numbers keep their digits.
-func Decode(data []byte, number int) (record.Record, error) {
-	dec := json.NewDecoder(bytes.NewReader(data))
-	dec.UseNumber()
-	out := record.Record{Number: number}
-	err := dec.Decode(&out.Data)
-	if err == nil && out.Data == nil {
-		err = fmt.Errorf("it is null")
-	}
-	return out, err
 }
 
 // Secret makes an unguessable text.

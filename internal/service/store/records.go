@@ -29,13 +29,14 @@ type Record struct {
 	Revision    int    `gorm:"default:1"`
 }
 
-func labelOf(r record.Record) string {
-	label := []rune(r.Name())
+// labelOf is how a record is called in lists.
+func labelOf(name string) string {
+	label := []rune(name)
 	return string(label[:min(len(label), 250)])
 }
 
-// AddRecords keeps a set; each hands out its records one by one.
-func (s *Store) AddRecords(set *RecordSet, each func(visit func(record.Record) error) error, encode func(record.Record) (string, error)) error {
+// AddRecords keeps a set; each hands out its records one by one: their names, and what they hold as JSON.
+func (s *Store) AddRecords(set *RecordSet, each func(visit func(name string, data []byte) error) error) error {
 	return s.db.Transaction(func(tx *gorm.DB) error {
 		if err := tx.Create(set).Error; err != nil {
 			return err
@@ -49,13 +50,9 @@ func (s *Store) AddRecords(set *RecordSet, each func(visit func(record.Record) e
 			buf = nil
 			return err
 		}
-		err := each(func(r record.Record) error {
-			data, err := encode(r)
-			if err != nil {
-				return err
-			}
+		err := each(func(name string, data []byte) error {
 			set.Count++
-			buf = append(buf, Record{RecordSetID: set.ID, Number: set.Count, Label: labelOf(r), Data: data, Revision: 1})
+			buf = append(buf, Record{RecordSetID: set.ID, Number: set.Count, Label: labelOf(name), Data: string(data), Revision: 1})
 			if len(buf) >= 200 {
 				return flush()
 			}
@@ -125,7 +122,7 @@ func (s *Store) SaveRecord(set uint64, number int, r record.Record, data string,
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("record_set_id = ? AND number = ?", set, number).First(&row).Error; err != nil {
 			return err
 		}
-		row.Label, row.Data = labelOf(r), data
+		row.Label, row.Data = labelOf(r.Name()), data
 		return edited(tx, &row, &row.Revision, read)
 	})
 	return row, err
@@ -140,7 +137,7 @@ func (s *Store) AddRecord(set uint64, r record.Record, data string) (row Record,
 		}
 		of.Count++
 		r.Number = of.Count
-		row = Record{RecordSetID: set, Number: of.Count, Label: labelOf(r), Data: data, Revision: 1}
+		row = Record{RecordSetID: set, Number: of.Count, Label: labelOf(r.Name()), Data: data, Revision: 1}
 		if err := tx.Create(&row).Error; err != nil {
 			return err
 		}
