@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -122,6 +123,8 @@ func FuzzEach(f *testing.F) {
 	f.Add("a\tb\n1\t2", 5)
 	f.Add(string(workbook(f)), 6)
 	f.Fuzz(func(t *testing.T, s string, kind int) {
+		late := time.AfterFunc(10*time.Second, func() { panic("reading does not end") })
+		defer late.Stop()
 		formats := []Format{JSON, NDJSON, CSV, YAML, XML, TSV, XLSX}
 		Each(strings.NewReader(s), Options{Format: formats[((kind%len(formats))+len(formats))%len(formats)]}, func(r Record) error {
 			if r.Data == nil {

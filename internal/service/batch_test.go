@@ -205,3 +205,41 @@ func TestBatches(t *testing.T) {
 	_, err = s.Client.StartBatch(ctx, client.BatchOrder{Template: "card", RecordSet: big, Records: []int{1, 9999}}, "")
 	assert.Equal(t, 409, status(t, err))
 }
+
+// TestPoisonIsSetAside lets a worker be lost twice over the same item: it is named and set aside, and the others
+// are made.
+func TestPoisonIsSetAside(t *testing.T) {
+	data := t.TempDir()
+	s := servicetest.Start(t, data, func(c *service.Config) { c.Workers = -1 })
+	ctx := context.Background()
+	_, err := s.Client.Push(ctx, "card", "", template)
+	require.NoError(t, err)
+	b, err := s.Client.StartBatch(ctx, client.BatchOrder{Template: "card", RecordSet: people(t, s, 3)}, "")
+	require.NoError(t, err)
+	st := base(t, data).Store
+	lose := func() { // the process is gone, and its leases end
+		require.NoError(t, st.DB().Exec("UPDATE batch_items SET not_before = NOW() - INTERVAL 1 MINUTE WHERE state = 'claimed'").Error)
+	}
+	first, err := st.Claim("one", 10, time.Minute)
+	require.NoError(t, err)
+	require.Len(t, first, 3)
+	lose()
+	again, err := st.Claim("two", 10, time.Minute)
+	require.NoError(t, err)
+	require.Len(t, again, 3, "it is not known which of them it was")
+	assert.Equal(t, 1, again[1].Item.Losses)
+	require.NoError(t, st.Begin(again[1]))
+	lose()
+	others, err := st.Claim("three", 10, time.Minute)
+	require.NoError(t, err)
+	require.Len(t, others, 2)
+	assert.Equal(t, []int{1, 3}, []int{others[0].Item.Record, others[1].Item.Record})
+	items, err := s.Client.Items(ctx, b.ID, client.Find{Filter: map[string]string{"state": "failed"}})
+	require.NoError(t, err)
+	require.Len(t, items.Items, 1)
+	assert.Equal(t, 2, items.Items[0].Record)
+	assert.Contains(t, items.Items[0].Error, "lost twice")
+	_, n, err := st.RetryFailed(b.ID)
+	require.NoError(t, err)
+	assert.EqualValues(t, 1, n, "a person may give it another turn")
+}

@@ -21,6 +21,7 @@ func init() { press.Child() }
 // Running is a service with its first log-in.
 type Running struct {
 	URL, Email, Password, Key string
+	Data                      string // its folder
 	Client                    *client.Client
 	stop                      context.CancelFunc
 	done                      chan error
@@ -35,7 +36,7 @@ func Start(t testing.TB, data string, change ...func(*service.Config)) *Running 
 		c(&conf)
 	}
 	ctx, stop := context.WithCancel(context.Background())
-	r := &Running{stop: stop, done: make(chan error, 1)}
+	r := &Running{Data: data, stop: stop, done: make(chan error, 1)}
 	ready := make(chan string, 1)
 	conf.Ready = func(a string) { ready <- a }
 	go func() { r.done <- service.Run(ctx, conf) }()

@@ -10,6 +10,7 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"regexp"
 	"strconv"
 	"strings"
 	"time"
@@ -35,17 +36,22 @@ type API struct {
 	Gate    *Gate
 	Metrics *Metrics
 
-	throttle throttle
+	doors doors
 }
 
 // MaxBody bounds what a request may carry, in bytes.
 const MaxBody = 256 << 20
 
+// maxUnknownBody bounds what a request may carry of one who is not known yet, in bytes.
+const maxUnknownBody = 8 << 10
+
 // Handler makes the routes.
 func (a *API) Handler() http.Handler {
+	a.doors = newDoors()
 	e := echo.New()
+	e.IPExtractor = echo.ExtractIPDirect() // what a header says of the address, the caller has written
 	e.HTTPErrorHandler = a.problem
-	e.Use(middleware.RequestID(), a.watch, middleware.Recover(), middleware.BodyLimit(MaxBody), a.headers)
+	e.Use(ownID, middleware.RequestID(), a.watch, middleware.Recover(), patient, a.headers)
 	e.GET("/healthz", func(c *echo.Context) error { return c.String(http.StatusOK, "ok\n") })
 	e.GET("/readyz", a.ready)
 	e.GET("/metrics", echo.WrapHandler(a.Metrics.Handler()))
@@ -60,14 +66,55 @@ func (a *API) Handler() http.Handler {
 		if r.method == http.MethodPost && !r.repeatable {
 			h = a.once(h)
 		}
+		size := int64(maxUnknownBody)
 		if r.scope != "" {
 			h = a.authenticate(r.scope, h)
+			size = MaxBody
 		}
+		h = middleware.BodyLimit(size)(h)
 		e.Add(r.method, "/api/v1"+r.path, h)
 	}
 	e.Any("/api/*", func(*echo.Context) error { return echo.NewHTTPError(http.StatusNotFound, "there is no such resource") })
 	e.GET("/*", a.console)
 	return e
+}
+
+// requestID is what a caller may call a request.
+var requestID = regexp.MustCompile(`^[A-Za-z0-9._:-]{1,60}$`)
+
+// ownID passes over names of requests that do not fit into a row, so that the request gets one of ours.
+func ownID(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		if h := c.Request().Header; !requestID.MatchString(h.Get(echo.HeaderXRequestID)) {
+			h.Del(echo.HeaderXRequestID)
+		}
+		return next(c)
+	}
+}
+
+// patience is how long the next part of a request's body may be in coming.
+const patience = 30 * time.Second
+
+// patient ends requests whose bodies do not come.
+func patient(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		r := c.Request()
+		r.Body = &patientBody{r.Body, http.NewResponseController(c.Response())}
+		return next(c)
+	}
+}
+
+type patientBody struct {
+	io.ReadCloser
+	connection *http.ResponseController
+}
+
+// Read waits for the next part, but not for ever. Afterwards the server may wait for the caller to go away.
+func (b *patientBody) Read(p []byte) (int, error) {
+	_ = b.connection.SetReadDeadline(time.Now().Add(patience)) // what has no deadline is no connection
+	n, err := b.ReadCloser.Read(p)
+	_ = b.connection.SetReadDeadline(time.Time{})
+	return n, err
 }
 
 // ready tells whether requests can be answered.
@@ -178,7 +225,7 @@ func (a *API) problem(c *echo.Context, err error) {
 			detail = he.Message
 		}
 		if status == http.StatusRequestEntityTooLarge {
-			detail = fmt.Sprintf("the request is larger than %d MiB", MaxBody>>20)
+			detail = fmt.Sprintf("the request is too large: at most %d MiB are taken, and %d KiB before log-in", MaxBody>>20, maxUnknownBody>>10)
 		}
 	default:
 		a.Log.Error("request failed", "id", c.Response().Header().Get(echo.HeaderXRequestID), "path", c.Request().URL.Path, "error", err)
@@ -320,10 +367,21 @@ func answer(c *echo.Context, status, revision int, v any) error {
 	return c.JSON(status, v)
 }
 
-// note keeps what a request did.
-func (a *API) note(c *echo.Context, action, kind string, ref any, format string, args ...any) {
-	e := store.Event{Who: who(c).Email, Action: action, Kind: kind, Ref: fmt.Sprint(ref), Detail: fmt.Sprintf(format, args...), Request: c.Response().Header().Get(echo.HeaderXRequestID)}
-	if err := a.Store.Note(e); err != nil {
-		a.Log.Error("an event could not be kept", "action", action, "error", err)
-	}
+// event tells what a request does.
+func event(action, kind string, ref any, format string, args ...any) store.Event {
+	return store.Event{Action: action, Kind: kind, Ref: fmt.Sprint(ref), Detail: fmt.Sprintf(format, args...)}
+}
+
+// by adds who made a request, and which.
+func by(c *echo.Context, e store.Event) store.Event {
+	e.Who, e.Request = who(c).Email, c.Response().Header().Get(echo.HeaderXRequestID)
+	return e
+}
+
+// act does what a request asks, and keeps the event that tells of it: no act without its row.
+func (a *API) act(c *echo.Context, do func(*store.Store) (store.Event, error)) error {
+	return a.Store.Act(func(st *store.Store) (store.Event, error) {
+		e, err := do(st)
+		return by(c, e), err
+	})
 }

@@ -9,8 +9,8 @@ import (
 	"net/http"
 	"slices"
 	"strings"
-	"sync"
 	"time"
+	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
 	"golang.org/x/crypto/argon2"
@@ -48,36 +48,6 @@ func checkPassword(stored, password string) bool {
 	return err == nil && err2 == nil && subtle.ConstantTimeCompare(derive(password, salt), want) == 1
 }
 
-// throttle slows log-ins down after failures.
-type throttle struct {
-	mu    sync.Mutex
-	fails map[string]int
-	until map[string]time.Time
-}
-
-func (t *throttle) wait(who string) time.Duration {
-	t.mu.Lock()
-	defer t.mu.Unlock()
-	return time.Until(t.until[who])
-}
-
-func (t *throttle) note(who string, ok bool) {
-	t.mu.Lock()
-	defer t.mu.Unlock()
-	if t.fails == nil || len(t.fails) > 10000 {
-		t.fails, t.until = map[string]int{}, map[string]time.Time{}
-	}
-	if ok {
-		delete(t.fails, who)
-		delete(t.until, who)
-		return
-	}
-	t.fails[who]++
-	if n := t.fails[who]; n >= 5 {
-		t.until[who] = time.Now().Add(time.Duration(min(n-4, 30)) * 10 * time.Second)
-	}
-}
-
 // Caller is who makes a request, and what they may do.
 type Caller struct {
 	Email  string   `json:"email"`
@@ -94,6 +64,29 @@ type LogIn struct {
 	Password string `json:"password"`
 }
 
+// mostEmail is what an email address has at most, in characters.
+const mostEmail = 190
+
+// doors are what log-ins have to pass.
+type doors struct {
+	accounts, addresses *throttle
+	hashing             chan struct{} // one for each password that is hashed at once: each takes 19 MB
+}
+
+func newDoors() doors {
+	return doors{newThrottle(4, 10*time.Second), newThrottle(40, 5*time.Second), make(chan struct{}, 2)}
+}
+
+// knock holds a try back, by the address it comes from and by the account it is for: however the
+// account's name is typed, the database finds the same. No account is a name of its own, so that
+// nobody can tell which there are.
+func (d doors) knock(address, account string) (wait time.Duration) {
+	if wait = d.addresses.begin(address); wait > 0 {
+		return wait
+	}
+	return d.accounts.begin(account)
+}
+
 func (a *API) logIn(c *echo.Context) error {
 	in, err := read[LogIn](c)
 	if err != nil {
@@ -102,28 +95,47 @@ func (a *API) logIn(c *echo.Context) error {
 	if in.Email == "" || in.Password == "" {
 		return bad("email and password are needed")
 	}
-	name := strings.ToLower(in.Email)
-	if d := a.throttle.wait(name); d > 0 {
-		c.Response().Header().Set("Retry-After", fmt.Sprint(int(d.Seconds())+1))
-		return echo.NewHTTPError(http.StatusTooManyRequests, "too many failed tries; wait a moment")
+	if utf8.RuneCountInString(in.Email) > mostEmail {
+		return bad("an email address has at most %d characters", mostEmail)
 	}
 	p, err := a.Store.PersonByEmail(in.Email)
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		return err
 	}
+	account := fmt.Sprint("person ", p.ID)
+	if p.ID == 0 {
+		account = "nobody " + strings.ToLower(in.Email)
+	}
+	if wait := a.doors.knock(c.RealIP(), account); wait > 0 {
+		c.Response().Header().Set("Retry-After", fmt.Sprint(int(wait.Seconds())+1))
+		return echo.NewHTTPError(http.StatusTooManyRequests, "too many failed tries; wait a moment")
+	}
+	a.doors.hashing <- struct{}{}
 	ok := checkPassword(p.Password, in.Password) && !p.Disabled
-	a.throttle.note(name, ok)
+	<-a.doors.hashing
 	if !ok {
-		a.note(c, "log-in.failed", "person", in.Email, "from %s", c.RealIP())
+		if err := a.Store.Note(by(c, event("log-in.failed", "person", in.Email, "from %s", c.RealIP()))); err != nil {
+			return err
+		}
 		return echo.NewHTTPError(http.StatusUnauthorized, "the email or the password is wrong")
 	}
+	a.doors.accounts.passed(account)
+	a.doors.addresses.passed(c.RealIP())
+	return a.begin(c, p)
+}
+
+// begin begins a session.
+func (a *API) begin(c *echo.Context, p store.Person) error {
 	token := issue.Secret()
-	if err := a.Store.AddSession(&store.Session{Token: store.SumOf(token), PersonID: p.ID, ExpiresAt: time.Now().Add(sessionTime)}); err != nil {
+	c.Set("caller", callerOf(p))
+	err := a.act(c, func(st *store.Store) (store.Event, error) {
+		err := st.AddSession(&store.Session{Token: store.SumOf(token), PersonID: p.ID, ExpiresAt: time.Now().Add(sessionTime)})
+		return event("log-in", "person", p.Email, "from %s", c.RealIP()), err
+	})
+	if err != nil {
 		return err
 	}
 	c.SetCookie(&http.Cookie{Name: cookieName, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode, Secure: c.IsTLS(), MaxAge: int(sessionTime.Seconds())})
-	c.Set("caller", callerOf(p))
-	a.note(c, "log-in", "person", p.Email, "from %s", c.RealIP())
 	return c.JSON(http.StatusOK, callerOf(p))
 }
 

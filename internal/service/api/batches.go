@@ -50,10 +50,13 @@ func (a *API) startBatch(c *echo.Context) error {
 		return unprocessableText("there is no record set %d", in.RecordSet)
 	}
 	b := store.Batch{Template: t.Name, Version: t.Version, RecordSetID: in.RecordSet, Series: in.Series, Drafts: in.Draft, Priority: in.Priority, Author: who(c).Email}
-	if err := a.Store.StartBatch(&b, in.Records); err != nil {
+	err = a.act(c, func(st *store.Store) (store.Event, error) {
+		err := st.StartBatch(&b, in.Records)
+		return event("batch.started", "batch", b.ID, "%s version %d over record set %d: %d documents", b.Template, b.Version, b.RecordSetID, b.Total), err
+	})
+	if err != nil {
 		return unprocessable(err)
 	}
-	a.note(c, "batch.started", "batch", b.ID, "%s version %d over record set %d: %d documents", b.Template, b.Version, b.RecordSetID, b.Total)
 	return answer(c, http.StatusCreated, b.Revision, b)
 }
 
@@ -81,11 +84,14 @@ func (a *API) changeBatch(c *echo.Context) error {
 	default:
 		return bad("a batch can be made running, paused or cancelled, not %q", in.State)
 	}
-	b, err := a.Store.SetBatch(id, rev, in.State, in.Priority)
+	var b store.Batch
+	err = a.act(c, func(st *store.Store) (_ store.Event, err error) {
+		b, err = st.SetBatch(id, rev, in.State, in.Priority)
+		return event("batch."+b.State, "batch", b.ID, "priority %d", b.Priority), err
+	})
 	if err != nil {
 		return err
 	}
-	a.note(c, "batch."+b.State, "batch", b.ID, "priority %d", b.Priority)
 	return answer(c, http.StatusOK, b.Revision, b)
 }
 
@@ -95,11 +101,15 @@ func (a *API) retryBatch(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	b, n, err := a.Store.RetryFailed(id)
+	var b store.Batch
+	err = a.act(c, func(st *store.Store) (_ store.Event, err error) {
+		var n int64
+		b, n, err = st.RetryFailed(id)
+		return event("batch.retried", "batch", id, "%d documents", n), err
+	})
 	if err != nil {
 		return err
 	}
-	a.note(c, "batch.retried", "batch", id, "%d documents", n)
 	return answer(c, http.StatusOK, b.Revision, b)
 }
 

@@ -2,13 +2,13 @@ package api
 
 import (
 	"bytes"
-	"context"
 	"encoding/json"
 	"fmt"
 	"mime"
 	"net/http"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
 
@@ -66,11 +66,10 @@ func (a *API) order(c *echo.Context) error {
 	}
 	defer leave()
 	if in.HTML != "" {
-		d, err := a.Maker.MakeHTML(c.Request().Context(), in.HTML, in.Name, who(c).Email)
-		if err != nil {
+		d, set := a.Maker.PrepareHTML(c.Request().Context(), in.HTML, in.Name, who(c).Email)
+		if err := a.keep(c, d, set); err != nil {
 			return unprocessable(err)
 		}
-		a.note(c, "document."+d.State, "document", d.ID, "%s", d.Name)
 		return c.JSON(http.StatusCreated, MadeList{Items: []Made{{Document: d}}})
 	}
 	if in.Template == "" {
@@ -86,13 +85,12 @@ func (a *API) order(c *echo.Context) error {
 		return err
 	}
 	for _, row := range rows {
-		d, err := a.make(c.Request().Context(), t, row, in, who(c).Email)
+		d, err := a.make(c, t, row, in)
 		if err != nil {
 			out.Failed++
 			out.Items = append(out.Items, Made{Record: row.Number, Error: err.Error()})
 			continue
 		}
-		a.note(c, "document."+d.State, "document", d.ID, "%s", d.Name)
 		out.Items = append(out.Items, Made{Document: d, Record: row.Number})
 	}
 	switch n := len(out.Items); {
@@ -104,12 +102,31 @@ func (a *API) order(c *echo.Context) error {
 	return c.JSON(http.StatusCreated, out)
 }
 
-func (a *API) make(ctx context.Context, t *issue.Template, row store.Record, in DocumentOrder, author string) (*store.Document, error) {
+// make makes and keeps one document.
+func (a *API) make(c *echo.Context, t *issue.Template, row store.Record, in DocumentOrder) (*store.Document, error) {
 	r, err := record.FromJSON([]byte(row.Data), row.Number)
 	if err != nil {
 		return nil, bad("the record is not a JSON object: %v", err)
 	}
-	return a.Maker.Make(ctx, issue.Order{Template: t, Record: r, Set: in.RecordSet, Series: in.Series, Draft: in.Draft, Author: author})
+	d, set, err := a.Maker.Prepare(c.Request().Context(), issue.Order{Template: t, Record: r, Set: in.RecordSet, Series: in.Series, Draft: in.Draft, Author: who(c).Email})
+	if err != nil {
+		return nil, err
+	}
+	return d, a.keep(c, d, set)
+}
+
+// keep sets a document and keeps it with the event. One that needs no number is set before others have to wait for it.
+func (a *API) keep(c *echo.Context, d *store.Document, set store.Setting) error {
+	if !d.NeedsNumber() {
+		if err := d.SetNow(set); err != nil {
+			return err
+		}
+		set = nil
+	}
+	return a.act(c, func(st *store.Store) (store.Event, error) {
+		err := st.Add(d, set)
+		return event("document."+d.State, "document", d.ID, "%s", d.Name), err
+	})
 }
 
 func (a *API) chosen(in DocumentOrder) ([]store.Record, error) {
@@ -193,37 +210,49 @@ func (a *API) changeDocument(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	var d store.Document
-	switch in.State {
-	case store.Approved:
-		d, err = a.Store.Approve(id, rev, who(c).Email)
-	case store.Issued:
-		d, err = a.issueApproved(c, id, rev)
-	case store.Void:
-		if strings.TrimSpace(in.Reason) == "" {
-			return bad("say why the document is void: “reason”")
-		}
-		d, err = a.Store.MakeVoid(id, rev, who(c).Email, in.Reason)
-	default:
-		return bad("a document can be made approved, issued or void, not %q", in.State)
-	}
+	change, err := a.change(c, id, rev, in)
 	if err != nil {
 		return err
 	}
-	a.note(c, "document."+d.State, "document", d.ID, "%s", in.Reason)
+	var d store.Document
+	err = a.act(c, func(st *store.Store) (_ store.Event, err error) {
+		d, err = change(st)
+		return event("document."+d.State, "document", d.ID, "%s", in.Reason), err
+	})
+	if err != nil {
+		return err
+	}
 	return answer(c, http.StatusOK, d.Revision, detail(d))
 }
 
-func (a *API) issueApproved(c *echo.Context, id uint64, rev int) (store.Document, error) {
-	d, err := a.Store.Document(id)
-	if err != nil {
-		return d, err
+// mostReason is what a reason has at most, in characters.
+const mostReason = 480
+
+// change is how a document gets to the state that is asked for.
+func (a *API) change(c *echo.Context, id uint64, rev int, in Change) (func(*store.Store) (store.Document, error), error) {
+	switch in.State {
+	case store.Approved:
+		return func(st *store.Store) (store.Document, error) { return st.Approve(id, rev, who(c).Email) }, nil
+	case store.Issued:
+		d, err := a.Store.Document(id)
+		if err != nil {
+			return nil, err
+		}
+		set, err := a.Maker.Again(c.Request().Context(), &d)
+		if err != nil {
+			return nil, unprocessable(err)
+		}
+		return func(st *store.Store) (store.Document, error) { return st.IssueApproved(id, rev, set) }, nil
+	case store.Void:
+		switch n := utf8.RuneCountInString(in.Reason); {
+		case strings.TrimSpace(in.Reason) == "":
+			return nil, bad("say why the document is void: “reason”")
+		case n > mostReason:
+			return nil, unprocessableText("the reason has %d characters; there is room for %d", n, mostReason)
+		}
+		return func(st *store.Store) (store.Document, error) { return st.MakeVoid(id, rev, who(c).Email, in.Reason) }, nil
 	}
-	set, err := a.Maker.Again(c.Request().Context(), &d)
-	if err != nil {
-		return d, unprocessable(err)
-	}
-	return a.Store.IssueApproved(id, rev, set)
+	return nil, bad("a document can be made approved, issued or void, not %q", in.State)
 }
 
 // getPDF gives the document's bytes, to show or to save.

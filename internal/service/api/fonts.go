@@ -33,19 +33,24 @@ func (a *API) addFont(c *echo.Context) error {
 		return err
 	}
 	f := store.ShelfFont{File: name, Family: font.Family, LeastBold: int(font.LeastBold), MostBold: int(font.MostBold), Italic: font.Italic, Bytes: len(data), SHA256: sum, Author: who(c).Email}
-	if err := a.Store.AddFont(&f); err != nil {
+	err = a.act(c, func(st *store.Store) (store.Event, error) {
+		err := st.AddFont(&f)
+		return event("font.added", "font", f.ID, "%s: %s", f.File, f.Family), err
+	})
+	if err != nil {
 		return err
 	}
-	a.note(c, "font.added", "font", f.ID, "%s: %s", f.File, f.Family)
 	return c.JSON(http.StatusCreated, f)
 }
 
 // withdrawFont takes a font off the shelf.
 func (a *API) withdrawFont(c *echo.Context) error {
-	f, err := find(c, a.Store.WithdrawFont)
+	err := a.act(c, func(st *store.Store) (store.Event, error) {
+		f, err := find(c, st.WithdrawFont)
+		return event("font.withdrawn", "font", f.ID, "%s: %s", f.File, f.Family), err
+	})
 	if err != nil {
 		return err
 	}
-	a.note(c, "font.withdrawn", "font", f.ID, "%s: %s", f.File, f.Family)
 	return c.NoContent(http.StatusNoContent)
 }

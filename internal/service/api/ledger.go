@@ -26,7 +26,9 @@ func (a *API) verifyLedger(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	a.note(c, "ledger.verified", "ledger", rows, "%d faults", len(faults))
+	if err := a.Store.Note(by(c, event("ledger.verified", "ledger", rows, "%d faults", len(faults)))); err != nil {
+		return err
+	}
 	return c.JSON(http.StatusOK, Verification{rows, len(faults) == 0, faults})
 }
 
@@ -51,10 +53,13 @@ func (a *API) addSeries(c *echo.Context) error {
 		return bad("%v", err)
 	}
 	x := store.Series{Name: in.Name, Pattern: in.Pattern, Next: max(in.Next, 1)}
-	if err := a.Store.AddSeries(&x); err != nil {
+	err = a.act(c, func(st *store.Store) (store.Event, error) {
+		err := st.AddSeries(&x)
+		return event("series.added", "series", x.Name, "%s from %d", x.Pattern, x.Next), err
+	})
+	if err != nil {
 		return err
 	}
-	a.note(c, "series.added", "series", x.Name, "%s from %d", x.Pattern, x.Next)
 	return answer(c, http.StatusCreated, x.Revision, x)
 }
 
@@ -68,11 +73,14 @@ func (a *API) changeSeries(c *echo.Context) error {
 			return bad("%v", err)
 		}
 	}
-	x, err := a.Store.SaveSeries(id, rev, in.Pattern, in.Next)
+	var x store.Series
+	err = a.act(c, func(st *store.Store) (_ store.Event, err error) {
+		x, err = st.SaveSeries(id, rev, in.Pattern, in.Next)
+		return event("series.changed", "series", x.Name, "%s next %d", x.Pattern, x.Next), err
+	})
 	if err != nil {
 		return err
 	}
-	a.note(c, "series.changed", "series", x.Name, "%s next %d", x.Pattern, x.Next)
 	return answer(c, http.StatusOK, x.Revision, x)
 }
 

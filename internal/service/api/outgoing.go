@@ -45,10 +45,13 @@ func (a *API) addShare(c *echo.Context) error {
 	code := issue.Secret()
 	end := time.Now().UTC().AddDate(0, 0, in.Days)
 	x := store.Share{Hash: store.SumOf(code), DocumentID: d.ID, Download: in.Download, Limit: in.Limit, ExpiresAt: &end, Author: who(c).Email}
-	if err := a.Store.AddShare(&x); err != nil {
+	err = a.act(c, func(st *store.Store) (store.Event, error) {
+		err := st.AddShare(&x)
+		return event("document.shared", "document", d.ID, "until %s", end.Format(time.DateOnly)), err
+	})
+	if err != nil {
 		return err
 	}
-	a.note(c, "document.shared", "document", d.ID, "until %s", end.Format(time.DateOnly))
 	return c.JSON(http.StatusCreated, NewShare{x, a.Maker.Public + "/s/" + code})
 }
 
@@ -76,11 +79,14 @@ func listOfDocument[T any](c *echo.Context, get func(uint64, store.Page) ([]T, i
 func (a *API) listShares(c *echo.Context) error { return listOfDocument(c, a.Store.Shares) }
 
 func (a *API) revokeShare(c *echo.Context) error {
-	x, err := find(c, a.Store.RevokeShare)
+	var x store.Share
+	err := a.act(c, func(st *store.Store) (_ store.Event, err error) {
+		x, err = find(c, st.RevokeShare)
+		return event("share.revoked", "document", x.DocumentID, "link %d", x.ID), err
+	})
 	if err != nil {
 		return err
 	}
-	a.note(c, "share.revoked", "document", x.DocumentID, "link %d", x.ID)
 	return c.JSON(http.StatusOK, x)
 }
 
@@ -154,10 +160,13 @@ func (a *API) addDelivery(c *echo.Context) error {
 	if err := a.Ways.Check(&d); err != nil {
 		return unprocessable(err)
 	}
-	if err := a.Store.AddDelivery(&d); err != nil {
+	err = a.act(c, func(st *store.Store) (store.Event, error) {
+		err := st.AddDelivery(&d)
+		return event("document.delivery", "document", doc.ID, "by %s to %s", d.Kind, d.To), err
+	})
+	if err != nil {
 		return err
 	}
-	a.note(c, "document.delivery", "document", doc.ID, "by %s to %s", d.Kind, d.To)
 	return c.JSON(http.StatusCreated, d)
 }
 
@@ -197,10 +206,13 @@ func (a *API) getDelivery(c *echo.Context) error {
 }
 
 func (a *API) retryDelivery(c *echo.Context) error {
-	d, err := find(c, a.Store.RetryDelivery)
+	var d store.Delivery
+	err := a.act(c, func(st *store.Store) (_ store.Event, err error) {
+		d, err = find(c, st.RetryDelivery)
+		return event("delivery.retried", "document", d.DocumentID, "by %s to %s", d.Kind, d.To), err
+	})
 	if err != nil {
 		return err
 	}
-	a.note(c, "delivery.retried", "document", d.DocumentID, "by %s to %s", d.Kind, d.To)
 	return c.JSON(http.StatusOK, d)
 }

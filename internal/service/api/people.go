@@ -64,10 +64,13 @@ func (a *API) addPerson(c *echo.Context) error {
 	if err := in.apply(&p); err != nil {
 		return err
 	}
-	if err := a.Store.AddPerson(&p); err != nil {
+	err = a.act(c, func(st *store.Store) (store.Event, error) {
+		err := st.AddPerson(&p)
+		return event("person.added", "person", p.Email, "%s", p.Role), err
+	})
+	if err != nil {
 		return err
 	}
-	a.note(c, "person.added", "person", p.Email, "%s", p.Role)
 	return answer(c, http.StatusCreated, p.Revision, p)
 }
 
@@ -76,23 +79,26 @@ func (a *API) changePerson(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	p, err := a.Store.Person(id)
+	var p store.Person
+	err = a.act(c, func(st *store.Store) (_ store.Event, err error) {
+		if p, err = st.Person(id); err != nil {
+			return store.Event{}, err
+		}
+		kept := p.Role == "keeper" && !p.Disabled
+		if err := in.apply(&p); err != nil {
+			return store.Event{}, err
+		}
+		if kept && (p.Role != "keeper" || p.Disabled) {
+			if n, err := st.Keepers(); err != nil || n < 2 {
+				return store.Event{}, echo.NewHTTPError(http.StatusConflict, "this is the last keeper; make someone else one first")
+			}
+		}
+		err = st.SavePerson(&p, rev, in.Password != nil)
+		return event("person.changed", "person", p.Email, "role %s, disabled %v, password %s", p.Role, p.Disabled, map[bool]string{true: "new", false: "as it was"}[in.Password != nil]), err
+	})
 	if err != nil {
 		return err
 	}
-	kept := p.Role == "keeper" && !p.Disabled
-	if err := in.apply(&p); err != nil {
-		return err
-	}
-	if kept && (p.Role != "keeper" || p.Disabled) {
-		if n, err := a.Store.Keepers(); err != nil || n < 2 {
-			return echo.NewHTTPError(http.StatusConflict, "this is the last keeper; make someone else one first")
-		}
-	}
-	if err := a.Store.SavePerson(&p, rev); err != nil {
-		return err
-	}
-	a.note(c, "person.changed", "person", p.Email, "role %s, disabled %v", p.Role, p.Disabled)
 	return answer(c, http.StatusOK, p.Revision, p)
 }
 
@@ -136,18 +142,24 @@ func (a *API) addKey(c *echo.Context) error {
 		end := time.Now().UTC().AddDate(0, 0, in.Days)
 		k.ExpiresAt = &end
 	}
-	if err := a.Store.AddKey(&k); err != nil {
+	err = a.act(c, func(st *store.Store) (store.Event, error) {
+		err := st.AddKey(&k)
+		return event("key.added", "key", k.ID, "%s: %s", k.Name, k.Scopes), err
+	})
+	if err != nil {
 		return err
 	}
-	a.note(c, "key.added", "key", k.ID, "%s: %s", k.Name, k.Scopes)
 	return c.JSON(http.StatusCreated, NewKey{k, secret})
 }
 
 func (a *API) revokeKey(c *echo.Context) error {
-	k, err := find(c, a.Store.RevokeKey)
+	var k store.Key
+	err := a.act(c, func(st *store.Store) (_ store.Event, err error) {
+		k, err = find(c, st.RevokeKey)
+		return event("key.revoked", "key", k.ID, "%s", k.Name), err
+	})
 	if err != nil {
 		return err
 	}
-	a.note(c, "key.revoked", "key", k.ID, "%s", k.Name)
 	return c.JSON(http.StatusOK, k)
 }

@@ -47,13 +47,16 @@ func (a *API) importRecords(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := a.Store.AddRecords(&out.RecordSet, source); err != nil { // a bad file leaves nothing
+	err = a.Store.Once(func(st *store.Store) (store.Event, error) { // a bad file leaves nothing
+		err := st.AddRecords(&out.RecordSet, source)
+		return by(c, event("records.imported", "record-set", out.ID, "%s: %d records, %d bad rows", out.Name, out.Count, len(out.Bad))), err
+	})
+	if err != nil {
 		if out.Count == 0 {
 			return unprocessable(err)
 		}
 		return err
 	}
-	a.note(c, "records.imported", "record-set", out.ID, "%s: %d records, %d bad rows", out.Name, out.Count, len(out.Bad))
 	return c.JSON(http.StatusCreated, out)
 }
 
@@ -151,10 +154,13 @@ func (a *API) dropRecordSet(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := a.Store.DropRecordSet(set.ID); err != nil {
+	err = a.act(c, func(st *store.Store) (store.Event, error) {
+		err := st.DropRecordSet(set.ID)
+		return event("records.dropped", "record-set", set.ID, "%s: %d records", set.Name, set.Count), err
+	})
+	if err != nil {
 		return err
 	}
-	a.note(c, "records.dropped", "record-set", set.ID, "%s: %d records", set.Name, set.Count)
 	return c.NoContent(http.StatusNoContent)
 }
 
@@ -239,11 +245,14 @@ func (a *API) saveRecord(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	row, err := a.Store.SaveRecord(set, n, r, data, rev)
+	var row store.Record
+	err = a.act(c, func(st *store.Store) (_ store.Event, err error) {
+		row, err = st.SaveRecord(set, n, r, data, rev)
+		return event("record.changed", "record-set", set, "%s", row.Label), err
+	})
 	if err != nil {
 		return err
 	}
-	a.note(c, "record.changed", "record-set", set, "%s", row.Label)
 	return answer(c, http.StatusOK, row.Revision, rowOf(row))
 }
 
@@ -256,10 +265,13 @@ func (a *API) addRecord(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	row, err := a.Store.AddRecord(set, r, data)
+	var row store.Record
+	err = a.act(c, func(st *store.Store) (_ store.Event, err error) {
+		row, err = st.AddRecord(set, r, data)
+		return event("record.added", "record-set", set, "%s", row.Label), err
+	})
 	if err != nil {
 		return err
 	}
-	a.note(c, "record.added", "record-set", set, "%s", row.Label)
 	return answer(c, http.StatusCreated, row.Revision, rowOf(row))
 }

@@ -227,11 +227,14 @@ func (a *API) publish(c *echo.Context) error {
 	for _, p := range slices.Sorted(maps.Keys(files)) {
 		v.Files = append(v.Files, store.VersionFile{Path: p, Content: files[p]})
 	}
-	row, err := a.Store.Publish(name, title, v)
+	var row store.Template
+	err = a.act(c, func(st *store.Store) (_ store.Event, err error) {
+		row, err = st.Publish(name, title, v)
+		return event("template.published", "template", name, "version %d: %s", v.Number, note), err
+	})
 	if err != nil {
 		return err
 	}
-	a.note(c, "template.published", "template", name, "version %d: %s", v.Number, note)
 	return c.JSON(http.StatusCreated, Published{row.Name, row.Title, v.Number})
 }
 
@@ -294,10 +297,13 @@ func (a *API) dropDraft(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := a.Store.DropDraft(t); err != nil {
+	err = a.act(c, func(st *store.Store) (store.Event, error) {
+		err := st.DropDraft(t)
+		return event("draft.dropped", "template", t.Name, ""), err
+	})
+	if err != nil {
 		return err
 	}
-	a.note(c, "draft.dropped", "template", t.Name, "")
 	return c.NoContent(http.StatusNoContent)
 }
 

@@ -8,7 +8,9 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"maps"
 	"net"
+	"slices"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -28,12 +30,39 @@ type Worker struct {
 	Threads int
 	Lease   time.Duration // how long an item stays with a worker that gives no sign; 30 s when zero
 	Idle    time.Duration // between two looks for work; 300 ms when zero
+	held    held
 	Made    atomic.Int64
 	Lost    atomic.Int64 // items that failed
 }
 
 // maxTries is how often an item is begun before it has failed for good.
 const maxTries = 5
+
+// held are the items that a worker has claimed and not ended: by their numbers.
+type held struct {
+	mu    sync.Mutex
+	items map[uint64]bool
+}
+
+func (h *held) take(list []store.Turn) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	for _, t := range list {
+		h.items[t.Item.ID] = true
+	}
+}
+
+func (h *held) leave(t store.Turn) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	delete(h.items, t.Item.ID)
+}
+
+func (h *held) list() []uint64 {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	return slices.Collect(maps.Keys(h.items))
+}
 
 // Run works until ctx ends. Items that were claimed and not begun are given
 // back then.
@@ -44,6 +73,7 @@ func (w *Worker) Run(ctx context.Context) {
 	if w.Idle == 0 {
 		w.Idle = 300 * time.Millisecond
 	}
+	w.held.items = map[uint64]bool{}
 	turns, finished := make(chan store.Turn), make(chan store.Finished, 2*together)
 	var threads, keeper sync.WaitGroup
 	for range w.Threads {
@@ -53,7 +83,8 @@ func (w *Worker) Run(ctx context.Context) {
 			}
 		})
 	}
-	// numbers of a series follow the order of the records: one after the other
+	// Numbers of a series follow the order of the records: one after the other. So do items whose
+	// worker was lost, so that it is known which of them ends another.
 	ordered := make(chan store.Turn)
 	threads.Go(func() {
 		for t := range ordered {
@@ -82,9 +113,10 @@ func (w *Worker) hand(ctx context.Context, turns, ordered chan<- store.Turn) {
 		if err != nil && ctx.Err() == nil {
 			w.Log.Warn("no items could be claimed", "error", err)
 		}
+		w.held.take(list)
 		for _, t := range list {
 			to := turns
-			if t.Batch.Series != "" && !t.Batch.Drafts {
+			if t.Batch.Series != "" && !t.Batch.Drafts || t.Item.Losses > 0 {
 				to = ordered
 			}
 			select {
@@ -115,7 +147,7 @@ func (w *Worker) hold(ctx context.Context) {
 		case <-ctx.Done():
 			return
 		case <-tick.C:
-			if err := w.Maker.Store.Hold(w.Name, w.Lease); err != nil {
+			if err := w.Maker.Store.Hold(w.Name, w.held.list(), w.Lease); err != nil {
 				w.Log.Warn("leases could not be made longer", "error", err)
 			}
 		}
@@ -127,11 +159,19 @@ func (w *Worker) turn(ctx context.Context, t store.Turn, finished chan<- store.F
 	if ctx.Err() != nil {
 		return // it is given back
 	}
-	d, err := w.make(context.WithoutCancel(ctx), t) // what has begun ends
+	var d *store.Document
+	var err error
+	if t.Item.Losses > 0 {
+		err = w.Maker.Store.Begin(t)
+	}
+	if err == nil {
+		d, err = w.make(context.WithoutCancel(ctx), t) // what has begun ends
+	}
 	switch {
 	case err != nil:
 		w.fail(t, err)
 	case d.ID > 0:
+		w.held.leave(t)
 		w.Made.Add(1)
 	default:
 		finished <- store.Finished{Turn: t, Document: d}
@@ -165,12 +205,17 @@ func (w *Worker) keep(finished <-chan store.Finished) {
 			}
 			continue
 		}
+		for _, f := range list {
+			w.held.leave(f.Turn)
+		}
 		w.Made.Add(int64(kept))
 	}
 }
 
-// fail ends a turn without a document, or gives it another try.
+// fail ends a turn without a document, or gives it another try. When that cannot be kept, the item is not held any
+// more: its lease ends, and whoever is there takes it over.
 func (w *Worker) fail(t store.Turn, why error) {
+	defer w.held.leave(t)
 	if errors.Is(why, store.ErrLost) {
 		return
 	}

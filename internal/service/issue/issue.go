@@ -142,15 +142,6 @@ type Order struct {
 	Author   string
 }
 
-// Make makes and keeps one document.
-func (m *Maker) Make(ctx context.Context, o Order) (*store.Document, error) {
-	d, set, err := m.Prepare(ctx, o)
-	if err != nil {
-		return nil, err
-	}
-	return d, m.Store.Add(d, set)
-}
-
 // Prepare gives the row of a document and how its pages are set.
 func (m *Maker) Prepare(ctx context.Context, o Order) (*store.Document, store.Setting, error) {
 	data, err := json.Marshal(o.Record.Data)
@@ -208,15 +199,15 @@ func recordOf(d *store.Document) press.Record {
 	return press.Record{Number: d.Record, Data: []byte(d.Data), Document: about}
 }
 
-// MakeHTML sets and keeps a posted page.
-func (m *Maker) MakeHTML(ctx context.Context, html, name, author string) (*store.Document, error) {
+// PrepareHTML gives the row of a posted page, and how it is set.
+func (m *Maker) PrepareHTML(ctx context.Context, html, name, author string) (*store.Document, store.Setting) {
 	name = merge.SafeName(name)
 	if name == "" {
 		name = "page.pdf"
 	}
 	d := &store.Document{Name: name, Data: html, RecordSHA256: store.SumOf(html), State: store.Issued, Author: author}
 	m.address(d)
-	return d, m.Store.Add(d, m.settingHTML(ctx, html, Now))
+	return d, m.settingHTML(ctx, html, Now)
 }
 
 func (m *Maker) settingHTML(ctx context.Context, html string, shelf int) store.Setting {

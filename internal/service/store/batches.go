@@ -45,6 +45,8 @@ type BatchItem struct {
 	Record     int       `gorm:"uniqueIndex:batch_record;index:next_turn,priority:3" json:"record"`
 	State      string    `gorm:"size:20;index:next_turn,priority:2" json:"state"`
 	Tries      int       `json:"tries"`
+	Losses     int       `json:"-"` // how often a worker was lost that had it
+	Begun      bool      `json:"-"` // of an item with losses: its document is being made
 	Worker     string    `gorm:"size:60" json:"worker,omitempty"`
 	NotBefore  time.Time `json:"-"` // of a waiting item; of a claimed one, when its lease ends
 	Error      string    `gorm:"size:2000" json:"error,omitempty"`
@@ -59,7 +61,7 @@ func (s *Store) StartBatch(b *Batch, numbers []int) error {
 		if err := tx.Create(b).Error; err != nil {
 			return err
 		}
-		q := "INSERT INTO batch_items (batch_id, record, state, tries, worker, not_before, error, document_id) SELECT ?, number, ?, 0, '', ?, '', 0 FROM records WHERE record_set_id = ?"
+		q := "INSERT INTO batch_items (batch_id, record, state, tries, losses, begun, worker, not_before, error, document_id) SELECT ?, number, ?, 0, 0, FALSE, '', ?, '', 0 FROM records WHERE record_set_id = ?"
 		args := []any{b.ID, Waiting, time.Now().UTC(), b.RecordSetID}
 		if len(numbers) > 0 {
 			q += " AND number IN ?"
@@ -164,7 +166,7 @@ func (s *Store) RetryFailed(id uint64) (b Batch, n int64, err error) {
 		if b.State == Cancelled {
 			return refuse("batch %d is cancelled", id)
 		}
-		res := tx.Model(&BatchItem{}).Where("batch_id = ? AND state = ?", id, Failed).Updates(map[string]any{"state": Waiting, "tries": 0, "not_before": time.Now().UTC()})
+		res := tx.Model(&BatchItem{}).Where("batch_id = ? AND state = ?", id, Failed).Updates(map[string]any{"state": Waiting, "tries": 0, "losses": 0, "not_before": time.Now().UTC()})
 		if n = res.RowsAffected; res.Error != nil || n == 0 {
 			return res.Error
 		}
@@ -197,6 +199,9 @@ func (s *Store) Claim(worker string, n int, lease time.Duration) (turns []Turn, 
 		}
 		for _, b := range batches {
 			items, err := free(tx, b.ID, n, now)
+			if err == nil {
+				items, err = setAside(tx, items)
+			}
 			if err != nil {
 				return err
 			}
@@ -216,15 +221,42 @@ func (s *Store) Claim(worker string, n int, lease time.Duration) (turns []Turn, 
 				at[r.Number] = r
 			}
 			for _, it := range items {
+				if it.State == Claimed {
+					it.Losses++
+				}
 				it.State, it.Worker = Claimed, worker
 				it.Tries++
 				turns = append(turns, Turn{b, it, at[it.Record]})
 			}
-			return tx.Model(&BatchItem{}).Where("id IN ?", ids).Updates(map[string]any{"state": Claimed, "worker": worker, "not_before": now.Add(lease), "tries": gorm.Expr("tries + 1")}).Error
+			return tx.Model(&BatchItem{}).Where("id IN ?", ids).Updates(map[string]any{"state": Claimed, "worker": worker, "not_before": now.Add(lease), "tries": gorm.Expr("tries + 1"),
+				"losses": gorm.Expr("losses + ?", items[0].State == Claimed)}).Error // all are lost, or none is
 		}
 		return nil
 	})
 	return turns, err
+}
+
+// setAside ends the turns of items whose worker was lost a second time, while their documents were being made:
+// they would take down every worker. It gives the others.
+func setAside(tx *gorm.DB, items []BatchItem) (others []BatchItem, err error) {
+	var ids []uint64
+	for _, it := range items {
+		if it.Begun {
+			ids = append(ids, it.ID)
+		} else {
+			others = append(others, it)
+		}
+	}
+	if len(ids) == 0 {
+		return others, nil
+	}
+	return others, tx.Model(&BatchItem{}).Where("id IN ?", ids).Updates(map[string]any{"state": Failed, "begun": false,
+		"error": "the worker was lost twice while it made this document; it is set aside, and can be given another turn"}).Error
+}
+
+// Begin tells that an item's document is being made now.
+func (s *Store) Begin(t Turn) error {
+	return s.db.Model(&BatchItem{}).Where("id = ?", t.Item.ID).Update("begun", true).Error
 }
 
 // free locks items that wait or, when there are none, whose worker was lost.
@@ -240,9 +272,9 @@ func free(tx *gorm.DB, batch uint64, n int, now time.Time) (items []BatchItem, e
 	return items, err
 }
 
-// Hold makes the leases of a worker's items longer.
-func (s *Store) Hold(worker string, lease time.Duration) error {
-	return s.db.Model(&BatchItem{}).Where("worker = ? AND state = ?", worker, Claimed).Update("not_before", time.Now().UTC().Add(lease)).Error
+// Hold makes the leases of items that a worker has longer.
+func (s *Store) Hold(worker string, items []uint64, lease time.Duration) error {
+	return s.db.Model(&BatchItem{}).Where("id IN ? AND worker = ? AND state = ?", items, worker, Claimed).Update("not_before", time.Now().UTC().Add(lease)).Error
 }
 
 // GiveBack frees the items that a worker has not begun.
@@ -327,7 +359,7 @@ func end(tx *gorm.DB, docs []*Document, items []uint64) error {
 	for i, d := range docs {
 		ids[i] = d.ID
 	}
-	return tx.Exec("UPDATE batch_items i JOIN documents d ON d.id IN ? AND d.batch_id = i.batch_id AND d.record = i.record SET i.state = ?, i.error = '', i.document_id = d.id WHERE i.id IN ?", ids, Done, items).Error
+	return tx.Exec("UPDATE batch_items i JOIN documents d ON d.id IN ? AND d.batch_id = i.batch_id AND d.record = i.record SET i.state = ?, i.error = '', i.begun = FALSE, i.document_id = d.id WHERE i.id IN ?", ids, Done, items).Error
 }
 
 // mine locks items, and tells which of them the worker still has.
@@ -366,7 +398,7 @@ func (s *Store) Fail(t Turn, reason string, again time.Time) error {
 		if !own[t.Item.ID] {
 			return ErrLost
 		}
-		change := map[string]any{"state": Failed, "error": reason}
+		change := map[string]any{"state": Failed, "error": reason, "begun": false}
 		if !again.IsZero() {
 			change["state"], change["not_before"], change["worker"] = Waiting, again.UTC(), ""
 		}

@@ -118,9 +118,9 @@ func (d *Document) SetNow(set Setting) error {
 }
 
 // Add keeps a new document. One that is issued at once gets its number, when a
-// series is named, and its row in the ledger.
+// series is named, and its row in the ledger. set is nil when its pages are set already.
 func (s *Store) Add(d *Document, set Setting) error {
-	if !d.NeedsNumber() { // no other waits for its number meanwhile
+	if set != nil && !d.NeedsNumber() { // no other waits for its number meanwhile
 		if err := d.SetNow(set); err != nil {
 			return err
 		}

@@ -73,13 +73,13 @@ func (s *Store) AddPerson(p *Person) error { p.Revision = 1; return s.db.Create(
 // Person finds someone.
 func (s *Store) Person(id uint64) (p Person, err error) { return p, s.db.First(&p, id).Error }
 
-// SavePerson keeps a change to someone; who may not log in any more is logged
-// out.
-func (s *Store) SavePerson(p *Person, read int) error {
+// SavePerson keeps a change to someone. Who may not log in any more, or not with the
+// password of before, is logged out.
+func (s *Store) SavePerson(p *Person, read int, newPassword bool) error {
 	if err := edited(s.db, p, &p.Revision, read); err != nil {
 		return err
 	}
-	if p.Disabled {
+	if p.Disabled || newPassword {
 		return s.db.Where("person_id = ?", p.ID).Delete(&Session{}).Error
 	}
 	return nil

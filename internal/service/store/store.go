@@ -30,7 +30,10 @@ func (r *Refusal) Error() string { return r.Reason }
 func refuse(format string, args ...any) error { return &Refusal{fmt.Sprintf(format, args...)} }
 
 // Store runs the queries.
-type Store struct{ db *gorm.DB }
+type Store struct {
+	db     *gorm.DB
+	within bool // it is part of a transaction
+}
 
 // Tables are all kinds of rows, parents before what refers to them.
 func Tables() []any {
@@ -46,7 +49,7 @@ func New(db *gorm.DB) (*Store, error) {
 	if err := db.FirstOrCreate(&Head{ID: 1}).Error; err != nil {
 		return nil, err
 	}
-	return &Store{db}, nil
+	return &Store{db: db}, nil
 }
 
 // DB is the connection, for back-up and restore.
@@ -127,6 +130,9 @@ func (s *Store) SharedValue(name string) (string, error) {
 // atomically runs a transaction, and runs it again when the database has ended it
 // because it and another one waited for each other.
 func (s *Store) atomically(do func(tx *gorm.DB) error) error {
+	if s.within { // who began the transaction begins it again
+		return s.db.Transaction(do)
+	}
 	const deadlock, lockTimeout = 1213, 1205
 	for try := 1; ; try++ {
 		err := s.db.Transaction(do)
@@ -149,13 +155,36 @@ type Event struct {
 	Request string    `gorm:"size:60" json:"request,omitempty"`
 }
 
-// Note keeps an event.
+// Note keeps an event. A detail that is too long, which is put together of several texts, is cut.
 func (s *Store) Note(e Event) error {
-	if len(e.Detail) > 480 {
-		e.Detail = e.Detail[:480]
+	if r := []rune(e.Detail); len(r) > mostDetail {
+		e.Detail = string(r[:mostDetail-1]) + "…"
 	}
 	e.At = time.Now().UTC()
 	return s.db.Create(&e).Error
+}
+
+// mostDetail is what an event tells at most, in characters.
+const mostDetail = 500
+
+// Once is Act for what can be done only once, such as reading a file as it comes in.
+func (s *Store) Once(do func(*Store) (Event, error)) error {
+	return s.db.Transaction(func(tx *gorm.DB) error { return act(tx, do) })
+}
+
+// Act does something and keeps the event that tells of it, or neither. It may be begun again, from what the
+// rows are then.
+func (s *Store) Act(do func(*Store) (Event, error)) error {
+	return s.atomically(func(tx *gorm.DB) error { return act(tx, do) })
+}
+
+func act(tx *gorm.DB, do func(*Store) (Event, error)) error {
+	st := &Store{db: tx, within: true}
+	e, err := do(st)
+	if err != nil {
+		return err
+	}
+	return st.Note(e)
 }
 
 // Events lists what was done, newest first; kind, ref and who narrow it down.
