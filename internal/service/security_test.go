@@ -6,10 +6,12 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"log/slog"
 	"net/http"
 	"strings"
 	"sync"
 	"testing"
+	"testing/fstest"
 	"time"
 
 	"github.com/stretchr/testify/assert"
@@ -152,4 +154,88 @@ func TestHostileDocuments(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, status, answer)
 	status, _ = render(map[string]any{"html": "<p>Quay"})
 	assert.Equal(t, http.StatusOK, status, "it is still there")
+}
+
+// TestStoredScript opens files of a template that a browser would run.
+func TestStoredScript(t *testing.T) {
+	s := servicetest.Start(t, t.TempDir())
+	script := []byte(`<html xmlns="http://www.w3.org/1999/xhtml"><script>alert(1)</script></html>`)
+	files := fstest.MapFS{"page.html": {Data: []byte("<p>x")}, "x.xml": {Data: script}, "x.svg": {Data: script}, "x.html": {Data: script}, "x.xhtml": {Data: script}, "logo.png": {Data: []byte("png")}}
+	_, err := s.Client.Push(context.Background(), "card", "", files)
+	require.NoError(t, err)
+	for name := range files {
+		status, _, head := withKey(t, s, http.MethodGet, "/api/v1/templates/card/versions/1/assets/"+name, "")
+		require.Equal(t, http.StatusOK, status, name)
+		assert.Equal(t, "sandbox; default-src 'none'", head.Get("Content-Security-Policy"), name)
+		assert.Equal(t, "nosniff", head.Get("X-Content-Type-Options"))
+		if name == "logo.png" {
+			assert.Equal(t, "image/png", head.Get("Content-Type"))
+			continue
+		}
+		assert.Equal(t, "application/octet-stream", head.Get("Content-Type"), name)
+		assert.Contains(t, head.Get("Content-Disposition"), "attachment", name)
+	}
+}
+
+// TestSecretsAreToldOnce asks again for what holds a secret, and looks for codes in the log.
+func TestSecretsAreToldOnce(t *testing.T) {
+	var log syncBuffer
+	s := servicetest.Start(t, t.TempDir(), func(c *service.Config) { c.Log = slog.New(slog.NewTextHandler(&log, nil)) })
+	status, first, _ := withKey(t, s, http.MethodPost, "/api/v1/keys", `{"name":"till"}`, "Idempotency-Key", "k1")
+	require.Equal(t, http.StatusCreated, status)
+	var made struct{ Key string }
+	require.NoError(t, json.Unmarshal([]byte(first), &made))
+	status, again, _ := withKey(t, s, http.MethodPost, "/api/v1/keys", `{"name":"till"}`, "Idempotency-Key", "k1")
+	assert.Equal(t, http.StatusConflict, status)
+	assert.Contains(t, again, "told only once")
+	var kept int64
+	require.NoError(t, base(t, s.Data).Store.DB().Raw("SELECT COUNT(*) FROM answers WHERE INSTR(answer, ?)", made.Key).Scan(&kept).Error)
+	assert.Zero(t, kept)
+	for _, days := range []string{"-5", "99999"} {
+		status, body, _ := withKey(t, s, http.MethodPost, "/api/v1/keys", `{"name":"till","days":`+days+`}`)
+		assert.Equal(t, http.StatusBadRequest, status, body)
+	}
+
+	docs, err := s.Client.Issue(context.Background(), client.Order{HTML: "<p>x"}, "")
+	require.NoError(t, err)
+	share, err := s.Client.Share(context.Background(), client.ShareOrder{Document: docs[0].ID})
+	require.NoError(t, err)
+	code := share.Address[strings.LastIndex(share.Address, "/")+1:]
+	status, _, _ = ask(t, s, http.MethodGet, "/s/"+code, "")
+	assert.Equal(t, http.StatusOK, status)
+	assert.NotContains(t, log.String(), code)
+	assert.Contains(t, log.String(), "path=/s/:code")
+}
+
+// syncBuffer is a buffer that several may write to.
+type syncBuffer struct {
+	mu  sync.Mutex
+	buf bytes.Buffer
+}
+
+func (b *syncBuffer) Write(p []byte) (int, error) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	return b.buf.Write(p)
+}
+
+func (b *syncBuffer) String() string {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	return b.buf.String()
+}
+
+// TestNewPasswordEndsSessions changes the password of someone who is logged in.
+func TestNewPasswordEndsSessions(t *testing.T) {
+	s := servicetest.Start(t, t.TempDir())
+	body := fmt.Sprintf(`{"email":%q,"password":%q}`, s.Email, s.Password)
+	status, _, head := ask(t, s, http.MethodPost, "/api/v1/session", body)
+	require.Equal(t, http.StatusOK, status)
+	cookie, _, _ := strings.Cut(head.Get("Set-Cookie"), ";")
+	status, _, _ = ask(t, s, http.MethodGet, "/api/v1/session", "", "Cookie", cookie)
+	require.Equal(t, http.StatusOK, status)
+	status, answer, _ := withKey(t, s, http.MethodPatch, "/api/v1/people/1", `{"password":"another-password"}`)
+	require.Equal(t, http.StatusOK, status, answer)
+	status, _, _ = ask(t, s, http.MethodGet, "/api/v1/session", "", "Cookie", cookie)
+	assert.Equal(t, http.StatusUnauthorized, status)
 }

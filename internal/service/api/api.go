@@ -36,7 +36,8 @@ type API struct {
 	Gate    *Gate
 	Metrics *Metrics
 
-	doors doors
+	doors   doors
+	reading *Gate // what reads much, for everyone together
 }
 
 // MaxBody bounds what a request may carry, in bytes.
@@ -47,7 +48,7 @@ const maxUnknownBody = 8 << 10
 
 // Handler makes the routes.
 func (a *API) Handler() http.Handler {
-	a.doors = newDoors()
+	a.doors, a.reading = newDoors(), NewGate(2)
 	e := echo.New()
 	e.IPExtractor = echo.ExtractIPDirect() // what a header says of the address, the caller has written
 	e.HTTPErrorHandler = a.problem
@@ -64,7 +65,7 @@ func (a *API) Handler() http.Handler {
 			h = r.asked(h)
 		}
 		if r.method == http.MethodPost && !r.repeatable {
-			h = a.once(h)
+			h = a.once(r.secret, h)
 		}
 		size := int64(maxUnknownBody)
 		if r.scope != "" {
@@ -132,7 +133,7 @@ func (a *API) headers(next echo.HandlerFunc) echo.HandlerFunc {
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("X-Frame-Options", "SAMEORIGIN")
 		h.Set("Referrer-Policy", "same-origin")
-		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; worker-src 'self' blob:; font-src 'self' data: blob:; connect-src 'self' blob:; object-src 'none'; frame-ancestors 'self'; base-uri 'self'")
+		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; worker-src 'self' blob:; font-src 'self' data: blob:; connect-src 'self' blob:; object-src 'none'; frame-ancestors 'self'; base-uri 'self'; form-action 'self'")
 		if strings.HasPrefix(c.Request().URL.Path, "/api/") {
 			h.Set("Cache-Control", "no-store")
 			h.Set("Olive-Limits", fmt.Sprintf("body=%d, pages=%d, seconds=%d, renderings=%d", MaxBody, a.Maker.Limits.Pages, int(a.Maker.Limits.Time.Seconds()), a.Gate.Places()))
@@ -156,9 +157,17 @@ func (a *API) watch(next echo.HandlerFunc) echo.HandlerFunc {
 		}
 		took := time.Since(start)
 		a.Metrics.request(c.Request().Method, c.Path(), status, took)
-		a.Log.Info("request", "id", c.Response().Header().Get(echo.HeaderXRequestID), "method", c.Request().Method, "path", c.Request().URL.Path, "status", status, "ms", took.Milliseconds(), "who", who(c).Name)
+		a.Log.Info("request", "id", c.Response().Header().Get(echo.HeaderXRequestID), "method", c.Request().Method, "path", logged(c), "status", status, "ms", took.Milliseconds(), "who", who(c).Name)
 		return nil
 	}
+}
+
+// logged is a request's path as the log tells it: codes that open a document are left out.
+func logged(c *echo.Context) string {
+	if p := c.Path(); p == "/s/:code" || p == "/verify/:code" {
+		return p
+	}
+	return c.Request().URL.Path
 }
 
 // console serves the web console; unknown paths are views of its own.
@@ -230,13 +239,13 @@ func (a *API) problem(c *echo.Context, err error) {
 	default:
 		a.Log.Error("request failed", "id", c.Response().Header().Get(echo.HeaderXRequestID), "path", c.Request().URL.Path, "error", err)
 	}
-	body, err := json.Marshal(Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Detail: detail})
-	if err == nil {
-		err = c.Blob(status, "application/problem+json", body)
-	}
-	if err != nil {
+	if err := c.Blob(status, "application/problem+json", problemJSON(status, detail)); err != nil {
 		a.Log.Error("the answer could not be written", "error", err)
 	}
+}
+
+func problemJSON(status int, detail string) []byte {
+	return mustJSON(Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Detail: detail})
 }
 
 func bad(format string, args ...any) error {

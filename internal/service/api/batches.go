@@ -209,11 +209,6 @@ func (a *API) batchPDF(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	leave, err := a.slot(c)
-	if err != nil {
-		return err
-	}
-	defer leave()
 	var sources []bind.Source
 	err = a.Store.EachDocument(b.ID, func(d store.Document) error {
 		if len(sources) == maxBound {

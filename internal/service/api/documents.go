@@ -173,6 +173,13 @@ func (a *API) listDocuments(c *echo.Context) error {
 	if !f.To.IsZero() {
 		f.To = f.To.AddDate(0, 0, 1) // the day itself counts
 	}
+	if f.Search == "" {
+		return a.documents(c, f)
+	}
+	return a.heavy(func(c *echo.Context) error { return a.documents(c, f) })(c) // it looks into all texts
+}
+
+func (a *API) documents(c *echo.Context, f store.DocumentFilter) error {
 	return list(c, func(p store.Page) ([]store.Document, int64, error) { return a.Store.Documents(f, p) })
 }
 

@@ -34,7 +34,7 @@ const (
 // requests is turned away (429), as is anyone when it takes too long (503).
 func (g *Gate) enter(ctx context.Context, who string) (leave func(), err error) {
 	if !g.queue(who, 1) {
-		return nil, echo.NewHTTPError(http.StatusTooManyRequests, "you have too many renderings waiting; try again in a moment")
+		return nil, echo.NewHTTPError(http.StatusTooManyRequests, "you have too many requests waiting; try again in a moment")
 	}
 	defer g.queue(who, -1)
 	timer := time.NewTimer(maxWait)
@@ -43,7 +43,7 @@ func (g *Gate) enter(ctx context.Context, who string) (leave func(), err error) 
 	case g.places <- struct{}{}:
 		return func() { <-g.places }, nil
 	case <-timer.C:
-		return nil, echo.NewHTTPError(http.StatusServiceUnavailable, "too many renderings at once; try again in a moment")
+		return nil, echo.NewHTTPError(http.StatusServiceUnavailable, "too many requests at once; try again in a moment")
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	}
@@ -61,9 +61,23 @@ func (g *Gate) queue(who string, by int) bool {
 	return true
 }
 
-// slot is enter for a request.
-func (a *API) slot(c *echo.Context) (func(), error) {
-	leave, err := a.Gate.enter(c.Request().Context(), who(c).Email)
+// slot is enter for a request that sets pages.
+func (a *API) slot(c *echo.Context) (func(), error) { return pass(c, a.Gate) }
+
+// heavy is enter for a request that reads a great deal.
+func (a *API) heavy(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		leave, err := pass(c, a.reading)
+		if err != nil {
+			return err
+		}
+		defer leave()
+		return next(c)
+	}
+}
+
+func pass(c *echo.Context, g *Gate) (func(), error) {
+	leave, err := g.enter(c.Request().Context(), who(c).Email)
 	if err != nil {
 		c.Response().Header().Set("Retry-After", "2")
 	}

@@ -11,8 +11,9 @@ import (
 )
 
 // once answers a request that comes again with the same Idempotency-Key as it
-// was answered the first time, and does nothing again.
-func (a *API) once(next echo.HandlerFunc) echo.HandlerFunc {
+// was answered the first time, and does nothing again. An answer with a secret is
+// not kept: it is told that there was one.
+func (a *API) once(secret bool, next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		key := c.Request().Header.Get("Idempotency-Key")
 		if key == "" {
@@ -32,7 +33,7 @@ func (a *API) once(next echo.HandlerFunc) echo.HandlerFunc {
 		case err != nil:
 			return err
 		case known == nil:
-			return a.first(c, key, next)
+			return a.first(c, key, secret, next)
 		case known.Body != store.SumOf(string(body)):
 			return echo.NewHTTPError(http.StatusUnprocessableEntity, "this Idempotency-Key came with another body before")
 		case known.Status == 0:
@@ -46,7 +47,7 @@ func (a *API) once(next echo.HandlerFunc) echo.HandlerFunc {
 
 // first does what a request asks and keeps its answer. An answer that may be
 // another one next time is not kept.
-func (a *API) first(c *echo.Context, key string, next echo.HandlerFunc) error {
+func (a *API) first(c *echo.Context, key string, secret bool, next echo.HandlerFunc) error {
 	out := c.Response()
 	copied := &copier{ResponseWriter: out}
 	c.SetResponse(copied)
@@ -56,7 +57,11 @@ func (a *API) first(c *echo.Context, key string, next echo.HandlerFunc) error {
 		if !keep {
 			copied.status = 0
 		}
-		if err := a.Store.EndAnswer(key, copied.status, out.Header().Get("Content-Type"), copied.body.Bytes()); err != nil {
+		status, kind, body := copied.status, out.Header().Get("Content-Type"), copied.body.Bytes()
+		if secret && status < 300 && status != 0 {
+			status, kind, body = http.StatusConflict, "application/problem+json", problemJSON(http.StatusConflict, "this was made by the first request with this Idempotency-Key; its secret is told only once")
+		}
+		if err := a.Store.EndAnswer(key, status, kind, body); err != nil {
 			a.Log.Error("an answer could not be kept", "error", err)
 		}
 	}()

@@ -36,8 +36,8 @@ func (a *API) addShare(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if in.Days < 0 || in.Limit < 0 || in.Days > 3660 {
-		return bad("days are 1 to 3660, a limit is not negative")
+	if in.Days < 0 || in.Limit < 0 || in.Days > mostDays {
+		return bad("days are 1 to %d, a limit is not negative", mostDays)
 	}
 	if in.Days == 0 {
 		in.Days = 30

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
 
@@ -102,6 +103,9 @@ func (a *API) changePerson(c *echo.Context) error {
 	return answer(c, http.StatusOK, p.Revision, p)
 }
 
+// mostDays is how long a key or a link may last at most.
+const mostDays = 3660
+
 // KeyInput is a key that is asked for.
 type KeyInput struct {
 	Name   string   `json:"name"`
@@ -122,8 +126,8 @@ func (a *API) addKey(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if strings.TrimSpace(in.Name) == "" {
-		return bad("a key needs a name")
+	if n := utf8.RuneCountInString(in.Name); strings.TrimSpace(in.Name) == "" || n > 100 {
+		return bad("a key needs a name, of at most 100 characters")
 	}
 	if len(in.Scopes) == 0 {
 		in.Scopes = who(c).Scopes
@@ -138,6 +142,9 @@ func (a *API) addKey(c *echo.Context) error {
 	}
 	secret := issue.Secret()
 	k := store.Key{Name: in.Name, Hash: store.SumOf(secret), Scopes: strings.Join(in.Scopes, " "), Author: who(c).Email}
+	if in.Days < 0 || in.Days > mostDays {
+		return bad("a key ends after 1 to %d days, or never when “days” is left out", mostDays)
+	}
 	if in.Days > 0 {
 		end := time.Now().UTC().AddDate(0, 0, in.Days)
 		k.ExpiresAt = &end

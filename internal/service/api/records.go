@@ -43,7 +43,7 @@ func (a *API) listRecordSets(c *echo.Context) error {
 // “format”, or from the file's name. Fields can be given other names, and rows
 // that cannot be read are told.
 func (a *API) importRecords(c *echo.Context) error {
-	out, source, err := a.reading(c)
+	out, source, err := a.recordFile(c)
 	if err != nil {
 		return err
 	}
@@ -62,7 +62,7 @@ func (a *API) importRecords(c *echo.Context) error {
 
 // previewRecords reads a file as an import would, and keeps nothing.
 func (a *API) previewRecords(c *echo.Context) error {
-	out, source, err := a.reading(c)
+	out, source, err := a.recordFile(c)
 	if err != nil {
 		return err
 	}
@@ -78,8 +78,8 @@ func (a *API) previewRecords(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-// reading is the body as records, and what there is to tell of it.
-func (a *API) reading(c *echo.Context) (*Imported, func(visit func(name string, data []byte) error) error, error) {
+// recordFile is the body as records, and what there is to tell of it.
+func (a *API) recordFile(c *echo.Context) (*Imported, func(visit func(name string, data []byte) error) error, error) {
 	name := strings.TrimSpace(c.QueryParam("name"))
 	if name == "" {
 		return nil, nil, bad("the record set needs a name: ?name=…")

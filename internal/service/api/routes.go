@@ -24,6 +24,7 @@ type route struct {
 	status       int    // of the answer; 200 when 0
 	edits        bool   // If-Match is heard
 	repeatable   bool   // of POST: it makes nothing, and needs no Idempotency-Key
+	secret       bool   // the answer tells what is told only once: it is not kept to be given again
 	do           echo.HandlerFunc
 }
 
@@ -82,7 +83,7 @@ func (a *API) routes() []route {
 		{method: post, path: "/people", scope: store.Keep, summary: "Add a person", in: PersonInput{}, out: store.Person{}, status: http.StatusCreated, do: a.addPerson},
 		{method: patch, path: "/people/:id", scope: store.Keep, summary: "Change a person", in: PersonInput{}, out: store.Person{}, edits: true, do: a.changePerson},
 		{method: get, path: "/keys", scope: store.Keep, summary: "List keys", query: paging, out: List[store.Key]{}, do: a.listKeys},
-		{method: post, path: "/keys", scope: store.Keep, summary: "Make a key for a program", in: KeyInput{}, out: NewKey{}, status: http.StatusCreated, do: a.addKey},
+		{method: post, path: "/keys", scope: store.Keep, summary: "Make a key for a program", secret: true, in: KeyInput{}, out: NewKey{}, status: http.StatusCreated, do: a.addKey},
 		{method: del, path: "/keys/:id", scope: store.Keep, summary: "Revoke a key", out: store.Key{}, do: a.revokeKey},
 
 		{method: get, path: "/templates", scope: store.Read, summary: "List templates", query: searching, out: List[store.Template]{}, do: a.listTemplates},
@@ -116,8 +117,8 @@ func (a *API) routes() []route {
 		{method: post, path: "/batches/:id/retry", scope: store.Issue, summary: "Give what failed another turn", out: store.Batch{}, repeatable: true, do: a.retryBatch},
 		{method: get, path: "/batches/:id/items", scope: store.Read, summary: "List the items of a batch", query: append([]query{{"state", "waiting, claimed, done or failed"}}, paging...), out: List[store.BatchItem]{}, do: a.listItems},
 		{method: get, path: "/batches/:id/events", scope: store.Read, summary: "Follow a batch as server-sent events", gives: "text/event-stream", do: a.follow},
-		{method: get, path: "/batches/:id/zip", scope: store.Read, summary: "All documents of a batch as a ZIP file", gives: "application/zip", do: a.batchZIP},
-		{method: get, path: "/batches/:id/pdf", scope: store.Read, summary: "All documents of a batch bound into one PDF", query: []query{{"right-hand", "each begins on a right-hand page"}}, gives: "application/pdf", do: a.batchPDF},
+		{method: get, path: "/batches/:id/zip", scope: store.Read, summary: "All documents of a batch as a ZIP file", gives: "application/zip", do: a.heavy(a.batchZIP)},
+		{method: get, path: "/batches/:id/pdf", scope: store.Read, summary: "All documents of a batch bound into one PDF", query: []query{{"right-hand", "each begins on a right-hand page"}}, gives: "application/pdf", do: a.heavy(a.batchPDF)},
 
 		{method: get, path: "/documents", scope: store.Read, summary: "List documents", out: List[store.Document]{}, do: a.listDocuments,
 			query: append([]query{{"template", "made of this template"}, {"state", "draft, approved, issued, sent or void"}, {"batch", "of this batch"}, {"from", "made on this day or later"}, {"to", "made on this day or earlier"}}, searching...)},
@@ -133,7 +134,7 @@ func (a *API) routes() []route {
 		{method: get, path: "/deliveries/:id", scope: store.Read, summary: "A delivery with each try", out: store.Delivery{}, do: a.getDelivery},
 		{method: post, path: "/deliveries/:id/retry", scope: store.Send, summary: "Try a failed delivery again", out: store.Delivery{}, repeatable: true, do: a.retryDelivery},
 		{method: get, path: "/share-links", scope: store.Read, summary: "List share links", query: ofOne, out: List[store.Share]{}, do: a.listShares},
-		{method: post, path: "/share-links", scope: store.Send, summary: "Make a link that lets anyone who has it read a document", in: ShareInput{}, out: NewShare{}, status: http.StatusCreated, do: a.addShare},
+		{method: post, path: "/share-links", scope: store.Send, summary: "Make a link that lets anyone who has it read a document", secret: true, in: ShareInput{}, out: NewShare{}, status: http.StatusCreated, do: a.addShare},
 		{method: del, path: "/share-links/:id", scope: store.Send, summary: "Revoke a link", out: store.Share{}, do: a.revokeShare},
 
 		{method: get, path: "/number-series", scope: store.Read, summary: "List number series", query: paging, out: List[store.Series]{}, do: a.listSeries},
@@ -143,7 +144,7 @@ func (a *API) routes() []route {
 		{method: post, path: "/fonts", scope: store.Keep, summary: "Add a font file: TTF, OTF, WOFF or WOFF2", query: []query{{"name", "of the file"}}, accepts: "application/octet-stream", out: store.ShelfFont{}, status: http.StatusCreated, do: a.addFont},
 		{method: del, path: "/fonts/:id", scope: store.Keep, summary: "Withdraw a font; documents that were set with it keep it", status: http.StatusNoContent, do: a.withdrawFont},
 		{method: get, path: "/ledger", scope: store.Read, summary: "The ledger: every document that was issued or made void", query: ofOne, out: List[store.Entry]{}, do: a.listEntries},
-		{method: post, path: "/ledger/verification", scope: store.Read, summary: "Check the ledger's chain and the stored bytes", out: Verification{}, repeatable: true, do: a.verifyLedger},
+		{method: post, path: "/ledger/verification", scope: store.Read, summary: "Check the ledger's chain and the stored bytes", out: Verification{}, repeatable: true, do: a.heavy(a.verifyLedger)},
 		{method: get, path: "/events", scope: store.Keep, summary: "Who did what", query: append([]query{{"kind", "of thing, such as document"}, {"ref", "which one"}, {"who", "did it"}}, paging...), out: List[store.Event]{}, do: a.listEvents},
 	}
 }

@@ -362,12 +362,19 @@ func (a *API) getAsset(c *echo.Context) error {
 	if !ok {
 		return fmt.Errorf("the file %s: %w", name, store.ErrNotFound)
 	}
-	kind := mime.TypeByExtension(path.Ext(name))
-	if kind == "" || strings.HasPrefix(kind, "text/html") || strings.HasPrefix(kind, "image/svg") { // nothing that could run here
+	kind := harmless[strings.ToLower(path.Ext(name))]
+	h := c.Response().Header()
+	h.Set("Content-Security-Policy", "sandbox; default-src 'none'")
+	if kind == "" { // a browser that opens it could run what it holds
 		kind = "application/octet-stream"
+		h.Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": path.Base(name)}))
 	}
 	return c.Blob(http.StatusOK, kind, data)
 }
+
+// harmless are the types of files that a browser shows without running anything.
+var harmless = map[string]string{".png": "image/png", ".jpg": "image/jpeg", ".jpeg": "image/jpeg", ".gif": "image/gif", ".webp": "image/webp", ".css": "text/css; charset=utf-8",
+	".txt": "text/plain; charset=utf-8", ".json": "application/json", ".woff": "font/woff", ".woff2": "font/woff2", ".ttf": "font/ttf", ".otf": "font/otf", ".pdf": "application/pdf"}
 
 // maxTemplate bounds a template's files together.
 const maxTemplate = 128 << 20

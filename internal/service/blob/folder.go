@@ -2,6 +2,7 @@ package blob
 
 import (
 	"context"
+	"errors"
 	"os"
 	"path/filepath"
 )
@@ -41,7 +42,19 @@ func (f *Folder) Put(_ context.Context, data []byte) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	return sum, os.Rename(tmp.Name(), path)
+	if err := os.Rename(tmp.Name(), path); err != nil {
+		return "", err
+	}
+	return sum, kept(filepath.Dir(path))
+}
+
+// kept waits until the disk has what a folder holds: a file's name is only safe then.
+func kept(dir string) error {
+	d, err := os.Open(dir)
+	if err != nil {
+		return err
+	}
+	return errors.Join(d.Sync(), d.Close())
 }
 
 // Get reads a file.

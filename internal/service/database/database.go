@@ -151,5 +151,15 @@ func Open(dsn string, create bool) (*gorm.DB, error) {
 	if err != nil {
 		return nil, fmt.Errorf("the database does not answer: %w", err)
 	}
+	pool, err := db.DB()
+	if err != nil {
+		return nil, err
+	}
+	// MariaDB takes 151 at once; a service and its workers share them, and what is beyond waits
+	pool.SetMaxOpenConns(mostConnections)
+	pool.SetMaxIdleConns(mostConnections / 2)
 	return db, nil
 }
+
+// mostConnections is how many connections one process has at once.
+const mostConnections = 40

@@ -3,9 +3,11 @@
 package deliver
 
 import (
+	"bytes"
 	"context"
 	"errors"
 	"fmt"
+	"io/fs"
 	"log/slog"
 	"net/url"
 	"os"
@@ -129,12 +131,34 @@ func (w *Ways) file(p Parcel) error {
 	if err := root.MkdirAll(dir, 0o755); err != nil {
 		return err
 	}
-	name := filepath.Join(dir, p.Document.Name)
-	part := name + ".part"
+	part := filepath.Join(dir, fmt.Sprintf(".%d.part", p.Delivery.ID))
 	if err := root.WriteFile(part, p.PDF, 0o644); err != nil {
 		return err
 	}
-	return root.Rename(part, name)
+	defer root.Remove(part)
+	return place(root, part, filepath.Join(dir, p.Document.Name), p.PDF)
+}
+
+// maxSameName bounds how many files of one name, with other contents, a folder takes.
+const maxSameName = 1000
+
+// place gives a file its name. One of that name stays as it is: another gets a number, and the same is there already.
+func place(root *os.Root, part, name string, data []byte) error {
+	ending := filepath.Ext(name)
+	for n := 1; n <= maxSameName; n++ {
+		to := name
+		if n > 1 {
+			to = fmt.Sprintf("%s (%d)%s", strings.TrimSuffix(name, ending), n, ending)
+		}
+		err := root.Link(part, to)
+		if !errors.Is(err, fs.ErrExist) {
+			return err
+		}
+		if there, err := root.ReadFile(to); err == nil && bytes.Equal(there, data) {
+			return nil
+		}
+	}
+	return final{fmt.Errorf("there are %d files called %s already", maxSameName, name)}
 }
 
 // Porter makes the deliveries whose turn it is.

@@ -56,17 +56,25 @@ type Face struct {
 const commonRunes = 0x250
 
 // Parse reads a TrueType, OpenType, WOFF or WOFF2 file.
-func Parse(data []byte, axes []gtfont.Variation) (*Face, error) {
-	data, err := unpack(data)
-	if err != nil {
+func Parse(data []byte, axes []gtfont.Variation) (f *Face, err error) {
+	defer func() { // the library believes what tables say
+		if recover() != nil {
+			f, err = nil, errDamaged
+		}
+	}()
+	if data, err = unpack(data); err != nil {
+		return nil, err
+	}
+	tables := sfntTables(data)
+	if err := unfounded(tables); err != nil {
 		return nil, err
 	}
 	faces, err := gtfont.ParseTTC(bytes.NewReader(data))
 	if err != nil || len(faces) == 0 {
 		return nil, fmt.Errorf("the font does not parse: %w", err)
 	}
-	f := &Face{data: data, font: faces[0].Font, coords: axes, words: map[shaping]*Words{}, cmap: map[rune]uint32{}}
-	f.tables = sfntTables(data)
+	f = &Face{data: data, font: faces[0].Font, coords: axes, words: map[shaping]*Words{}, cmap: map[rune]uint32{}}
+	f.tables = tables
 	if f.font.Upem() == 0 {
 		return nil, fmt.Errorf("the font has no units per em")
 	}
@@ -84,6 +92,7 @@ func Parse(data []byte, axes []gtfont.Variation) (*Face, error) {
 		}
 		return &shaper{font: harfbuzz.NewFont(face), buf: harfbuzz.NewBuffer()}
 	}
+	f.try()
 	return f, nil
 }
 

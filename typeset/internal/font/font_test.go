@@ -46,8 +46,10 @@ func TestShapeAndSubset(t *testing.T) {
 func FuzzParse(f *testing.F) {
 	f.Add([]byte("wOF2"))
 	f.Add([]byte("wOFF"))
+	f.Add(plainFont(f))
 	f.Fuzz(func(t *testing.T, b []byte) {
 		if face, err := Parse(b, nil); err == nil {
+			face.shape("Office", Context{}, shaping{})
 			face.Subset(map[uint32]bool{1: true})
 		}
 	})

@@ -38,10 +38,18 @@ type shaper struct {
 // font's own sign for that may be empty, and files for the archive must not use it.
 const missing = '\u25A1'
 
-// shape shapes text anew.
-func (f *Face) shape(text string, around Context, how shaping) *Run {
+// shape shapes text anew; that of a font which turns out to be damaged letter by letter.
+func (f *Face) shape(text string, around Context, how shaping) (run *Run) {
+	defer func() {
+		if recover() != nil {
+			run = f.unshaped(text, how)
+		}
+	}()
+	return f.shapeAnew(text, around, how)
+}
+
+func (f *Face) shapeAnew(text string, around Context, how shaping) *Run {
 	s := f.pool.Get().(*shaper)
-	defer f.pool.Put(s)
 	s.buf.Clear()
 	if around == (Context{}) {
 		for i, r := range text {
@@ -70,6 +78,7 @@ func (f *Face) shape(text string, around Context, how shaping) *Run {
 		run.Width += advance
 	}
 	run.clusters(how.rtl)
+	f.pool.Put(s)
 	return run
 }
 
