@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"log/slog"
 	"net/url"
 	"path/filepath"
 	"strings"
@@ -19,7 +20,7 @@ import (
 
 func TestRecordsFromAQuery(t *testing.T) {
 	ctx := context.Background()
-	private, err := database.Start(ctx, t.TempDir())
+	private, err := database.Start(ctx, t.TempDir(), slog.New(slog.DiscardHandler))
 	require.NoError(t, err)
 	defer private.Stop()
 	db, err := sql.Open("mysql", private.DSN()+"?multiStatements=true")

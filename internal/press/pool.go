@@ -32,6 +32,9 @@ type Pool struct {
 	mu     sync.Mutex
 	idle   []*process // the last is the one that worked last
 	closed bool
+
+	open  context.Context // ends with the pool
+	close context.CancelFunc
 }
 
 // Ended is a piece of work that ended because its process did.
@@ -49,11 +52,17 @@ func New(c Config) (*Pool, error) {
 	if err != nil {
 		return nil, fmt.Errorf("there is no room for an empty folder: %w", err)
 	}
-	return &Pool{Config: c, places: make(chan struct{}, c.Size), folder: folder}, nil
+	p := &Pool{Config: c, places: make(chan struct{}, c.Size), folder: folder}
+	p.open, p.close = context.WithCancel(context.Background())
+	return p, nil
 }
 
-// Close ends the children. Those at work end when it is done.
+// ErrClosed ends work whose pool is closed: it can be done elsewhere, or later.
+var ErrClosed = errors.New("the service is ending")
+
+// Close ends the children, also those at work.
 func (p *Pool) Close() {
+	p.close()
 	p.mu.Lock()
 	p.closed = true
 	list := p.idle
@@ -84,7 +93,7 @@ func (p *Pool) take(ctx context.Context) (*process, error) {
 	if c != nil {
 		return c, nil
 	}
-	err := errors.New("the service is ending")
+	err := ErrClosed
 	if !closed {
 		if c, err = start(p.orders(), p.folder); err == nil {
 			return c, nil
@@ -113,6 +122,9 @@ func (p *Pool) give(c *process) {
 
 // do has a child work.
 func (p *Pool) do(ctx context.Context, work func(*process) error) error {
+	ctx, cancel := context.WithCancelCause(ctx)
+	defer cancel(nil)
+	defer context.AfterFunc(p.open, func() { cancel(ErrClosed) })()
 	c, err := p.take(ctx)
 	if err != nil {
 		return err

@@ -91,6 +91,7 @@ func (c *Config) Check() error {
 type Base struct {
 	Store *store.Store
 	Blobs blob.Store
+	ended <-chan struct{} // the private database is gone for good; nil without one
 	close func()
 }
 
@@ -102,27 +103,40 @@ func OpenBase(ctx context.Context, c Config) (*Base, error) {
 	if err := os.MkdirAll(c.Data, 0o700); err != nil {
 		return nil, fmt.Errorf("the data folder %s cannot be made: %w", c.Data, err)
 	}
-	b := &Base{close: func() {}}
+	unlock, err := database.Lock(c.Data)
+	if err != nil {
+		return nil, err
+	}
+	b := &Base{close: unlock}
 	dsn, create := c.Database, false
 	if dsn == "" {
-		private, err := database.Start(ctx, filepath.Join(c.Data, "database"))
+		private, err := database.Start(ctx, filepath.Join(c.Data, "database"), c.logger())
 		if err != nil {
+			unlock()
 			return nil, err
 		}
 		file := filepath.Join(c.Data, DatabaseFile)
-		b.close = func() { os.Remove(file); private.Stop() }
+		b.ended = private.Ended()
+		b.close = func() { os.Remove(file); private.Stop(); unlock() }
 		dsn, create = private.DSN(), true
 		if err := os.WriteFile(file, []byte(dsn+database.Name+"\n"), 0o600); err != nil {
 			b.Close()
 			return nil, err
 		}
 	}
-	err := b.connect(ctx, dsn, create, c)
-	if err != nil {
+	if err := b.connect(ctx, dsn, create, c); err != nil {
 		b.Close()
 		return nil, err
 	}
 	return b, nil
+}
+
+// logger is where to tell what goes on; tools that have none tell nothing.
+func (c *Config) logger() *slog.Logger {
+	if c.Log == nil {
+		return slog.New(slog.DiscardHandler)
+	}
+	return c.Log
 }
 
 // JoinBase connects to what a running service uses: the database that is named,
@@ -247,11 +261,11 @@ func Run(ctx context.Context, c Config) error {
 	}
 	defer forCallers.Close()
 	maker := issue.New(base.Store, base.Blobs, forCallers, c.Public, c.limits())
-	worker, end, err := newWorker(base, c)
+	worker, endWork, err := newWorker(base, c)
 	if err != nil {
 		return err
 	}
-	defer end()
+	defer endWork()
 	a := &api.API{Store: base.Store, Blobs: base.Blobs, Maker: maker, Ways: ways, Log: c.Log, Console: pages, Gate: api.NewGate(c.AtOnce),
 		Metrics: api.NewMetrics(func() float64 { return float64(worker.Made.Load()) }, func() float64 { return float64(worker.Lost.Load()) })}
 	working, stopWork := context.WithCancel(context.WithoutCancel(ctx))
@@ -264,8 +278,8 @@ func Run(ctx context.Context, c Config) error {
 	defer work.Wait()
 	defer stopWork()
 
-	following, stopFollowing := context.WithCancel(context.Background())
-	defer stopFollowing()
+	following, stopFollowing := context.WithCancelCause(context.Background())
+	defer stopFollowing(press.ErrClosed)
 	server := &http.Server{Handler: a.Handler(), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10, ErrorLog: slog.NewLogLogger(c.Log.Handler(), slog.LevelWarn),
 		BaseContext: func(net.Listener) context.Context { return following }}
 	done := make(chan error, 1)
@@ -279,15 +293,22 @@ func Run(ctx context.Context, c Config) error {
 	select {
 	case err := <-done:
 		return err
+	case <-base.ended:
+		return errors.New("the private database has ended and cannot be started again; see server.log in the folder “database” of the data folder")
 	case <-ctx.Done():
 	}
 	stopWork()
-	// let what has begun end; who follows a batch asks again elsewhere
-	time.AfterFunc(10*time.Second, stopFollowing)
-	grace, cancel := context.WithTimeout(context.Background(), 20*time.Second)
+	// Let what has begun end, but not for long: who follows a batch asks again elsewhere, and documents
+	// that are being made are given back.
+	late := time.AfterFunc(grace, func() { stopFollowing(press.ErrClosed); forCallers.Close(); endWork() })
+	defer late.Stop()
+	last, cancel := context.WithTimeout(context.Background(), grace+2*time.Second)
 	defer cancel()
-	return server.Shutdown(grace)
+	return server.Shutdown(last)
 }
+
+// grace is what a service that is to end gives to what it has begun.
+const grace = 5 * time.Second
 
 // newWorker makes a worker for batches, with processes that end tells to end.
 func newWorker(base *Base, c Config) (w *batch.Worker, end func(), err error) {

@@ -13,8 +13,10 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	"syscall"
 	"time"
 
+	"github.com/go-sql-driver/mysql"
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
@@ -123,6 +125,9 @@ func (a *API) ready(c *echo.Context) error {
 	if err := a.Store.Ping(); err != nil {
 		return echo.NewHTTPError(http.StatusServiceUnavailable, "the database does not answer")
 	}
+	if err := a.Blobs.Ready(c.Request().Context()); err != nil {
+		return echo.NewHTTPError(http.StatusServiceUnavailable, fmt.Sprintf("nothing can be kept where documents are: %v", err))
+	}
 	return c.String(http.StatusOK, "ready\n")
 }
 
@@ -211,6 +216,10 @@ func (a *API) problem(c *echo.Context, err error) {
 	var unsorted *store.Unsorted
 	var ended *press.Ended
 	switch {
+	case errors.Is(err, press.ErrClosed):
+		status, detail = http.StatusServiceUnavailable, "the service is ending; ask again in a moment"
+	case noRoom(err):
+		status, detail = http.StatusInsufficientStorage, fmt.Sprintf("the service cannot keep anything at present: %v; make room, and ask again", err)
 	case errors.As(err, &ended):
 		status, detail = http.StatusUnprocessableEntity, err.Error()
 	case errors.As(err, &unsorted):
@@ -244,6 +253,16 @@ func (a *API) problem(c *echo.Context, err error) {
 	}
 }
 
+// noRoom tells whether an error is that of a disk that is full or must not be written to.
+func noRoom(err error) bool {
+	const diskFull, tableFull, cannotWrite = 1021, 1114, 1026
+	var my *mysql.MySQLError
+	if errors.As(err, &my) {
+		return my.Number == diskFull || my.Number == tableFull || my.Number == cannotWrite
+	}
+	return errors.Is(err, syscall.ENOSPC) || errors.Is(err, syscall.EROFS) || errors.Is(err, syscall.EDQUOT)
+}
+
 func problemJSON(status int, detail string) []byte {
 	return mustJSON(Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Detail: detail})
 }
@@ -256,7 +275,7 @@ func bad(format string, args ...any) error {
 // that are not about it stay what they are.
 func unprocessable(err error) error {
 	var refusal *store.Refusal
-	if errors.Is(err, store.ErrNotFound) || errors.As(err, &refusal) {
+	if errors.Is(err, store.ErrNotFound) || errors.As(err, &refusal) || errors.Is(err, press.ErrClosed) || noRoom(err) {
 		return err
 	}
 	return echo.NewHTTPError(http.StatusUnprocessableEntity, err.Error())

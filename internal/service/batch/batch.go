@@ -17,6 +17,7 @@ import (
 
 	"github.com/go-sql-driver/mysql"
 
+	"oliveledger/internal/press"
 	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
 	"oliveledger/record"
@@ -168,6 +169,7 @@ func (w *Worker) turn(ctx context.Context, t store.Turn, finished chan<- store.F
 		d, err = w.make(context.WithoutCancel(ctx), t) // what has begun ends
 	}
 	switch {
+	case errors.Is(err, press.ErrClosed): // it is given back
 	case err != nil:
 		w.fail(t, err)
 	case d.ID > 0:

@@ -19,6 +19,8 @@ type Store interface {
 	// Get returns the bytes of a checksum, and checks them. The error is
 	// fs.ErrNotExist when there are none.
 	Get(ctx context.Context, sum string) ([]byte, error)
+	// Ready tells why nothing can be kept at present.
+	Ready(ctx context.Context) error
 }
 
 var sumPattern = regexp.MustCompile(`^[0-9a-f]{64}$`)

@@ -57,6 +57,20 @@ func kept(dir string) error {
 	return errors.Join(d.Sync(), d.Close())
 }
 
+// Ready tells whether a file can be kept.
+func (f *Folder) Ready(context.Context) error {
+	tmp, err := os.CreateTemp(f.dir, ".ready-*")
+	if err != nil {
+		return err
+	}
+	defer os.Remove(tmp.Name())
+	_, err = tmp.Write(make([]byte, 1<<20))
+	if err == nil {
+		err = tmp.Sync()
+	}
+	return errors.Join(err, tmp.Close())
+}
+
 // Get reads a file.
 func (f *Folder) Get(_ context.Context, sum string) ([]byte, error) {
 	if err := checkName(sum); err != nil {

@@ -63,6 +63,15 @@ func (b *Bucket) Name(ctx context.Context, name, kind string, data []byte) error
 	return err
 }
 
+// Ready asks whether the bucket is there.
+func (b *Bucket) Ready(ctx context.Context) error {
+	there, err := b.client.BucketExists(ctx, b.name)
+	if err == nil && !there {
+		err = fmt.Errorf("there is no bucket %q any more", b.name)
+	}
+	return err
+}
+
 // Get fetches an object.
 func (b *Bucket) Get(ctx context.Context, sum string) ([]byte, error) {
 	if err := checkName(sum); err != nil {

@@ -6,10 +6,12 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"log/slog"
 	"net"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"runtime"
 	"time"
 
 	"gorm.io/driver/mysql"
@@ -20,14 +22,18 @@ import (
 // Private is a MariaDB server of our own: no network, a socket in a folder that
 // only we may enter.
 type Private struct {
-	cmd    *exec.Cmd
-	done   chan error
-	socket string
-	runDir string
+	program, dir string
+	socket       string
+	runDir       string // of the socket, when it has a folder of its own
+	log          *slog.Logger
+
+	stopping chan struct{} // closed when it is to end
+	ended    chan struct{} // closed when it has, and is not started again
 }
 
-// Start sets the data folder up when it is new, and starts the server.
-func Start(ctx context.Context, dir string) (*Private, error) {
+// Start sets the data folder up when it is new, and starts the server. One that ends by itself is started
+// again.
+func Start(ctx context.Context, dir string, log *slog.Logger) (*Private, error) {
 	server, err := find("mariadbd", "mysqld")
 	if err != nil {
 		return nil, errors.New("no MariaDB server is installed; install Debian's mariadb-server, or give --database")
@@ -44,22 +50,98 @@ func Start(ctx context.Context, dir string) (*Private, error) {
 			return nil, err
 		}
 	}
-	// a socket's path may not be long: it gets a folder of its own
-	run, err := os.MkdirTemp("", "olive-db-")
+	p := &Private{program: server, dir: dir, socket: filepath.Join(dir, "socket"), log: log, stopping: make(chan struct{}), ended: make(chan struct{})}
+	if len(p.socket) > longestSocket {
+		if p.runDir, err = os.MkdirTemp("", "olive-db-"); err != nil {
+			return nil, err
+		}
+		p.socket = filepath.Join(p.runDir, "s")
+	}
+	done, cmd, err := p.begin(ctx)
 	if err != nil {
+		p.clear()
 		return nil, err
 	}
-	p := &Private{socket: filepath.Join(run, "s"), runDir: run, done: make(chan error, 1)}
-	p.cmd = exec.Command(server, append([]string{"--no-defaults", "--datadir=" + dir, "--tmpdir=" + dir, "--socket=" + p.socket, "--skip-networking",
-		"--pid-file=" + filepath.Join(run, "pid"), "--innodb-buffer-pool-size=128M", "--max-allowed-packet=256M", "--innodb-flush-log-at-trx-commit=1",
-		"--character-set-server=utf8mb4", "--log-error=" + filepath.Join(dir, "server.log")}, asUser()...)...)
-	p.cmd.SysProcAttr = detached()
-	if err := p.cmd.Start(); err != nil {
-		return nil, fmt.Errorf("MariaDB does not start: %w", err)
-	}
-	go func() { p.done <- p.cmd.Wait() }()
-	return p, p.wait(ctx, filepath.Join(dir, "server.log"))
+	go p.keepUp(done, cmd)
+	return p, nil
 }
+
+// longestSocket is how long the path of a socket may be, in bytes (unix(7)). Where the data folder's is not longer,
+// workers find the server at the same place after each start.
+const longestSocket = 100
+
+// begin starts the server and waits until it answers.
+func (p *Private) begin(ctx context.Context) (done chan error, cmd *exec.Cmd, err error) {
+	cmd = exec.Command(p.program, append([]string{"--no-defaults", "--datadir=" + p.dir, "--tmpdir=" + p.dir, "--socket=" + p.socket, "--skip-networking",
+		"--pid-file=" + p.socket + ".pid", "--innodb-buffer-pool-size=128M", "--max-allowed-packet=256M", "--innodb-flush-log-at-trx-commit=1",
+		"--character-set-server=utf8mb4", "--log-error=" + filepath.Join(p.dir, "server.log")}, asUser()...)...)
+	cmd.SysProcAttr = detached()
+	done = make(chan error, 1)
+	started := make(chan error)
+	go func() { // the thread that starts it stays as long as it does, as the system ends it with that thread
+		runtime.LockOSThread()
+		err := cmd.Start()
+		started <- err
+		if err == nil {
+			done <- cmd.Wait()
+		}
+	}()
+	if err := <-started; err != nil {
+		return nil, nil, fmt.Errorf("MariaDB does not start: %w", err)
+	}
+	return done, cmd, p.wait(ctx, done, cmd)
+}
+
+const (
+	mostStarts = 5           // that a server gets
+	within     = time.Minute // before it is given up
+)
+
+// keepUp starts the server again when it has ended by itself.
+func (p *Private) keepUp(done chan error, cmd *exec.Cmd) {
+	defer close(p.ended)
+	defer p.clear()
+	var starts []time.Time
+	for {
+		select {
+		case <-p.stopping:
+			end(done, cmd)
+			return
+		case err := <-done:
+			p.log.Error("MariaDB has ended; it is started again", "reason", err, "log", filepath.Join(p.dir, "server.log"))
+		}
+		starts = append(starts, time.Now())
+		if n := len(starts); n > mostStarts && starts[n-1].Sub(starts[n-1-mostStarts]) < within {
+			p.log.Error("MariaDB ends again and again; it is given up")
+			return
+		}
+		var err error
+		if done, cmd, err = p.begin(context.Background()); err != nil {
+			p.log.Error("MariaDB could not be started again", "reason", err)
+			return
+		}
+	}
+}
+
+// end stops a server and waits for it.
+func end(done chan error, cmd *exec.Cmd) {
+	stop(cmd.Process)
+	select {
+	case <-done:
+	case <-time.After(30 * time.Second):
+		cmd.Process.Kill()
+		<-done
+	}
+}
+
+func (p *Private) clear() {
+	if p.runDir != "" {
+		os.RemoveAll(p.runDir)
+	}
+}
+
+// Ended is closed when the server has ended and is not started again.
+func (p *Private) Ended() <-chan struct{} { return p.ended }
 
 func find(names ...string) (string, error) {
 	for _, n := range names {
@@ -91,13 +173,14 @@ func install(ctx context.Context, dir string) error {
 }
 
 // wait tries until the server answers.
-func (p *Private) wait(ctx context.Context, log string) error {
+func (p *Private) wait(ctx context.Context, done chan error, cmd *exec.Cmd) error {
+	log := filepath.Join(p.dir, "server.log")
 	for deadline := time.Now().Add(60 * time.Second); time.Now().Before(deadline); {
 		select {
-		case err := <-p.done:
+		case err := <-done:
 			return fmt.Errorf("MariaDB stopped at once (%v); see %s", err, log)
 		case <-ctx.Done():
-			p.Stop()
+			end(done, cmd)
 			return ctx.Err()
 		case <-time.After(50 * time.Millisecond):
 		}
@@ -107,7 +190,7 @@ func (p *Private) wait(ctx context.Context, log string) error {
 			return nil
 		}
 	}
-	p.Stop()
+	end(done, cmd)
 	return fmt.Errorf("MariaDB did not answer within a minute; see %s", log)
 }
 
@@ -116,14 +199,8 @@ func (p *Private) DSN() string { return "root@unix(" + p.socket + ")/" }
 
 // Stop ends the server and waits for it.
 func (p *Private) Stop() {
-	stop(p.cmd.Process)
-	select {
-	case <-p.done:
-	case <-time.After(30 * time.Second):
-		p.cmd.Process.Kill()
-		<-p.done
-	}
-	os.RemoveAll(p.runDir)
+	close(p.stopping)
+	<-p.ended
 }
 
 // Name of the database in a server.
