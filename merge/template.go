@@ -44,6 +44,7 @@ type Manifest struct {
 	TimeZone string   `yaml:"timezone" json:"timezone"` // IANA name; default UTC
 	Colors   []string `yaml:"colors" json:"colors"`     // of charts, as CSS writes them
 	Totals   []Total  `yaml:"totals" json:"totals"`     // numbers of a record that follow from its other fields
+	Approval bool     `yaml:"approval" json:"approval"` // in the service: documents wait to be approved by someone else
 	Rounding string   `yaml:"rounding" json:"rounding"` // of money: half-up, half-even or down; default half-up
 }
 

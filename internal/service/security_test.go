@@ -239,3 +239,50 @@ func TestNewPasswordEndsSessions(t *testing.T) {
 	status, _, _ = ask(t, s, http.MethodGet, "/api/v1/session", "", "Cookie", cookie)
 	assert.Equal(t, http.StatusUnauthorized, status)
 }
+
+// TestLookingIsNotRendering asks with a key that may only look.
+func TestLookingIsNotRendering(t *testing.T) {
+	s := servicetest.Start(t, t.TempDir())
+	for scopes, want := range map[string]int{"read": http.StatusForbidden, "render": http.StatusOK, "design": http.StatusOK} {
+		k, err := s.Client.NewKey(context.Background(), "key", strings.Fields(scopes), 0)
+		require.NoError(t, err)
+		for path, body := range map[string]string{"/renderings": `{"html":"<p>x"}`, "/record-previews?name=x.json": `{"a":1}`} {
+			status, answer, _ := ask(t, s, http.MethodPost, "/api/v1"+path, body, "Authorization", "Bearer "+k.Secret, "Content-Type", "application/json")
+			assert.Equal(t, want, status, "%s %s: %s", scopes, path, answer)
+		}
+	}
+}
+
+// TestApprovalIsDemanded makes documents, and a batch, whose template or series wants a second person, without asking
+// for drafts.
+func TestApprovalIsDemanded(t *testing.T) {
+	s := servicetest.Start(t, t.TempDir())
+	ctx := context.Background()
+	_, err := s.Client.Push(ctx, "strict", "", fstest.MapFS{"page.html": {Data: []byte("<p>{{.name}}")}, "template.yaml": {Data: []byte("approval: true\n")}})
+	require.NoError(t, err)
+	_, err = s.Client.Push(ctx, "card", "", template)
+	require.NoError(t, err)
+	status, body, _ := withKey(t, s, http.MethodPost, "/api/v1/number-series", `{"name":"strict","pattern":"S-{number}","approval":true}`)
+	require.Equal(t, http.StatusCreated, status, body)
+	set := people(t, s, 2)
+	for _, o := range []client.Order{{Template: "strict", RecordSet: set, Records: []int{1}}, {Template: "card", RecordSet: set, Records: []int{1}, Series: "strict"}} {
+		docs, err := s.Client.Issue(ctx, o, "")
+		require.NoError(t, err)
+		assert.Equal(t, "draft", docs[0].State)
+		assert.Empty(t, docs[0].Number)
+	}
+	b, err := s.Client.StartBatch(ctx, client.BatchOrder{Template: "card", RecordSet: set, Series: "strict"}, "")
+	require.NoError(t, err)
+	_, err = s.Client.Follow(ctx, b.ID, func(client.Batch) {})
+	require.NoError(t, err)
+	list, err := s.Client.Documents(ctx, client.Find{Filter: map[string]string{"state": "draft"}})
+	require.NoError(t, err)
+	assert.Equal(t, 4, list.Total)
+	_, err = s.Client.SetDocument(ctx, list.Items[0].ID, 0, "approved", "")
+	assert.ErrorContains(t, err, "made by you", "what a batch of mine made is mine")
+	status, body, _ = withKey(t, s, http.MethodPatch, "/api/v1/number-series/1", `{"approval":false}`)
+	require.Equal(t, http.StatusOK, status, body)
+	docs, err := s.Client.Issue(ctx, client.Order{Template: "card", RecordSet: set, Records: []int{1}, Series: "strict"}, "")
+	require.NoError(t, err)
+	assert.Equal(t, "S-1", docs[0].Number)
+}

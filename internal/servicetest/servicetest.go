@@ -2,8 +2,13 @@
 package servicetest
 
 import (
+	"bytes"
 	"context"
+	"encoding/json"
+	"io"
 	"log/slog"
+	"net/http"
+	"net/http/cookiejar"
 	"os"
 	"path/filepath"
 	"strings"
@@ -87,4 +92,48 @@ func (r *Running) As(t testing.TB, key string) *client.Client {
 	c := client.New(r.URL, key)
 	c.HTTP.Transport = &described{t: t, server: r.URL}
 	return c
+}
+
+// Someone adds another keeper, and gives a client with a key that the person has made.
+func (r *Running) Someone(t testing.TB, email string) *client.Client {
+	t.Helper()
+	const password = "a long password"
+	r.post(t, "/people", map[string]any{"email": email, "name": email, "role": "keeper", "password": password}, nil)
+	jar, err := cookiejar.New(nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var key struct{ Key string }
+	r.post(t, "/session", map[string]any{"email": email, "password": password}, jar)
+	if err := json.Unmarshal(r.post(t, "/keys", map[string]any{"name": email}, jar), &key); err != nil {
+		t.Fatal(err)
+	}
+	return r.As(t, key.Key)
+}
+
+// post sends JSON, with the first key or as the person whose session a jar holds.
+func (r *Running) post(t testing.TB, path string, in any, jar http.CookieJar) []byte {
+	t.Helper()
+	body, err := json.Marshal(in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	q, err := http.NewRequest(http.MethodPost, r.URL+"/api/v1"+path, bytes.NewReader(body))
+	if err != nil {
+		t.Fatal(err)
+	}
+	q.Header.Set("X-Olive-Console", "1")
+	if jar == nil {
+		q.Header.Set("Authorization", "Bearer "+r.Key)
+	}
+	res, err := (&http.Client{Jar: jar}).Do(q)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer res.Body.Close()
+	out, err := io.ReadAll(res.Body)
+	if err != nil || res.StatusCode >= 300 {
+		t.Fatalf("%s: %s: %s %v", path, res.Status, out, err)
+	}
+	return out
 }

@@ -54,9 +54,13 @@ type Caller struct {
 	Name   string   `json:"name"`
 	Role   string   `json:"role,omitempty"`
 	Scopes []string `json:"scopes"`
+
+	person uint64 // who answers for it; 0 when nobody is known
 }
 
-func callerOf(p store.Person) Caller { return Caller{p.Email, p.Name, p.Role, store.Roles[p.Role]} }
+func callerOf(p store.Person) Caller {
+	return Caller{p.Email, p.Name, p.Role, store.Roles[p.Role], p.ID}
+}
 
 // LogIn is the body of a log-in.
 type LogIn struct {
@@ -165,7 +169,11 @@ func (a *API) caller(c *echo.Context) (Caller, error) {
 		if errors.Is(err, store.ErrNotFound) {
 			return Caller{}, echo.NewHTTPError(http.StatusUnauthorized, "the key is not known, or has ended")
 		}
-		return Caller{Email: "key " + k.Name, Name: k.Name, Scopes: strings.Fields(k.Scopes)}, err
+		if err != nil {
+			return Caller{}, err
+		}
+		person, err := a.Store.PersonBehind(k)
+		return Caller{Email: "key " + k.Name, Name: k.Name, Scopes: k.Grants(), person: person}, err
 	}
 	ck, err := c.Cookie(cookieName)
 	if err != nil {

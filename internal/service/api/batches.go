@@ -41,15 +41,13 @@ func (a *API) startBatch(c *echo.Context) error {
 	if err != nil {
 		return unprocessable(err)
 	}
-	if in.Series != "" {
-		if _, err := a.Store.SeriesNamed(in.Series); err != nil {
-			return unprocessableText("there is no number series %q", in.Series)
-		}
+	if in.Draft, err = a.waits(c, t, in.Series, in.Draft); err != nil {
+		return unprocessable(err)
 	}
 	if _, err := a.Store.RecordSet(in.RecordSet); err != nil {
 		return unprocessableText("there is no record set %d", in.RecordSet)
 	}
-	b := store.Batch{Template: t.Name, Version: t.Version, RecordSetID: in.RecordSet, Series: in.Series, Drafts: in.Draft, Priority: in.Priority, Author: who(c).Email}
+	b := store.Batch{Template: t.Name, Version: t.Version, RecordSetID: in.RecordSet, Series: in.Series, Drafts: in.Draft, Priority: in.Priority, Author: who(c).Email, PersonID: who(c).person}
 	err = a.act(c, func(st *store.Store) (store.Event, error) {
 		err := st.StartBatch(&b, in.Records)
 		return event("batch.started", "batch", b.ID, "%s version %d over record set %d: %d documents", b.Template, b.Version, b.RecordSetID, b.Total), err

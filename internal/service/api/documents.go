@@ -3,6 +3,7 @@ package api
 import (
 	"bytes"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"mime"
 	"net/http"
@@ -79,6 +80,9 @@ func (a *API) order(c *echo.Context) error {
 	if err != nil {
 		return unprocessable(err)
 	}
+	if in.Draft, err = a.waits(c, t, in.Series, in.Draft); err != nil {
+		return unprocessable(err)
+	}
 	out := MadeList{Items: []Made{}}
 	rows, err := a.chosen(in)
 	if err != nil {
@@ -102,13 +106,35 @@ func (a *API) order(c *echo.Context) error {
 	return c.JSON(http.StatusCreated, out)
 }
 
+// waits tells whether documents wait to be approved: because it is asked for, or because their template or number
+// series demands it, so that nobody can forget.
+func (a *API) waits(c *echo.Context, t *issue.Template, series string, asked bool) (bool, error) {
+	if asked {
+		return true, nil
+	}
+	if series != "" {
+		x, err := a.Store.SeriesNamed(series)
+		if errors.Is(err, store.ErrNotFound) {
+			return false, unprocessableText("there is no number series %q", series)
+		}
+		if err != nil || x.Approval {
+			return x.Approval, err
+		}
+	}
+	about, err := a.Maker.About(c.Request().Context(), t)
+	if err != nil {
+		return false, err
+	}
+	return about.Manifest.Approval, nil
+}
+
 // make makes and keeps one document.
 func (a *API) make(c *echo.Context, t *issue.Template, row store.Record, in DocumentOrder) (*store.Document, error) {
 	r, err := record.FromJSON([]byte(row.Data), row.Number)
 	if err != nil {
 		return nil, bad("the record is not a JSON object: %v", err)
 	}
-	d, set, err := a.Maker.Prepare(c.Request().Context(), issue.Order{Template: t, Record: r, Set: in.RecordSet, Series: in.Series, Draft: in.Draft, Author: who(c).Email})
+	d, set, err := a.Maker.Prepare(c.Request().Context(), issue.Order{Template: t, Record: r, Set: in.RecordSet, Series: in.Series, Draft: in.Draft, Author: who(c).Email, Person: who(c).person})
 	if err != nil {
 		return nil, err
 	}
@@ -239,7 +265,7 @@ const mostReason = 480
 func (a *API) change(c *echo.Context, id uint64, rev int, in Change) (func(*store.Store) (store.Document, error), error) {
 	switch in.State {
 	case store.Approved:
-		return func(st *store.Store) (store.Document, error) { return st.Approve(id, rev, who(c).Email) }, nil
+		return func(st *store.Store) (store.Document, error) { return st.Approve(id, rev, who(c).Email, who(c).person) }, nil
 	case store.Issued:
 		d, err := a.Store.Document(id)
 		if err != nil {

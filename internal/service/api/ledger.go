@@ -37,6 +37,16 @@ type SeriesInput struct {
 	Name    string `json:"name,omitempty"`
 	Pattern string `json:"pattern,omitempty"` // such as QL-{year}-{number:4}
 	Next    int    `json:"next,omitempty"`
+
+	Approval *bool `json:"approval,omitempty"` // documents wait to be approved before they get a number
+}
+
+// approval tells, in the event of a series, whether its documents are to be approved.
+func approval(x store.Series) string {
+	if x.Approval {
+		return ", to be approved"
+	}
+	return ""
 }
 
 func (a *API) listSeries(c *echo.Context) error { return list(c, a.Store.SeriesList) }
@@ -52,10 +62,10 @@ func (a *API) addSeries(c *echo.Context) error {
 	if err := store.CheckPattern(in.Pattern); err != nil {
 		return bad("%v", err)
 	}
-	x := store.Series{Name: in.Name, Pattern: in.Pattern, Next: max(in.Next, 1)}
+	x := store.Series{Name: in.Name, Pattern: in.Pattern, Next: max(in.Next, 1), Approval: in.Approval != nil && *in.Approval}
 	err = a.act(c, func(st *store.Store) (store.Event, error) {
 		err := st.AddSeries(&x)
-		return event("series.added", "series", x.Name, "%s from %d", x.Pattern, x.Next), err
+		return event("series.added", "series", x.Name, "%s from %d%s", x.Pattern, x.Next, approval(x)), err
 	})
 	if err != nil {
 		return err
@@ -75,8 +85,8 @@ func (a *API) changeSeries(c *echo.Context) error {
 	}
 	var x store.Series
 	err = a.act(c, func(st *store.Store) (_ store.Event, err error) {
-		x, err = st.SaveSeries(id, rev, in.Pattern, in.Next)
-		return event("series.changed", "series", x.Name, "%s next %d", x.Pattern, x.Next), err
+		x, err = st.SaveSeries(id, rev, in.Pattern, in.Next, in.Approval)
+		return event("series.changed", "series", x.Name, "%s next %d%s", x.Pattern, x.Next, approval(x)), err
 	})
 	if err != nil {
 		return err

@@ -141,7 +141,7 @@ func (a *API) addKey(c *echo.Context) error {
 		}
 	}
 	secret := issue.Secret()
-	k := store.Key{Name: in.Name, Hash: store.SumOf(secret), Scopes: strings.Join(in.Scopes, " "), Author: who(c).Email}
+	k := store.Key{Name: in.Name, Hash: store.SumOf(secret), Scopes: strings.Join(in.Scopes, " "), Author: who(c).Email, PersonID: who(c).person}
 	if in.Days < 0 || in.Days > mostDays {
 		return bad("a key ends after 1 to %d days, or never when “days” is left out", mostDays)
 	}

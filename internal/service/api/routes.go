@@ -100,7 +100,7 @@ func (a *API) routes() []route {
 		{method: get, path: "/record-sets", scope: store.Read, summary: "List record sets", query: searching, out: List[store.RecordSet]{}, do: a.listRecordSets},
 		{method: post, path: "/record-sets", scope: store.Records, summary: "Import a file of records", accepts: "application/octet-stream", out: Imported{}, status: http.StatusCreated, do: a.importRecords,
 			query: importing},
-		{method: post, path: "/record-previews", scope: store.Read, summary: "Read a file of records and keep nothing; the first 20 come back", accepts: "application/octet-stream", out: Imported{}, query: importing, repeatable: true, do: a.previewRecords},
+		{method: post, path: "/record-previews", scope: store.Render, summary: "Read a file of records and keep nothing; the first 20 come back", accepts: "application/octet-stream", out: Imported{}, query: importing, repeatable: true, do: a.previewRecords},
 		{method: get, path: "/record-sets/:id", scope: store.Read, summary: "A record set", out: store.RecordSet{}, do: a.getRecordSet},
 		{method: del, path: "/record-sets/:id", scope: store.Records, summary: "Drop a record set", status: http.StatusNoContent, do: a.dropRecordSet},
 		{method: get, path: "/record-sets/:id/records", scope: store.Read, summary: "List records", query: append([]query{{"template", "check each by this template's schema"}}, searching...), out: List[RecordRow]{}, do: a.listRecords},
@@ -108,7 +108,7 @@ func (a *API) routes() []route {
 		{method: get, path: "/record-sets/:id/records/:number", scope: store.Read, summary: "A record", out: RecordRow{}, do: a.getRecord},
 		{method: put, path: "/record-sets/:id/records/:number", scope: store.Records, summary: "Change a record", in: raw{}, out: RecordRow{}, edits: true, do: a.saveRecord},
 
-		{method: post, path: "/renderings", scope: store.Read, summary: "Set a page at once; nothing is kept. A plain HTML form can post here", in: Rendering{}, accepts: "multipart/form-data", out: Rendered{}, gives: "application/pdf", repeatable: true, do: a.render},
+		{method: post, path: "/renderings", scope: store.Render, summary: "Set a page at once; nothing is kept. A plain HTML form can post here", in: Rendering{}, accepts: "multipart/form-data", out: Rendered{}, gives: "application/pdf", repeatable: true, do: a.render},
 
 		{method: get, path: "/batches", scope: store.Read, summary: "List batches", query: append([]query{{"state", "running, paused, cancelled or done"}}, paging...), out: List[store.Batch]{}, do: a.listBatches},
 		{method: post, path: "/batches", scope: store.Issue, summary: "Make documents of many records", in: BatchOrder{}, out: store.Batch{}, status: http.StatusCreated, do: a.startBatch},
@@ -127,7 +127,7 @@ func (a *API) routes() []route {
 		{method: patch, path: "/documents/:id", scope: store.Approve, summary: "Approve a draft, issue what is approved, or make a document void", in: Change{}, out: DocumentDetail{}, edits: true, do: a.changeDocument},
 		{method: get, path: "/documents/:id/pdf", scope: store.Read, summary: "The PDF", query: []query{{"download", "it is to be saved, not shown"}}, gives: "application/pdf", do: a.getPDF},
 		{method: get, path: "/documents/:id/history", scope: store.Read, summary: "What happened to a document", query: paging, out: List[store.Event]{}, do: a.history},
-		{method: post, path: "/documents/:id/repetition", scope: store.Read, summary: "Set a document again and compare the bytes", out: Repetition{}, repeatable: true, do: a.repeat},
+		{method: post, path: "/documents/:id/repetition", scope: store.Render, summary: "Set a document again and compare the bytes", out: Repetition{}, repeatable: true, do: a.repeat},
 
 		{method: get, path: "/deliveries", scope: store.Read, summary: "List deliveries", query: append([]query{{"state", "waiting, claimed, done or failed"}}, ofOne...), out: List[store.Delivery]{}, do: a.listDeliveries},
 		{method: post, path: "/deliveries", scope: store.Send, summary: "Bring a document somewhere", in: DeliveryInput{}, out: store.Delivery{}, status: http.StatusCreated, do: a.addDelivery},

@@ -251,7 +251,7 @@ func (w *Worker) make(ctx context.Context, t store.Turn) (d *store.Document, err
 	if err != nil {
 		return nil, fmt.Errorf("record %d is not a JSON object: %w", t.Record.Number, err)
 	}
-	d, set, err := w.Maker.Prepare(ctx, issue.Order{Template: tpl, Record: r, Set: t.Batch.RecordSetID, Batch: t.Batch.ID, Series: t.Batch.Series, Draft: t.Batch.Drafts, Author: t.Batch.Author})
+	d, set, err := w.Maker.Prepare(ctx, issue.Order{Template: tpl, Record: r, Set: t.Batch.RecordSetID, Batch: t.Batch.ID, Series: t.Batch.Series, Draft: t.Batch.Drafts, Author: t.Batch.Author, Person: t.Batch.PersonID})
 	if err != nil {
 		return nil, err
 	}

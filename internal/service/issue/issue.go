@@ -140,6 +140,7 @@ type Order struct {
 	Series   string // that gives it a number
 	Draft    bool   // it waits to be approved
 	Author   string
+	Person   uint64 // behind the author
 }
 
 // Prepare gives the row of a document and how its pages are set.
@@ -149,7 +150,7 @@ func (m *Maker) Prepare(ctx context.Context, o Order) (*store.Document, store.Se
 		return nil, nil, err
 	}
 	d := &store.Document{Template: o.Template.Name, Version: o.Template.Version, RecordSetID: o.Set, Record: o.Record.Number, BatchID: o.Batch, Series: o.Series,
-		Data: string(data), RecordSHA256: store.SumOf(string(data)), State: store.Issued, Author: o.Author, CreatedAt: time.Now().Truncate(time.Second)}
+		Data: string(data), RecordSHA256: store.SumOf(string(data)), State: store.Issued, Author: o.Author, PersonID: o.Person, CreatedAt: time.Now().Truncate(time.Second)}
 	m.address(d)
 	if o.Draft {
 		d.State = store.Drafted

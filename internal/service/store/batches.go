@@ -30,6 +30,7 @@ type Batch struct {
 	Priority    int        `json:"priority"` // the higher, the sooner
 	Total       int        `json:"total"`
 	Author      string     `gorm:"size:190" json:"author"`
+	PersonID    uint64     `json:"-"` // behind the author
 	Revision    int        `json:"revision"`
 	CreatedAt   time.Time  `json:"created"`
 	EndedAt     *time.Time `json:"ended,omitempty"`

@@ -39,6 +39,7 @@ type Document struct {
 	Findings     string     `gorm:"type:mediumtext" json:"-"`            // JSON
 	Shelf        int        `json:"-"`                                   // state of the fonts that it was set with
 	Author       string     `gorm:"size:190" json:"author"`
+	PersonID     uint64     `json:"-"` // who made it, also through a key or under another name
 	Approver     string     `gorm:"size:190" json:"approver,omitempty"`
 	Reason       string     `gorm:"size:500" json:"reason,omitempty"` // for which it is void
 	Revision     int        `gorm:"default:1" json:"revision"`
@@ -181,13 +182,16 @@ func (s *Store) change(id uint64, read int, do func(tx *gorm.DB, d *Document) er
 }
 
 // Approve lets a draft be issued.
-func (s *Store) Approve(id uint64, read int, who string) (Document, error) {
+func (s *Store) Approve(id uint64, read int, who string, person uint64) (Document, error) {
 	return s.change(id, read, func(tx *gorm.DB, d *Document) error {
 		if d.State != Drafted {
 			return refuse("document %d is %s; only a draft can be approved", id, d.State)
 		}
-		if d.Author == who {
-			return refuse("document %d was made by you; someone else must approve it", id)
+		switch {
+		case person == 0:
+			return refuse("document %d can only be approved by someone who is known; nobody is behind this key", id)
+		case d.Author == who || d.PersonID == person:
+			return refuse("document %d was made by you, or through a key of yours; someone else must approve it", id)
 		}
 		d.State, d.Approver = Approved, who
 		return tx.Save(d).Error

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"errors"
 	"slices"
 	"strings"
 	"time"
@@ -9,6 +10,7 @@ import (
 // Scopes are what callers may do.
 const (
 	Read    = "read"    // look at everything but people and keys
+	Render  = "render"  // set pages and read files that are sent, which are not kept
 	Design  = "design"  // edit and publish templates
 	Records = "records" // import and edit records
 	Issue   = "issue"   // make documents and batches
@@ -18,13 +20,13 @@ const (
 )
 
 // AllScopes in the order they are shown.
-var AllScopes = []string{Read, Design, Records, Issue, Approve, Send, Keep}
+var AllScopes = []string{Read, Render, Design, Records, Issue, Approve, Send, Keep}
 
 // Roles are sets of scopes with a name.
 var Roles = map[string][]string{
 	"keeper": AllScopes,
-	"maker":  {Read, Design, Records, Issue},
-	"sender": {Read, Records, Issue, Approve, Send},
+	"maker":  {Read, Render, Design, Records, Issue},
+	"sender": {Read, Render, Records, Issue, Approve, Send},
 	"reader": {Read},
 }
 
@@ -52,15 +54,36 @@ type Key struct {
 	ID        uint64     `gorm:"primaryKey" json:"id"`
 	Name      string     `gorm:"size:190" json:"name"`
 	Hash      string     `gorm:"size:64;uniqueIndex" json:"-"`
-	Scopes    string     `gorm:"size:190;default:read design records issue approve send keep" json:"scopes"` // with spaces between
+	Scopes    string     `gorm:"size:190;default:read render design records issue approve send keep" json:"scopes"` // with spaces between
 	ExpiresAt *time.Time `json:"expires,omitempty"`
 	Revoked   bool       `json:"revoked"`
 	Author    string     `gorm:"size:190" json:"author"`
+	PersonID  uint64     `json:"-"` // behind the key
 	CreatedAt time.Time  `json:"created"`
 }
 
-// May tells whether the key has a scope.
-func (k Key) May(scope string) bool { return slices.Contains(strings.Fields(k.Scopes), scope) }
+// Grants are the scopes that a key gives. Who makes documents, or their templates, may also look at what they
+// will be like: keys from before that had a scope of its own need not be made anew.
+func (k Key) Grants() []string {
+	list := strings.Fields(k.Scopes)
+	if !slices.Contains(list, Render) && (slices.Contains(list, Design) || slices.Contains(list, Issue)) {
+		list = append(list, Render)
+	}
+	return list
+}
+
+// PersonBehind is who answers for what is done with a key: who made it. A key that a key has made is that of the
+// same person.
+func (s *Store) PersonBehind(k Key) (uint64, error) {
+	if k.PersonID != 0 {
+		return k.PersonID, nil
+	}
+	p, err := s.PersonByEmail(k.Author)
+	if errors.Is(err, ErrNotFound) {
+		return 0, nil
+	}
+	return p.ID, err
+}
 
 // People lists who may log in.
 func (s *Store) People(p Page) ([]Person, int64, error) {

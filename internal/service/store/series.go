@@ -17,7 +17,8 @@ type Series struct {
 	Name      string    `gorm:"size:100;uniqueIndex" json:"name"`
 	Pattern   string    `gorm:"size:100" json:"pattern"` // such as QL-{year}-{number:4}
 	Next      int       `json:"next"`
-	Year      int       `json:"year"` // that Next counts in; of patterns with {year}
+	Year      int       `json:"year"`     // that Next counts in; of patterns with {year}
+	Approval  bool      `json:"approval"` // its documents wait to be approved before they get a number
 	Revision  int       `json:"revision"`
 	CreatedAt time.Time `json:"created"`
 }
@@ -92,13 +93,16 @@ func (s *Store) AddSeries(x *Series) error {
 
 // SaveSeries keeps another pattern or next number of a series. A number that
 // has been given cannot be given again.
-func (s *Store) SaveSeries(id uint64, read int, pattern string, next int) (x Series, err error) {
+func (s *Store) SaveSeries(id uint64, read int, pattern string, next int, approval *bool) (x Series, err error) {
 	err = s.db.Transaction(func(tx *gorm.DB) error {
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&x, id).Error; err != nil {
 			return err
 		}
 		if pattern != "" {
 			x.Pattern = pattern
+		}
+		if approval != nil {
+			x.Approval = *approval
 		}
 		if next > 0 {
 			if next < x.Next {
