@@ -12,6 +12,7 @@ require (
 )
 
 require (
+	filippo.io/age v1.3.2
 	github.com/agext/levenshtein v1.2.3
 	github.com/boombuler/barcode v1.1.0
 	github.com/chromedp/cdproto v0.159.0
@@ -45,6 +46,7 @@ require (
 
 require (
 	filippo.io/edwards25519 v1.2.0 // indirect
+	filippo.io/hpke v0.4.0 // indirect
 	github.com/aymerick/douceur v0.2.0 // indirect
 	github.com/beorn7/perks v1.0.1 // indirect
 	github.com/cespare/xxhash/v2 v2.3.0 // indirect

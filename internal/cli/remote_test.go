@@ -120,6 +120,20 @@ func TestRemote(t *testing.T) {
 	assert.Contains(t, olive(0, "backup", "--data", data, "-o", at("backup.zip")), "4 files", "three documents, of which the same bytes are kept once, and a font")
 	assert.Contains(t, olive(0, "restore", at("backup.zip"), "--data", at("again")), "sound: 6 rows")
 	assert.Contains(t, olive(1, "restore", at("backup.zip"), "--data", at("again")), "data already")
+	st, err := os.Stat(at("backup.zip"))
+	require.NoError(t, err)
+	assert.Equal(t, os.FileMode(0o600), st.Mode().Perm())
+	require.NoError(t, os.WriteFile(at("pass"), []byte("lantern light\n"), 0o600))
+	require.NoError(t, os.WriteFile(at("wrong"), []byte("other\n"), 0o600))
+	olive(0, "backup", "--data", data, "-o", at("sealed"), "--passphrase-file", at("pass"))
+	assert.Contains(t, olive(1, "restore", at("sealed"), "--data", at("fourth")), "the back-up is sealed")
+	assert.Contains(t, olive(1, "restore", at("sealed"), "--data", at("fourth"), "--passphrase-file", at("wrong")), "does not open the back-up")
+	sealed, err := os.ReadFile(at("sealed"))
+	require.NoError(t, err)
+	sealed[len(sealed)-100] ^= 1
+	require.NoError(t, os.WriteFile(at("altered"), sealed, 0o600))
+	assert.Contains(t, olive(1, "restore", at("altered"), "--data", at("fourth"), "--passphrase-file", at("pass")), "damaged")
+	assert.Contains(t, olive(0, "restore", at("sealed"), "--data", at("fourth"), "--passphrase-file", at("pass")), "sound: 6 rows")
 	assert.Contains(t, olive(1, "restore", at("one.pdf"), "--data", at("third")), "no back-up")
 }
 

@@ -494,13 +494,18 @@ func writeDocument(ctx context.Context, html []byte, o typeset.Options, out stri
 
 // writeWhole writes a file that appears under its name only when it is whole.
 func writeWhole(out string, write func(io.Writer) error) error {
+	return writeFile(out, 0o644, write)
+}
+
+// writeFile is writeWhole for a file that not everyone may read.
+func writeFile(out string, mode os.FileMode, write func(io.Writer) error) error {
 	tmp, err := os.CreateTemp(filepath.Dir(out), ".olive-*.pdf")
 	if err != nil {
 		return fmt.Errorf("the folder of %s cannot be written to: %w", out, err)
 	}
 	defer os.Remove(tmp.Name())
 	if err = write(tmp); err == nil {
-		err = tmp.Chmod(0o644)
+		err = tmp.Chmod(mode)
 	}
 	if e := tmp.Close(); err == nil {
 		err = e

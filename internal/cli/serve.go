@@ -18,7 +18,6 @@ import (
 	"github.com/spf13/pflag"
 
 	"oliveledger/internal/service"
-	"oliveledger/internal/service/backup"
 	"oliveledger/internal/standin"
 )
 
@@ -189,96 +188,6 @@ killed, others take over what it had begun.`,
 	workFlags(c.Flags(), &conf)
 	c.Flags().StringVar(&log, "log", "text", "form of the log: text or json")
 	return withSettings(c)
-}
-
-// openAnyway connects to a running service's data, or starts its database.
-func openAnyway(ctx context.Context, conf service.Config) (*service.Base, error) {
-	if base, err := service.JoinBase(ctx, conf); err == nil {
-		return base, nil
-	}
-	return service.OpenBase(ctx, conf)
-}
-
-func backupCommand() *cobra.Command {
-	conf := service.Config{}
-	out := ""
-	c := &cobra.Command{
-		Use:     "backup -o FILE.zip",
-		Short:   "Write all that a service keeps into one file; the service may run meanwhile",
-		Example: "  olive backup --data data -o backup.zip",
-		Args:    exactly(0, "no arguments"),
-		RunE: func(c *cobra.Command, _ []string) error {
-			if out == "" {
-				return usage("say where to: -o FILE.zip")
-			}
-			if _, err := os.Stat(conf.Data); err != nil && conf.Database == "" {
-				return usage("there is no data folder %s", conf.Data)
-			}
-			base, err := openAnyway(c.Context(), conf)
-			if err != nil {
-				return err
-			}
-			defer base.Close()
-			var n backup.Count
-			err = writeWhole(out, func(w io.Writer) (err error) {
-				n, err = backup.Write(c.Context(), base.Store, base.Blobs, w)
-				return err
-			})
-			if err != nil {
-				return err
-			}
-			fmt.Fprintf(c.OutOrStdout(), "%s: %d rows, %d files\n", out, n.Rows, n.Blobs)
-			return nil
-		},
-	}
-	whereFlags(c.Flags(), &conf)
-	c.Flags().StringVarP(&out, "output", "o", "", "file to write")
-	return c
-}
-
-func restoreCommand() *cobra.Command {
-	conf := service.Config{}
-	c := &cobra.Command{
-		Use:     "restore FILE.zip",
-		Short:   "Put a back-up into an empty data folder or database, and check the ledger",
-		Example: "  olive restore backup.zip --data new-data",
-		Args:    exactly(1, "a back-up"),
-		RunE: func(c *cobra.Command, args []string) error {
-			f, err := os.Open(args[0])
-			if err != nil {
-				return usage("%s cannot be read: %v", args[0], errors.Unwrap(err))
-			}
-			defer f.Close()
-			st, err := f.Stat()
-			if err != nil {
-				return err
-			}
-			base, err := service.OpenBase(c.Context(), conf)
-			if err != nil {
-				return err
-			}
-			defer base.Close()
-			n, err := backup.Read(c.Context(), base.Store, base.Blobs, f, st.Size())
-			if err != nil {
-				return fmt.Errorf("%s: %w", args[0], err)
-			}
-			fmt.Fprintf(c.OutOrStdout(), "%s: %d rows, %d files\n", args[0], n.Rows, n.Blobs)
-			entries, faults, err := base.Store.Verify(func(sum string) error { _, err := base.Blobs.Get(c.Context(), sum); return err })
-			if err != nil {
-				return err
-			}
-			for _, x := range faults {
-				fmt.Fprintln(c.ErrOrStderr(), "olive:", x.Message)
-			}
-			if len(faults) > 0 {
-				return errSome
-			}
-			fmt.Fprintf(c.OutOrStdout(), "The ledger is sound: %s.\n", plural(entries, "row"))
-			return nil
-		},
-	}
-	whereFlags(c.Flags(), &conf)
-	return c
 }
 
 // standInCommand starts servers in place of those that deliveries go to.
