@@ -152,6 +152,8 @@ that over the file. /healthz, /readyz and /metrics are for those who watch it.`,
 	}
 	f := c.Flags()
 	f.StringVar(&conf.Listen, "listen", DefaultAddress, "address to listen on")
+	f.StringVar(&conf.Certificate, "certificate", "", "file of a TLS certificate, and those that it is signed by; read again when it is renewed")
+	f.StringVar(&conf.PrivateKey, "private-key", "", "file of the certificate's key")
 	whereFlags(f, &conf)
 	workFlags(f, &conf)
 	f.IntVar(&conf.AtOnce, "at-once", 0, "renderings that go on at once for callers (0: one for each core)")

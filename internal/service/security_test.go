@@ -3,11 +3,16 @@ package service_test
 import (
 	"bytes"
 	"context"
+	"crypto/x509"
 	"encoding/json"
+	"encoding/pem"
 	"fmt"
 	"io"
 	"log/slog"
 	"net/http"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
 	"strings"
 	"sync"
 	"testing"
@@ -285,4 +290,26 @@ func TestApprovalIsDemanded(t *testing.T) {
 	docs, err := s.Client.Issue(ctx, client.Order{Template: "card", RecordSet: set, Records: []int{1}, Series: "strict"}, "")
 	require.NoError(t, err)
 	assert.Equal(t, "S-1", docs[0].Number)
+}
+
+// TestOverTLS reaches the service through its own TLS, and logs in there.
+func TestOverTLS(t *testing.T) {
+	dir := t.TempDir()
+	made := httptest.NewUnstartedServer(nil)
+	made.StartTLS()
+	defer made.Close()
+	pair := made.TLS.Certificates[0]
+	key, err := x509.MarshalPKCS8PrivateKey(pair.PrivateKey)
+	require.NoError(t, err)
+	file, keyFile := filepath.Join(dir, "c.pem"), filepath.Join(dir, "k.pem")
+	require.NoError(t, os.WriteFile(file, pem.EncodeToMemory(&pem.Block{Type: "CERTIFICATE", Bytes: pair.Certificate[0]}), 0o600))
+	require.NoError(t, os.WriteFile(keyFile, pem.EncodeToMemory(&pem.Block{Type: "PRIVATE KEY", Bytes: key}), 0o600))
+	s := servicetest.Start(t, t.TempDir(), func(c *service.Config) { c.Certificate, c.PrivateKey = file, keyFile })
+	assert.True(t, strings.HasPrefix(s.URL, "https://"))
+	res, err := made.Client().Post(s.URL+"/api/v1/session", "application/json", strings.NewReader(fmt.Sprintf(`{"email":%q,"password":%q}`, s.Email, s.Password)))
+	require.NoError(t, err)
+	defer res.Body.Close()
+	require.Equal(t, http.StatusOK, res.StatusCode)
+	assert.True(t, res.Cookies()[0].Secure)
+	assert.ErrorContains(t, (&service.Config{Listen: "127.0.0.1:0", Certificate: file}).Check(), "go together")
 }

@@ -4,6 +4,7 @@ package service
 
 import (
 	"context"
+	"crypto/tls"
 	"embed"
 	"errors"
 	"fmt"
@@ -35,6 +36,8 @@ type Config struct {
 	Data        string // folder for documents and the private database
 	Database    string // DSN of a MariaDB; empty for a private one
 	Bucket      string // address of an S3 bucket for documents; empty for files in Data
+	Certificate string // file of a TLS certificate, with those that it is signed by; empty for no TLS
+	PrivateKey  string // file of its key
 	Public      string // address that people outside reach the service at; empty for the one it listens on
 	Workers     int    // threads that make the documents of batches; negative for none
 	AtOnce      int    // renderings that go on at once; 0 for one for each core
@@ -74,6 +77,9 @@ func (c *Config) Check() error {
 	}
 	if c.Public != "" && !strings.HasPrefix(c.Public, "http://") && !strings.HasPrefix(c.Public, "https://") {
 		return fmt.Errorf("--public %q is not an address that begins with https:// or http://", c.Public)
+	}
+	if (c.Certificate == "") != (c.PrivateKey == "") {
+		return errors.New("--certificate and --private-key go together")
 	}
 	if c.Mail != "" && c.MailFrom == "" {
 		return errors.New("--mail needs a sender: --mail-from \"Harbour office <office@example.org>\"")
@@ -232,6 +238,14 @@ func Run(ctx context.Context, c Config) error {
 		return fmt.Errorf("the address %s cannot be used: %w", c.Listen, err)
 	}
 	defer listener.Close()
+	scheme := "http"
+	if c.Certificate != "" {
+		cert, err := openCertificate(c.Certificate, c.PrivateKey, c.Log)
+		if err != nil {
+			return err
+		}
+		scheme, listener = "https", tls.NewListener(listener, &tls.Config{GetCertificate: cert.get, NextProtos: []string{"http/1.1"}, MinVersion: tls.VersionTLS12})
+	}
 	base, err := OpenBase(ctx, c)
 	if err != nil {
 		return err
@@ -244,7 +258,7 @@ func Run(ctx context.Context, c Config) error {
 	if err != nil {
 		return err
 	}
-	address := "http://" + listener.Addr().String()
+	address := scheme + "://" + listener.Addr().String()
 	if c.Public == "" {
 		c.Public = address
 	}

@@ -139,8 +139,13 @@ func (a *API) begin(c *echo.Context, p store.Person) error {
 	if err != nil {
 		return err
 	}
-	c.SetCookie(&http.Cookie{Name: cookieName, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode, Secure: c.IsTLS(), MaxAge: int(sessionTime.Seconds())})
+	c.SetCookie(&http.Cookie{Name: cookieName, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode, Secure: a.overTLS(c), MaxAge: int(sessionTime.Seconds())})
 	return c.JSON(http.StatusOK, callerOf(p))
+}
+
+// overTLS tells whether a browser reaches the service through TLS: that of its own, or of a proxy before it.
+func (a *API) overTLS(c *echo.Context) bool {
+	return c.IsTLS() || strings.HasPrefix(a.Maker.Public, "https://")
 }
 
 // authenticate lets in who has a key or a session, and the scope.
@@ -208,6 +213,6 @@ func (a *API) logOut(c *echo.Context) error {
 			return err
 		}
 	}
-	c.SetCookie(&http.Cookie{Name: cookieName, Path: "/", MaxAge: -1})
+	c.SetCookie(&http.Cookie{Name: cookieName, Path: "/", MaxAge: -1, HttpOnly: true, Secure: a.overTLS(c)})
 	return c.NoContent(http.StatusNoContent)
 }
