@@ -313,3 +313,65 @@ func TestOverTLS(t *testing.T) {
 	assert.True(t, res.Cookies()[0].Secure)
 	assert.ErrorContains(t, (&service.Config{Listen: "127.0.0.1:0", Certificate: file}).Check(), "go together")
 }
+
+// TestOwnAccount lists and ends one's own log-ins, and changes one's own password.
+func TestOwnAccount(t *testing.T) {
+	s := servicetest.Start(t, t.TempDir())
+	enter := func(password string) string {
+		status, _, head := ask(t, s, http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"email":%q,"password":%q}`, s.Email, password), "User-Agent", "Browser "+strings.Repeat("ü", 300))
+		require.Equal(t, http.StatusOK, status)
+		cookie, _, _ := strings.Cut(head.Get("Set-Cookie"), ";")
+		return cookie
+	}
+	first, second, third := enter(s.Password), enter(s.Password), enter(s.Password)
+	as := func(cookie, method, path, body string) (int, string) {
+		status, answer, _ := ask(t, s, method, "/api/v1"+path, body, "Cookie", cookie, "X-Olive-Console", "1")
+		return status, answer
+	}
+	status, body := as(first, http.MethodGet, "/sessions", "")
+	require.Equal(t, http.StatusOK, status, body)
+	var list struct {
+		Items []struct {
+			Name, Agent, Address string
+			This                 bool
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(body), &list))
+	require.Len(t, list.Items, 3)
+	others := []string{}
+	for _, x := range list.Items {
+		assert.Equal(t, "127.0.0.1", x.Address)
+		assert.True(t, strings.HasPrefix(x.Agent, "Browser "))
+		if !x.This {
+			others = append(others, x.Name)
+		}
+	}
+	require.Len(t, others, 2)
+	status, body = as(first, http.MethodDelete, "/sessions/"+others[0], "")
+	assert.Equal(t, http.StatusNoContent, status, body)
+	status, _ = as(first, http.MethodDelete, "/sessions/"+others[0], "")
+	assert.Equal(t, http.StatusNotFound, status)
+	left := 0
+	for _, c := range []string{second, third} {
+		if status, _ := as(c, http.MethodGet, "/session", ""); status == http.StatusOK {
+			left++
+		}
+	}
+	assert.Equal(t, 1, left)
+
+	status, _ = as(first, http.MethodPut, "/password", `{"old":"wrong","new":"a new long password"}`)
+	assert.Equal(t, http.StatusUnauthorized, status)
+	status, body = as(first, http.MethodPut, "/password", fmt.Sprintf(`{"old":%q,"new":"short"}`, s.Password))
+	assert.Equal(t, http.StatusBadRequest, status, body)
+	status, body = as(first, http.MethodPut, "/password", fmt.Sprintf(`{"old":%q,"new":"a new long password"}`, s.Password))
+	require.Equal(t, http.StatusNoContent, status, body)
+	for _, c := range []string{second, third} {
+		status, _ := as(c, http.MethodGet, "/session", "")
+		assert.Equal(t, http.StatusUnauthorized, status, "the others have ended")
+	}
+	status, _ = as(first, http.MethodGet, "/session", "")
+	assert.Equal(t, http.StatusOK, status)
+	enter("a new long password")
+	status, _, _ = withKey(t, s, http.MethodGet, "/api/v1/sessions", "")
+	assert.Equal(t, http.StatusForbidden, status, "a key has no account")
+}

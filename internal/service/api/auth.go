@@ -106,26 +106,37 @@ func (a *API) logIn(c *echo.Context) error {
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		return err
 	}
+	if p.ID == 0 {
+		p.Email = in.Email
+	}
+	if err := a.allowed(c, p, in.Password); err != nil {
+		return err
+	}
+	return a.begin(c, p)
+}
+
+// allowed looks at a password, unless too many were wrong before. p is nobody where no account was found.
+func (a *API) allowed(c *echo.Context, p store.Person, password string) error {
 	account := fmt.Sprint("person ", p.ID)
 	if p.ID == 0 {
-		account = "nobody " + strings.ToLower(in.Email)
+		account = "nobody " + strings.ToLower(p.Email)
 	}
 	if wait := a.doors.knock(c.RealIP(), account); wait > 0 {
 		c.Response().Header().Set("Retry-After", fmt.Sprint(int(wait.Seconds())+1))
 		return echo.NewHTTPError(http.StatusTooManyRequests, "too many failed tries; wait a moment")
 	}
 	a.doors.hashing <- struct{}{}
-	ok := checkPassword(p.Password, in.Password) && !p.Disabled
+	ok := checkPassword(p.Password, password) && !p.Disabled
 	<-a.doors.hashing
 	if !ok {
-		if err := a.Store.Note(by(c, event("log-in.failed", "person", in.Email, "from %s", c.RealIP()))); err != nil {
+		if err := a.Store.Note(by(c, event("log-in.failed", "person", p.Email, "from %s", c.RealIP()))); err != nil {
 			return err
 		}
 		return echo.NewHTTPError(http.StatusUnauthorized, "the email or the password is wrong")
 	}
 	a.doors.accounts.passed(account)
 	a.doors.addresses.passed(c.RealIP())
-	return a.begin(c, p)
+	return nil
 }
 
 // begin begins a session.
@@ -133,7 +144,7 @@ func (a *API) begin(c *echo.Context, p store.Person) error {
 	token := issue.Secret()
 	c.Set("caller", callerOf(p))
 	err := a.act(c, func(st *store.Store) (store.Event, error) {
-		err := st.AddSession(&store.Session{Token: store.SumOf(token), PersonID: p.ID, ExpiresAt: time.Now().Add(sessionTime)})
+		err := st.AddSession(&store.Session{Token: store.SumOf(token), PersonID: p.ID, Agent: shortened(c.Request().UserAgent(), 200), Address: c.RealIP(), ExpiresAt: time.Now().Add(sessionTime)})
 		return event("log-in", "person", p.Email, "from %s", c.RealIP()), err
 	})
 	if err != nil {
@@ -141,6 +152,14 @@ func (a *API) begin(c *echo.Context, p store.Person) error {
 	}
 	c.SetCookie(&http.Cookie{Name: cookieName, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode, Secure: a.overTLS(c), MaxAge: int(sessionTime.Seconds())})
 	return c.JSON(http.StatusOK, callerOf(p))
+}
+
+// shortened is a text of at most so many characters.
+func shortened(s string, most int) string {
+	if r := []rune(strings.ToValidUTF8(s, "")); len(r) > most {
+		return string(r[:most])
+	}
+	return strings.ToValidUTF8(s, "")
 }
 
 // overTLS tells whether a browser reaches the service through TLS: that of its own, or of a proxy before it.

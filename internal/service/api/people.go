@@ -40,8 +40,8 @@ func (in PersonInput) apply(p *store.Person) error {
 		p.Role = *in.Role
 	}
 	if in.Password != nil {
-		if len(*in.Password) < 10 {
-			return bad("a password has at least 10 characters")
+		if utf8.RuneCountInString(*in.Password) < leastPassword {
+			return bad("a password has at least %d characters", leastPassword)
 		}
 		p.Password = HashPassword(*in.Password)
 	}

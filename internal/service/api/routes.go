@@ -76,6 +76,9 @@ func (a *API) routes() []route {
 		{method: post, path: "/session", summary: "Log in", in: LogIn{}, out: Caller{}, repeatable: true, do: a.logIn},
 		{method: get, path: "/session", scope: store.Read, summary: "Who I am and what I may do", out: Caller{}, do: a.whoAmI},
 		{method: del, path: "/session", scope: store.Read, summary: "Log out", status: http.StatusNoContent, do: a.logOut},
+		{method: get, path: "/sessions", scope: store.Read, summary: "My log-ins", out: List[LoggedIn]{}, do: a.listSessions},
+		{method: del, path: "/sessions/:name", scope: store.Read, summary: "End one of my log-ins", status: http.StatusNoContent, do: a.endSession},
+		{method: put, path: "/password", scope: store.Read, summary: "Change my password; my other log-ins end", in: PasswordInput{}, status: http.StatusNoContent, do: a.changePassword},
 
 		{method: get, path: "/setup", scope: store.Read, summary: "What the service is set up for: ways of delivery and limits", out: Setup{}, do: a.setup},
 

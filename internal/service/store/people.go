@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 	"time"
+
+	"gorm.io/gorm"
 )
 
 // Scopes are what callers may do.
@@ -46,8 +48,14 @@ type Person struct {
 type Session struct {
 	Token     string `gorm:"primaryKey;size:64"` // SHA-256 of the token
 	PersonID  uint64 `gorm:"index"`
+	Agent     string `gorm:"size:200"` // what the browser calls itself
+	Address   string `gorm:"size:60"`  // that it was begun from
 	ExpiresAt time.Time
+	CreatedAt time.Time
 }
+
+// Name is what a session can be called by, without letting anyone in.
+func (s Session) Name() string { return s.Token[:12] }
 
 // Key lets a program in.
 type Key struct {
@@ -129,6 +137,28 @@ func (s *Store) AddSession(x *Session) error {
 // PersonBySession finds who a session belongs to.
 func (s *Store) PersonBySession(token string) (p Person, err error) {
 	return p, s.db.Joins("JOIN sessions ON sessions.person_id = people.id").Where("sessions.token = ? AND sessions.expires_at > ? AND NOT people.disabled", token, time.Now()).First(&p).Error
+}
+
+// Sessions are the log-ins of a person, the latest first.
+func (s *Store) Sessions(person uint64) (list []Session, err error) {
+	return list, s.db.Where("person_id = ? AND expires_at > ?", person, time.Now()).Order("created_at DESC").Find(&list).Error
+}
+
+// EndSessionNamed ends one of a person's log-ins.
+func (s *Store) EndSessionNamed(person uint64, name string) error {
+	res := s.db.Where("person_id = ? AND LEFT(token, 12) = ?", person, name).Delete(&Session{})
+	if res.Error == nil && res.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return res.Error
+}
+
+// ChangePassword keeps another password of a person and ends the log-ins, but for one.
+func (s *Store) ChangePassword(person uint64, hash, but string) error {
+	if err := s.db.Model(&Person{}).Where("id = ?", person).Updates(map[string]any{"password": hash, "revision": gorm.Expr("revision + 1")}).Error; err != nil {
+		return err
+	}
+	return s.db.Where("person_id = ? AND token <> ?", person, but).Delete(&Session{}).Error
 }
 
 // EndSession logs out.
