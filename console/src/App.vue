@@ -5,11 +5,13 @@ import de from 'element-plus/es/locale/lang/de'
 import en from 'element-plus/es/locale/lang/en'
 import { session } from './api'
 import { look, t } from './look'
+import Account from './parts/Account.vue'
 
 const router = useRouter()
 const places = ['Templates', 'Records', 'Batches', 'Documents', 'Ledger', 'Settings'].map((label) => ({ to: `/${label.toLowerCase()}`, label }))
 const locale = computed(() => (look.language === 'de' ? de : en))
 const help = ref(false)
+const account = ref(false)
 
 async function leave() {
   await session.logOut()
@@ -49,7 +51,8 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
             <el-dropdown-menu>
               <el-dropdown-item v-for="l in [['en', 'English'], ['de', 'Deutsch']]" :key="l[0]" :disabled="look.language === l[0]" @click="look.language = l[0]">{{ l[1] }}</el-dropdown-item>
               <el-dropdown-item v-for="(m, i) in ['Light', 'Dark', 'System']" :key="m" :divided="i === 0" :disabled="look.theme === m.toLowerCase()" @click="look.theme = m.toLowerCase()">{{ t(m) }}</el-dropdown-item>
-              <el-dropdown-item divided @click="help = true">{{ t('Keyboard shortcuts') }}</el-dropdown-item>
+              <el-dropdown-item divided data-test="my-account" @click="account = true">{{ t('My account') }}</el-dropdown-item>
+              <el-dropdown-item @click="help = true">{{ t('Keyboard shortcuts') }}</el-dropdown-item>
               <el-dropdown-item divided data-test="leave" @click="leave">{{ t('Log out') }}</el-dropdown-item>
             </el-dropdown-menu>
           </template>
@@ -57,6 +60,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
       </header>
       <main><RouterView /></main>
     </div>
+    <Account v-if="session.person" v-model="account" />
     <el-dialog v-model="help" :title="t('Keyboard shortcuts')" width="440">
       <dl class="keys">
         <template v-for="(p, i) in places" :key="p.to"><dt><kbd>Alt</kbd> <kbd>{{ i + 1 }}</kbd></dt><dd>{{ t(p.label) }}</dd></template>

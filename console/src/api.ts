@@ -39,7 +39,8 @@ export interface Entry { id: number; kind: string; document: number; number: str
 export interface Delivery { id: number; document: number; kind: string; to: string; state: string; tries: number; error?: string; sent?: string; created: string }
 export interface Share { id: number; document: number; address?: string; uses: number; limit?: number; expires?: string; revoked: boolean }
 export interface Font { id: number; file: string; family: string; leastBold: number; mostBold: number; italic: boolean; bytes: number }
-export interface Series { id: number; name: string; pattern: string; next: number; revision: number }
+export interface Series { id: number; name: string; pattern: string; next: number; approval: boolean; revision: number }
+export interface LoggedIn { name: string; agent: string; address: string; since: string; ends: string; this: boolean }
 export interface Key { id: number; name: string; scopes: string; expires?: string; revoked: boolean; author: string; created: string; key?: string }
 export interface Happening { id: number; at: string; who: string; action: string; kind: string; ref: string; detail?: string }
 export interface Setup { public: string; ways: string[]; hosts: string[]; maxPages: number; seconds: number; maxBody: number; atOnce: number }
@@ -107,6 +108,10 @@ function bytes(base64: string): ArrayBuffer {
 }
 
 export const service = {
+  sessions: () => get<List<LoggedIn>>('/sessions'),
+  endSession: (n: string) => send('DELETE', `/sessions/${name(n)}`),
+  changePassword: (before: string, next: string) => send('PUT', '/password', { body: { old: before, new: next } }),
+
   templates: () => get<List<TemplateRow>>('/templates', { limit: 500 }),
   template: (n: string, version = 0) => get<TemplateFiles>(`/templates/${name(n)}` + (version ? `/versions/${version}` : '')),
   versions: (n: string) => get<List<Version>>(`/templates/${name(n)}/versions`, { limit: 500 }),
@@ -159,6 +164,7 @@ export const service = {
   addFont: (file: File) => json<Font>(send('POST', `/fonts?${new URLSearchParams({ name: file.name })}`, { raw: file })),
   withdrawFont: (id: number) => send('DELETE', `/fonts/${id}`),
   series: () => get<List<Series>>('/number-series', { limit: 500 }),
+  setSeries: (id: number, body: object) => patch<Series>(`/number-series/${id}`, body),
   addSeries: (body: object) => post<Series>('/number-series', body, true),
   people: () => get<List<Person>>('/people', { limit: 500 }),
   addPerson: (body: object) => post<Person>('/people', body, true),

@@ -360,7 +360,7 @@ func TestOwnAccount(t *testing.T) {
 	assert.Equal(t, 1, left)
 
 	status, _ = as(first, http.MethodPut, "/password", `{"old":"wrong","new":"a new long password"}`)
-	assert.Equal(t, http.StatusUnauthorized, status)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	status, body = as(first, http.MethodPut, "/password", fmt.Sprintf(`{"old":%q,"new":"short"}`, s.Password))
 	assert.Equal(t, http.StatusBadRequest, status, body)
 	status, body = as(first, http.MethodPut, "/password", fmt.Sprintf(`{"old":%q,"new":"a new long password"}`, s.Password))

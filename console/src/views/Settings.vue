@@ -10,14 +10,14 @@ const keys = ref<Key[]>([])
 const series = ref<Series[]>([])
 const person = ref({ email: '', name: '', role: 'sender', password: '' })
 const key = ref({ name: '', scopes: ['read'], days: 0 })
-const number = ref({ name: '', pattern: 'QL-{year}-{number:4}', next: 1 })
+const number = ref({ name: '', pattern: 'QL-{year}-{number:4}', next: 1, approval: false })
 const fonts = ref<Font[]>([])
 const fontFile = ref<HTMLInputElement>()
 const setup = ref<Setup>()
 const secret = ref('')
 const { rows: events, total, page, size } = useList((offset, limit) => (session.may('keep') ? service.events({ offset, limit }) : Promise.resolve({ items: [], total: 0 })), [tab], 15) // read anew when its tab opens
 const roles = ['keeper', 'maker', 'sender', 'reader']
-const scopes = ['read', 'design', 'records', 'issue', 'approve', 'send', 'keep']
+const scopes = ['read', 'render', 'design', 'records', 'issue', 'approve', 'send', 'keep']
 
 async function read() {
   series.value = (await attempt(() => service.series()))?.items ?? []
@@ -55,6 +55,10 @@ async function addSeries() {
     number.value.name = ''
     read()
   }
+}
+async function setSeries(x: Series, approval: boolean) {
+  await attempt(() => service.setSeries(x.id, { approval }), t('Kept'))
+  read()
 }
 async function addFonts(e: Event) {
   const input = e.target as HTMLInputElement
@@ -114,10 +118,12 @@ onMounted(read)
             <el-table-column :label="t('Name')" min-width="180"><template #default="{ row }">{{ row.name }}</template></el-table-column>
             <el-table-column :label="t('Pattern')" min-width="220"><template #default="{ row }"><span class="mono">{{ row.pattern }}</span></template></el-table-column>
             <el-table-column :label="t('Next number')" width="150" align="right"><template #default="{ row }">{{ row.next }}</template></el-table-column>
+            <el-table-column :label="t('To be approved')" width="180" align="center"><template #default="{ row }"><el-switch :model-value="row.approval" :disabled="!session.may('keep')" :aria-label="t('To be approved')" @change="(v: string | number | boolean) => setSeries(row, !!v)" /></template></el-table-column>
           </el-table>
         </section>
         <form v-if="session.may('keep')" class="card line" @submit.prevent="addSeries">
           <el-input v-model="number.name" :placeholder="t('Name')" :aria-label="t('Name')" /><el-input v-model="number.pattern" :placeholder="t('Pattern')" :aria-label="t('Pattern')" /><el-input-number v-model="number.next" :min="1" :aria-label="t('Next number')" />
+          <el-checkbox v-model="number.approval" :label="t('Someone else approves')" />
           <el-button native-type="submit" type="primary">{{ t('Add a series') }}</el-button>
         </form>
       </el-tab-pane>

@@ -84,8 +84,10 @@ func (a *API) changePassword(c *echo.Context) error {
 	if utf8.RuneCountInString(in.New) < leastPassword {
 		return bad("a password has at least %d characters", leastPassword)
 	}
-	if err := a.allowed(c, p, in.Old); err != nil {
+	if ok, err := a.allowed(c, p, in.Old); err != nil {
 		return err
+	} else if !ok {
+		return unprocessableText("the present password is another one")
 	}
 	p.Password = HashPassword(in.New)
 	err = a.act(c, func(st *store.Store) (store.Event, error) {

@@ -109,34 +109,33 @@ func (a *API) logIn(c *echo.Context) error {
 	if p.ID == 0 {
 		p.Email = in.Email
 	}
-	if err := a.allowed(c, p, in.Password); err != nil {
+	if ok, err := a.allowed(c, p, in.Password); err != nil {
 		return err
+	} else if !ok {
+		return echo.NewHTTPError(http.StatusUnauthorized, "the email or the password is wrong")
 	}
 	return a.begin(c, p)
 }
 
 // allowed looks at a password, unless too many were wrong before. p is nobody where no account was found.
-func (a *API) allowed(c *echo.Context, p store.Person, password string) error {
+func (a *API) allowed(c *echo.Context, p store.Person, password string) (ok bool, err error) {
 	account := fmt.Sprint("person ", p.ID)
 	if p.ID == 0 {
 		account = "nobody " + strings.ToLower(p.Email)
 	}
 	if wait := a.doors.knock(c.RealIP(), account); wait > 0 {
 		c.Response().Header().Set("Retry-After", fmt.Sprint(int(wait.Seconds())+1))
-		return echo.NewHTTPError(http.StatusTooManyRequests, "too many failed tries; wait a moment")
+		return false, echo.NewHTTPError(http.StatusTooManyRequests, "too many failed tries; wait a moment")
 	}
 	a.doors.hashing <- struct{}{}
-	ok := checkPassword(p.Password, password) && !p.Disabled
+	ok = checkPassword(p.Password, password) && !p.Disabled
 	<-a.doors.hashing
 	if !ok {
-		if err := a.Store.Note(by(c, event("log-in.failed", "person", p.Email, "from %s", c.RealIP()))); err != nil {
-			return err
-		}
-		return echo.NewHTTPError(http.StatusUnauthorized, "the email or the password is wrong")
+		return false, a.Store.Note(by(c, event("log-in.failed", "person", p.Email, "from %s", c.RealIP())))
 	}
 	a.doors.accounts.passed(account)
 	a.doors.addresses.passed(c.RealIP())
-	return nil
+	return true, nil
 }
 
 // begin begins a session.
