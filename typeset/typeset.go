@@ -186,9 +186,9 @@ func (s *setting) check() error {
 	return nil
 }
 
-// heapInUse is what the whole program holds in memory, in bytes.
+// heapInUse is what the whole program held in memory when garbage was last collected, in bytes.
 func heapInUse() int64 {
-	sample := []metrics.Sample{{Name: "/memory/classes/heap/objects:bytes"}}
+	sample := []metrics.Sample{{Name: "/gc/heap/live:bytes"}}
 	metrics.Read(sample)
 	return int64(sample[0].Value.Uint64())
 }

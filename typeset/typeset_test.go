@@ -441,3 +441,28 @@ func TestBareFieldsHaveAWidth(t *testing.T) {
 		assert.Greater(t, bare["end"].x, 100.0, field)
 	}
 }
+
+// TestGrowthIsBounded sets pages of a few bytes that stand for a great deal: they end soon, and tell why where something
+// is left out.
+func TestGrowthIsBounded(t *testing.T) {
+	var doubling strings.Builder
+	doubling.WriteString("<style>:root{--v0:1px")
+	for i := 1; i < 60; i++ {
+		fmt.Fprintf(&doubling, ";--v%d:calc(var(--v%d) + var(--v%d))", i, i-1, i-1)
+	}
+	doubling.WriteString("}p{width:var(--v59);height:var(--v3)}</style><p>x")
+	_, err := Set(context.Background(), []byte(bare+doubling.String()), Options{}, io.Discard)
+	require.NoError(t, err, "the width is invalid when it is computed")
+
+	huge := bare + "<style>p::before{content:" + strings.Repeat("attr(title) ", 200) + "}</style><p title='" + strings.Repeat("x", 60_000) + "'>"
+	_, err = Set(context.Background(), []byte(huge), Options{}, io.Discard)
+	assert.ErrorContains(t, err, "gives a single element more than 8 MB of text")
+
+	long := bare + "<svg width=100 height=100><path id=p d='M0 0 L1e7 0'/><text><textPath href='#p'>" + strings.Repeat("x", 300_000) + "</textPath></text></svg>"
+	_, err = Set(context.Background(), []byte(long), Options{}, io.Discard)
+	require.NoError(t, err)
+
+	levels := bare + "<p>" + strings.Repeat("\u202e\u2067a\u05d0", 20_000)
+	_, err = Set(context.Background(), []byte(levels), Options{}, io.Discard)
+	require.NoError(t, err)
+}

@@ -152,7 +152,7 @@ func (f *renderFlags) oneDocument(c *cobra.Command, t *merge.Template, dir strin
 	if err != nil {
 		return err
 	}
-	merged, err := t.Merge(r)
+	merged, err := f.merge(c, t, r)
 	if err != nil {
 		return err
 	}
@@ -178,6 +178,12 @@ func (f *renderFlags) oneDocument(c *cobra.Command, t *merge.Template, dir strin
 		return errSome
 	}
 	return nil
+}
+
+// merge fills a template with a record within the time that a document may take.
+func (f *renderFlags) merge(c *cobra.Command, t *merge.Template, r record.Record) (*merge.Merged, error) {
+	defer f.limits.guard(r.Name(), c.ErrOrStderr())()
+	return t.Merge(r)
 }
 
 func (f *renderFlags) onlyRecord(c *cobra.Command, t *merge.Template, dir string) (out record.Record, err error) {
@@ -442,6 +448,7 @@ func (b *batchRun) make(ctx context.Context, r record.Record) (outcome, error) {
 			return out, b.keep(r, name, nil)
 		}
 	}
+	defer b.f.limits.guard(r.Name(), b.c.ErrOrStderr())()
 	merged, err := b.t.Merge(r)
 	if err != nil {
 		return out, err

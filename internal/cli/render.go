@@ -35,6 +35,7 @@ type renderFlags struct {
 	date            string
 	fail            failing
 	file            fileFlags
+	limits          limitFlags
 	records         recordFlags
 	batch           batchFlags
 }
@@ -64,6 +65,9 @@ Exit code: 0 when all went well, 1 when a document failed, 2 for wrong use.`,
 			if err := f.check(); err != nil {
 				return err
 			}
+			if err := f.limits.begin(); err != nil {
+				return err
+			}
 			if f.watch {
 				return f.watched(c, args)
 			}
@@ -82,6 +86,7 @@ Exit code: 0 when all went well, 1 when a document failed, 2 for wrong use.`,
 	fl.StringSliceVar(&f.hosts, "allow-host", nil, "host that pages, style sheets, pictures and fonts may be loaded from (repeatable)")
 	f.batch.add(fl)
 	f.file.add(fl)
+	f.limits.add(fl)
 	fl.StringVar(&f.medium, "medium", "print", "medium whose rules apply: print or screen")
 	fl.BoolVarP(&f.quiet, "quiet", "q", false, "do not print findings and progress")
 	fl.BoolVar(&f.json, "json", false, "print what was made and found as JSON")
@@ -136,6 +141,7 @@ func (f *renderFlags) options(page string) (typeset.Options, *typeset.Folder, er
 	if err := f.file.apply(&o); err != nil {
 		return o, nil, err
 	}
+	f.limits.apply(&o)
 	within := f.within
 	if within == "" {
 		within = filepath.Dir(page)
@@ -436,6 +442,7 @@ func writeJSON(w io.Writer, v any) error {
 
 // write sets a page into a file, whose folder is made, or onto standard output.
 func (f *renderFlags) write(c *cobra.Command, html []byte, o typeset.Options, out string) (*typeset.Document, error) {
+	defer f.limits.guard(o.Name, c.ErrOrStderr())()
 	if out == "-" {
 		if f.proof != "" {
 			return nil, usage("--proof needs a file; -o - writes to standard output")

@@ -50,6 +50,7 @@ func mergeCommand() *cobra.Command {
 	var soft bool
 	var day string
 	var f recordFlags
+	var limits limitFlags
 	c := &cobra.Command{
 		Use:   "merge TEMPLATE [--records FILE] [-o PAGE.html]",
 		Short: "Fill a template with one record and show the HTML",
@@ -58,6 +59,9 @@ records the template's sample is taken. Style sheets and pictures stay addresses
 in the template's folder.`,
 		Args: exactly(1, "one template folder"),
 		RunE: func(c *cobra.Command, args []string) error {
+			if err := limits.begin(); err != nil {
+				return err
+			}
 			t, err := merge.Open(args[0], os.DirFS(args[0]))
 			if err != nil {
 				return err
@@ -76,6 +80,7 @@ in the template's folder.`,
 			if err != nil {
 				return err
 			}
+			defer limits.guard(r.Name(), c.ErrOrStderr())()
 			merged, err := t.Merge(r)
 			if err != nil {
 				return err
@@ -88,6 +93,7 @@ in the template's folder.`,
 		},
 	}
 	f.add(c.Flags())
+	limits.add(c.Flags())
 	c.Flags().StringVarP(&out, "output", "o", "", "file to write (default: standard output)")
 	c.Flags().IntVar(&place, "record", 1, "place of the record in its file")
 	c.Flags().StringVar(&day, "date", "", "date of the run, which the function today gives: 2026-05-31 (default: today)")

@@ -50,8 +50,7 @@ func Child() {
 		os.Exit(2)
 	}
 	collect.BySize()
-	debug.SetMemoryLimit(o.Memory / 10 * 7) // collect before the system's limit ends the process
-	debug.SetTraceback("none")              // one line tells why it ended
+	debug.SetMemoryLimit(collectAt(o.Memory))
 	s := rpc.NewServer()
 	if err := s.RegisterName("Desk", newDesk(o)); err != nil {
 		fmt.Fprintln(os.Stderr, err)
@@ -90,6 +89,13 @@ func (c *codec) WriteResponse(r *rpc.Response, body any) error {
 }
 
 func (c *codec) Close() error { return nil }
+
+// Heap is what documents may hold of the memory of a process, in bytes, before they are told that it is too much.
+// The rest is for what is not in use any more, and what the program needs for itself.
+func Heap(memory int64) int64 { return memory / 4 * 3 }
+
+// collectAt is when garbage is collected at the latest, so that the system's limit does not end the process.
+func collectAt(memory int64) int64 { return memory / 10 * 8 }
 
 // pipes are the two directions that a child and its parent talk in.
 type pipes struct {
@@ -165,7 +171,7 @@ func (d *Desk) Set(p Page, out *Pages) error {
 	allow(d.orders)
 	o := typeset.Options{Name: "page.html", Limits: p.Limits, Paper: p.Options.Paper, Margins: p.Options.Margins, Header: p.Options.Header, Footer: p.Options.Footer,
 		Watermark: p.Options.Watermark, Date: p.Options.Date, TraceBreaks: p.Options.TraceBreaks}
-	o.Limits.Heap = d.Memory / 4 * 3
+	o.Limits.Heap = Heap(d.Memory)
 	for _, key := range p.Fonts {
 		f, ok := d.fonts.Get(key)
 		if !ok {

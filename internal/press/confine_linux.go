@@ -6,6 +6,7 @@ import (
 	"os"
 	"os/signal"
 	"runtime"
+	"runtime/debug"
 	"strconv"
 	"strings"
 	"syscall"
@@ -46,6 +47,24 @@ func confine(o orders) error {
 		return fmt.Errorf("files cannot be shut away: %w", err)
 	}
 	return withoutCalls()
+}
+
+// Bound limits the memory of this program to so many bytes beyond what it has reserved so far.
+func Bound(memory int64) error {
+	mapped := pages(os.Getpid(), 0)
+	if mapped == 0 {
+		return nil // what the core counts by itself is the limit
+	}
+	debug.SetMemoryLimit(collectAt(memory))
+	limit := unix.Rlimit{}
+	if err := unix.Getrlimit(unix.RLIMIT_AS, &limit); err != nil {
+		return fmt.Errorf("the limit of memory cannot be read: %w", err)
+	}
+	limit.Cur = min(mapped+uint64(memory), limit.Max)
+	if err := unix.Setrlimit(unix.RLIMIT_AS, &limit); err != nil {
+		return fmt.Errorf("the limit of memory cannot be set: %w", err)
+	}
+	return nil
 }
 
 // forbidden are calls of the system that reach other machines, processes or programs.

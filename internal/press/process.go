@@ -37,7 +37,7 @@ func start(o orders, folder string) (*process, error) {
 	}
 	p := &process{orders: o, cmd: exec.Command(program)}
 	p.cmd.Args = []string{"olive press"}
-	p.cmd.Env = []string{environment + "=" + string(told)}
+	p.cmd.Env = []string{environment + "=" + string(told), "GOTRACEBACK=none"} // one line tells why it ended
 	p.cmd.Dir, p.cmd.Stderr, p.cmd.SysProcAttr = folder, &p.says, apart()
 	in, err := p.cmd.StdinPipe()
 	if err != nil {

@@ -201,7 +201,7 @@ func (c *Config) press(size int) (*press.Pool, error) {
 }
 
 // DefaultMemory is what one document may take, in MB.
-const DefaultMemory = 512
+const DefaultMemory = 768
 
 // ways sets the means of delivery up.
 func (c *Config) ways(ctx context.Context) (w *deliver.Ways, err error) {

@@ -1,6 +1,7 @@
 package box
 
 import (
+	"fmt"
 	"maps"
 	"math"
 	"strconv"
@@ -12,6 +13,7 @@ import (
 	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
+	"oliveledger/typeset/internal/watch"
 )
 
 // Builder makes the box tree of one document.
@@ -314,18 +316,29 @@ func (b *Builder) firstLetter(kids []*Box, n *markup.Node, pseudo string, s *sty
 // content generates the items of the content property (CSS Content 3).
 func (b *Builder) content(n *markup.Node, which string, s *style.Style, decor *Decor) []*Box {
 	var kids []*Box
+	var parts []string // of the text that comes last
+	size := 0
 	text := func(t string) {
 		if t == "" {
 			return
 		}
+		if size += len(t); size > mostGenerated {
+			panic(watch.Stopped{Err: fmt.Errorf("the property “content” of ::%s gives a single element more than %d MB of text", which, mostGenerated>>20)})
+		}
 		if k := len(kids); k > 0 && kids[k-1].Kind == Text && !kids[k-1].Leader && kids[k-1].Rare().Sum == nil {
-			kids[k-1].Text += t
+			if len(parts) == 0 {
+				parts = append(parts, kids[k-1].Text)
+			}
+			parts = append(parts, t)
 			return
 		}
 		kids = append(kids, &Box{Kind: Text, Node: n, rare: &Rare{Pseudo: which}, Order: b.order, Style: s, Text: t, Decor: decor})
 	}
 	for i := range s.Content.Items {
 		it := &s.Content.Items[i]
+		if it.Kind == style.ContentImage || it.Kind == style.ContentLeader || it.Kind == style.ContentSum {
+			joinText(kids, &parts)
+		}
 		switch it.Kind {
 		case style.ContentImage:
 			if p := b.image(it.Image, n, s); p != nil {
@@ -339,7 +352,19 @@ func (b *Builder) content(n *markup.Node, which string, s *style.Style, decor *D
 			text(b.itemText(it, n, s))
 		}
 	}
+	joinText(kids, &parts)
 	return kids
+}
+
+// mostGenerated bounds the text that one element's content may give, in bytes.
+const mostGenerated = 8 << 20
+
+// joinText gives the last box the parts of its text that have been found.
+func joinText(kids []*Box, parts *[]string) {
+	if len(*parts) > 0 {
+		kids[len(kids)-1].Text = strings.Join(*parts, "")
+		*parts = nil
+	}
 }
 
 // image is the picture of a CSS image that stands as content.

@@ -588,14 +588,16 @@ func (b *lineBuilder) decorLines(d *box.Decor, in *inl) (list []float64) {
 	return list
 }
 
-// joining counts the units from k on that may join into one run.
+// joining counts the units from k on that may join into one run, as far as room is made for them beforehand.
 func (b *lineBuilder) joining(k int) int {
 	n := 0
-	for i := k; i < len(b.unitsNow) && b.unitsNow[i].box == b.unitsNow[k].box; i++ {
+	for i := k; i < min(len(b.unitsNow), k+mostJoined) && b.unitsNow[i].box == b.unitsNow[k].box; i++ {
 		n++
 	}
 	return n
 }
+
+const mostJoined = 256
 
 // textFragment is a fragment of text in one piece of memory: tables have very
 // many of them.

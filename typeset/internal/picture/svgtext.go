@@ -164,10 +164,17 @@ func (p *positions) next() (out place) {
 
 // add appends text to the chunk, in pieces where characters are placed by themselves.
 func (t *svgText) add(text string, s *style.Style, at *positions, decor *decoration) {
-	fresh := true
-	for _, r := range text {
+	fresh, from := true, 0 // where in the text the last piece begins
+	give := func(end int) {
+		if from < end {
+			t.chunk[len(t.chunk)-1].text += text[from:end]
+		}
+		from = end
+	}
+	for i := range text {
 		p := at.next()
 		if (p.hasX || p.hasY) && t.path == nil {
+			give(i)
 			t.flush()
 			if p.hasX {
 				t.x = p.x
@@ -179,12 +186,12 @@ func (t *svgText) add(text string, s *style.Style, at *positions, decor *decorat
 		}
 		t.y += p.dy
 		if fresh || p.dx != 0 || p.dy != 0 || p.hasTurn {
+			give(i)
 			t.chunk = append(t.chunk, piece{s: s, y: t.y, dx: p.dx, turn: p.turn, turned: p.turn != 0, decor: decor})
 		}
 		fresh = false
-		last := &t.chunk[len(t.chunk)-1]
-		last.text += string(r)
 	}
+	give(len(text))
 }
 
 // part is a stretch of a piece in one face.

@@ -190,7 +190,7 @@ func replace(list []css.Token, get func(string) ([]css.Token, bool), n *markup.N
 			if !ok {
 				return nil, false
 			}
-			*budget -= len(v)
+			*budget -= weight(v, *budget)
 			out = append(out, v...)
 			continue
 		}
@@ -204,6 +204,21 @@ func replace(list []css.Token, get func(string) ([]css.Token, bool), n *markup.N
 		out = append(out, t)
 	}
 	return out, true
+}
+
+// weight counts the tokens of a value with those inside of functions and blocks, as far as most. A value that
+// doubles from property to property shares its parts, and is large all the same for whoever reads it.
+func weight(list []css.Token, most int) int {
+	n := len(list)
+	for i := range list {
+		if n > most {
+			break
+		}
+		if len(list[i].Args) > 0 {
+			n += weight(list[i].Args, most-n)
+		}
+	}
+	return n
 }
 
 func lookup(t css.Token, get func(string) ([]css.Token, bool), n *markup.Node, budget *int) ([]css.Token, bool) {
