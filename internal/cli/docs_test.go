@@ -2,6 +2,7 @@ package cli_test
 
 import (
 	"context"
+	"io/fs"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -82,4 +83,27 @@ func TestServicePageWorksAsWritten(t *testing.T) {
 		bash(t, dir, line, env...)
 	}
 	isPDF(t, filepath.Join(dir, "page.pdf"))
+}
+
+// TestSecurityNamesItsTests holds each test that docs/security.md names against those that there are.
+func TestSecurityNamesItsTests(t *testing.T) {
+	text, err := os.ReadFile("../../docs/security.md")
+	require.NoError(t, err)
+	names := regexp.MustCompile("`(Test[A-Za-z]+)`").FindAllSubmatch(text, -1)
+	require.Greater(t, len(names), 20)
+	var tests strings.Builder
+	require.NoError(t, filepath.WalkDir("../..", func(path string, e fs.DirEntry, err error) error {
+		if err == nil && e.IsDir() && e.Name() == "node_modules" {
+			return filepath.SkipDir
+		}
+		if err == nil && strings.HasSuffix(path, "_test.go") {
+			raw, err := os.ReadFile(path)
+			tests.Write(raw)
+			return err
+		}
+		return err
+	}))
+	for _, n := range names {
+		assert.Contains(t, tests.String(), "func "+string(n[1])+"(t *testing.T)", "docs/security.md names a test that is not there")
+	}
 }
