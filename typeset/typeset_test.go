@@ -16,6 +16,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/go-fonts/liberation/liberationsansregular"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -465,4 +466,18 @@ func TestGrowthIsBounded(t *testing.T) {
 	levels := bare + "<p>" + strings.Repeat("\u202e\u2067a\u05d0", 20_000)
 	_, err = Set(context.Background(), []byte(levels), Options{}, io.Discard)
 	require.NoError(t, err)
+}
+
+// FuzzFontOfAPage sets a page in a font that was changed at random: the page is set, in that font or another.
+func FuzzFontOfAPage(f *testing.F) {
+	data, err := os.ReadFile("../demo/templates/mooring-invoice/fonts/source-sans-3-latin-700-normal.woff2")
+	require.NoError(f, err)
+	f.Add(data)
+	f.Add(liberationsansregular.TTF)
+	f.Fuzz(func(t *testing.T, data []byte) {
+		page := bare + "<style>@font-face{font-family:k;src:url(k.ttf)}p{font-family:k}</style><p>Office fjord \u0627\u0644"
+		if _, err := Set(context.Background(), []byte(page), Options{Loader: Files{"k.ttf": data}}, io.Discard); err != nil && strings.Contains(err.Error(), "internal error") {
+			t.Error(err)
+		}
+	})
 }

@@ -247,3 +247,18 @@ func TestDigestsOfCycles(t *testing.T) {
 	assert.Equal(t, first, same)
 	assert.NotEqual(t, first, other, "what it refers to differs")
 }
+
+// FuzzPick holds that only pages that there are can be picked.
+func FuzzPick(f *testing.F) {
+	f.Add("1-3,last,last-2-1", 5)
+	f.Add("3-1", 3)
+	f.Fuzz(func(t *testing.T, text string, n int) {
+		n = max(n%100, 0)
+		list, err := Pick(text, n)
+		for _, p := range list {
+			if err == nil && (p < 0 || p >= n) {
+				t.Errorf("%q of %d pages picks %d", text, n, p)
+			}
+		}
+	})
+}

@@ -59,17 +59,22 @@ func draw(tx *gorm.DB, name string, now time.Time) (string, error) {
 	if strings.Contains(s.Pattern, "{year") && s.Year != now.Year() {
 		s.Year, s.Next = now.Year(), 1
 	}
-	text := seriesField.ReplaceAllStringFunc(s.Pattern, func(f string) string {
+	text := numbered(s.Pattern, now.Year(), s.Next)
+	s.Next++
+	return text, tx.Model(&s).Select("next", "year").Updates(&s).Error
+}
+
+// numbered puts a number and its year into a pattern.
+func numbered(pattern string, year, number int) string {
+	return seriesField.ReplaceAllStringFunc(pattern, func(f string) string {
 		m := seriesField.FindStringSubmatch(f)
-		v := s.Next
+		v := number
 		if m[1] == "year" {
-			v = now.Year()
+			v = year
 		}
 		width, _ := strconv.Atoi(m[2])
 		return fmt.Sprintf("%0*d", width, v)
 	})
-	s.Next++
-	return text, tx.Model(&s).Select("next", "year").Updates(&s).Error
 }
 
 // SeriesList lists the number series.

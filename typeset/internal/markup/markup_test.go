@@ -114,3 +114,35 @@ func TestQuirks(t *testing.T) {
 		assert.Equal(t, want, doc.Find("p").Quirks(), page)
 	}
 }
+
+// linked fails when the nodes of a tree do not lead to each other both ways.
+func linked(t *testing.T, root *Node) {
+	root.Walk(func(n *Node) bool {
+		for c := range n.Flat() {
+			if c.Parent == nil {
+				t.Fatalf("a child of %q has no parent", n.Name)
+			}
+		}
+		return true
+	})
+}
+
+func FuzzParseHTML(f *testing.F) {
+	f.Add("<table><td>1<p>2</table><svg><g/></svg><template shadowrootmode=open><slot></template>")
+	f.Add("<!doctype html><math><mi>x</mi></math><select><option>a")
+	f.Fuzz(func(t *testing.T, text string) {
+		if root, err := ParseHTML([]byte(text)); err == nil {
+			linked(t, root)
+		}
+	})
+}
+
+func FuzzParseXML(f *testing.F) {
+	f.Add("<svg xmlns='http://www.w3.org/2000/svg'><g id='a'/><![CDATA[x]]></svg>")
+	f.Add("<!DOCTYPE a [<!ENTITY b 'c'>]><a>&b;</a>")
+	f.Fuzz(func(t *testing.T, text string) {
+		if root, err := ParseXML([]byte(text)); err == nil {
+			linked(t, root)
+		}
+	})
+}

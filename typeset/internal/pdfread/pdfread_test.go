@@ -242,3 +242,17 @@ func TestObjectsAreWrittenAsTheyWereRead(t *testing.T) {
 		assert.Equal(t, strings.ReplaceAll(want, " ", ""), strings.ReplaceAll(got, " ", ""), in)
 	}
 }
+
+// FuzzFilters undoes filters on any data: there is an end to it, with an error or without one.
+func FuzzFilters(f *testing.F) {
+	whole, err := Open(file("", book()...), "")
+	require.NoError(f, err)
+	names := []Name{"FlateDecode", "LZWDecode", "ASCIIHexDecode", "ASCII85Decode", "RunLengthDecode"}
+	f.Add([]byte(deflated("\x02abc")), uint8(0), 12, 3)
+	f.Add([]byte("<~87cUR~>"), uint8(3), 1, 0)
+	f.Add([]byte("\x04berth"), uint8(4), 0, -1)
+	f.Fuzz(func(t *testing.T, data []byte, which uint8, predictor, columns int) {
+		d := Dict{"Filter": names[int(which)%len(names)], "DecodeParms": Dict{"Predictor": int64(predictor), "Columns": int64(columns), "Colors": int64(which), "BitsPerComponent": int64(predictor)}}
+		_, _ = whole.Decode(&Stream{Dict: d, Raw: data})
+	})
+}

@@ -328,3 +328,16 @@ func TestSheetsAreReadOnce(t *testing.T) {
 	assert.Same(t, a, ParseSheet("x.css", "", "p { color: red }"))
 	assert.NotSame(t, a, ParseSheet("y.css", "", "p { color: red }"), "findings name the file")
 }
+
+// FuzzMedia holds that a list of queries matches when one of them does, whatever the others are.
+func FuzzMedia(f *testing.F) {
+	f.Add("screen and (width >= 10em) or (not (color))")
+	f.Add("(min-width: calc(1px + 2cm)) and (")
+	f.Fuzz(func(t *testing.T, text string) {
+		env := Env{Medium: "print", Width: 700, Height: 1000}
+		if !MatchMediaText("print, "+text, env) {
+			t.Errorf("print, %q does not match on paper", text)
+		}
+		MatchMediaText(text, env)
+	})
+}
