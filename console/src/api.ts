@@ -41,7 +41,7 @@ export interface Share { id: number; document: number; address?: string; uses: n
 export interface Font { id: number; file: string; family: string; leastBold: number; mostBold: number; italic: boolean; bytes: number }
 export interface Series { id: number; name: string; pattern: string; next: number; approval: boolean; revision: number }
 export interface LoggedIn { name: string; agent: string; address: string; since: string; ends: string; this: boolean }
-export interface Key { id: number; name: string; scopes: string; expires?: string; revoked: boolean; author: string; created: string; key?: string }
+export interface Key { id: number; name: string; scopes: string; templates?: string; expires?: string; revoked: boolean; author: string; created: string; key?: string }
 export interface Happening { id: number; at: string; who: string; action: string; kind: string; ref: string; detail?: string }
 export interface Setup { public: string; ways: string[]; hosts: string[]; maxPages: number; seconds: number; maxBody: number; atOnce: number }
 export interface List<T> { items: T[]; total: number }

@@ -89,26 +89,27 @@ func ledgerCommand() *cobra.Command {
 
 func keyCommand() *cobra.Command {
 	return group("key", "Keys for programs", func(r *remote) []*cobra.Command {
-		var scopes []string
-		var days int
+		var order client.KeyOrder
 		var find client.Find
 		add := r.command("add NAME", "Make a key; its secret is told only now", func(ctx context.Context, args []string) error {
-			k, err := r.NewKey(ctx, args[0], scopes, days)
+			order.Name = args[0]
+			k, err := r.NewKey(ctx, order)
 			if err != nil {
 				return err
 			}
 			return r.said(k, "%s\nkey %d: %s", k.Secret, k.ID, k.Scopes)
 		})
-		add.Flags().StringSliceVar(&scopes, "scopes", nil, "what it may do: read, design, records, issue, approve, send, keep (default: all that you may)")
-		add.Flags().IntVar(&days, "days", 0, "days until it ends (0: never)")
+		add.Flags().StringSliceVar(&order.Scopes, "scopes", nil, "what it may do: read, render, design, records, issue, approve, send, keep (default: all that you may)")
+		add.Flags().StringSliceVar(&order.Templates, "template", nil, "template that it is limited to, with documents of it (repeatable; default: all)")
+		add.Flags().IntVar(&order.Days, "days", 0, "days until it ends (0: never)")
 		return []*cobra.Command{add,
 			listing(r.command("list", "List keys", func(ctx context.Context, _ []string) error {
 				l, err := r.Keys(ctx, find)
 				if err != nil {
 					return err
 				}
-				return rows(r, l, "KEY | NAME | SCOPES | UNTIL | REVOKED | MADE", func(k client.Key) []any {
-					return []any{k.ID, k.Name, k.Scopes, dayOf(k.Expires), k.Revoked, day(k.Created)}
+				return rows(r, l, "KEY | NAME | SCOPES | TEMPLATES | UNTIL | REVOKED | MADE", func(k client.Key) []any {
+					return []any{k.ID, k.Name, k.Scopes, k.Limited, dayOf(k.Expires), k.Revoked, day(k.Created)}
 				})
 			}), &find),
 			r.command("revoke KEY", "End a key", func(ctx context.Context, args []string) error {

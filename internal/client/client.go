@@ -507,8 +507,8 @@ func (c *Client) VerifyLedger(ctx context.Context) (Verification, error) {
 }
 
 // NewKey makes a key for a program; its secret is told only now.
-func (c *Client) NewKey(ctx context.Context, name string, scopes []string, days int) (Key, error) {
-	return post[Key](ctx, c, "/keys", map[string]any{"name": name, "scopes": scopes, "days": days})
+func (c *Client) NewKey(ctx context.Context, k KeyOrder) (Key, error) {
+	return post[Key](ctx, c, "/keys", k)
 }
 
 // Keys lists the keys.

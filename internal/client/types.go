@@ -309,11 +309,20 @@ type Key struct {
 	ID      uint64     `json:"id"`
 	Name    string     `json:"name"`
 	Scopes  string     `json:"scopes"`
+	Limited string     `json:"templates,omitempty"` // to these templates, with spaces between
 	Secret  string     `json:"key,omitempty"`
 	Expires *time.Time `json:"expires,omitempty"`
 	Revoked bool       `json:"revoked"`
 	Author  string     `json:"author"`
 	Created time.Time  `json:"created"`
+}
+
+// KeyOrder asks for a key.
+type KeyOrder struct {
+	Name      string   `json:"name"`
+	Scopes    []string `json:"scopes,omitempty"`    // all that one may oneself, when there are none
+	Days      int      `json:"days,omitempty"`      // until it ends; 0 for never
+	Templates []string `json:"templates,omitempty"` // that it is limited to; all when there are none
 }
 
 // Person may log in.

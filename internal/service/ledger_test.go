@@ -71,7 +71,7 @@ func TestLedger(t *testing.T) {
 		assert.Equal(t, 409, status(t, err))
 		_, err = s.Client.SetDocument(ctx, id, 0, "approved", "")
 		assert.ErrorContains(t, err, "someone else")
-		k, err := s.Client.NewKey(ctx, "another key of mine", nil, 0)
+		k, err := s.Client.NewKey(ctx, client.KeyOrder{Name: "another key of mine"})
 		require.NoError(t, err)
 		_, err = s.As(t, k.Secret).SetDocument(ctx, id, 0, "approved", "")
 		assert.ErrorContains(t, err, "through a key of yours")

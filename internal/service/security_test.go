@@ -249,7 +249,7 @@ func TestNewPasswordEndsSessions(t *testing.T) {
 func TestLookingIsNotRendering(t *testing.T) {
 	s := servicetest.Start(t, t.TempDir())
 	for scopes, want := range map[string]int{"read": http.StatusForbidden, "render": http.StatusOK, "design": http.StatusOK} {
-		k, err := s.Client.NewKey(context.Background(), "key", strings.Fields(scopes), 0)
+		k, err := s.Client.NewKey(context.Background(), client.KeyOrder{Name: "key", Scopes: strings.Fields(scopes)})
 		require.NoError(t, err)
 		for path, body := range map[string]string{"/renderings": `{"html":"<p>x"}`, "/record-previews?name=x.json": `{"a":1}`} {
 			status, answer, _ := ask(t, s, http.MethodPost, "/api/v1"+path, body, "Authorization", "Bearer "+k.Secret, "Content-Type", "application/json")
@@ -374,4 +374,49 @@ func TestOwnAccount(t *testing.T) {
 	enter("a new long password")
 	status, _, _ = withKey(t, s, http.MethodGet, "/api/v1/sessions", "")
 	assert.Equal(t, http.StatusForbidden, status, "a key has no account")
+}
+
+// TestKeyOfATemplate tries every way of the API with a key that is limited to one template.
+func TestKeyOfATemplate(t *testing.T) {
+	s := servicetest.Start(t, t.TempDir())
+	ctx := context.Background()
+	for _, name := range []string{"card", "other"} {
+		_, err := s.Client.Push(ctx, name, "", template)
+		require.NoError(t, err)
+	}
+	set := people(t, s, 2)
+	foreign, err := s.Client.Issue(ctx, client.Order{Template: "other", RecordSet: set, Records: []int{1}}, "")
+	require.NoError(t, err)
+	batch, err := s.Client.StartBatch(ctx, client.BatchOrder{Template: "other", RecordSet: set}, "")
+	require.NoError(t, err)
+	status, body, _ := withKey(t, s, http.MethodPost, "/api/v1/keys", `{"name":"till","templates":["none"]}`)
+	assert.Equal(t, http.StatusUnprocessableEntity, status, body)
+	key, err := s.Client.NewKey(ctx, client.KeyOrder{Name: "till", Templates: []string{"card"}})
+	require.NoError(t, err)
+	assert.Equal(t, "card", key.Limited)
+	own := s.As(t, key.Secret)
+	made, err := own.Issue(ctx, client.Order{Template: "card", RecordSet: set, Records: []int{1}}, "")
+	require.NoError(t, err)
+	_, err = own.PDF(ctx, made[0].ID)
+	require.NoError(t, err)
+	list, err := own.Documents(ctx, client.Find{Filter: map[string]string{"template": "card"}})
+	require.NoError(t, err)
+	assert.Equal(t, 1, list.Total)
+	_, err = own.Render(ctx, client.Rendering{Template: "card", Record: json.RawMessage(`{"name":"Ann","price":1}`)})
+	require.NoError(t, err)
+	_, err = own.Template(ctx, "card", 1)
+	require.NoError(t, err)
+
+	for _, r := range [][3]string{
+		{http.MethodGet, "/templates", ""}, {http.MethodGet, "/templates/other", ""}, {http.MethodGet, "/templates/other/versions", ""}, {http.MethodGet, "/templates/other/versions/1/assets/page.html", ""},
+		{http.MethodPost, "/renderings", `{"template":"other"}`}, {http.MethodPost, "/renderings", `{"html":"<p>x"}`}, {http.MethodPost, "/renderings", `{"template":"card","files":{"page.html":{"text":"x"}}}`},
+		{http.MethodPost, "/documents", `{"template":"other","record":{}}`}, {http.MethodPost, "/documents", `{"template":"card","html":"<p>x"}`}, {http.MethodPost, "/batches", `{"template":"other","recordSet":1}`},
+		{http.MethodGet, "/documents", ""}, {http.MethodGet, "/documents?template=other", ""}, {http.MethodGet, fmt.Sprint("/documents/", foreign[0].ID), ""}, {http.MethodGet, fmt.Sprint("/documents/", foreign[0].ID, "/pdf"), ""},
+		{http.MethodGet, fmt.Sprint("/documents/", foreign[0].ID, "/history"), ""}, {http.MethodGet, fmt.Sprint("/batches/", batch.ID), ""}, {http.MethodGet, fmt.Sprint("/batches/", batch.ID, "/zip"), ""}, {http.MethodGet, fmt.Sprint("/batches/", batch.ID, "/items"), ""},
+		{http.MethodGet, "/record-sets", ""}, {http.MethodGet, "/keys", ""}, {http.MethodPost, "/keys", `{"name":"more"}`}, {http.MethodGet, "/ledger", ""}, {http.MethodGet, "/batches", ""}, {http.MethodGet, "/events", ""}, {http.MethodGet, "/share-links", ""},
+	} {
+		status, body, _ := ask(t, s, r[0], "/api/v1"+r[1], r[2], "Authorization", "Bearer "+key.Secret, "Content-Type", "application/json")
+		assert.Equal(t, http.StatusForbidden, status, "%s %s: %s", r[0], r[1], body)
+		assert.Contains(t, body, "limited to the templates card")
+	}
 }

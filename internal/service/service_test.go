@@ -300,7 +300,7 @@ func TestService(t *testing.T) {
 		defer res.Body.Close()
 		assert.Equal(t, 200, res.StatusCode)
 		res, text := call(t, http.MethodPost, s.URL+"/api/v1/renderings", url.Values{"key": {s.Key}, "html": {"x"}, "date": {"soon"}}.Encode(), "Content-Type", "application/x-www-form-urlencoded")
-		assert.Equal(t, 422, res.StatusCode)
+		assert.Equal(t, 400, res.StatusCode)
 		assert.Contains(t, text, "is a day such as 2026-05-31")
 
 		var body bytes.Buffer // a form with files, and fields of fields
@@ -382,7 +382,7 @@ func TestService(t *testing.T) {
 	})
 
 	t.Run("keys have scopes and end", func(t *testing.T) {
-		k, err := s.Client.NewKey(ctx, "reader", []string{"read"}, 30)
+		k, err := s.Client.NewKey(ctx, client.KeyOrder{Name: "reader", Scopes: []string{"read"}, Days: 30})
 		require.NoError(t, err)
 		require.NotNil(t, k.Expires)
 		reader := s.As(t, k.Secret)
@@ -392,7 +392,7 @@ func TestService(t *testing.T) {
 		assert.Equal(t, 403, status(t, err))
 		_, err = reader.Keys(ctx, client.Find{})
 		assert.Equal(t, 403, status(t, err))
-		_, err = s.Client.NewKey(ctx, "odd", []string{"fly"}, 0)
+		_, err = s.Client.NewKey(ctx, client.KeyOrder{Name: "odd", Scopes: []string{"fly"}})
 		assert.Equal(t, 400, status(t, err))
 		require.NoError(t, s.Client.RevokeKey(ctx, k.ID))
 		_, err = reader.Templates(ctx, client.Find{})

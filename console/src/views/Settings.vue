@@ -9,7 +9,8 @@ const people = ref<Person[]>([])
 const keys = ref<Key[]>([])
 const series = ref<Series[]>([])
 const person = ref({ email: '', name: '', role: 'sender', password: '' })
-const key = ref({ name: '', scopes: ['read'], days: 0 })
+const key = ref({ name: '', scopes: ['read'], days: 0, templates: [] as string[] })
+const templates = ref<string[]>([])
 const number = ref({ name: '', pattern: 'QL-{year}-{number:4}', next: 1, approval: false })
 const fonts = ref<Font[]>([])
 const fontFile = ref<HTMLInputElement>()
@@ -26,6 +27,7 @@ async function read() {
   if (!session.may('keep')) return
   people.value = (await attempt(() => service.people()))?.items ?? []
   keys.value = (await attempt(() => service.keys()))?.items ?? []
+  templates.value = (await attempt(() => service.templates()))?.items.map((x) => x.name) ?? []
 }
 
 async function addPerson() {
@@ -101,13 +103,15 @@ onMounted(read)
           <el-table :data="keys">
             <el-table-column :label="t('Name')" min-width="150"><template #default="{ row }">{{ row.name }}</template></el-table-column>
             <el-table-column :label="t('Scopes')" min-width="300"><template #default="{ row }"><span class="small">{{ row.scopes }}</span></template></el-table-column>
-            <el-table-column :label="t('Until')" width="180"><template #default="{ row }">{{ row.expires ? when(row.expires) : t('never') }}</template></el-table-column>
+            <el-table-column :label="t('Templates')" min-width="150"><template #default="{ row }"><span class="small">{{ row.templates || t('all') }}</span></template></el-table-column>
+            <el-table-column :label="t('Until')" width="150"><template #default="{ row }">{{ row.expires ? when(row.expires) : t('never') }}</template></el-table-column>
             <el-table-column label="" width="130" align="right"><template #default="{ row }"><span v-if="row.revoked" class="soft">{{ t('revoked') }}</span><button v-else class="textLink" @click="revoke(row)">{{ t('Revoke') }}</button></template></el-table-column>
           </el-table>
         </section>
         <form class="card line" @submit.prevent="addKey">
           <el-input v-model="key.name" :placeholder="t('Name')" :aria-label="t('Name')" />
           <el-select v-model="key.scopes" multiple collapse-tags collapse-tags-tooltip :aria-label="t('Scopes')"><el-option v-for="s in scopes" :key="s" :value="s" :label="s" /></el-select>
+          <el-select v-model="key.templates" multiple collapse-tags collapse-tags-tooltip clearable :placeholder="t('All templates')" :aria-label="t('Templates')"><el-option v-for="n in templates" :key="n" :value="n" :label="n" /></el-select>
           <el-input-number v-model="key.days" :min="0" :aria-label="t('Days until it ends; 0 for never')" :title="t('Days until it ends; 0 for never')" />
           <el-button native-type="submit" type="primary">{{ t('Make a key') }}</el-button>
         </form>

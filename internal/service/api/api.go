@@ -71,7 +71,7 @@ func (a *API) Handler() http.Handler {
 		}
 		size := int64(maxUnknownBody)
 		if r.scope != "" {
-			h = a.authenticate(r.scope, h)
+			h = a.authenticate(r.scope, r.limited, h)
 			size = MaxBody
 		}
 		h = middleware.BodyLimit(size)(h)
@@ -275,7 +275,8 @@ func bad(format string, args ...any) error {
 // that are not about it stay what they are.
 func unprocessable(err error) error {
 	var refusal *store.Refusal
-	if errors.Is(err, store.ErrNotFound) || errors.As(err, &refusal) || errors.Is(err, press.ErrClosed) || noRoom(err) {
+	var answered *echo.HTTPError
+	if errors.Is(err, store.ErrNotFound) || errors.As(err, &refusal) || errors.As(err, &answered) || errors.Is(err, press.ErrClosed) || noRoom(err) {
 		return err
 	}
 	return echo.NewHTTPError(http.StatusUnprocessableEntity, err.Error())

@@ -55,11 +55,13 @@ type Caller struct {
 	Role   string   `json:"role,omitempty"`
 	Scopes []string `json:"scopes"`
 
+	Templates []string `json:"templates,omitempty"` // that the key is limited to; all when there are none
+
 	person uint64 // who answers for it; 0 when nobody is known
 }
 
 func callerOf(p store.Person) Caller {
-	return Caller{p.Email, p.Name, p.Role, store.Roles[p.Role], p.ID}
+	return Caller{Email: p.Email, Name: p.Name, Role: p.Role, Scopes: store.Roles[p.Role], person: p.ID}
 }
 
 // LogIn is the body of a log-in.
@@ -166,8 +168,9 @@ func (a *API) overTLS(c *echo.Context) bool {
 	return c.IsTLS() || strings.HasPrefix(a.Maker.Public, "https://")
 }
 
-// authenticate lets in who has a key or a session, and the scope.
-func (a *API) authenticate(scope string, next echo.HandlerFunc) echo.HandlerFunc {
+// authenticate lets in who has a key or a session, and the scope. A key that is limited to templates has few ways:
+// those that look whether theirs are asked for.
+func (a *API) authenticate(scope string, limited bool, next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		x, err := a.caller(c)
 		if err != nil {
@@ -177,8 +180,23 @@ func (a *API) authenticate(scope string, next echo.HandlerFunc) echo.HandlerFunc
 		if !slices.Contains(x.Scopes, scope) {
 			return echo.NewHTTPError(http.StatusForbidden, fmt.Sprintf("this needs the scope “%s”, which %s does not have", scope, x.Name))
 		}
+		if len(x.Templates) > 0 && !limited {
+			return onlyTemplates(x)
+		}
 		return next(c)
 	}
+}
+
+func onlyTemplates(x Caller) error {
+	return echo.NewHTTPError(http.StatusForbidden, fmt.Sprintf("%s is limited to the templates %s, and to documents of theirs", x.Name, strings.Join(x.Templates, ", ")))
+}
+
+// within tells whether a caller may use a template; none is that of a page that was posted.
+func within(c *echo.Context, template string) error {
+	if x := who(c); len(x.Templates) > 0 && !slices.Contains(x.Templates, template) {
+		return onlyTemplates(x)
+	}
+	return nil
 }
 
 func (a *API) caller(c *echo.Context) (Caller, error) {
@@ -196,7 +214,7 @@ func (a *API) caller(c *echo.Context) (Caller, error) {
 			return Caller{}, err
 		}
 		person, err := a.Store.PersonBehind(k)
-		return Caller{Email: "key " + k.Name, Name: k.Name, Scopes: k.Grants(), person: person}, err
+		return Caller{Email: "key " + k.Name, Name: k.Name, Scopes: k.Grants(), Templates: strings.Fields(k.Templates), person: person}, err
 	}
 	ck, err := c.Cookie(cookieName)
 	if err != nil {

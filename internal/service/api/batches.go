@@ -37,6 +37,9 @@ func (a *API) startBatch(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	if err := within(c, in.Template); err != nil {
+		return err
+	}
 	t, err := a.Maker.Open(in.Template, in.Version)
 	if err != nil {
 		return unprocessable(err)
@@ -62,7 +65,13 @@ func (a *API) listBatches(c *echo.Context) error {
 	return list(c, func(p store.Page) ([]store.Batch, int64, error) { return a.Store.Batches(c.QueryParam("state"), p) })
 }
 
-func (a *API) batch(c *echo.Context) (store.Batch, error) { return find(c, a.Store.Batch) }
+func (a *API) batch(c *echo.Context) (store.Batch, error) {
+	b, err := find(c, a.Store.Batch)
+	if err == nil {
+		err = within(c, b.Template)
+	}
+	return b, err
+}
 
 func (a *API) getBatch(c *echo.Context) error {
 	b, err := a.batch(c)

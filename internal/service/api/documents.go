@@ -61,11 +61,17 @@ func (a *API) order(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	if err := within(c, in.Template); err != nil {
+		return err
+	}
 	leave, err := a.slot(c)
 	if err != nil {
 		return err
 	}
 	defer leave()
+	if in.HTML != "" && len(who(c).Templates) > 0 {
+		return onlyTemplates(who(c))
+	}
 	if in.HTML != "" {
 		d, set := a.Maker.PrepareHTML(c.Request().Context(), in.HTML, in.Name, who(c).Email)
 		if err := a.keep(c, d, set); err != nil {
@@ -182,6 +188,9 @@ func (a *API) chosen(in DocumentOrder) ([]store.Record, error) {
 
 func (a *API) listDocuments(c *echo.Context) error {
 	f := store.DocumentFilter{Search: c.QueryParam("search"), Template: c.QueryParam("template"), State: c.QueryParam("state")}
+	if err := within(c, f.Template); err != nil { // a limited key says which of its templates
+		return err
+	}
 	batch, err := numberOf(c, "batch", 0)
 	if err != nil {
 		return err
@@ -210,7 +219,13 @@ func (a *API) documents(c *echo.Context, f store.DocumentFilter) error {
 }
 
 // document finds the one that a path names.
-func (a *API) document(c *echo.Context) (store.Document, error) { return find(c, a.Store.Document) }
+func (a *API) document(c *echo.Context) (store.Document, error) {
+	d, err := find(c, a.Store.Document)
+	if err == nil {
+		err = within(c, d.Template)
+	}
+	return d, err
+}
 
 func (a *API) getDocument(c *echo.Context) error {
 	d, err := a.document(c)

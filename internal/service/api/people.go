@@ -111,6 +111,8 @@ type KeyInput struct {
 	Name   string   `json:"name"`
 	Scopes []string `json:"scopes,omitempty"` // all that the caller has, when there are none
 	Days   int      `json:"days,omitempty"`   // until it ends; 0 for never
+
+	Templates []string `json:"templates,omitempty"` // that it is limited to; all when there are none
 }
 
 // NewKey is a key with its secret, which is told only now.
@@ -140,8 +142,13 @@ func (a *API) addKey(c *echo.Context) error {
 			return echo.NewHTTPError(http.StatusForbidden, "you cannot give the scope “"+s+"”: you do not have it")
 		}
 	}
+	for _, name := range in.Templates {
+		if _, err := a.Store.Template(name); err != nil {
+			return unprocessableText("there is no template %q", name)
+		}
+	}
 	secret := issue.Secret()
-	k := store.Key{Name: in.Name, Hash: store.SumOf(secret), Scopes: strings.Join(in.Scopes, " "), Author: who(c).Email, PersonID: who(c).person}
+	k := store.Key{Templates: strings.Join(in.Templates, " "), Name: in.Name, Hash: store.SumOf(secret), Scopes: strings.Join(in.Scopes, " "), Author: who(c).Email, PersonID: who(c).person}
 	if in.Days < 0 || in.Days > mostDays {
 		return bad("a key ends after 1 to %d days, or never when “days” is left out", mostDays)
 	}

@@ -23,6 +23,7 @@ type route struct {
 	gives        string // another type of answer
 	status       int    // of the answer; 200 when 0
 	edits        bool   // If-Match is heard
+	limited      bool   // keys that are limited to templates may ask: it looks whether theirs are meant
 	repeatable   bool   // of POST: it makes nothing, and needs no Idempotency-Key
 	secret       bool   // the answer tells what is told only once: it is not kept to be given again
 	do           echo.HandlerFunc
@@ -74,7 +75,7 @@ func (a *API) routes() []route {
 	const get, post, put, patch, del = http.MethodGet, http.MethodPost, http.MethodPut, http.MethodPatch, http.MethodDelete
 	return []route{
 		{method: post, path: "/session", summary: "Log in", in: LogIn{}, out: Caller{}, repeatable: true, do: a.logIn},
-		{method: get, path: "/session", scope: store.Read, summary: "Who I am and what I may do", out: Caller{}, do: a.whoAmI},
+		{method: get, path: "/session", limited: true, scope: store.Read, summary: "Who I am and what I may do", out: Caller{}, do: a.whoAmI},
 		{method: del, path: "/session", scope: store.Read, summary: "Log out", status: http.StatusNoContent, do: a.logOut},
 		{method: get, path: "/sessions", scope: store.Read, summary: "My log-ins", out: List[LoggedIn]{}, do: a.listSessions},
 		{method: del, path: "/sessions/:name", scope: store.Read, summary: "End one of my log-ins", status: http.StatusNoContent, do: a.endSession},
@@ -90,15 +91,15 @@ func (a *API) routes() []route {
 		{method: del, path: "/keys/:id", scope: store.Keep, summary: "Revoke a key", out: store.Key{}, do: a.revokeKey},
 
 		{method: get, path: "/templates", scope: store.Read, summary: "List templates", query: searching, out: List[store.Template]{}, do: a.listTemplates},
-		{method: get, path: "/templates/:name", scope: store.Read, summary: "The newest version of a template with its files", out: TemplateFiles{}, do: a.getTemplate},
+		{method: get, path: "/templates/:name", limited: true, scope: store.Read, summary: "The newest version of a template with its files", out: TemplateFiles{}, do: a.getTemplate},
 		{method: get, path: "/templates/:name/draft", scope: store.Read, summary: "What is being edited", out: TemplateFiles{}, do: a.getDraft},
 		{method: put, path: "/templates/:name/draft", scope: store.Design, summary: "Keep what is being edited", in: TemplateInput{}, accepts: "application/zip", out: TemplateFiles{}, edits: true, do: a.saveDraft},
 		{method: del, path: "/templates/:name/draft", scope: store.Design, summary: "Drop what is being edited", status: http.StatusNoContent, do: a.dropDraft},
-		{method: get, path: "/templates/:name/versions", scope: store.Read, summary: "List the versions of a template", query: paging, out: List[store.Version]{}, do: a.listVersions},
+		{method: get, path: "/templates/:name/versions", limited: true, scope: store.Read, summary: "List the versions of a template", query: paging, out: List[store.Version]{}, do: a.listVersions},
 		{method: post, path: "/templates/:name/versions", scope: store.Design, summary: "Publish a version: the files that are sent, or the draft when there are none", query: []query{{"note", "what has changed"}}, in: TemplateInput{}, accepts: "application/zip", out: Published{}, status: http.StatusCreated, do: a.publish},
-		{method: get, path: "/templates/:name/versions/:number", scope: store.Read, summary: "A version with its files", out: TemplateFiles{}, do: a.getTemplate},
-		{method: get, path: "/templates/:name/versions/:number/difference/:other", scope: store.Read, summary: "How two versions differ, file by file", out: List[FileDifference]{}, do: a.difference},
-		{method: get, path: "/templates/:name/versions/:number/assets/*", scope: store.Read, summary: "One file of a version", gives: "*/*", do: a.getAsset},
+		{method: get, path: "/templates/:name/versions/:number", limited: true, scope: store.Read, summary: "A version with its files", out: TemplateFiles{}, do: a.getTemplate},
+		{method: get, path: "/templates/:name/versions/:number/difference/:other", limited: true, scope: store.Read, summary: "How two versions differ, file by file", out: List[FileDifference]{}, do: a.difference},
+		{method: get, path: "/templates/:name/versions/:number/assets/*", limited: true, scope: store.Read, summary: "One file of a version", gives: "*/*", do: a.getAsset},
 
 		{method: get, path: "/record-sets", scope: store.Read, summary: "List record sets", query: searching, out: List[store.RecordSet]{}, do: a.listRecordSets},
 		{method: post, path: "/record-sets", scope: store.Records, summary: "Import a file of records", accepts: "application/octet-stream", out: Imported{}, status: http.StatusCreated, do: a.importRecords,
@@ -111,25 +112,25 @@ func (a *API) routes() []route {
 		{method: get, path: "/record-sets/:id/records/:number", scope: store.Read, summary: "A record", out: RecordRow{}, do: a.getRecord},
 		{method: put, path: "/record-sets/:id/records/:number", scope: store.Records, summary: "Change a record", in: raw{}, out: RecordRow{}, edits: true, do: a.saveRecord},
 
-		{method: post, path: "/renderings", scope: store.Render, summary: "Set a page at once; nothing is kept. A plain HTML form can post here", in: Rendering{}, accepts: "multipart/form-data", out: Rendered{}, gives: "application/pdf", repeatable: true, do: a.render},
+		{method: post, path: "/renderings", limited: true, scope: store.Render, summary: "Set a page at once; nothing is kept. A plain HTML form can post here", in: Rendering{}, accepts: "multipart/form-data", out: Rendered{}, gives: "application/pdf", repeatable: true, do: a.render},
 
 		{method: get, path: "/batches", scope: store.Read, summary: "List batches", query: append([]query{{"state", "running, paused, cancelled or done"}}, paging...), out: List[store.Batch]{}, do: a.listBatches},
-		{method: post, path: "/batches", scope: store.Issue, summary: "Make documents of many records", in: BatchOrder{}, out: store.Batch{}, status: http.StatusCreated, do: a.startBatch},
-		{method: get, path: "/batches/:id", scope: store.Read, summary: "How far a batch is", out: store.Batch{}, do: a.getBatch},
+		{method: post, path: "/batches", limited: true, scope: store.Issue, summary: "Make documents of many records", in: BatchOrder{}, out: store.Batch{}, status: http.StatusCreated, do: a.startBatch},
+		{method: get, path: "/batches/:id", limited: true, scope: store.Read, summary: "How far a batch is", out: store.Batch{}, do: a.getBatch},
 		{method: patch, path: "/batches/:id", scope: store.Issue, summary: "Pause, resume or cancel a batch, or change its priority", in: BatchChange{}, out: store.Batch{}, edits: true, do: a.changeBatch},
 		{method: post, path: "/batches/:id/retry", scope: store.Issue, summary: "Give what failed another turn", out: store.Batch{}, repeatable: true, do: a.retryBatch},
-		{method: get, path: "/batches/:id/items", scope: store.Read, summary: "List the items of a batch", query: append([]query{{"state", "waiting, claimed, done or failed"}}, paging...), out: List[store.BatchItem]{}, do: a.listItems},
-		{method: get, path: "/batches/:id/events", scope: store.Read, summary: "Follow a batch as server-sent events", gives: "text/event-stream", do: a.follow},
-		{method: get, path: "/batches/:id/zip", scope: store.Read, summary: "All documents of a batch as a ZIP file", gives: "application/zip", do: a.heavy(a.batchZIP)},
-		{method: get, path: "/batches/:id/pdf", scope: store.Read, summary: "All documents of a batch bound into one PDF", query: []query{{"right-hand", "each begins on a right-hand page"}}, gives: "application/pdf", do: a.heavy(a.batchPDF)},
+		{method: get, path: "/batches/:id/items", limited: true, scope: store.Read, summary: "List the items of a batch", query: append([]query{{"state", "waiting, claimed, done or failed"}}, paging...), out: List[store.BatchItem]{}, do: a.listItems},
+		{method: get, path: "/batches/:id/events", limited: true, scope: store.Read, summary: "Follow a batch as server-sent events", gives: "text/event-stream", do: a.follow},
+		{method: get, path: "/batches/:id/zip", limited: true, scope: store.Read, summary: "All documents of a batch as a ZIP file", gives: "application/zip", do: a.heavy(a.batchZIP)},
+		{method: get, path: "/batches/:id/pdf", limited: true, scope: store.Read, summary: "All documents of a batch bound into one PDF", query: []query{{"right-hand", "each begins on a right-hand page"}}, gives: "application/pdf", do: a.heavy(a.batchPDF)},
 
-		{method: get, path: "/documents", scope: store.Read, summary: "List documents", out: List[store.Document]{}, do: a.listDocuments,
+		{method: get, path: "/documents", limited: true, scope: store.Read, summary: "List documents", out: List[store.Document]{}, do: a.listDocuments,
 			query: append([]query{{"template", "made of this template"}, {"state", "draft, approved, issued, sent or void"}, {"batch", "of this batch"}, {"from", "made on this day or later"}, {"to", "made on this day or earlier"}}, searching...)},
-		{method: post, path: "/documents", scope: store.Issue, summary: "Make documents and keep them", in: DocumentOrder{}, out: MadeList{}, status: http.StatusCreated, do: a.order},
-		{method: get, path: "/documents/:id", scope: store.Read, summary: "What is known of a document", out: DocumentDetail{}, do: a.getDocument},
+		{method: post, path: "/documents", limited: true, scope: store.Issue, summary: "Make documents and keep them", in: DocumentOrder{}, out: MadeList{}, status: http.StatusCreated, do: a.order},
+		{method: get, path: "/documents/:id", limited: true, scope: store.Read, summary: "What is known of a document", out: DocumentDetail{}, do: a.getDocument},
 		{method: patch, path: "/documents/:id", scope: store.Approve, summary: "Approve a draft, issue what is approved, or make a document void", in: Change{}, out: DocumentDetail{}, edits: true, do: a.changeDocument},
-		{method: get, path: "/documents/:id/pdf", scope: store.Read, summary: "The PDF", query: []query{{"download", "it is to be saved, not shown"}}, gives: "application/pdf", do: a.getPDF},
-		{method: get, path: "/documents/:id/history", scope: store.Read, summary: "What happened to a document", query: paging, out: List[store.Event]{}, do: a.history},
+		{method: get, path: "/documents/:id/pdf", limited: true, scope: store.Read, summary: "The PDF", query: []query{{"download", "it is to be saved, not shown"}}, gives: "application/pdf", do: a.getPDF},
+		{method: get, path: "/documents/:id/history", limited: true, scope: store.Read, summary: "What happened to a document", query: paging, out: List[store.Event]{}, do: a.history},
 		{method: post, path: "/documents/:id/repetition", scope: store.Render, summary: "Set a document again and compare the bytes", out: Repetition{}, repeatable: true, do: a.repeat},
 
 		{method: get, path: "/deliveries", scope: store.Read, summary: "List deliveries", query: append([]query{{"state", "waiting, claimed, done or failed"}}, ofOne...), out: List[store.Delivery]{}, do: a.listDeliveries},

@@ -115,6 +115,9 @@ func (a *API) present(c *echo.Context, t store.Template, files issue.Files) (Tem
 
 // version finds the version that a path names; without one, the newest.
 func (a *API) version(c *echo.Context, param string) (t store.Template, v store.Version, err error) {
+	if err = within(c, c.Param("name")); err != nil {
+		return t, v, err
+	}
 	if t, err = a.Store.Template(c.Param("name")); err != nil {
 		return t, v, err
 	}
@@ -150,6 +153,9 @@ func isText(name string) bool {
 }
 
 func (a *API) listVersions(c *echo.Context) error {
+	if err := within(c, c.Param("name")); err != nil {
+		return err
+	}
 	t, err := a.Store.Template(c.Param("name"))
 	if err != nil {
 		return err

@@ -63,6 +63,7 @@ type Key struct {
 	Name      string     `gorm:"size:190" json:"name"`
 	Hash      string     `gorm:"size:64;uniqueIndex" json:"-"`
 	Scopes    string     `gorm:"size:190;default:read render design records issue approve send keep" json:"scopes"` // with spaces between
+	Templates string     `gorm:"size:2000" json:"templates,omitempty"`                                              // that it is limited to, with spaces between; all when empty
 	ExpiresAt *time.Time `json:"expires,omitempty"`
 	Revoked   bool       `json:"revoked"`
 	Author    string     `gorm:"size:190" json:"author"`
