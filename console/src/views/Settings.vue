@@ -102,9 +102,9 @@ onMounted(read)
         <section class="card list">
           <el-table :data="keys">
             <el-table-column :label="t('Name')" min-width="150"><template #default="{ row }">{{ row.name }}</template></el-table-column>
-            <el-table-column :label="t('Scopes')" min-width="300"><template #default="{ row }"><span class="small">{{ row.scopes }}</span></template></el-table-column>
-            <el-table-column :label="t('Templates')" min-width="150"><template #default="{ row }"><span class="small">{{ row.templates || t('all') }}</span></template></el-table-column>
-            <el-table-column :label="t('Until')" width="150"><template #default="{ row }">{{ row.expires ? when(row.expires) : t('never') }}</template></el-table-column>
+            <el-table-column :label="t('Scopes')" min-width="260"><template #default="{ row }"><span class="small">{{ row.scopes }}</span></template></el-table-column>
+            <el-table-column :label="t('Templates')" min-width="150"><template #default="{ row }"><span class="small">{{ row.templates?.replaceAll(' ', ', ') || t('all') }}</span></template></el-table-column>
+            <el-table-column :label="t('Until')" width="180"><template #default="{ row }">{{ row.expires ? when(row.expires) : t('never') }}</template></el-table-column>
             <el-table-column label="" width="130" align="right"><template #default="{ row }"><span v-if="row.revoked" class="soft">{{ t('revoked') }}</span><button v-else class="textLink" @click="revoke(row)">{{ t('Revoke') }}</button></template></el-table-column>
           </el-table>
         </section>

@@ -27,8 +27,15 @@ func (a *API) verifyPage(c *echo.Context) error {
 		return err
 	}
 	v := verdict{}
+	issued, void := false, false
 	if err == nil && d.IssuedAt != nil {
-		v = verdict{Genuine: d.State != store.Void, Void: d.State == store.Void, Number: d.Number, Day: d.IssuedAt.Format("2 January 2006"), Pages: d.Pages, SHA256: d.SHA256}
+		if issued, void, err = a.Store.Standing(d); err != nil {
+			return err
+		}
+	}
+	if issued {
+		void = void || d.State == store.Void
+		v = verdict{Genuine: !void, Void: void, Number: d.Number, Day: d.IssuedAt.Format("2 January 2006"), Pages: d.Pages, SHA256: d.SHA256}
 	}
 	var out bytes.Buffer
 	if err := verdictPage.Execute(&out, v); err != nil {

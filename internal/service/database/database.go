@@ -210,7 +210,7 @@ const Name = "olive_ledger"
 // DSN then ends in a slash.
 func Open(dsn string, create bool) (*gorm.DB, error) {
 	conf := &gorm.Config{Logger: logger.Default.LogMode(logger.Silent), TranslateError: true, SkipDefaultTransaction: true}
-	const params = "?charset=utf8mb4&parseTime=true&loc=UTC&time_zone=%27%2B00%3A00%27&maxAllowedPacket=0"
+	const params = "?charset=utf8mb4&parseTime=true&loc=UTC&time_zone=%27%2B00%3A00%27&maxAllowedPacket=0&interpolateParams=true"
 	if create {
 		db, err := gorm.Open(mysql.Open(dsn+params), conf)
 		if err != nil {

@@ -2,6 +2,7 @@ package store
 
 import (
 	"crypto/sha256"
+	"database/sql"
 	"encoding/hex"
 	"encoding/json"
 	"fmt"
@@ -17,7 +18,7 @@ type Entry struct {
 	ID           uint64 `gorm:"primaryKey;autoIncrement:false" json:"id"` // from 1 without gaps
 	Kind         string `gorm:"size:20" json:"kind"`                      // issued or void
 	DocumentID   uint64 `gorm:"index" json:"document"`
-	Number       string `gorm:"size:100" json:"number"`
+	Number       string `gorm:"size:100;index" json:"number"`
 	Name         string `gorm:"size:255" json:"name"`
 	Template     string `gorm:"size:120" json:"template"`
 	Version      int    `json:"version"`
@@ -101,6 +102,15 @@ type Fault struct {
 // carries the checksum of the one before it, and that documents are still what
 // the rows say. stored checks the bytes of a document.
 func (s *Store) Verify(stored func(sha256 string) error) (rows int, faults []Fault, err error) {
+	// all at one moment: what is issued meanwhile is in the next verification
+	err = s.db.Transaction(func(tx *gorm.DB) (err error) {
+		rows, faults, err = (&Store{db: tx, within: true}).verify(stored)
+		return err
+	}, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
+	return rows, faults, err
+}
+
+func (s *Store) verify(stored func(sha256 string) error) (rows int, faults []Fault, err error) {
 	faults = []Fault{}
 	previous := ""
 	var last uint64
@@ -139,7 +149,44 @@ func (s *Store) Verify(stored func(sha256 string) error) (rows int, faults []Fau
 	if head.Count != last || head.Checksum != previous {
 		faults = append(faults, Fault{last, 0, fmt.Sprintf("the ledger has %d rows, but its head says %d: rows at the end are missing", last, head.Count)})
 	}
-	return rows, faults, nil
+	more, err := s.contradictions()
+	return rows, append(faults, more...), err
+}
+
+// contradictions are what rows and documents say against each other.
+func (s *Store) contradictions() (faults []Fault, err error) {
+	for _, c := range []struct{ what, query string }{
+		{"document %d is void by its row, but its state says that it counts", "SELECT DISTINCT d.id, e.id AS entry FROM documents d JOIN ledger e ON e.document_id = d.id AND e.kind = 'void' WHERE d.state <> 'void'"},
+		{"document %d is void by its state, but no row says so", "SELECT d.id, 0 AS entry FROM documents d WHERE d.state = 'void' AND d.issued_at IS NOT NULL AND NOT EXISTS (SELECT 1 FROM ledger e WHERE e.document_id = d.id AND e.kind = 'void')"},
+		{"document %d is issued by its state, but no row says so", "SELECT d.id, 0 AS entry FROM documents d WHERE d.state IN ('issued', 'sent') AND NOT EXISTS (SELECT 1 FROM ledger e WHERE e.document_id = d.id AND e.kind = 'issued')"},
+		{"document %d has a number that another one has, too", "SELECT e.document_id AS id, e.id AS entry FROM ledger e JOIN ledger o ON o.number = e.number AND o.kind = 'issued' AND o.id < e.id WHERE e.kind = 'issued' AND e.number <> ''"},
+	} {
+		var found []struct{ ID, Entry uint64 }
+		if err := s.db.Raw(c.query + " LIMIT 100").Scan(&found).Error; err != nil {
+			return nil, err
+		}
+		for _, x := range found {
+			faults = append(faults, Fault{x.Entry, x.ID, fmt.Sprintf(c.what, x.ID)})
+		}
+	}
+	return faults, nil
+}
+
+// Standing tells what the ledger says of a document, whatever the document's own row says.
+func (s *Store) Standing(d Document) (issued, void bool, err error) {
+	var list []Entry
+	if err := s.db.Where("document_id = ?", d.ID).Order("id").Find(&list).Error; err != nil {
+		return false, false, err
+	}
+	for _, e := range list {
+		switch e.Kind {
+		case Issued:
+			issued = e.SHA256 == d.SHA256 && e.Number == d.Number
+		case Void:
+			void = true
+		}
+	}
+	return issued, void, nil
 }
 
 func (s *Store) verifyDocument(e Entry, stored func(string) error, fault func(string, ...any)) {
@@ -148,7 +195,7 @@ func (s *Store) verifyDocument(e Entry, stored func(string) error, fault func(st
 		fault("row %d: document %d is missing", e.ID, e.DocumentID)
 		return
 	}
-	if d.SHA256 != e.SHA256 || d.Number != e.Number || d.Version != e.Version || d.RecordSHA256 != e.RecordSHA256 || SumOf(d.Data) != e.RecordSHA256 {
+	if d.SHA256 != e.SHA256 || d.Number != e.Number || d.Name != e.Name || d.Template != e.Template || d.Pages != e.Pages || d.Version != e.Version || d.RecordSHA256 != e.RecordSHA256 || SumOf(d.Data) != e.RecordSHA256 {
 		fault("row %d: document %d is not what was issued", e.ID, e.DocumentID)
 	}
 	if err := stored(e.SHA256); err != nil {

@@ -56,12 +56,20 @@ func draw(tx *gorm.DB, name string, now time.Time) (string, error) {
 		}
 		return "", err
 	}
-	if strings.Contains(s.Pattern, "{year") && s.Year != now.Year() {
-		s.Year, s.Next = now.Year(), 1
-	}
-	text := numbered(s.Pattern, now.Year(), s.Next)
+	s.turn(now.Year())
+	text := numbered(s.Pattern, s.Year, s.Next)
 	s.Next++
 	return text, tx.Model(&s).Select("next", "year").Updates(&s).Error
+}
+
+// turn begins a new year, when the pattern counts in years. A clock that is behind begins none: the year that has
+// begun goes on, as its numbers are given already.
+func (s *Series) turn(year int) {
+	if !strings.Contains(s.Pattern, "{year") {
+		s.Year = year
+	} else if year > s.Year {
+		s.Year, s.Next = year, 1
+	}
 }
 
 // numbered puts a number and its year into a pattern.

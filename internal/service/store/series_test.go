@@ -34,3 +34,18 @@ func FuzzPattern(f *testing.F) {
 		}
 	})
 }
+
+// TestYearsGoOn draws numbers by clocks that differ at New Year.
+func TestYearsGoOn(t *testing.T) {
+	s := Series{Pattern: "QL-{year}-{number:3}", Year: 2026, Next: 41}
+	var got []string
+	for _, year := range []int{2026, 2027, 2026, 2027, 2026} {
+		s.turn(year)
+		got = append(got, numbered(s.Pattern, s.Year, s.Next))
+		s.Next++
+	}
+	assert.Equal(t, []string{"QL-2026-041", "QL-2027-001", "QL-2027-002", "QL-2027-003", "QL-2027-004"}, got)
+	plain := Series{Pattern: "D-{number}", Year: 2026, Next: 9}
+	plain.turn(2027)
+	assert.Equal(t, 9, plain.Next, "a pattern without years goes on")
+}
