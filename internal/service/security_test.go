@@ -13,6 +13,7 @@ import (
 	"net/http/httptest"
 	"os"
 	"path/filepath"
+	"runtime"
 	"strings"
 	"sync"
 	"testing"
@@ -419,4 +420,25 @@ func TestKeyOfATemplate(t *testing.T) {
 		assert.Equal(t, http.StatusForbidden, status, "%s %s: %s", r[0], r[1], body)
 		assert.Contains(t, body, "limited to the templates card")
 	}
+}
+
+// TestLargeBodies sends more at once than there is room for: they wait for each other, and the service stays small.
+func TestLargeBodies(t *testing.T) {
+	s := servicetest.Start(t, t.TempDir())
+	page := fmt.Sprintf(`{"html":"<!--%s--><p>x"}`, strings.Repeat("x", 40<<20))
+	var all sync.WaitGroup
+	for range 6 {
+		all.Go(func() {
+			status, body, _ := withKey(t, s, http.MethodPost, "/api/v1/renderings", page)
+			assert.Contains(t, []int{http.StatusOK, http.StatusServiceUnavailable}, status, body)
+		})
+	}
+	all.Wait()
+	status, body, _ := withKey(t, s, http.MethodPost, "/api/v1/renderings", `{"html":"`+strings.Repeat("x", 97<<20)+`"}`)
+	assert.Equal(t, http.StatusRequestEntityTooLarge, status)
+	assert.Contains(t, body, "96 MiB as JSON")
+	var held runtime.MemStats
+	runtime.GC()
+	runtime.ReadMemStats(&held)
+	assert.Less(t, held.Sys, uint64(1<<30))
 }

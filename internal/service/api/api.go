@@ -19,6 +19,7 @@ import (
 	"github.com/go-sql-driver/mysql"
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
+	"golang.org/x/sync/semaphore"
 
 	"oliveledger/internal/press"
 	"oliveledger/internal/service/blob"
@@ -40,17 +41,12 @@ type API struct {
 
 	doors   doors
 	reading *Gate // what reads much, for everyone together
+	bodies  *semaphore.Weighted
 }
-
-// MaxBody bounds what a request may carry, in bytes.
-const MaxBody = 256 << 20
-
-// maxUnknownBody bounds what a request may carry of one who is not known yet, in bytes.
-const maxUnknownBody = 8 << 10
 
 // Handler makes the routes.
 func (a *API) Handler() http.Handler {
-	a.doors, a.reading = newDoors(), NewGate(2)
+	a.doors, a.reading, a.bodies = newDoors(), NewGate(2), semaphore.NewWeighted(bodiesAtOnce)
 	e := echo.New()
 	e.IPExtractor = echo.ExtractIPDirect() // what a header says of the address, the caller has written
 	e.HTTPErrorHandler = a.problem
@@ -69,12 +65,10 @@ func (a *API) Handler() http.Handler {
 		if r.method == http.MethodPost && !r.repeatable {
 			h = a.once(r.secret, h)
 		}
-		size := int64(maxUnknownBody)
 		if r.scope != "" {
-			h = a.authenticate(r.scope, r.limited, h)
-			size = MaxBody
+			h = a.authenticate(r.scope, r.limited, a.weighed(r.streams, h))
 		}
-		h = middleware.BodyLimit(size)(h)
+		h = limitBody(r.scope != "", h)
 		e.Add(r.method, "/api/v1"+r.path, h)
 	}
 	e.Any("/api/*", func(*echo.Context) error { return echo.NewHTTPError(http.StatusNotFound, "there is no such resource") })
@@ -93,31 +87,6 @@ func ownID(next echo.HandlerFunc) echo.HandlerFunc {
 		}
 		return next(c)
 	}
-}
-
-// patience is how long the next part of a request's body may be in coming.
-const patience = 30 * time.Second
-
-// patient ends requests whose bodies do not come.
-func patient(next echo.HandlerFunc) echo.HandlerFunc {
-	return func(c *echo.Context) error {
-		r := c.Request()
-		r.Body = &patientBody{r.Body, http.NewResponseController(c.Response())}
-		return next(c)
-	}
-}
-
-type patientBody struct {
-	io.ReadCloser
-	connection *http.ResponseController
-}
-
-// Read waits for the next part, but not for ever. Afterwards the server may wait for the caller to go away.
-func (b *patientBody) Read(p []byte) (int, error) {
-	_ = b.connection.SetReadDeadline(time.Now().Add(patience)) // what has no deadline is no connection
-	n, err := b.ReadCloser.Read(p)
-	_ = b.connection.SetReadDeadline(time.Time{})
-	return n, err
 }
 
 // ready tells whether requests can be answered.
@@ -243,7 +212,7 @@ func (a *API) problem(c *echo.Context, err error) {
 			detail = he.Message
 		}
 		if status == http.StatusRequestEntityTooLarge {
-			detail = fmt.Sprintf("the request is too large: at most %d MiB are taken, and %d KiB before log-in", MaxBody>>20, maxUnknownBody>>10)
+			detail = fmt.Sprintf("the request is too large: at most %d MiB are taken as a file, %d MiB as JSON or a form, and %d KiB before log-in", MaxBody>>20, maxJSON>>20, maxUnknownBody>>10)
 		}
 	default:
 		a.Log.Error("request failed", "id", c.Response().Header().Get(echo.HeaderXRequestID), "path", c.Request().URL.Path, "error", err)

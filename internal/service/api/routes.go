@@ -25,6 +25,7 @@ type route struct {
 	edits        bool   // If-Match is heard
 	limited      bool   // keys that are limited to templates may ask: it looks whether theirs are meant
 	repeatable   bool   // of POST: it makes nothing, and needs no Idempotency-Key
+	streams      bool   // the body is read as it comes in, and not held in memory
 	secret       bool   // the answer tells what is told only once: it is not kept to be given again
 	do           echo.HandlerFunc
 }
@@ -102,9 +103,9 @@ func (a *API) routes() []route {
 		{method: get, path: "/templates/:name/versions/:number/assets/*", limited: true, scope: store.Read, summary: "One file of a version", gives: "*/*", do: a.getAsset},
 
 		{method: get, path: "/record-sets", scope: store.Read, summary: "List record sets", query: searching, out: List[store.RecordSet]{}, do: a.listRecordSets},
-		{method: post, path: "/record-sets", scope: store.Records, summary: "Import a file of records", accepts: "application/octet-stream", out: Imported{}, status: http.StatusCreated, do: a.importRecords,
+		{method: post, path: "/record-sets", streams: true, scope: store.Records, summary: "Import a file of records", accepts: "application/octet-stream", out: Imported{}, status: http.StatusCreated, do: a.importRecords,
 			query: importing},
-		{method: post, path: "/record-previews", scope: store.Render, summary: "Read a file of records and keep nothing; the first 20 come back", accepts: "application/octet-stream", out: Imported{}, query: importing, repeatable: true, do: a.previewRecords},
+		{method: post, path: "/record-previews", streams: true, scope: store.Render, summary: "Read a file of records and keep nothing; the first 20 come back", accepts: "application/octet-stream", out: Imported{}, query: importing, repeatable: true, do: a.previewRecords},
 		{method: get, path: "/record-sets/:id", scope: store.Read, summary: "A record set", out: store.RecordSet{}, do: a.getRecordSet},
 		{method: del, path: "/record-sets/:id", scope: store.Records, summary: "Drop a record set", status: http.StatusNoContent, do: a.dropRecordSet},
 		{method: get, path: "/record-sets/:id/records", scope: store.Read, summary: "List records", query: append([]query{{"template", "check each by this template's schema"}}, searching...), out: List[RecordRow]{}, do: a.listRecords},
