@@ -843,7 +843,11 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8, before, 
 		case font.Ignorable(r):
 		case r != ' ' && (first.Face.Glyph(r) == 0 || !first.Covers(r)):
 			var ok bool
-			if m, ok = l.Fonts.For(look.query, r); !ok {
+			switch m, ok = l.Fonts.For(look.query, r); {
+			case ok:
+			case otherSpace(r): // the shaper makes it from the space that every font has
+				m = first
+			default:
 				l.lack(r, s.box)
 			}
 		}
