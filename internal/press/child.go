@@ -92,10 +92,10 @@ func (c *codec) Close() error { return nil }
 
 // Heap is what documents may hold of the memory of a process, in bytes, before they are told that it is too much.
 // The rest is for what is not in use any more, and what the program needs for itself.
-func Heap(memory int64) int64 { return memory / 4 * 3 }
+func Heap(memory int64) int64 { return memory / 10 * 7 }
 
 // collectAt is when garbage is collected at the latest, so that the system's limit does not end the process.
-func collectAt(memory int64) int64 { return memory / 10 * 8 }
+func collectAt(memory int64) int64 { return memory / 20 * 13 }
 
 // pipes are the two directions that a child and its parent talk in.
 type pipes struct {

@@ -104,7 +104,7 @@ func (p *Pool) take(ctx context.Context) (*process, error) {
 }
 
 // swollen is what a child may hold after its work to be kept for the next, in bytes.
-const swollen = 192 << 20
+const swollen = 160 << 20
 
 // give takes a child back after its work, or ends it.
 func (p *Pool) give(c *process) {

@@ -92,7 +92,7 @@ func (p *process) why() error {
 	said, state := p.says.String(), p.cmd.ProcessState
 	switch {
 	case strings.Contains(said, "out of memory"), strings.Contains(said, "cannot allocate memory"), !state.Exited():
-		return &Ended{fmt.Sprintf("the work on it needs more than the %d MB of memory that a document may take", p.Memory>>20)}
+		return &Ended{fmt.Sprintf("the work on it needs more than the %d MB of memory that a document may take (--max-memory)", p.Memory>>20)}
 	case state.ExitCode() == exitedLate:
 		return late(p.Time)
 	}

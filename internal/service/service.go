@@ -15,6 +15,7 @@ import (
 	"os"
 	"path/filepath"
 	"runtime"
+	"runtime/debug"
 	"strings"
 	"sync"
 	"time"
@@ -201,7 +202,7 @@ func (c *Config) press(size int) (*press.Pool, error) {
 }
 
 // DefaultMemory is what one document may take, in MB.
-const DefaultMemory = 768
+const DefaultMemory = 752
 
 // ways sets the means of delivery up.
 func (c *Config) ways(ctx context.Context) (w *deliver.Ways, err error) {
@@ -229,6 +230,7 @@ func Run(ctx context.Context, c Config) error {
 	if err := c.Check(); err != nil {
 		return err
 	}
+	debug.SetMemoryLimit(ownMemory)
 	ways, err := c.ways(ctx)
 	if err != nil {
 		return err
@@ -320,6 +322,9 @@ func Run(ctx context.Context, c Config) error {
 	defer cancel()
 	return server.Shutdown(last)
 }
+
+// ownMemory is what the service aims to hold itself, in bytes, beside its processes for documents.
+const ownMemory = 192 << 20
 
 // grace is what a service that is to end gives to what it has begun.
 const grace = 5 * time.Second
