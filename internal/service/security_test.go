@@ -7,7 +7,6 @@ import (
 	"encoding/json"
 	"encoding/pem"
 	"fmt"
-	"io"
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
@@ -31,17 +30,8 @@ import (
 // ask sends a request as it is, and gives status and body of the answer.
 func ask(t *testing.T, s *servicetest.Running, method, path, body string, headers ...string) (int, string, http.Header) {
 	t.Helper()
-	r, err := http.NewRequest(method, s.URL+path, strings.NewReader(body))
-	require.NoError(t, err)
-	for i := 0; i < len(headers); i += 2 {
-		r.Header.Set(headers[i], headers[i+1])
-	}
-	res, err := http.DefaultClient.Do(r)
-	require.NoError(t, err)
-	defer res.Body.Close()
-	raw, err := io.ReadAll(res.Body)
-	require.NoError(t, err)
-	return res.StatusCode, string(raw), res.Header
+	res, text := call(t, method, s.URL+path, body, headers...)
+	return res.StatusCode, text, res.Header
 }
 
 // withKey asks with the first key.
