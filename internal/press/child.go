@@ -243,13 +243,16 @@ func set(p Page, html []byte, o typeset.Options, out *Pages) error {
 func recordOf(p Page, t *merge.Template) (r record.Record, err error) {
 	if p.Record != nil {
 		r, err = p.Record.decode()
-	} else if r, err = t.SampleRecord(); err != nil {
+	} else {
+		r, err = t.SampleRecord()
+	}
+	if err != nil {
 		return r, err
 	}
-	if _, given := r.Data["document"]; err == nil && !given && p.Preview != nil {
+	if _, given := r.Data["document"]; !given && p.Preview != nil {
 		r.Data["document"] = anyMap(p.Preview)
 	}
-	return r, err
+	return r, nil
 }
 
 func anyMap(m map[string]string) map[string]any {

@@ -121,5 +121,5 @@ func pages(pid, field int) uint64 {
 }
 
 // apart is how a child is started: in a session of its own, so that keys pressed at a
-// terminal reach the service alone, and ended when the service is killed.
+// terminal reach the service alone. It ends when its pipe does, after the work that it is at.
 func apart() *syscall.SysProcAttr { return &syscall.SysProcAttr{Setsid: true} }

@@ -29,9 +29,8 @@ type Pool struct {
 	places chan struct{} // one for each child that works
 	folder string        // that children work in; nothing is in it
 
-	mu     sync.Mutex
-	idle   []*process // the last is the one that worked last
-	closed bool
+	mu   sync.Mutex
+	idle []*process // the last is the one that worked last
 
 	open  context.Context // ends with the pool
 	close context.CancelFunc
@@ -64,7 +63,6 @@ var ErrClosed = errors.New("the service is ending")
 func (p *Pool) Close() {
 	p.close()
 	p.mu.Lock()
-	p.closed = true
 	list := p.idle
 	p.idle = nil
 	p.mu.Unlock()
@@ -84,9 +82,8 @@ func (p *Pool) take(ctx context.Context) (*process, error) {
 		return nil, context.Cause(ctx)
 	}
 	p.mu.Lock()
-	closed, n := p.closed, len(p.idle)
 	var c *process
-	if n > 0 {
+	if n := len(p.idle); n > 0 {
 		c, p.idle = p.idle[n-1], p.idle[:n-1]
 	}
 	p.mu.Unlock()
@@ -94,7 +91,7 @@ func (p *Pool) take(ctx context.Context) (*process, error) {
 		return c, nil
 	}
 	err := ErrClosed
-	if !closed {
+	if p.open.Err() == nil {
 		if c, err = start(p.orders(), p.folder); err == nil {
 			return c, nil
 		}
@@ -109,7 +106,7 @@ const swollen = 160 << 20
 // give takes a child back after its work, or ends it.
 func (p *Pool) give(c *process) {
 	p.mu.Lock()
-	keep := !p.closed && !c.spent && resident(c.cmd.Process.Pid) < swollen
+	keep := p.open.Err() == nil && !c.spent && resident(c.cmd.Process.Pid) < swollen
 	if keep {
 		p.idle = append(p.idle, c)
 	}

@@ -191,9 +191,9 @@ func onlyTemplates(x Caller) error {
 	return echo.NewHTTPError(http.StatusForbidden, fmt.Sprintf("%s is limited to the templates %s, and to documents of theirs", x.Name, strings.Join(x.Templates, ", ")))
 }
 
-// within tells whether a caller may use a template; none is that of a page that was posted.
-func within(c *echo.Context, template string) error {
-	if x := who(c); len(x.Templates) > 0 && !slices.Contains(x.Templates, template) {
+// within tells whether a caller may use a template. A page or files that are posted are of none.
+func within(c *echo.Context, template string, posted bool) error {
+	if x := who(c); len(x.Templates) > 0 && (posted || !slices.Contains(x.Templates, template)) {
 		return onlyTemplates(x)
 	}
 	return nil

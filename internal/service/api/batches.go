@@ -37,7 +37,7 @@ func (a *API) startBatch(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := within(c, in.Template); err != nil {
+	if err := within(c, in.Template, false); err != nil {
 		return err
 	}
 	t, err := a.Maker.Open(in.Template, in.Version)
@@ -68,7 +68,7 @@ func (a *API) listBatches(c *echo.Context) error {
 func (a *API) batch(c *echo.Context) (store.Batch, error) {
 	b, err := find(c, a.Store.Batch)
 	if err == nil {
-		err = within(c, b.Template)
+		err = within(c, b.Template, false)
 	}
 	return b, err
 }

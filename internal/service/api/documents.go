@@ -61,7 +61,7 @@ func (a *API) order(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := within(c, in.Template); err != nil {
+	if err := within(c, in.Template, in.HTML != ""); err != nil {
 		return err
 	}
 	leave, err := a.slot(c)
@@ -69,9 +69,6 @@ func (a *API) order(c *echo.Context) error {
 		return err
 	}
 	defer leave()
-	if in.HTML != "" && len(who(c).Templates) > 0 {
-		return onlyTemplates(who(c))
-	}
 	if in.HTML != "" {
 		d, set := a.Maker.PrepareHTML(c.Request().Context(), in.HTML, in.Name, who(c).Email)
 		if err := a.keep(c, d, set); err != nil {
@@ -140,10 +137,11 @@ func (a *API) make(c *echo.Context, t *issue.Template, row store.Record, in Docu
 	if err != nil {
 		return nil, bad("the record is not a JSON object: %v", err)
 	}
-	d, set, err := a.Maker.Prepare(c.Request().Context(), issue.Order{Template: t, Record: r, Set: in.RecordSet, Series: in.Series, Draft: in.Draft, Author: who(c).Email, Person: who(c).person})
+	data, err := json.Marshal(r.Data)
 	if err != nil {
 		return nil, err
 	}
+	d, set := a.Maker.Prepare(c.Request().Context(), issue.Order{Template: t, Record: row.Number, Data: string(data), Set: in.RecordSet, Series: in.Series, Draft: in.Draft, Author: who(c).Email, Person: who(c).person})
 	return d, a.keep(c, d, set)
 }
 
@@ -188,7 +186,7 @@ func (a *API) chosen(in DocumentOrder) ([]store.Record, error) {
 
 func (a *API) listDocuments(c *echo.Context) error {
 	f := store.DocumentFilter{Search: c.QueryParam("search"), Template: c.QueryParam("template"), State: c.QueryParam("state")}
-	if err := within(c, f.Template); err != nil { // a limited key says which of its templates
+	if err := within(c, f.Template, false); err != nil { // a limited key says which of its templates
 		return err
 	}
 	batch, err := numberOf(c, "batch", 0)
@@ -222,7 +220,7 @@ func (a *API) documents(c *echo.Context, f store.DocumentFilter) error {
 func (a *API) document(c *echo.Context) (store.Document, error) {
 	d, err := find(c, a.Store.Document)
 	if err == nil {
-		err = within(c, d.Template)
+		err = within(c, d.Template, false)
 	}
 	return d, err
 }

@@ -184,11 +184,8 @@ func (a *API) rendered(c *echo.Context, in Rendering) (*issue.Pages, error) {
 			return nil, bad("“date” is a day such as 2026-05-31, not %q", in.Date)
 		}
 	}
-	if err := within(c, in.Template); err != nil {
+	if err := within(c, in.Template, in.HTML != "" || len(in.Files) > 0); err != nil {
 		return nil, err
-	}
-	if len(who(c).Templates) > 0 && (in.HTML != "" || len(in.Files) > 0) {
-		return nil, onlyTemplates(who(c))
 	}
 	full := wantsJSON(c)
 	p := press.Page{HTML: []byte(in.HTML), Today: date, Options: press.Options{Paper: in.Paper, Margins: in.Margins, Header: in.Header, Footer: in.Footer, Watermark: in.Watermark,

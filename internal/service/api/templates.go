@@ -115,7 +115,7 @@ func (a *API) present(c *echo.Context, t store.Template, files issue.Files) (Tem
 
 // version finds the version that a path names; without one, the newest.
 func (a *API) version(c *echo.Context, param string) (t store.Template, v store.Version, err error) {
-	if err = within(c, c.Param("name")); err != nil {
+	if err = within(c, c.Param("name"), false); err != nil {
 		return t, v, err
 	}
 	if t, err = a.Store.Template(c.Param("name")); err != nil {
@@ -153,7 +153,7 @@ func isText(name string) bool {
 }
 
 func (a *API) listVersions(c *echo.Context) error {
-	if err := within(c, c.Param("name")); err != nil {
+	if err := within(c, c.Param("name"), false); err != nil {
 		return err
 	}
 	t, err := a.Store.Template(c.Param("name"))

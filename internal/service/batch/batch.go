@@ -20,7 +20,6 @@ import (
 	"oliveledger/internal/press"
 	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
-	"oliveledger/record"
 )
 
 // Worker makes the documents of batches.
@@ -247,14 +246,7 @@ func (w *Worker) make(ctx context.Context, t store.Turn) (d *store.Document, err
 	if err != nil {
 		return nil, err
 	}
-	r, err := record.FromJSON([]byte(t.Record.Data), t.Record.Number)
-	if err != nil {
-		return nil, fmt.Errorf("record %d is not a JSON object: %w", t.Record.Number, err)
-	}
-	d, set, err := w.Maker.Prepare(ctx, issue.Order{Template: tpl, Record: r, Set: t.Batch.RecordSetID, Batch: t.Batch.ID, Series: t.Batch.Series, Draft: t.Batch.Drafts, Author: t.Batch.Author, Person: t.Batch.PersonID})
-	if err != nil {
-		return nil, err
-	}
+	d, set := w.Maker.Prepare(ctx, issue.Order{Template: tpl, Record: t.Record.Number, Data: t.Record.Data, Set: t.Batch.RecordSetID, Batch: t.Batch.ID, Series: t.Batch.Series, Draft: t.Batch.Drafts, Author: t.Batch.Author, Person: t.Batch.PersonID})
 	if d.NeedsNumber() {
 		return d, w.Maker.Store.Finish(t, d, set)
 	}

@@ -17,7 +17,6 @@ import (
 	"oliveledger/internal/service/blob"
 	"oliveledger/internal/service/store"
 	"oliveledger/merge"
-	"oliveledger/record"
 	"oliveledger/typeset"
 )
 
@@ -30,6 +29,7 @@ type Maker struct {
 	Limits typeset.Limits
 
 	opened *lru.Cache[string, *Template]
+	abouts *lru.Cache[string, *press.About]
 	shelf  *lru.Cache[int, []store.ShelfFont] // fonts by the state of the shelf
 }
 
@@ -39,11 +39,15 @@ func New(st *store.Store, blobs blob.Store, p *press.Pool, public string, limits
 	if err != nil {
 		panic(err) // the size is positive
 	}
+	abouts, err := lru.New[string, *press.About](64)
+	if err != nil {
+		panic(err) // the size is positive
+	}
 	shelf, err := lru.New[int, []store.ShelfFont](4)
 	if err != nil {
 		panic(err) // the size is positive
 	}
-	return &Maker{Store: st, Blobs: blobs, Press: p, Public: strings.TrimRight(public, "/"), Limits: limits, opened: opened, shelf: shelf}
+	return &Maker{Store: st, Blobs: blobs, Press: p, Public: strings.TrimRight(public, "/"), Limits: limits, opened: opened, abouts: abouts, shelf: shelf}
 }
 
 // Pages is what setting a page gave.
@@ -112,9 +116,17 @@ func (m *Maker) goods(t *Template, fonts []store.ShelfFont) press.Supply {
 	}
 }
 
-// About tells of a template, or why its files are none.
+// About tells of a template, or why its files are none. The key stands for the files, so that what is found
+// out of them is kept.
 func (m *Maker) About(ctx context.Context, t *Template) (*press.About, error) {
-	return m.Press.About(ctx, t.Key, m.goods(t, nil))
+	if known, ok := m.abouts.Get(t.Key); ok {
+		return known, nil
+	}
+	about, err := m.Press.About(ctx, t.Key, m.goods(t, nil))
+	if err == nil {
+		m.abouts.Add(t.Key, about)
+	}
+	return about, err
 }
 
 // Fill fills patterns with what a document was made of.
@@ -134,7 +146,8 @@ func (m *Maker) Check(ctx context.Context, t *Template, rows []store.Record) ([]
 // Order says how a document is to be made.
 type Order struct {
 	Template *Template
-	Record   record.Record
+	Record   int    // its place in its set
+	Data     string // the record as JSON, as json.Marshal writes it
 	Set      uint64 // that the record is of; 0 for none
 	Batch    uint64
 	Series   string // that gives it a number
@@ -144,18 +157,14 @@ type Order struct {
 }
 
 // Prepare gives the row of a document and how its pages are set.
-func (m *Maker) Prepare(ctx context.Context, o Order) (*store.Document, store.Setting, error) {
-	data, err := json.Marshal(o.Record.Data)
-	if err != nil {
-		return nil, nil, err
-	}
-	d := &store.Document{Template: o.Template.Name, Version: o.Template.Version, RecordSetID: o.Set, Record: o.Record.Number, BatchID: o.Batch, Series: o.Series,
-		Data: string(data), RecordSHA256: store.SumOf(string(data)), State: store.Issued, Author: o.Author, PersonID: o.Person, CreatedAt: time.Now().Truncate(time.Second)}
+func (m *Maker) Prepare(ctx context.Context, o Order) (*store.Document, store.Setting) {
+	d := &store.Document{Template: o.Template.Name, Version: o.Template.Version, RecordSetID: o.Set, Record: o.Record, BatchID: o.Batch, Series: o.Series,
+		Data: o.Data, RecordSHA256: store.SumOf(o.Data), State: store.Issued, Author: o.Author, PersonID: o.Person, CreatedAt: time.Now().Truncate(time.Second)}
 	m.address(d)
 	if o.Draft {
 		d.State = store.Drafted
 	}
-	return d, m.setting(ctx, o.Template, Now), nil
+	return d, m.setting(ctx, o.Template, Now)
 }
 
 // address gives a document its public page.
