@@ -497,3 +497,22 @@ func TestCentredLinesAreNotCutByThePage(t *testing.T) {
 	}
 	assert.Equal(t, 176, n)
 }
+
+// What is left of a document's heights, of which nothing is seen, makes no page.
+func TestNoPageForEmptyHeights(t *testing.T) {
+	for html, want := range map[string]int{
+		`<style>body { min-height: 100vh }</style><p>x`:                                             1,
+		`<style>body { height: 250vh; background: #eee }</style><p>x`:                               1,
+		`<style>div { min-height: 100vh; padding: 10mm }</style><div>x</div><section></section>`:    1,
+		`<style>div { min-height: 100vh; padding: 10mm; border: 1px solid }</style><div>x</div>`:    2,
+		`<style>div { min-height: 100vh; padding: 10mm; background: #eee }</style><div>x</div>`:     2,
+		`<style>div { min-height: 100vh; padding: 10mm }</style><div>x</div><p>y`:                   2,
+		`<style>div { min-height: 100vh; padding: 10mm }</style><div>x</div><p id=end>`:             2,
+		`<style>div { height: 90vh; break-after: page }</style><div>x</div><div>y</div>`:            2,
+		`<style>p { break-before: page } body { min-height: 300vh }</style>x<p>y`:                   2,
+		`<style>div { height: 100vh } p { float: left; height: 150vh }</style><p>x</p><div>y</div>`: 2,
+	} {
+		_, doc := pdfOf(t, html, Options{})
+		assert.Equal(t, want, doc.Pages, html)
+	}
+}

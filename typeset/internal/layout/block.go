@@ -106,6 +106,9 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	total := top + h + bottom
 	whole := rest == nil || rest.Ended
+	if known(sp.FixedH) && s.Height.IsAuto() {
+		f.own = math.Max(l.clampHeight(b, total+used, sp, &e)-used, 0)
+	}
 	if !known(ch) && whole {
 		total = l.autoHeight(b, total, used, sp, &e)
 	} else if known(ch) {
@@ -369,12 +372,19 @@ type flowState struct {
 	pending []pendingFloat
 	over    []overflow
 	cleared bool
+	around  *floats // those that stand when the flow begins
+}
+
+// begunByFloat tells whether a float of this flow takes room on this page, which is among
+// those that stand now: what follows it may then go on.
+func (st *flowState) begunByFloat(now *floats) bool {
+	return now != st.around && now.bottom() > st.in.bfcY+st.in.y+0.01
 }
 
 // flow sets block-level children. It returns the height of the contents, or a
 // negative one when nothing fits.
 func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float64, *Break) {
-	st := &flowState{l: l, f: f, b: b, in: in, top: in.collapseTop}
+	st := &flowState{l: l, f: f, b: b, in: in, top: in.collapseTop, around: in.floats}
 	start := 0
 	if from != nil {
 		start = from.Child
@@ -600,6 +610,8 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 	}
 	if brk != nil && !brk.Ended {
 		mh = pageEnd + beyond - yy
+	} else if over := yy + mh - pageEnd; over > 0 { // its margin ends with the page (CSS Break 4, §5.2)
+		mh -= math.Min(over, math.Max(e.margin[style.Bottom], 0))
 	}
 	l.putFloat(f, frag, c, in, &e, floated{left: left, y: yy, w: mw, h: mh}, lft, rgt)
 	if brk != nil {
@@ -696,10 +708,14 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	}
 	x, sp := st.childSpace(c, &e, pos)
 	pos = sp.Y - in.bfcY - in.y
+	if w := inner.widthIn(sp); known(w) && !known(sp.FixedW) { // as it began, beside a float
+		sp.FixedW = w
+	}
 	if end := in.bfcY + in.y + in.left; cutting && in.floats.bottom() > end-0.01 && (pos > in.left+beyond/2 || inner != nil && pos > math.Max(in.left-0.01, 0)) {
 		return st.afterFloats(i, inner)
 	}
-	sp.Must, sp.Bare = in.must && !st.placed, in.bare && !st.placed
+	st.marks[len(st.marks)-1].pos = pos
+	sp.Must, sp.Bare = in.must && !st.placed && !st.begunByFloat(in.floats), in.bare && !st.placed
 	sp.AtTop = in.atTop && (sp.Must || !st.placed && pos < 1 || pos <= 0.001)
 	frag, rest := l.Lay(c, sp, inner)
 	for range 100 { // a formatting context must clear the floats with all its height
@@ -964,11 +980,17 @@ func (st *flowState) breakBefore(k int, inside *Break, appeal int) (*Break, bool
 		}
 	}
 	if at < 0 {
-		if inside != nil {
+		m := st.marks[k]
+		goOn := &Break{Child: m.child, Inner: m.inner, Appeal: m.appeal}
+		begun := st.begunByFloat(m.floats)
+		below := begun && st.in.bfcY+st.in.y+m.pos > m.floats.bottom()-0.01
+		switch {
+		case inside != nil && below && m.appeal < inside.Appeal:
+			return goOn, true
+		case inside != nil:
 			return &Break{Inner: inside}, true
-		}
-		if m := st.marks[k]; len(st.pending)+len(st.over) > 0 { // floats and what overflows have begun the flow
-			return &Break{Child: m.child, Inner: m.inner, Appeal: m.appeal}, true
+		case below || begun && st.in.atTop || len(st.pending)+len(st.over) > 0: // what overflows has begun the flow as well
+			return goOn, true
 		}
 		return nil, true
 	}

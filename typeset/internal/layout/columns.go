@@ -87,6 +87,7 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 		f.H, f.Cut = sp.Left, true
 	default:
 		f.H = l.autoHeight(b, c.y+e.bottom(), used, sp, &e)
+		f.own = math.Max(l.clampHeight(b, c.y+e.bottom()+used, sp, &e)-used, 0)
 		if sp.Grows {
 			f.H = math.Max(f.H, c.y+e.bottom())
 		}

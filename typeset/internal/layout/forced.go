@@ -109,8 +109,8 @@ func (l *Layout) forcedAmong(w *wholeLayout, sp Space) bool {
 		return false
 	}
 	for _, rows := range w.flows {
-		for i := 1; i < len(rows); i++ {
-			if l.forcedBetween(rows[i-1], rows[i], sp.Column) != 0 {
+		for i := range rows {
+			if l.forcedBefore(rows, i, sp.Column) != 0 {
 				return true
 			}
 		}
@@ -136,4 +136,27 @@ func isNothing(b *box.Box) bool {
 		}
 	}
 	return zeroHeight(b) && s.BreakBefore == style.Auto && s.BreakAfter == style.Auto && s.Page == "" && s.ColumnSpan != style.All && s.Outline.Width == 0 && s.BoxShadow == nil
+}
+
+// NothingLeft tells whether nothing at all is seen of what goes on at a break of b: empty
+// room of heights and what stands there for no purpose of its own. No page is made for
+// that (CSS Page 3, §3.3: content-empty pages are to be avoided).
+func (l *Layout) NothingLeft(b *box.Box, rest *Break) bool {
+	if b.Kind == box.Replaced || b.Style.Container == style.SizeKey || rest.Forced != 0 || len(rest.Float)+len(rest.Over)+len(rest.Parts)+len(rest.cut)+len(rest.placed) > 0 || rest.table != nil || rest.span != nil || rest.tail {
+		return false
+	}
+	if e := l.edges(b, 0); !endUnseen(b, &e) {
+		return false
+	}
+	if b.Inline {
+		return rest.bare
+	}
+	next := rest.Child
+	if rest.Inner != nil {
+		if !l.NothingLeft(b.Children[next], rest.Inner) {
+			return false
+		}
+		next++
+	}
+	return next >= len(b.Children) || !slices.ContainsFunc(b.Children[next:], func(c *box.Box) bool { return !isNothing(c) })
 }

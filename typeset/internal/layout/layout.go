@@ -38,6 +38,7 @@ type Fragment struct {
 	Before, Whole   float64 // of a part: block size of the earlier parts and of the whole box; Whole is 0 when not known
 	Drawn           *Drawn  // what few fragments show, or nil
 
+	own     float64 // the height that the contents of a stretched box ask for, in this part; 0 when not known
 	out     []waiting
 	carried *carried
 	floats  *floats // of the formatting context that it belongs to, after it

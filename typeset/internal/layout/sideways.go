@@ -80,6 +80,15 @@ func (b *Break) wholeIn(sp Space) *wholeLayout {
 	return nil
 }
 
+// widthIn is the width that an earlier page gave a flex container or grid in the same
+// containing block, or Auto when it gave none. Its items are planned in that width.
+func (b *Break) widthIn(sp Space) float64 {
+	if b == nil || b.whole == nil || b.whole.sp.W != sp.W {
+		return Auto
+	}
+	return b.whole.sp.FixedW
+}
+
 // finishedItems gives the parts of a container that has been laid out anew since, with
 // all its finished items among them.
 func (b *Break) finishedItems() map[*box.Box]*Part {
@@ -149,6 +158,8 @@ type sideways struct {
 	laid    map[*flowKid]laidKid
 	over    bool // something overflows a child that has ended
 	alone   bool // a child goes on without its row
+
+	byContent bool // it is as tall as its rows
 }
 
 type laidKid struct {
@@ -187,6 +198,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	}
 	f.Before, f.Whole = used, f.H
 	fixed := known(l.definiteHeight(b, sp, &e)) && !sp.Grows
+	s.byContent = !fixed && !known(sp.FixedH) && f.H <= lowestOf(l, kids, w)+e.bottom()+0.5
 	more, height := s.flows(flows, starts, f.H)
 	more = more || s.alone
 	if edge := e.bottom(); !more && !fixed && !clone && sp.cutting() && edge > 0 && height > sp.Left+0.01 && height-edge <= sp.Left {
@@ -351,12 +363,16 @@ func (s *sideways) flow(rows []flowRow, first int, used float64) (next, shift fl
 			return rows[r].y - s.topEdge, shift, true
 		}
 		more = more || pushed
+		if !pushed && grown == 0 && math.IsInf(growsAt, 1) {
+			grown = s.shrinkRow(rows, first, r, used-shift, bottom)
+		}
+		s.stretchRow(row, used-shift, bottom, grown)
 		for _, k := range row.kids {
 			if p := s.rest.placed[k.b]; p != nil && p.At != nil && !p.At.Ended {
 				stop, more = math.Min(stop, k.y+k.f.H), true
 			}
 		}
-		if grown > growth {
+		if grown > growth || math.IsInf(growsAt, 1) {
 			growth = grown
 		}
 		growsAt = math.Min(growsAt, bottom)
@@ -392,7 +408,7 @@ func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom f
 		frag, inner := s.kid(k, y, margin, at)
 		if frag == nil { // one that stands apart from the row's top goes alone
 			s.alone = true
-			pushed = pushed || resumed || k.y <= row.y+0.01
+			pushed = pushed || resumed || k.y <= row.y+0.01+s.marginAbove(k)
 			continue
 		}
 		s.laid[k] = laidKid{frag, y}
@@ -409,13 +425,17 @@ func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom f
 			growth = math.Max(growth, y+frag.H-(bottom-off))
 		}
 	}
-	s.stretchRow(row, off, bottom, growth)
 	return growth, bottom, pushed
 }
 
 // kid sets one child y px below the top, as far as it fits; nil says that it
 // belongs on the next page. Below its row is the margin of a neighbour.
 func (s *sideways) kid(k *flowKid, y, margin float64, at *Break) (*Fragment, *Break) {
+	return s.kidOf(k, y, margin, k.f.H, at)
+}
+
+// kidOf is kid for one that is to be tall px tall.
+func (s *sideways) kidOf(k *flowKid, y, margin, tall float64, at *Break) (*Fragment, *Break) {
 	sp := s.sp
 	if at != nil && at.tail {
 		return k.tailOf(at.Used), nil
@@ -424,14 +444,14 @@ func (s *sideways) kid(k *flowKid, y, margin float64, at *Break) (*Fragment, *Br
 		return k.f, nil
 	}
 	in := newSpace(s.w, s.h)
-	in.FixedW, in.FixedH = k.f.W, k.f.H
+	in.FixedW, in.FixedH = k.f.W, tall
 	if over := y + k.f.H - s.end; at == nil && over > 0 && over <= margin+0.01 && k.b.Style.Height.IsAuto() {
 		in.FixedH = s.end - y // the margin that it was stretched by ends with the page
 	}
 	in.Grows = k.b.Style.Height.IsAuto() && k.reach() <= k.f.H+0.01
 	in.Left, in.Page, in.Column, in.Nameless = s.end-y, sp.Page, sp.Column, sp.Nameless
 	in.Must, in.Bare = sp.Must && s.begins, sp.Bare && s.begins
-	in.AtTop = sp.AtTop && (in.Must || y <= s.topEdge+0.01)
+	in.AtTop = sp.AtTop && (in.Must || y <= s.topEdge+0.01+s.marginAbove(k))
 	if at == nil && !in.AtTop && (in.Left <= 0.01 || avoids(k.b.Style.BreakInside, sp.Column) && k.f.H > in.Left && k.f.H <= sp.Page) {
 		return nil, nil
 	}
@@ -447,6 +467,16 @@ func (s *sideways) kid(k *flowKid, y, margin float64, at *Break) (*Fragment, *Br
 		return s.l.must(k.b, in, at)
 	}
 	return frag, inner
+}
+
+// marginAbove is the margin above a child that is taller than its contents, for a neighbour
+// has stretched it: that room is cut sooner than it is moved on for the margin's sake.
+func (s *sideways) marginAbove(k *flowKid) float64 {
+	if k.f.own == 0 || k.f.own > k.f.H-0.5 {
+		return 0
+	}
+	e := s.l.edges(k.b, s.w)
+	return e.margin[style.Top]
 }
 
 // mustRow is row for the first row of a page that finds no room there: it breaks where it
@@ -509,10 +539,27 @@ func (s *sideways) resumed(row flowRow) bool {
 
 // forced is the break that stands before row r, or 0.
 func (s *sideways) forced(rows []flowRow, r int) style.Keyword {
-	if !s.sp.cutting() || r == 0 {
+	if !s.sp.cutting() {
 		return 0
 	}
-	return s.l.forcedBetween(rows[r-1], rows[r], s.sp.Column)
+	return s.l.forcedBefore(rows, r, s.sp.Column)
+}
+
+func (l *Layout) forcedBefore(rows []flowRow, r int, column bool) style.Keyword {
+	if rows[r].isNothing() {
+		return 0
+	}
+	for above := r - 1; above >= 0; above-- {
+		if !rows[above].isNothing() {
+			return l.forcedBetween(rows[above], rows[r], column)
+		}
+	}
+	return 0
+}
+
+// isNothing tells whether no child of a row shows anything.
+func (row flowRow) isNothing() bool {
+	return !slices.ContainsFunc(row.kids, func(k *flowKid) bool { return k.f.H > 0 || !isNothing(k.b) })
 }
 
 func (l *Layout) forcedBetween(above, below flowRow, column bool) style.Keyword {
@@ -603,6 +650,16 @@ func (s *sideways) appeal(above, below flowRow) int {
 		}
 	}
 	return 0
+}
+
+// lowestOf is how far down placed children and their margins go in a container of width w.
+func lowestOf(l *Layout, kids []flowKid, w float64) (low float64) {
+	for i := range kids {
+		k := &kids[i]
+		e := l.edges(k.b, w)
+		low = math.Max(low, k.y+k.f.H+e.margin[style.Bottom])
+	}
+	return low
 }
 
 // reachOf is how far the lowest of placed children reaches.

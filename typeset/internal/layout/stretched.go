@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"math"
 	"slices"
 
 	"oliveledger/typeset/internal/style"
@@ -42,6 +43,67 @@ func (s *sideways) stretchRow(row flowRow, off, bottom, growth float64) {
 		}
 		s.laid[k] = laidKid{&f, at.y}
 	}
+}
+
+// shrinkRow ends a row that a page cuts where its contents do, when breaks have taken more
+// of it, margins for one, than they have added. It returns by how much the row is shorter
+// than planned, as a negative number, or 0.
+func (s *sideways) shrinkRow(rows []flowRow, first, r int, off, bottom float64) float64 {
+	if !s.byContent {
+		return 0
+	}
+	end, cut := 0.0, s.resumed(rows[r])
+	for _, k := range rows[r].kids {
+		p, at := s.rest.placed[k.b], s.laid[k]
+		switch {
+		case p == nil || p.At != nil && (!p.At.bare || p.At.Appeal > 0 || at.f.own == 0 || at.f.own > at.f.H+0.01):
+			return 0
+		case at.f != nil && at.f.own > 0:
+			cut = cut || p.At != nil
+			end = math.Max(end, at.y+math.Min(at.f.own, at.f.H))
+		case at.f != nil:
+			end = math.Max(end, at.y+at.f.H)
+		}
+	}
+	if !cut || end > bottom-off-0.5 || end > s.end+0.01 || !contentHigh(rows, first, r, bottom) {
+		return 0
+	}
+	for _, k := range rows[r].kids {
+		if at := s.laid[k]; at.f != nil && (s.rest.placed[k.b].At != nil || at.y+at.f.H > end+0.01) {
+			tall, begun := end-at.y, (*Break)(nil)
+			if p := s.parts[k.b]; p != nil {
+				tall, begun = tall+p.At.Used, p.At
+			}
+			f, rest := s.kidOf(k, at.y, 0, tall, begun)
+			s.laid[k], s.rest.placed[k.b] = laidKid{f, at.y}, &Part{Done: rest == nil, At: rest}
+		}
+	}
+	return end - (bottom - off)
+}
+
+// contentHigh tells whether row r, which is to end at bottom, has its height from the
+// contents of its children, and stands clear of the rows around it; those before row first
+// are on earlier pages.
+func contentHigh(rows []flowRow, first, r int, bottom float64) bool {
+	own := 0.0
+	for _, k := range rows[r].kids {
+		h := k.f.H
+		if k.f.own > 0 {
+			h = k.f.own
+		}
+		own = math.Max(own, k.y+h)
+	}
+	if own < bottom-0.5 || r+1 < len(rows) && rows[r+1].y < bottom-0.01 {
+		return false
+	}
+	for _, above := range rows[first:r] {
+		for _, k := range above.kids {
+			if k.y+k.f.H > rows[r].y+0.01 {
+				return false
+			}
+		}
+	}
+	return true
 }
 
 // stretches tells whether a child is as tall as its row, which was to end at bottom.

@@ -245,6 +245,9 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 	if frag == nil {
 		return nil, errors.New("the document could not be laid out")
 	}
+	if rest != nil && st.Layout.NothingLeft(root, rest) {
+		rest = nil
+	}
 	st.Layout.PutLate(frag, &st.late, area.H)
 	frag.Fix(st.fixed, st.fixedAt)
 	if st.Continuous {
