@@ -61,6 +61,7 @@ type inspector struct {
 	lastBox  *box.Box // the block that holds the lowest line
 	lastAt   display.Rect
 	bottom   float64
+	scale    float64        // that what is looked at is painted at
 	seen     [2]style.Color // the colours of a text and of what is behind it that were looked at last
 	contrast float64        // of these
 }
@@ -78,7 +79,7 @@ type Ending struct {
 
 // Look tells what is off on a page, and how it ends.
 func Look(p Page, tell func(Remark)) Ending {
-	in := &inspector{p: p, tell: tell, count: map[string]int{}, told: map[string]bool{}, off: map[*markup.Node]bool{}}
+	in := &inspector{p: p, tell: tell, scale: 1, count: map[string]int{}, told: map[string]bool{}, off: map[*markup.Node]bool{}}
 	in.walk(p.Frag, 0, 0, surface{color: p.Paper, known: true})
 	in.wide()
 	in.breaks()
@@ -105,7 +106,7 @@ func (in *inspector) remark(s finding.Severity, code, message, advice string, at
 }
 
 func (in *inspector) walk(f *layout.Fragment, x, y float64, behind surface) {
-	at := display.Rect{X: x, Y: y, W: f.W, H: f.H}
+	at := display.Rect{X: x, Y: y, W: f.W * in.scale, H: f.H * in.scale}
 	if f.Text != nil {
 		in.text(f, at, behind)
 		return
@@ -129,10 +130,18 @@ func (in *inspector) walk(f *layout.Fragment, x, y float64, behind surface) {
 		in.marked = in.marked || f.H > 0 && len(f.Kids) > 0
 	}
 	for _, k := range f.Kids {
-		if k.F.Line && y+k.Y+k.F.H > in.bottom {
-			in.bottom, in.lastLine, in.lastBox, in.lastAt = y+k.Y+k.F.H, k.F, f.Box, display.Rect{X: x + k.X, Y: y + k.Y, W: k.F.W, H: k.F.H}
+		to := display.Rect{X: x + k.X*in.scale, Y: y + k.Y*in.scale, W: k.F.W * in.scale, H: k.F.H * in.scale}
+		if k.F.Line && to.Y+to.H > in.bottom {
+			in.bottom, in.lastLine, in.lastBox, in.lastAt = to.Y+to.H, k.F, f.Box, to
 		}
-		in.walk(k.F, x+k.X, y+k.Y, behind)
+		if f.Fits(k.F) {
+			around := in.scale
+			in.scale *= f.W / k.F.W
+			in.walk(k.F, to.X, to.Y, behind)
+			in.scale = around
+			continue
+		}
+		in.walk(k.F, to.X, to.Y, behind)
 	}
 }
 

@@ -14,8 +14,8 @@ func columnGap(s *style.Style, w float64) float64 {
 	return s.FontSize
 }
 
-// multicol tells whether a box sets its contents in columns.
-func multicol(s *style.Style) bool { return s.ColumnCount > 0 || s.ColumnWidth.Kind == style.Length }
+// Multicol tells whether a box sets its contents in columns.
+func Multicol(s *style.Style) bool { return s.ColumnCount > 0 || s.ColumnWidth.Kind == style.Length }
 
 // columnCount is the used number and width of columns (Multi-column 1, §3.4).
 func columnCount(s *style.Style, w, gap float64) (int, float64) {

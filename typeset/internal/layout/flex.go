@@ -596,22 +596,7 @@ func (x *flexBox) layItem(it *flexItem, cross float64) *Fragment {
 		sp.FixedW = it.main
 		sp.FixedH = cross
 	}
-	key := sp
-	m := x.l.memo(it.b)
-	for _, c := range m.cache {
-		if sameSpace(c.sp, key) {
-			return c.frag
-		}
-	}
-	f, _ := x.l.Lay(it.b, sp, nil)
-	if f == nil {
-		f = &Fragment{Box: it.b, Baseline: Auto, LastBaseline: Auto}
-	}
-	if len(m.cache) > 3 {
-		m.cache = m.cache[1:]
-	}
-	m.cache = append(m.cache, cached{key, f})
-	return f
+	return x.l.layUncut(it.b, sp)
 }
 
 func same(a, b float64) bool { return a == b || math.IsNaN(a) && math.IsNaN(b) }

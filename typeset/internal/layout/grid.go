@@ -530,23 +530,7 @@ func (g *gridBox) lay(it *gridItem, w, h float64) *Fragment {
 	case a.Kind == style.Stretch && s.Height.IsAuto() && !e.auto[style.Top] && !e.auto[style.Bottom]:
 		sp.FixedH = l.fillHeight(it.b, e.heightIn(h), sp, e)
 	}
-	m := l.memo(it.b)
-	if sp.sub == nil {
-		for _, c := range m.cache {
-			if sameSpace(c.sp, sp) {
-				return c.frag
-			}
-		}
-	}
-	f, _ := l.Lay(it.b, sp, nil)
-	if f == nil {
-		f = &Fragment{Box: it.b, Baseline: Auto, LastBaseline: Auto}
-	}
-	if len(m.cache) > 3 {
-		m.cache = m.cache[1:]
-	}
-	m.cache = append(m.cache, cached{sp, f})
-	return f
+	return l.layUncut(it.b, sp)
 }
 
 // sharesBaseline tells which row an item aligns its baseline in, and how.

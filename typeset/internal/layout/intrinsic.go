@@ -24,12 +24,6 @@ type memo struct {
 	forced                    [forcedKinds]int8 // whether breaks are forced inside: 0 not known, 1 no, 2 yes
 }
 
-// cached is a fragment set before in the same space.
-type cached struct {
-	sp   Space
-	frag *Fragment
-}
-
 func (l *Layout) memo(b *box.Box) *memo {
 	m, ok := b.Memo.(*memo)
 	if !ok {
@@ -191,7 +185,7 @@ func (l *Layout) contentSizes(b *box.Box) (lo, hi float64) {
 	default:
 		lo, hi = l.blockSizes(b)
 	}
-	if multicol(s) {
+	if Multicol(s) {
 		across, acrossHi := 0.0, 0.0
 		if holdsSpanner(b) {
 			across, acrossHi = l.spannerSizes(b)

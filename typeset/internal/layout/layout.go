@@ -250,7 +250,9 @@ type Layout struct {
 	gather   collector
 	lineMem  []*lineState // of lines that are made, to be used again
 	looks    map[*style.Style]*textLook
-	last     *textLook // that was asked for
+	last     *textLook         // that was asked for
+	fits     map[*box.Box]*fit // boxes that are scaled down although their style does not ask for it
+	refits   int               // how often that has changed
 	slabs
 }
 
@@ -311,7 +313,7 @@ func (l *Layout) lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if b.Style.Display.Inner == style.Ruby && len(b.Children) == 2 {
 		return l.ruby(b, sp), nil
 	}
-	if b.Style.Fit > 0 {
+	if b.Style.Fit > 0 || len(l.fits) > 0 && l.leastScale(b) > 0 {
 		return l.fitted(b, sp, from)
 	}
 	if from == nil && sp.cutting() && !sp.AtTop && b.IsBlockLevel() && l.edgeOnly(b, sp) {
@@ -324,7 +326,7 @@ func (l *Layout) lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		return l.flex(b, sp, from)
 	case b.Style.Display.Inner == style.Grid:
 		return l.grid(b, sp, from)
-	case multicol(b.Style):
+	case Multicol(b.Style):
 		return l.columns(b, sp, from)
 	}
 	return l.block(b, sp, from)

@@ -241,7 +241,14 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 	if st.Continuous {
 		area.H = endless
 	}
-	frag, rest, foot := st.withNotes(root, ctx, s, area, at)
+	var rest *layout.Break
+	var foot *layout.Fragment
+	over := st.over
+	frag, scaled := st.fitting((g.w-g.area().X)/k, func() (frag *layout.Fragment) {
+		st.over = over
+		frag, rest, foot = st.withNotes(root, ctx, s, area, at)
+		return frag
+	})
 	if frag == nil {
 		return nil, errors.New("the document could not be laid out")
 	}
@@ -266,6 +273,7 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 			st.slices = append(st.slices, layout.Kid{X: k.X, Y: k.Y - area.H, F: k.F})
 		}
 	}
+	st.tellFits(scaled, len(st.pages)+1, g.area())
 	var end inspect.Ending
 	if st.Remark != nil {
 		paper := style.RGB8(255, 255, 255)

@@ -194,7 +194,7 @@ type Own struct {
 	BookmarkLabel                []ContentItem
 	BookmarkState                Keyword
 	Pages                        Keyword // -olive-pages of the root element
-	Fit                          float64 // the least scale of -olive-fit: shrink; 0 for none
+	Fit                          float64 // the least scale of -olive-fit: shrink; 0 for auto, NoFit for none
 	FootnoteDisplay              Keyword
 	FootnotePolicy               Keyword // what goes on with a note that does not fit
 	ShowIn                       Keyword // which parts of a table have a row

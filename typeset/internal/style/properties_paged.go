@@ -32,19 +32,23 @@ func definePaged() {
 	words("bookmark-state", false, "open closed", func(s *Style) *Keyword { return &s.BookmarkState })
 }
 
-// leastScale is how far -olive-fit: shrink goes when it is not told: smaller
+// LeastFit is how far -olive-fit: shrink goes when it is not told: smaller
 // text can hardly be read.
-const leastScale = 0.4
+const LeastFit = 0.4
+
+// NoFit is the least scale of boxes that are not scaled down to fit in any case.
+const NoFit = -1
 
 func parseFit(v *values) (spec[float64], bool) {
-	if v.word("none") {
+	switch {
+	case v.word("auto"):
 		return fixed(0.0), true
-	}
-	if !v.word("shrink") {
+	case v.word("none"):
+		return fixed(float64(NoFit)), true
+	case !v.word("shrink"):
 		return nil, false
-	}
-	if v.done() {
-		return fixed(leastScale), true
+	case v.done():
+		return fixed(LeastFit), true
 	}
 	n, ok := v.number(true)
 	return func(c *Computer) float64 { return min(max(n(c), 0.01), 1) }, ok
