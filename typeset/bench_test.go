@@ -15,7 +15,7 @@ import (
 
 func benchSet(b *testing.B, html []byte, o Options) {
 	b.Helper()
-	collect.BySize() // as the programs have it
+	collect.BySize(collect.Alone) // as the programs have it
 	b.ReportAllocs()
 	pages := 0
 	var out bytes.Buffer // grown once, as a file takes what is written
@@ -47,7 +47,7 @@ func BenchmarkInvoice(b *testing.B) {
 		b.Fatal(err)
 	}
 	defer folder.Close()
-	collect.BySize() // as the programs have it
+	collect.BySize(collect.Alone) // as the programs have it
 	b.ReportAllocs()
 	var out bytes.Buffer
 	for b.Loop() {

@@ -11,6 +11,6 @@ import (
 
 func main() {
 	press.Child()
-	collect.BySize()
+	collect.BySize(collect.Alone)
 	os.Exit(cli.Run(os.Args[1:], os.Stdout, os.Stderr))
 }

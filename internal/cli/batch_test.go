@@ -226,7 +226,7 @@ func TestWatchingRendersAgain(t *testing.T) {
 
 // BenchmarkRun makes one-page demo invoices from records to files, on all cores.
 func BenchmarkRun(b *testing.B) {
-	collect.BySize() // as the command has it
+	collect.BySize(collect.Alone) // as the command has it
 	demo, err := filepath.Abs("../../demo")
 	require.NoError(b, err)
 	data, err := os.ReadFile(filepath.Join(demo, "records/invoices.json"))

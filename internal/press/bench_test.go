@@ -14,7 +14,7 @@ import (
 )
 
 // invoice gives the demo's invoice with its record.
-func invoice(b *testing.B) (Page, Supply) {
+func invoice(b testing.TB) (Page, Supply) {
 	b.Helper()
 	dir := os.DirFS("../../demo/templates/mooring-invoice")
 	g := Goods{Key: "k", Name: "mooring-invoice", Files: map[string][]byte{}}
@@ -34,7 +34,7 @@ func invoice(b *testing.B) (Page, Supply) {
 // BenchmarkSet sets the demo's invoice in this process, and in a child: the difference is what the
 // way there costs.
 func BenchmarkSet(b *testing.B) {
-	collect.BySize() // as the command has it
+	collect.BySize(collect.Alone) // as the command has it
 	page, supply := invoice(b)
 	b.Run("here", func(b *testing.B) {
 		d := newDesk(orders{512 << 20, time.Minute})

@@ -33,6 +33,10 @@ type orders struct {
 	Time   time.Duration // of one piece of work
 }
 
+// room is what a child holds after ordinary documents, in bytes, with garbage: several stand side
+// by side, and one that is swollen is ended, which costs more than to collect.
+const room = swollen / 2
+
 // Child does the work of a child and ends the process, when it was started as one. Programs
 // that open a Pool call it before anything else.
 func Child() {
@@ -49,7 +53,7 @@ func Child() {
 		fmt.Fprintln(os.Stderr, err)
 		os.Exit(2)
 	}
-	collect.BySize()
+	collect.BySize(room)
 	debug.SetMemoryLimit(collectAt(o.Memory))
 	s := rpc.NewServer()
 	if err := s.RegisterName("Desk", newDesk(o)); err != nil {

@@ -105,8 +105,9 @@ const swollen = 160 << 20
 
 // give takes a child back after its work, or ends it.
 func (p *Pool) give(c *process) {
+	fit := !c.spent && resident(c.cmd.Process.Pid) < swollen
 	p.mu.Lock()
-	keep := p.open.Err() == nil && !c.spent && resident(c.cmd.Process.Pid) < swollen
+	keep := fit && p.open.Err() == nil
 	if keep {
 		p.idle = append(p.idle, c)
 	}

@@ -276,3 +276,25 @@ func TestClosedPool(t *testing.T) {
 	assert.ErrorIs(t, err, os.ErrNotExist)
 	p.Close() // once more does nothing
 }
+
+// A child serves many ordinary documents: garbage does not make it swell, for starting
+// another costs more than to collect.
+func TestAChildServesManyDocuments(t *testing.T) {
+	p, err := New(Config{Size: 1, Memory: 512 << 20, Time: time.Minute, Log: slog.New(slog.DiscardHandler)})
+	require.NoError(t, err)
+	defer p.Close()
+	page, supply := invoice(t)
+	first, most := 0, int64(0)
+	for n := range 300 {
+		_, err := p.Set(t.Context(), page, supply)
+		require.NoError(t, err)
+		require.Len(t, p.idle, 1, "document %d", n)
+		pid := p.idle[0].cmd.Process.Pid
+		if first == 0 {
+			first = pid
+		}
+		require.Equal(t, first, pid, "document %d", n)
+		most = max(most, resident(pid))
+	}
+	assert.Less(t, most, int64(swollen)*9/10, "there is room for larger ones")
+}

@@ -50,6 +50,8 @@ func start(o orders, folder string) (*process, error) {
 	if err := p.cmd.Start(); err != nil {
 		return nil, fmt.Errorf("a process for documents cannot be started: %w", err)
 	}
+	widen(in)
+	widen(out)
 	p.client = rpc.NewClient(pipes{out, in})
 	return p, nil
 }

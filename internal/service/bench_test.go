@@ -40,7 +40,7 @@ func sample(b *testing.B) json.RawMessage {
 // BenchmarkRenderings sets the demo's invoice through the API, with a number of
 // clients at once.
 func BenchmarkRenderings(b *testing.B) {
-	collect.BySize() // as the command has it
+	collect.BySize(collect.Alone) // as the command has it
 	_, c := demo(b)
 	r := client.Rendering{Template: "mooring-invoice", Record: sample(b)}
 	for _, clients := range []int{1, 8, 32} {
@@ -82,7 +82,7 @@ func BenchmarkRenderings(b *testing.B) {
 // with rows, stored bytes and the ledger.
 func BenchmarkBatch(b *testing.B) {
 	const n = 10_000
-	collect.BySize() // as the command has it
+	collect.BySize(collect.Alone) // as the command has it
 	_, c := demo(b)
 	one := sample(b)
 	many := bytes.Repeat(append(bytes.TrimSpace(one), ','), n)
