@@ -19,7 +19,7 @@ import (
 func told(t *testing.T, html string) map[string][]Finding {
 	t.Helper()
 	var out bytes.Buffer
-	doc, err := Set(context.Background(), []byte("<!DOCTYPE html><title>t</title><style>@page { size: 400px 300px; margin: 20px } body { margin: 0; font: 10px/12px sans-serif }</style>"+html), Options{Name: "p.html"}, &out)
+	doc, err := Set(context.Background(), []byte("<!DOCTYPE html><html lang=en><title>t</title><style>@page { size: 400px 300px; margin: 20px } body { margin: 0; font: 10px/12px sans-serif }</style>"+html), Options{Name: "p.html"}, &out)
 	require.NoError(t, err)
 	list := map[string][]Finding{}
 	for _, f := range doc.Findings {
@@ -110,7 +110,7 @@ func TestCollapsedBordersCountWhole(t *testing.T) {
 }
 
 func TestFindingsOfStyleHaveTheirPlace(t *testing.T) {
-	page := "<!DOCTYPE html>\n<title>T</title>\n<style\n  media=print>p { colr: red }\n  b { mode: x }</style>\n<style>i { colur: blue }</style>\n<p style='colour: red'>a <b style='colour: blue'>b</b>\n<img alt='' src=gone.png>"
+	page := "<!DOCTYPE html><html lang=en>\n<title>T</title>\n<style\n  media=print>p { colr: red }\n  b { mode: x }</style>\n<style>i { colur: blue }</style>\n<p style='colour: red'>a <b style='colour: blue'>b</b>\n<img alt='' src=gone.png>"
 	_, doc := pdfOf(t, page, Options{Name: "page.html"})
 	var got []string
 	for _, f := range doc.Findings {

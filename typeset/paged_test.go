@@ -192,7 +192,7 @@ func TestStructure(t *testing.T) {
 	for _, f := range doc.Findings {
 		codes = append(codes, f.Code)
 	}
-	assert.Equal(t, []string{"alt-missing"}, codes, "only the picture without a text is told")
+	assert.Equal(t, []string{"alt-missing", "access-unclaimed"}, codes, "only the picture without a text is told, and what it costs")
 }
 
 func TestRepeatedHeadIsReadOnce(t *testing.T) {
@@ -316,7 +316,7 @@ func TestBleedAndMarks(t *testing.T) {
 }
 
 func TestHyphenation(t *testing.T) {
-	page := `<html lang=%s><style>p { width: 60px; margin: 0; hyphens: auto; font: 16px monospace }</style><p>registration`
+	page := `<html lang=%s><title>t</title><style>p { width: 60px; margin: 0; hyphens: auto; font: 16px monospace }</style><p>registration`
 	pdf, doc := pdfOf(t, fmt.Sprintf(page, "en"), Options{})
 	assert.Empty(t, doc.Findings)
 	assert.Contains(t, textOf(t, pdf)[0], "regis\u00AD", "the hyphen is a soft one")

@@ -278,6 +278,9 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	if err := writer.Close(); err != nil {
 		return nil, fmt.Errorf("the PDF could not be written: %w", err)
 	}
+	if writer.Info.Title != "" || writer.Lang != "" || writer.Profile != pdf.Plain { // else it is a sketch that claims nothing
+		s.tellClaim(writer.AccessFaults())
+	}
 	s.lacking.tell(s)
 	for _, r := range s.fonts.Replaced() {
 		s.tell("font-replaced", Note, fmt.Sprintf("the font “%s” is not at hand; its text is set in %s", r.Wanted, r.Taken), "give its file through @font-face or --fonts")
@@ -286,6 +289,18 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		r.Release()
 	}
 	return &Document{Pages: pages.Pages, Title: writer.Info.Title, Findings: s.found.All(), Frames: s.frames}, nil
+}
+
+// tellClaim tells why the file does not say that it can be read aloud.
+func (s *setting) tellClaim(faults []pdf.Fault) {
+	if len(faults) == 0 {
+		return
+	}
+	var what, cure []string
+	for _, f := range faults {
+		what, cure = append(what, f.What), append(cure, f.Cure)
+	}
+	s.tell("access-unclaimed", Note, "the file does not say that it can be read aloud (PDF/UA-1): "+strings.Join(what, "; "), strings.Join(cure, "; "))
 }
 
 // pictureName is what tells one picture from another in a finding.

@@ -30,7 +30,7 @@ func TestOutputGoesWhereItIsNamed(t *testing.T) {
 
 func TestRenderTellsPrograms(t *testing.T) {
 	dir := t.TempDir()
-	write(t, dir, map[string]string{"page.html": "<title>Berths</title><img src=gone.png alt=x>", "clean.html": "x",
+	write(t, dir, map[string]string{"page.html": "<html lang=en><title>Berths</title><img src=gone.png alt=x>", "clean.html": "x",
 		"t/template.yaml": "filename: '{{.n}}.pdf'\n", "t/page.html": "{{.n}}<img src=gone.png alt=x>", "r.json": `[{"n": 1}, {"n": 2}]`})
 	out, _, code := run(dir, "render", "page.html", "--json")
 	assert.Zero(t, code)

@@ -112,7 +112,7 @@ func cutBy(page *layout.Fragment, limit float64, of *markup.Node) (cut cutWords)
 		}
 		path = append(path, f)
 		for _, k := range f.Kids {
-			if at := x + k.X*scale; f.Cut && k.F.Text == nil && at+k.F.W*scale > limit+1 && f.Box != nil && !f.Fits(k.F) && !layout.Multicol(f.Box.Style) {
+			if at := x + k.X*scale; at+k.F.W*scale > limit+1 && k.F.Text == nil && f.Box != nil && !f.Fits(k.F) && (k.F.Cut || f.Cut && sharesWidth(f.Box.Style)) {
 				path = append(path, k.F)
 				note(at+k.F.W*scale-limit, at+k.F.W*scale, counts)
 				path = path[:len(path)-1]
@@ -123,6 +123,12 @@ func cutBy(page *layout.Fragment, limit float64, of *markup.Node) (cut cutWords)
 	}
 	walk(page, 0, 1, of == nil)
 	return cut
+}
+
+// sharesWidth tells whether a container gives its children widths that hold on all pages.
+func sharesWidth(s *style.Style) bool {
+	in := s.Display.Inner
+	return in == style.Flex || in == style.Grid || in == style.Table
 }
 
 // candidates lists the boxes around the first cut text, from the innermost on, that begin on

@@ -453,6 +453,9 @@ func (p *Painter) decorations(f *layout.Fragment, x, y float64) {
 		return
 	}
 	p.anchor(f, x, y)
+	if n := f.Box.Node; p.Tags != nil && s.Display.Outer == style.TableCell && n != nil && !p.Tags.Unread(n, p.Number) {
+		p.Tags.Cell(n, f.Box.Order)
+	}
 	if f.Hide || s.Display.Outer == style.TableColumn {
 		return
 	}

@@ -85,6 +85,7 @@ func (c *Content) nums(v ...float64) {
 func (c *Content) Save() {
 	c.now.ctm = c.ctm
 	c.stack = append(c.stack, c.now)
+	c.w.deepest = max(c.w.deepest, len(c.stack))
 	c.op("q")
 }
 
@@ -375,57 +376,68 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 	upem := t.Face.Upem
 	x, pen := 0.0, 0.0 // where the glyph belongs, and where TJ would put it, in px
 	scale := t.Size / upem
+	put := func(run *font.Run, g *font.Glyph) {
+		if g.ID == uint32(font.EmptyID) {
+			x += g.Advance * scale
+			return
+		}
+		at := x + float64(g.XOff)*scale
+		if g.YOff != 0 {
+			stop()
+			c.place(skew, t.X+at, t.Y-float64(g.YOff)*scale)
+			pen = at
+		}
+		start()
+		if d := at - pen; math.Abs(d) > 1e-4*t.Size {
+			c.buf = append(c.buf, ')')
+			c.buf = appendNum(c.buf, -d/t.Size*1000)
+			c.buf = append(c.buf, '(')
+			pen = at
+		}
+		c.buf = appendCode(c.buf, g.ID)
+		pen += t.Face.GlyphWidth(g.ID) * t.Size
+		if g.YOff != 0 {
+			stop()
+			c.place(skew, t.X+pen, t.Y)
+		}
+		x += g.Advance * scale
+		if g.Chars > 0 {
+			x += t.LetterSpacing
+			if r, _ := utf8.DecodeRuneInString(run.Text[g.Cluster:]); t.WordSpacing != 0 && (r == ' ' || r == 0xA0) {
+				x += t.WordSpacing
+			}
+		}
+	}
 	for _, run := range t.Runs {
 		word := t.LetterSpacing >= wide*t.Size && len(run.Glyphs) > 1 && !t.Copy
 		if word {
 			stop()
 			c.op("/Span<</ActualText" + actual(strip(run.Text)) + ">>BDC")
 		}
-		for i := range run.Glyphs {
-			g := &run.Glyphs[i]
-			if g.ID == uint32(font.EmptyID) {
-				x += g.Advance * scale
-				continue
-			}
-			s := ""
-			if g.Chars > 0 && int(g.Cluster+g.Chars) <= len(run.Text) {
-				s = strip(run.Text[g.Cluster : g.Cluster+g.Chars])
-			}
-			same := e.use(g.ID, s) || word
-			at := x + float64(g.XOff)*scale
-			if g.YOff != 0 {
-				stop()
-				c.place(skew, t.X+at, t.Y-float64(g.YOff)*scale)
-				pen = at
+		for rest := run.Glyphs; len(rest) > 0; {
+			n := clusterLen(rest)
+			s := clusterText(run, rest[:n])
+			same := true
+			if n == 1 {
+				same = rest[0].ID == uint32(font.EmptyID) || e.use(rest[0].ID, s) || word
+			} else {
+				for i := range rest[:n] {
+					e.use(rest[i].ID, alone(t.Face, rest[i].ID, s))
+				}
+				same = word
 			}
 			if !same {
 				stop()
 				c.op("/Span<</ActualText" + actual(s) + ">>BDC")
 			}
-			start()
-			if d := at - pen; math.Abs(d) > 1e-4*t.Size {
-				c.buf = append(c.buf, ')')
-				c.buf = appendNum(c.buf, -d/t.Size*1000)
-				c.buf = append(c.buf, '(')
-				pen = at
+			for i := range rest[:n] {
+				put(run, &rest[i])
 			}
-			c.buf = appendCode(c.buf, g.ID)
-			pen += t.Face.GlyphWidth(g.ID) * t.Size
 			if !same {
 				stop()
 				c.op("EMC")
 			}
-			if g.YOff != 0 {
-				stop()
-				c.place(skew, t.X+pen, t.Y)
-			}
-			x += g.Advance * scale
-			if g.Chars > 0 {
-				x += t.LetterSpacing
-				if r, _ := utf8.DecodeRuneInString(run.Text[g.Cluster:]); t.WordSpacing != 0 && (r == ' ' || r == 0xA0) {
-					x += t.WordSpacing
-				}
-			}
+			rest = rest[n:]
 		}
 		if word {
 			stop()
@@ -433,6 +445,39 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 		}
 	}
 	stop()
+}
+
+// clusterLen is how many of the glyphs that come next stand for the same characters.
+func clusterLen(list []font.Glyph) int {
+	n := 1
+	for n < len(list) && list[n].Cluster == list[0].Cluster {
+		n++
+	}
+	return n
+}
+
+// clusterText is what the glyphs of a cluster stand for together.
+func clusterText(run *font.Run, list []font.Glyph) string {
+	for i := range list {
+		if g := &list[i]; g.Chars > 0 && int(g.Cluster+g.Chars) <= len(run.Text) {
+			return strip(run.Text[g.Cluster : g.Cluster+g.Chars])
+		}
+	}
+	return ""
+}
+
+// alone is the character of a cluster that a glyph of it stands for by itself: the one that
+// the font gives it to, or else the first.
+func alone(f *font.Face, glyph uint32, text string) string {
+	for _, r := range text {
+		if f.Glyph(r) == glyph {
+			return string(r)
+		}
+	}
+	for _, r := range text {
+		return string(r)
+	}
+	return ""
 }
 
 func strip(s string) string {
@@ -587,6 +632,9 @@ func (c *Content) Link(box display.Rect, address string) {
 	m := display.Matrix{1 / 0.75, 0, 0, -1 / 0.75, 0, c.page.h}.Mul(c.ctm)
 	p := &display.Path{}
 	p.Rect(box)
+	if c.w.structure != nil && c.tag == nil {
+		c.w.structure.loose = true
+	}
 	c.page.links = append(c.page.links, link{p.Transform(m).Bounds(), address, c.tag})
 }
 

@@ -233,10 +233,16 @@ var unicodes = memory.Of[string, []byte](keptPrograms)
 // subset are in it too, so that documents with one subset have one CMap.
 func (w *Writer) unicodeOf(e *embedded, p *program) []byte {
 	body := toUnicode(p.glyphs, func(g uint32) string {
-		if d := e.drawn.find(g); d != nil {
+		d := e.drawn.find(g)
+		switch {
+		case d != nil && d.text != "":
 			return d.text
+		case p.ascii[g] != "":
+			return p.ascii[g]
+		case d != nil: // what is drawn has a value in any case (PDF/UA-1, §7.21.7)
+			return "\u200B"
 		}
-		return p.ascii[g]
+		return ""
 	})
 	key := string(body)
 	if z, ok := unicodes.Get(key); ok {

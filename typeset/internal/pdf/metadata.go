@@ -22,6 +22,14 @@ func (p Profile) part() string {
 	return strings.TrimSuffix(strings.TrimPrefix(string(p), "PDF/A-"), "u")
 }
 
+// accessSchema tells an archive what the mark of PDF/UA means, which is none of the
+// properties that it knows (ISO 19005-2, §6.6.2.3).
+const accessSchema = `<pdfaExtension:schemas xmlns:pdfaExtension="http://www.aiim.org/pdfa/ns/extension/" xmlns:pdfaSchema="http://www.aiim.org/pdfa/ns/schema#" xmlns:pdfaProperty="http://www.aiim.org/pdfa/ns/property#"><rdf:Bag><rdf:li rdf:parseType="Resource">
+<pdfaSchema:schema>PDF/UA Universal Accessibility Schema</pdfaSchema:schema><pdfaSchema:namespaceURI>http://www.aiim.org/pdfua/ns/id/</pdfaSchema:namespaceURI><pdfaSchema:prefix>pdfuaid</pdfaSchema:prefix>
+<pdfaSchema:property><rdf:Seq><rdf:li rdf:parseType="Resource"><pdfaProperty:name>part</pdfaProperty:name><pdfaProperty:valueType>Integer</pdfaProperty:valueType><pdfaProperty:category>internal</pdfaProperty:category><pdfaProperty:description>Part of ISO 14289 that the file follows</pdfaProperty:description></rdf:li></rdf:Seq></pdfaSchema:property>
+</rdf:li></rdf:Bag></pdfaExtension:schemas>
+`
+
 // metadata writes the XMP packet (ISO 16684-1): what the information
 // dictionary says, and which standards the file follows.
 func (w *Writer) metadata() Ref {
@@ -57,8 +65,11 @@ func (w *Writer) metadata() Ref {
 	if w.Profile != Plain {
 		fmt.Fprintf(&b, "<pdfaid:part>%s</pdfaid:part><pdfaid:conformance>U</pdfaid:conformance>\n", w.Profile.part())
 	}
-	if w.structure != nil && !w.Unclaimed && w.Info.Title != "" && w.Lang != "" {
+	if w.claimsAccess() {
 		b.WriteString("<pdfuaid:part>1</pdfuaid:part>\n")
+		if w.Profile != Plain {
+			b.WriteString(accessSchema)
+		}
 	}
 	b.WriteString("</rdf:Description></rdf:RDF></x:xmpmeta>\n<?xpacket end=\"w\"?>")
 	id := w.alloc()

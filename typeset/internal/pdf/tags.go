@@ -34,7 +34,8 @@ type structure struct {
 	items memory.List[item]         // in the order in which they are drawn
 	sets  []*marked
 	links []linkParent
-	first Ref // of the elements' objects, which follow each other
+	loose bool // some link is no part of it
+	first Ref  // of the elements' objects, which follow each other
 }
 
 type linkParent struct {

@@ -69,6 +69,7 @@ type Writer struct {
 	tags        *tag.Tree
 	structure   *structure
 	Small       bool // objects are packed well, which takes longer: for files of many documents
+	deepest     int  // states that are saved at a time, at most
 	Unclaimed   bool // the metadata do not say that all can be read aloud
 }
 
@@ -275,6 +276,11 @@ func appendNum(b []byte, v float64) []byte {
 
 // Close writes what was put off, the cross-reference stream and the trailer.
 func (w *Writer) Close() error {
+	if w.structure != nil {
+		for _, e := range w.tags.Cells() {
+			w.structure.know(e)
+		}
+	}
 	tree := w.alloc()
 	w.form = w.acroForm()
 	for _, p := range w.pages {
@@ -295,8 +301,8 @@ func (w *Writer) Close() error {
 	w.object(info, w.info())
 	w.flushPacked()
 	w.xref(root, info)
-	if w.err == nil && w.Profile != Plain && w.cmyk {
-		return fmt.Errorf("%s allows no device-cmyk() colours beside sRGB; leave out the archive profile or the CMYK colours", w.Profile)
+	if w.err == nil {
+		w.err = w.beyondProfile()
 	}
 	return w.err
 }

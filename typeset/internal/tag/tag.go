@@ -47,6 +47,7 @@ type Tree struct {
 	byNode  []*Element           // those of the nodes themselves, by Index
 	parts   map[key]*Element     // those of what belongs to a node
 	pageOf  map[*markup.Node]int
+	cells   []*Element // of tables, as they are laid out
 
 	elements memory.Slab[Element]
 }
@@ -104,15 +105,33 @@ var holds = map[string]bool{"H1": true, "H2": true, "H3": true, "H4": true, "H5"
 // pseudo-element that generated it. White space alone makes no paragraph: the
 // element is nil then.
 func (t *Tree) Text(n *markup.Node, part string, order int32, blank bool) *Element {
+	if n.Name == "img" { // it did not load: what stands for it is text like that around it
+		n = n.Parent
+	}
 	e := t.of(n, part, order)
 	if !e.holds {
 		if blank && t.parts[key{n, "text"}] == nil {
 			return nil
 		}
-		e = t.child(key{n, "text"}, e, "P", order)
+		role := "P"
+		if e.Role == "TR" { // generated beside its cells
+			role = "TD"
+		}
+		e = t.child(key{n, "text"}, e, role, order)
 	}
 	return e
 }
+
+// Cell makes the element of a table's cell, which has its place in the row also when nothing
+// is in it.
+func (t *Tree) Cell(n *markup.Node, order int32) {
+	if role := roles[n.Name]; (role == "TD" || role == "TH") && t.at(key{n, ""}) == nil {
+		t.cells = append(t.cells, t.of(n, "", order))
+	}
+}
+
+// Cells lists the cells that Cell has made.
+func (t *Tree) Cells() []*Element { return t.cells }
 
 // Figure is the element of a picture; nil when it is decoration: its
 // alternative text is empty.
@@ -191,19 +210,28 @@ func (t *Tree) of(n *markup.Node, part string, order int32) *Element {
 		return t.child(k, t.of(n.Parent, "", order), "Reference", order)
 	case role == "":
 		return t.of(n.Parent, "", order)
+	case role == "Div" && n.Parent != nil && n.Parent.Name == "dl": // it groups a term and what is said of it
+		return t.of(n.Parent, "", order)
 	case role == "Link" && !n.Has("href"):
 		return t.of(n.Parent, "", order)
-	case role == "LI" && n.Name == "dt":
-		return t.child(k, t.around(n, order), "Lbl", order)
 	case role == "LI":
-		return t.child(k, t.around(n, order), "LBody", order)
+		part := "LBody"
+		if n.Name == "dt" {
+			part = "Lbl"
+		}
+		return t.spoken(n, t.child(k, t.around(n, order), part, order))
 	}
-	e := t.child(k, t.of(n.Parent, "", order), role, order)
-	if lang := n.Attr("lang"); lang != "" {
-		e.own().Lang = lang
-	}
+	e := t.spoken(n, t.child(k, t.of(n.Parent, "", order), role, order))
 	if a := attributes(n); a != "" {
 		e.own().Attributes = a
+	}
+	return e
+}
+
+// spoken notes the language that the element of a node tells.
+func (t *Tree) spoken(n *markup.Node, e *Element) *Element {
+	if lang := n.Attr("lang"); lang != "" {
+		e.own().Lang = lang
 	}
 	return e
 }
