@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -61,8 +62,8 @@ func TestArchiveDescribesTheClaim(t *testing.T) {
 	}
 }
 
-// Cells keep their place in the row also when nothing is in them.
-func TestEmptyCellsAreRead(t *testing.T) {
+// Cells keep their place in the row also when nothing is in them, and terms their meaning.
+func TestStructureOfTablesAndLists(t *testing.T) {
 	read := func(html string) []string {
 		pdf, _ := pdfOf(t, "<!DOCTYPE html><html lang=en><title>T</title><style>.b::before { content: 'mark' } .n { display: none }</style>"+html, Options{})
 		var roles []string
@@ -76,6 +77,7 @@ func TestEmptyCellsAreRead(t *testing.T) {
 	assert.Equal(t, []string{"Table", "TBody", "TR", "TH", `"Nights"`, "TD", "TD", `"4"`}, read("<table><tr><th>Nights<td><td>4</table>"), "a row is no thinner for an empty cell")
 	assert.Equal(t, []string{"Table", "TBody", "TR", "TD", "TD", "TR", "TD", `"a"`, "TD"}, read("<table><tr><td><td><tr><td>a<td></table>"), "nor is an empty row left out")
 	assert.Equal(t, []string{"Table", "TBody", "TR", "TD", `"a"`}, read("<table><tr><td>a<td class=n>b</table>"), "what is not displayed is not read")
+	assert.Equal(t, []string{"L", "LI", "Lbl", `"a"`, "LBody", `"b"`, "LBody", `"c"`, "LI", "Lbl", `"d"`, "Lbl", `"e"`, "LBody", `"f"`}, read("<dl><dt>a<dd>b<dd>c<dt>d<dt>e<dd>f</dl>"), "terms stand with what is said of them")
 	assert.Equal(t, []string{"Table", "TBody", "TR", "TD", `"mark"`, "TD", `"a"`}, read("<table><tr class=b><td>a</table>"), "what a row generates is a cell")
 }
 
@@ -102,4 +104,15 @@ func TestLimitsOfArchives(t *testing.T) {
 		_, err = Set(context.Background(), []byte("<html lang=en><title>T</title>"+html), Options{}, &out)
 		assert.NoError(t, err)
 	}
+}
+
+// Archives know no longer strings than 32,767 bytes: a long word is drawn in several.
+func TestLongWordsAreSplitInTheFile(t *testing.T) {
+	pdf, _ := pdfOf(t, "<html lang=en><title>T</title><p>"+strings.Repeat("x", 40000), Options{Archive: Archive2})
+	longest := 0
+	for _, s := range regexp.MustCompile(`<[0-9a-f]+>`).FindAllString(tool(t, pdf, "qpdf", "--qdf", "--stream-data=uncompress", "FILE", "-"), -1) {
+		longest = max(longest, len(s)/2) // bytes in hexadecimal
+	}
+	assert.Greater(t, longest, 10000, "they are found")
+	assert.Less(t, longest, 32767)
 }

@@ -360,11 +360,11 @@ const wide = 0.1
 // stands for other text than before, and for words set so wide that readers would
 // take them for single letters (§14.9.4).
 func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
-	open := false
+	open, begun := false, 0 // where the string begins
 	start := func() {
 		if !open {
 			c.buf = append(c.buf, "[("...)
-			open = true
+			open, begun = true, len(c.buf)
 		}
 	}
 	stop := func() {
@@ -392,7 +392,11 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 			c.buf = append(c.buf, ')')
 			c.buf = appendNum(c.buf, -d/t.Size*1000)
 			c.buf = append(c.buf, '(')
-			pen = at
+			pen, begun = at, len(c.buf)
+		}
+		if len(c.buf)-begun > mostString { // archives know no longer ones
+			c.buf = append(c.buf, ")("...)
+			begun = len(c.buf)
 		}
 		c.buf = appendCode(c.buf, g.ID)
 		pen += t.Face.GlyphWidth(g.ID) * t.Size

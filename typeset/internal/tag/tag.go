@@ -200,6 +200,9 @@ func (t *Tree) of(n *markup.Node, part string, order int32) *Element {
 		return e
 	}
 	role := roles[n.Name]
+	if role == "" && n.Name != "html" && n.Name != "body" && n.Attr("lang") != "" { // a language is told by an element
+		role = "Span"
+	}
 	if n.Foreign && n.Name != "svg" {
 		role = ""
 	}
@@ -236,12 +239,32 @@ func (t *Tree) spoken(n *markup.Node, e *Element) *Element {
 	return e
 }
 
-// around is the list item that a list element's label and body stand in.
+// around is the list item that a list element's label and body stand in: a term shares
+// one with what is said of it.
 func (t *Tree) around(n *markup.Node, order int32) *Element {
 	if r := roles[n.Name]; r != "LI" {
 		return t.of(n.Parent, "", order)
 	}
+	n = termOf(n)
 	return t.child(key{n, "item"}, t.of(n.Parent, "", order), "LI", order)
+}
+
+// termOf is the first of the terms that a dt or dd belongs to; others stand for themselves.
+func termOf(n *markup.Node) *markup.Node {
+	if n.Name != "dt" && n.Name != "dd" {
+		return n
+	}
+	first := n
+	for p := n.Prev; p != nil; p = p.Prev {
+		switch {
+		case p.Kind != markup.Element:
+		case p.Name == "dt":
+			first = p
+		case first.Name == "dt" || p.Name != "dd":
+			return first
+		}
+	}
+	return first
 }
 
 func (t *Tree) child(k key, parent *Element, role string, order int32) *Element {
@@ -294,7 +317,7 @@ func (t *Tree) Unread(n *markup.Node, page int) bool {
 func attributes(n *markup.Node) string {
 	switch n.Name {
 	case "ol":
-		return "/O/List/ListNumbering/Decimal"
+		return "/O/List/ListNumbering/" + numbering(n)
 	case "ul", "menu":
 		return "/O/List/ListNumbering/Disc"
 	case "th":
@@ -321,6 +344,21 @@ func attributes(n *markup.Node) string {
 		return ""
 	}
 	return "/O/Table" + b.String()
+}
+
+// numbering is how an ordered list says that it counts.
+func numbering(n *markup.Node) string {
+	switch n.Attr("type") {
+	case "a":
+		return "LowerAlpha"
+	case "A":
+		return "UpperAlpha"
+	case "i":
+		return "LowerRoman"
+	case "I":
+		return "UpperRoman"
+	}
+	return "Decimal"
 }
 
 // scope tells what a header cell is the head of.

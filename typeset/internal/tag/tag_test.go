@@ -56,6 +56,10 @@ func path(e *Element) string {
 func TestRolesOfElements(t *testing.T) {
 	for page, want := range map[string][]string{
 		"<h1>a</h1><p>b <b>c</b></p>":                           {"Document H1: a", "Document P: b", "Document P: c"},
+		"<p>a <i lang=nl>b</i></p>":                             {"Document P: a", "Document P Span(nl): b"},
+		"<ol type=i><li>a</ol>":                                 {"Document L</O/List/ListNumbering/LowerRoman> LI LBody: a"},
+		"<dl><div lang=fr><dt>a<dd lang=nl>b</div></dl>":        {"Document L LI Lbl: a", "Document L LI LBody(nl): b"},
+		"<p>a <img src=x></p>":                                  {"Document P: a", "Document P Figure “”"},
 		"<div>a</div>":                                          {"Document Div P: a"},
 		"<section><h2>a</h2></section>":                         {"Document Sect H2: a"},
 		"<ul><li>a<li>b</ul>":                                   {"Document L</O/List/ListNumbering/Disc> LI LBody: a", "Document L</O/List/ListNumbering/Disc> LI LBody: b"},
