@@ -116,3 +116,20 @@ func TestLongWordsAreSplitInTheFile(t *testing.T) {
 	assert.Greater(t, longest, 10000, "they are found")
 	assert.Less(t, longest, 32767)
 }
+
+// Words of different lines stay words for who has the page read aloud, and one word over two
+// lines stays one.
+func TestLinesKeepWordsApart(t *testing.T) {
+	for html, want := range map[string]string{
+		"<p>1 Lantern Quay<br>20457 Tidewell</p>":                     `"1 Lantern Quay 20457 Tidewell"`,
+		"<p style='width: 60px'>harbour office</p>":                   `"harbour office"`,
+		"<p style='width: 60px'>harbour <b>office</b> pier</p>":       `"harbour office pier"`,
+		"<pre>a\tb\nc</pre>":                                          `"a b c"`,
+		"<p style='width: 40px;overflow-wrap: anywhere'>harbours</p>": `"harbours"`,
+		"<p style='width: 70px'>regis&shy;tration</p>":                `"registration"`,
+		"<p style='width: 40px; word-break: break-all'>harbours</p>":  `"harbours"`,
+	} {
+		pdf, _ := pdfOf(t, "<!DOCTYPE html><html lang=en><title>T</title><style>* { font: 16px monospace }</style>"+html, Options{})
+		assert.Contains(t, tool(t, pdf, "pdfinfo", "-struct-text", "FILE"), want)
+	}
+}

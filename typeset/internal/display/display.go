@@ -267,6 +267,7 @@ type Text struct {
 	Paint         Paint
 	Upright       bool // glyphs stand in a vertical line
 	Hidden        bool // it can be found and copied but is not seen
+	Gap           bool // another word follows: a space ends it that is not seen
 	Copy          bool // of other text: it is seen, but not found and copied
 	Source        string
 }

@@ -101,6 +101,7 @@ type TextRun struct {
 	WordSpacing   float64
 	Ascent        float64 // from the top of the fragment to the baseline
 	RTL           bool
+	Gap           bool // what follows is another word, though no space is drawn between
 	Turn          int  // quarter turns clockwise
 	Upright       bool // each glyph stands upright in a turned line
 }

@@ -71,7 +71,8 @@ type lineBuilder struct {
 	aligned     []alignedBox    // top and bottom, placed when the extent is known
 	atomics     map[int]float64 // baseline shift of atomic units
 	unitsNow    []unit
-	solid       [2]int // the units before and after which there are but spaces
+	last        *TextRun // that was made
+	solid       [2]int   // the units before and after which there are but spaces
 }
 
 type alignedBox struct {
@@ -421,10 +422,19 @@ func (b *lineBuilder) place(units []unit, order []int, x, gap, perGlyph float64)
 		}
 		px, py := pos()
 		b.unit(u, k, parent(), &x, px, py, baseline, gap, perGlyph)
+		if b.last != nil && !b.last.RTL && parts(u) {
+			b.last.Gap = true
+		}
 	}
 	for len(stack) > 0 {
 		closeTop()
 	}
+}
+
+// parts tells whether a unit that draws nothing keeps words apart: the space at which a
+// line is broken, a forced break, a tab.
+func parts(u *unit) bool {
+	return u.kind == leafSpace && u.run == nil || u.kind == leafBreak || u.kind == leafTab && !u.box.Leader
 }
 
 // solidPart is the stretch of units between the spaces at both ends of a line.
@@ -644,7 +654,7 @@ func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py,
 	if n := len(parent.Kids); n > 0 {
 		k := &parent.Kids[n-1]
 		if t := k.F.Text; t != nil && k.F.Box == u.box && t.Decor == decor && t.Match.Face == u.match.Face && t.Upright == u.upright && !t.RTL && u.level&1 == 0 && math.Abs(k.X+k.F.W+px-*x) < 0.001 {
-			t.Runs = append(t.Runs, u.run)
+			t.Runs, t.Gap, b.last = append(t.Runs, u.run), false, t
 			if u.hyphen {
 				t.Runs = append(t.Runs, b.st.hyphenRun(u.leaf))
 			}
@@ -661,6 +671,7 @@ func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py,
 	}
 	made := &textFragment{}
 	t := &made.text
+	b.last = t
 	*t = TextRun{Upright: u.upright, Match: u.match, Style: s, Decor: decor, Lines: b.decorLines(decor, u.in), Size: size, Runs: append(made.room(b.joining(k)), u.run), LetterSpacing: letter, WordSpacing: word, Ascent: asc, RTL: u.level&1 == 1}
 	if u.hyphen {
 		h := b.st.hyphenRun(u.leaf)

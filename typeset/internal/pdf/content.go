@@ -448,6 +448,11 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 			c.op("EMC")
 		}
 	}
+	if g := t.Face.Glyph(' '); t.Gap && g != 0 && !t.Copy && c.w.structure != nil {
+		e.use(g, " ")
+		start()
+		c.buf = appendCode(c.buf, g)
+	}
 	stop()
 }
 
