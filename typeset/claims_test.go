@@ -84,9 +84,11 @@ func TestStructureOfTablesAndLists(t *testing.T) {
 // Letters with marks have their text, each glyph a value of its own, and letters alone stay
 // what they are.
 func TestMarksKeepTheirText(t *testing.T) {
-	for _, text := range []string{"x and x\u0301 and q\u0323 q end", "x\u0307\u0323x", "a\u0308\u0331 a"} {
+	for _, text := range []string{"x and x\u0301 and q\u0323 q end", "x\u0307\u0323x y", "a\u0308\u0331 a"} {
 		pdf, _ := pdfOf(t, "<!DOCTYPE html><html lang=en><title>T</title><style>p { font: 16px serif }</style><p>"+text, Options{})
 		assert.Equal(t, text, strings.TrimSpace(tool(t, pdf, "pdftotext", "FILE", "-")))
+		rest := text[strings.LastIndex(text, " ")+1:]
+		assert.Contains(t, tool(t, pdf, "pdfinfo", "-struct-text", "FILE"), rest, "what follows is read, too")
 	}
 }
 

@@ -376,10 +376,45 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 	upem := t.Face.Upem
 	x, pen := 0.0, 0.0 // where the glyph belongs, and where TJ would put it, in px
 	scale := t.Size / upem
+	away := false // between two marked-content sequences, which stand outside of BT and ET
+	back := func(begin func()) {
+		begin()
+		c.op("BT")
+		c.place(skew, t.X+x, t.Y)
+		pen, away = x, false
+	}
+	leave := func() {
+		stop()
+		if !away {
+			c.op("ET")
+			c.unmark()
+			away = true
+		}
+	}
+	standFor := func(s string) { // what follows stands for other text than its glyphs do
+		if !away && !c.tagged() {
+			stop()
+			c.op("/Span<</ActualText" + actual(s) + ">>BDC")
+			return
+		}
+		leave()
+		back(func() { c.markAs(s) })
+	}
+	asDrawn := func() {
+		if !c.tagged() {
+			stop()
+			c.op("EMC")
+			return
+		}
+		leave()
+	}
 	put := func(run *font.Run, g *font.Glyph) {
 		if g.ID == uint32(font.EmptyID) {
 			x += g.Advance * scale
 			return
+		}
+		if away {
+			back(c.mark)
 		}
 		at := x + float64(g.XOff)*scale
 		if g.YOff != 0 {
@@ -415,8 +450,7 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 	for _, run := range t.Runs {
 		word := t.LetterSpacing >= wide*t.Size && len(run.Glyphs) > 1 && !t.Copy
 		if word {
-			stop()
-			c.op("/Span<</ActualText" + actual(strip(run.Text)) + ">>BDC")
+			standFor(strip(run.Text))
 		}
 		for rest := run.Glyphs; len(rest) > 0; {
 			n := clusterLen(rest)
@@ -430,23 +464,24 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 				}
 				same = word
 			}
+			same = same || t.Copy
 			if !same {
-				stop()
-				c.op("/Span<</ActualText" + actual(s) + ">>BDC")
+				standFor(s)
 			}
 			for i := range rest[:n] {
 				put(run, &rest[i])
 			}
 			if !same {
-				stop()
-				c.op("EMC")
+				asDrawn()
 			}
 			rest = rest[n:]
 		}
 		if word {
-			stop()
-			c.op("EMC")
+			asDrawn()
 		}
+	}
+	if away {
+		back(c.mark)
 	}
 	if g := t.Face.Glyph(' '); t.Gap && g != 0 && !t.Copy && c.w.structure != nil {
 		e.use(g, " ")

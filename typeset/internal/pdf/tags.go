@@ -61,14 +61,32 @@ func (c *Content) mark() {
 		c.op("/Artifact BMC")
 		return
 	}
+	c.sequence(c.tag.Role, "")
+}
+
+// tagged tells whether what is drawn belongs to an element.
+func (c *Content) tagged() bool {
+	return c.w.structure != nil && c.marks != nil && c.open && c.opened != nil
+}
+
+// markAs opens a sequence for what is drawn next, which stands for text. Its text is told on
+// the sequence itself: readers take one inside for the end of that around it.
+func (c *Content) markAs(text string) {
+	c.open, c.opened = true, c.tag
+	c.sequence("Span", "/ActualText"+actual(text))
+}
+
+// sequence begins marked content of the element at hand.
+func (c *Content) sequence(role, more string) {
 	n := len(c.marks.elements)
 	c.marks.elements = append(c.marks.elements, c.tag)
 	c.buf = append(c.buf, '/')
-	c.buf = append(c.buf, c.tag.Role...)
+	c.buf = append(c.buf, role...)
 	c.buf = append(c.buf, "<</MCID "...)
 	c.buf = strconv.AppendInt(c.buf, int64(n), 10)
+	c.buf = append(c.buf, more...)
 	c.buf = append(c.buf, ">>BDC\n"...)
-	s.add(c.tag, item{order: c.order, page: c.marks.page, form: c.marks.form, mcid: int32(n)})
+	c.w.structure.add(c.tag, item{order: c.order, page: c.marks.page, form: c.marks.form, mcid: int32(n)})
 }
 
 func (c *Content) unmark() {
