@@ -319,7 +319,7 @@ func TestImportConventions(t *testing.T) {
 	says(t, ctx, "2026-04-03 · 2026-06-05")
 
 	press(t, ctx, "[data-test=import]")
-	until(t, ctx, "[...document.querySelectorAll('.field')].some(f => f.innerText === '2026-04-03')")
+	until(t, ctx, "[...document.querySelectorAll('.field')].some(f => f.innerText === '1234')") // no other set has that
 	r, err := s.Client.Record(context.Background(), 4, 1)
 	require.NoError(t, err)
 	assert.JSONEq(t, `{"fee":"1234","day":"2026-04-03"}`, string(r.Data))
