@@ -69,7 +69,21 @@ type wholeLayout struct {
 	flows       [][]flowRow
 	w, h        float64 // of the content box
 	tall        float64 // its border box
+	low         float64 // how far down its children and their margins go, once it has been looked at
 	atBaselines func(*Fragment)
+}
+
+// lowest is how far down the children and their margins go.
+func (w *wholeLayout) lowest(l *Layout) float64 {
+	if w.low > 0 {
+		return w.low
+	}
+	for i := range w.kids {
+		k := &w.kids[i]
+		e := l.edges(k.b, w.w)
+		w.low = math.Max(w.low, k.y+k.f.H+e.margin[style.Bottom])
+	}
+	return w.low
 }
 
 // wholeIn gives what an earlier page worked out in the same space, or nil.
@@ -198,7 +212,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	}
 	f.Before, f.Whole = used, f.H
 	fixed := known(l.definiteHeight(b, sp, &e)) && !sp.Grows
-	s.byContent = !fixed && !known(sp.FixedH) && f.H <= lowestOf(l, kids, w)+e.bottom()+0.5
+	s.byContent = !fixed && !known(sp.FixedH) && f.H <= k.lowest(l)+e.bottom()+0.5
 	more, height := s.flows(flows, starts, f.H)
 	more = more || s.alone
 	if edge := e.bottom(); !more && !fixed && !clone && sp.cutting() && edge > 0 && height > sp.Left+0.01 && height-edge <= sp.Left {
@@ -650,16 +664,6 @@ func (s *sideways) appeal(above, below flowRow) int {
 		}
 	}
 	return 0
-}
-
-// lowestOf is how far down placed children and their margins go in a container of width w.
-func lowestOf(l *Layout, kids []flowKid, w float64) (low float64) {
-	for i := range kids {
-		k := &kids[i]
-		e := l.edges(k.b, w)
-		low = math.Max(low, k.y+k.f.H+e.margin[style.Bottom])
-	}
-	return low
 }
 
 // reachOf is how far the lowest of placed children reaches.

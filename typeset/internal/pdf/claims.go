@@ -8,16 +8,18 @@ import (
 	"oliveledger/typeset/internal/tag"
 )
 
-// claimsAccess tells whether the file may say that it can be read aloud (PDF/UA-1).
+// AccessFaults lists what in the file stands against its being read aloud (PDF/UA-1), once it
+// is closed. It is what ISO 14289-1 asks of structure and of the file's own data, not what
+// only a reader can judge.
+func (w *Writer) AccessFaults() []Fault { return w.faults }
+
+// claimsAccess tells whether the file may say that it can be read aloud.
 func (w *Writer) claimsAccess() bool {
-	return w.structure != nil && !w.Unclaimed && len(w.AccessFaults()) == 0
+	return w.structure != nil && !w.Unclaimed && len(w.faults) == 0
 }
 
-// AccessFaults lists what in the file stands against its being read aloud, one sentence
-// each, with what would mend it; call it when all pages are drawn. It looks for what
-// ISO 14289-1 asks of structure and the file's own data, not for what only a reader can
-// judge.
-func (w *Writer) AccessFaults() (list []Fault) {
+// accessFaults looks for what stands against that claim; all pages are drawn.
+func (w *Writer) accessFaults() (list []Fault) {
 	if w.structure == nil {
 		return nil
 	}
@@ -35,16 +37,11 @@ func (w *Writer) AccessFaults() (list []Fault) {
 	if w.structure.loose {
 		add("a link stands outside of what is read, in a margin box, a repeated head or under aria-hidden", "leave the link out there")
 	}
-	level := 0
-	for _, e := range w.structure.inOrder() {
-		if n := headingLevel(e.Role); n > 0 {
-			switch {
-			case level == 0 && n > 1:
-				add("its first heading is <h"+string(rune('0'+n))+">", "begin with <h1>")
-			case n > level+1:
-				add("a heading <h"+string(rune('0'+n))+"> follows <h"+string(rune('0'+level))+">", "leave no level of headings out")
-			}
-			level = n
+	var headings []*tag.Element
+	for i := range w.structure.known.Len() {
+		e := *w.structure.known.At(i)
+		if headingLevel(e.Role) > 0 {
+			headings = append(headings, e)
 		}
 		if e.Role == "Figure" && e.Alt == "" && e.Actual == "" {
 			add("a picture has no alternative text", "give it alt=\"…\", or alt=\"\" when it is decoration")
@@ -52,6 +49,18 @@ func (w *Writer) AccessFaults() (list []Fault) {
 		if up := e.Parent; up != nil && !fitsInto(e.Role, up.Role) {
 			add("a "+e.Role+" stands in a "+up.Role, "keep to lists of items and tables of rows and cells")
 		}
+	}
+	slices.SortStableFunc(headings, func(a, b *tag.Element) int { return int(a.Order - b.Order) })
+	level := 0
+	for _, e := range headings {
+		n := headingLevel(e.Role)
+		switch {
+		case level == 0 && n > 1:
+			add(fmt.Sprintf("its first heading is <h%d>", n), "begin with <h1>")
+		case n > level+1:
+			add(fmt.Sprintf("a heading <h%d> follows <h%d>", n, level), "leave no level of headings out")
+		}
+		level = n
 	}
 	return list
 }
@@ -122,14 +131,4 @@ func fitsInto(role, parent string) bool {
 	}
 	only, ok := contents[parent]
 	return !ok || within(only, role)
-}
-
-// inOrder lists the elements in the order in which they are read.
-func (s *structure) inOrder() []*tag.Element {
-	list := make([]*tag.Element, 0, s.known.Len())
-	for i := range s.known.Len() {
-		list = append(list, *s.known.At(i))
-	}
-	slices.SortStableFunc(list, func(a, b *tag.Element) int { return int(a.Order - b.Order) })
-	return list
 }

@@ -68,9 +68,10 @@ type Writer struct {
 	cmyk        bool   // some colour is CMYK's
 	tags        *tag.Tree
 	structure   *structure
-	Small       bool // objects are packed well, which takes longer: for files of many documents
-	deepest     int  // states that are saved at a time, at most
-	Unclaimed   bool // the metadata do not say that all can be read aloud
+	Small       bool    // objects are packed well, which takes longer: for files of many documents
+	deepest     int     // states that are saved at a time, at most
+	faults      []Fault // that stand against a claim
+	Unclaimed   bool    // the metadata do not say that all can be read aloud
 }
 
 const producer = "Olive Ledger"
@@ -281,6 +282,7 @@ func (w *Writer) Close() error {
 			w.structure.know(e)
 		}
 	}
+	w.faults = w.accessFaults()
 	tree := w.alloc()
 	w.form = w.acroForm()
 	for _, p := range w.pages {
