@@ -17,7 +17,7 @@ import (
 func TestAccessIsClaimedWhenItIsKept(t *testing.T) {
 	page := func(body string) string { return "<!DOCTYPE html><html lang=en><title>T</title>" + body }
 	for name, c := range map[string]struct{ html, fault string }{
-		"a sound page":                  {page("<h1>a</h1><h2>b</h2><h3>c</h3><h2>d</h2><p>x <a href='https://example.org/'>y</a><dl><div><dt>a<dd>b</div></dl><table><tr><th>a<td></table>"), ""},
+		"a sound page":                  {page("<h1>a</h1><h2>b</h2><h3>c</h3><h2>d</h2><p>x <a href='https://example.org/'>y</a><dl><div><dt>a<dd>b</div></dl><table><tr><th>a<td></table><table><caption>c</caption><thead><tr><th>a</thead><tbody><tr><td>b</tbody><tfoot><tr><td>c</tfoot></table>"), ""},
 		"a picture's text in its stead": {page("<p>a <img src=gone.png alt='a gull'></p>"), ""},
 		"no language":                   {"<title>T</title><p>x", "it does not tell its language"},
 		"no title":                      {"<html lang=en><p>x", "it has no title"},

@@ -134,14 +134,12 @@ func (in *inspector) walk(f *layout.Fragment, x, y float64, behind surface) {
 		if k.F.Line && to.Y+to.H > in.bottom {
 			in.bottom, in.lastLine, in.lastBox, in.lastAt = to.Y+to.H, k.F, f.Box, to
 		}
+		around := in.scale
 		if f.Fits(k.F) {
-			around := in.scale
 			in.scale *= f.W / k.F.W
-			in.walk(k.F, to.X, to.Y, behind)
-			in.scale = around
-			continue
 		}
 		in.walk(k.F, to.X, to.Y, behind)
+		in.scale = around
 	}
 }
 

@@ -3,7 +3,6 @@ package pdf
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"oliveledger/typeset/internal/tag"
 )
@@ -120,15 +119,14 @@ func headingLevel(role string) int {
 // parents are the elements that one may stand in only, and contents what one may hold only
 // (ISO 32000-1, §14.8.4.3).
 var (
-	parents  = map[string]string{"LI": "L", "LBody": "LI", "TR": "Table THead TBody TFoot", "TH": "TR", "TD": "TR", "THead": "Table", "TBody": "Table", "TFoot": "Table"}
-	contents = map[string]string{"L": "L LI Caption", "LI": "Lbl LBody", "TR": "TH TD", "THead": "TR", "TBody": "TR", "TFoot": "TR", "Table": "TR THead TBody TFoot Caption"}
+	parents  = map[string][]string{"LI": {"L"}, "LBody": {"LI"}, "TR": {"Table", "THead", "TBody", "TFoot"}, "TH": {"TR"}, "TD": {"TR"}, "THead": {"Table"}, "TBody": {"Table"}, "TFoot": {"Table"}}
+	contents = map[string][]string{"L": {"L", "LI", "Caption"}, "LI": {"Lbl", "LBody"}, "TR": {"TH", "TD"}, "THead": {"TR"}, "TBody": {"TR"}, "TFoot": {"TR"}, "Table": {"TR", "THead", "TBody", "TFoot", "Caption"}}
 )
 
 func fitsInto(role, parent string) bool {
-	within := func(list, role string) bool { return slices.Contains(strings.Fields(list), role) }
-	if only, ok := parents[role]; ok && !within(only, parent) {
+	if only, ok := parents[role]; ok && !slices.Contains(only, parent) {
 		return false
 	}
 	only, ok := contents[parent]
-	return !ok || within(only, role)
+	return !ok || slices.Contains(only, role)
 }
