@@ -206,7 +206,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if len(f.out) > 0 && slices.ContainsFunc(f.out, func(w waiting) bool { return w.by != nil }) {
 		l.settleInline(f, sp)
 	}
-	if b.Kind == box.Element && contains(b) {
+	if b.Kind == box.Element && Contains(b) {
 		if f.Cut && !f.Continued && f.Whole == 0 && needsHeight(f.out) { // its height in one piece
 			uncut := sp
 			uncut.Left, uncut.Page = inf, inf
@@ -516,7 +516,7 @@ func (st *flowState) waitInside(list []*box.Box) {
 	for _, c := range list {
 		if c.Positioned() {
 			st.wait(c)
-		} else if c.Kind == box.Element && !contains(c) {
+		} else if c.Kind == box.Element && !Contains(c) {
 			st.waitInside(c.Children)
 		}
 	}

@@ -109,7 +109,7 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 	if from == nil && b.Rare().Marker != nil {
 		l.marker(f, b, flowSpace{w: cw, x: e.left(), y: top})
 	}
-	if contains(b) {
+	if Contains(b) {
 		l.settle(f, sp)
 	}
 	if !sp.Column || !sp.cutting() { // no columns around wait for more of it

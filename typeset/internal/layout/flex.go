@@ -112,7 +112,7 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if f.H < 0 {
 		return nil, nil
 	}
-	if contains(b) {
+	if Contains(b) {
 		l.settle(f, sp)
 	}
 	return f, rest

@@ -53,7 +53,7 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if f.H < 0 {
 		return nil, nil
 	}
-	if contains(b) {
+	if Contains(b) {
 		l.settle(f, sp)
 	}
 	return f, rest
@@ -176,7 +176,7 @@ func (g *gridBox) positioned(f *Fragment, e *edges, height float64, from *Break)
 			continue
 		}
 		w := staticPlace(c, g.b, rect{e.left(), e.top(), g.w, height})
-		if !contains(g.b) || c.Style.Position == style.FixedKey {
+		if !Contains(g.b) || c.Style.Position == style.FixedKey {
 			f.out = append(f.out, w)
 			continue
 		}

@@ -8,16 +8,16 @@ import (
 	"oliveledger/typeset/internal/style"
 )
 
-// contains tells whether a box is the containing block of absolutely
+// Contains tells whether a box is the containing block of absolutely
 // positioned descendants.
-func contains(b *box.Box) bool {
+func Contains(b *box.Box) bool {
 	s := b.Style
-	return s.Position != style.Static || containsFixed(b)
+	return s.Position != style.Static || ContainsFixed(b)
 }
 
-// containsFixed tells whether fixed descendants too are placed by it
+// ContainsFixed tells whether fixed descendants too are placed by it
 // (CSS Transforms 1, §3).
-func containsFixed(b *box.Box) bool {
+func ContainsFixed(b *box.Box) bool {
 	s := b.Style
 	return s.Transformed() || len(s.Filters) > 0 || s.Contain.Any()
 }
@@ -36,7 +36,7 @@ func (l *Layout) settle(f *Fragment, sp Space) {
 	if f.Cut && !f.Continued && f.Whole > 0 {
 		cb.h = f.Whole - f.Border[style.Top] - f.Box.Style.Border[style.Bottom].Width
 	}
-	fixed := containsFixed(f.Box)
+	fixed := ContainsFixed(f.Box)
 	var later, kept []waiting
 	list := f.out
 	f.out = nil
@@ -109,7 +109,7 @@ func Fixed(root *box.Box) (list []*box.Box) {
 		}
 		if repeats(c) {
 			list = append(list, c)
-		} else if !containsFixed(c) {
+		} else if !ContainsFixed(c) {
 			list = append(list, Fixed(c)...)
 		}
 	}

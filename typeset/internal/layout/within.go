@@ -11,7 +11,7 @@ import (
 // box of its line; nil when none does.
 func within(in *inl, c *box.Box) *box.Box {
 	for ; in != nil; in = in.up {
-		if containsFixed(in.box) || contains(in.box) && c.Style.Position != style.FixedKey {
+		if ContainsFixed(in.box) || Contains(in.box) && c.Style.Position != style.FixedKey {
 			return in.box
 		}
 	}

@@ -37,6 +37,7 @@ type Setter struct {
 	pageLooks map[string]*pageLook // by the page rules that match; nil before the pages are set
 	fixed     []*box.Box           // boxes that stand on every page
 	fixedAt   layout.FixedPlaces
+	outside   paint.Outside
 	outline   []pdf.OutlineItem
 
 	// Framed is told of each page's size and page area, and how it ends, in px of
@@ -128,6 +129,7 @@ func (st *Setter) Set(root *box.Box) (int, error) {
 	st.rootStyle = root.Look()
 	st.canvas = canvasStyle(root)
 	st.fixed, st.fixedAt = layout.Fixed(root), layout.FixedPlaces{}
+	st.outside = paint.FindOutside(root)
 	st.root = root
 	if root.Rare().Notes != nil {
 		st.now.take(root.Rare().Notes.Counters)
@@ -341,7 +343,7 @@ func (st *Setter) finish(ctx style.PageContext, look *pageLook, g geometry, frag
 			return
 		}
 		p := paint.NewPainter(c, st.Pictures, area, st.canvas)
-		p.Tags, p.Number, p.Fields, p.Elements = st.Tags, len(st.pages), st.Fields, st.Elements
+		p.Tags, p.Number, p.Fields, p.Elements, p.Outside = st.Tags, len(st.pages), st.Fields, st.Elements, st.outside
 		root := frag.Kids[0]
 		p.Canvas(st.canvas, display.Rect{X: area.X + root.X*k, Y: area.Y + root.Y*k, W: root.F.W * k, H: root.F.H * k}, canvasArea(g, sheet, bleed), scaled(root.F.Border, k), scaled(root.F.Padding, k))
 		at := area
@@ -351,7 +353,7 @@ func (st *Setter) finish(ctx style.PageContext, look *pageLook, g geometry, frag
 		}
 		st.body(p, frag, at, above)
 		if foot != nil {
-			p.Context(foot, at.X, at.Y+at.H-foot.H)
+			p.Root(foot, at.X, at.Y+at.H-foot.H)
 		}
 	})
 }
@@ -400,14 +402,14 @@ func (st *Setter) body(p *paint.Painter, frag *layout.Fragment, area display.Rec
 		if k.Y >= area.H-0.5 { // further on
 			continue
 		}
-		clip(area, func() { p.Context(k.F, area.X+k.X, area.Y+k.Y) })
+		clip(area, func() { p.Root(k.F, area.X+k.X, area.Y+k.Y) })
 	}
 	if len(st.slices) == 0 {
-		p.Context(frag, area.X, area.Y)
+		p.Root(frag, area.X, area.Y)
 		return
 	}
 	const far = 1e5 // what hangs out to the sides or above stays
-	clip(display.Rect{X: -far, Y: -far, W: 2 * far, H: far + area.Y + area.H}, func() { p.Context(frag, area.X, area.Y) })
+	clip(display.Rect{X: -far, Y: -far, W: 2 * far, H: far + area.Y + area.H}, func() { p.Root(frag, area.X, area.Y) })
 }
 
 // top is where a page's own content begins, below pictures from the page

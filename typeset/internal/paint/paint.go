@@ -25,8 +25,11 @@ type Painter struct {
 	words    display.Text                        // memory for the text that is drawn
 	joined   *joinedBorders                      // of the table around what is gathered, if it has such
 	over     map[*layout.Fragment]*joinedBorders // that lie over parts of a table painted out of tree order
+	adopted  map[*layout.Fragment][]entry        // by the context that they belong to, though they lie outside it
+	away     map[*layout.Fragment]int            // those that are adopted, with how many of their groups are around them there
 
 	Tags     *tag.Tree             // nil: nothing is read, as in margin boxes
+	Outside  Outside               // the boxes of the document that are painted elsewhere than they lie
 	Elements *picture.Elements     // of the page, that boxes are clipped and masked by; nil for none
 	Fields   map[*markup.Node]bool // controls that can be filled in, once drawn; nil: all are static
 	Number   int                   // of the page, for what is repeated
@@ -56,14 +59,11 @@ func stacks(f *layout.Fragment) bool {
 	if f.Box == nil || f.Text != nil {
 		return false
 	}
-	s := f.Box.Look()
-	if s.PaintsWhole() {
-		return true
-	}
-	if s.Position == style.FixedKey || s.Position == style.Sticky {
-		return true
-	}
-	return !s.ZIndex.Auto && s.Position != style.Static
+	return stackingStyle(f.Box.Look())
+}
+
+func stackingStyle(s *style.Style) bool {
+	return s.PaintsWhole() || s.Position == style.FixedKey || s.Position == style.Sticky || !s.ZIndex.Auto && s.Position != style.Static
 }
 
 // frame is the border box of a fragment at x, y.
@@ -75,10 +75,21 @@ func positioned(f *layout.Fragment) bool {
 	return f.Box != nil && f.Text == nil && f.Box.Look().Position != style.Static
 }
 
+// Root paints all that a page, a margin box or the like holds.
+func (p *Painter) Root(f *layout.Fragment, x, y float64) {
+	if len(p.Outside) > 0 {
+		p.adopt(f, x, y)
+	}
+	p.Context(f, x, y)
+}
+
 // Context paints a fragment as a stacking context of its own.
 func (p *Painter) Context(f *layout.Fragment, x, y float64) {
 	var list []entry
 	p.gather(f, x, y, nil, &list)
+	for _, e := range p.adopted[f] {
+		p.enter(e, &list)
+	}
 	sort.SliceStable(list, func(i, j int) bool {
 		if list[i].z != list[j].z {
 			return list[i].z < list[j].z
@@ -124,7 +135,9 @@ func (p *Painter) context(f *layout.Fragment, x, y float64, list []entry) {
 		defer p.C.Restore()
 		p.C.Clip(path, false)
 	}
-	draw := func() { p.filtered(s.Filters, func() { p.contents(f, x, y, list) }) }
+	draw := func() {
+		p.faded(f, func() { p.filtered(s.Filters, func() { p.contents(f, x, y, list) }) })
+	}
 	masked := s.Masked()
 	if s.Opacity == 1 && s.BlendMode == style.Normal && s.Isolation != style.Isolate && !masked {
 		draw()
@@ -237,7 +250,7 @@ func (p *Painter) gather(f *layout.Fragment, x, y float64, clips []clip, list *[
 	}
 	for _, k := range f.Kids {
 		kx, ky := x+k.X, y+k.Y
-		if k.F.Text != nil {
+		if k.F.Text != nil || p.away[k.F] > 0 {
 			continue
 		}
 		if stacks(k.F) || positioned(k.F) {
@@ -246,11 +259,8 @@ func (p *Painter) gather(f *layout.Fragment, x, y float64, clips []clip, list *[
 			if !s.ZIndex.Auto && (positioned(k.F) || f.Box != nil && f.Box.Look().Display.IsFlexOrGrid()) {
 				e.z = s.ZIndex.V
 			}
-			*list = append(*list, e)
 			p.layUnder(k.F)
-			if e.flat {
-				p.gather(k.F, kx, ky, clips, list)
-			}
+			p.enter(e, list)
 			continue
 		}
 		if f.Box != nil && f.Box.Look().Display.IsFlexOrGrid() && k.F.Box != nil && !k.F.Box.Look().ZIndex.Auto {
@@ -260,6 +270,14 @@ func (p *Painter) gather(f *layout.Fragment, x, y float64, clips []clip, list *[
 		p.gather(k.F, kx, ky, clips, list)
 	}
 	p.joined = around
+}
+
+// enter lists an entry, and those of the same context that it holds.
+func (p *Painter) enter(e entry, list *[]entry) {
+	*list = append(*list, e)
+	if e.flat {
+		p.gather(e.f, e.x, e.y, e.clips, list)
+	}
 }
 
 // apart tells whether a child is painted by gather instead of in tree order.

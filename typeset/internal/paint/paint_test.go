@@ -88,7 +88,8 @@ func painted(t *testing.T, html string) [][]string {
 		l.SettleAll(page, 200, 100)
 		rec := &recorder{}
 		p := NewPainter(rec, func(string) *picture.Picture { return nil }, display.Rect{W: 200, H: 100}, nil)
-		p.Context(page, 0, 0)
+		p.Outside = FindOutside(root)
+		p.Root(page, 0, 0)
 		out = append(out, rec.calls)
 		if at = rest; rest == nil {
 			return out
