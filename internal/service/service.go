@@ -166,7 +166,7 @@ func (b *Base) connect(ctx context.Context, dsn string, create bool, c Config) e
 	if err != nil {
 		return err
 	}
-	if b.Store, err = store.New(db); err != nil {
+	if b.Store, err = store.New(ctx, db); err != nil {
 		return err
 	}
 	if c.Bucket != "" {

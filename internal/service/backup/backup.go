@@ -229,6 +229,9 @@ func readTable(tx *gorm.DB, name string, f *zip.File) (n int, err error) {
 		var values []any
 		for c, v := range row {
 			columns, marks = append(columns, "`"+strings.ReplaceAll(c, "`", "")+"`"), append(marks, "?")
+			if none, ok := older[name+"."+c]; ok && v == none {
+				v = nil
+			}
 			values = append(values, stored(v))
 		}
 		insert := "INSERT INTO `" + name + "` (" + strings.Join(columns, ", ") + ") VALUES (" + strings.Join(marks, ", ") + ")"
@@ -238,6 +241,9 @@ func readTable(tx *gorm.DB, name string, f *zip.File) (n int, err error) {
 		n++
 	}
 }
+
+// older is what back-ups from before tables had versions hold where there is NULL now.
+var older = map[string]any{"documents.number": "", "documents.batch_id": json.Number("0"), "batch_items.document_id": json.Number("0")}
 
 // stored is a value of JSON as the database takes it.
 func stored(v any) any {

@@ -83,8 +83,8 @@ func (w *Worker) Run(ctx context.Context) {
 			}
 		})
 	}
-	// Numbers of a series follow the order of the records: one after the other. So do items whose
-	// worker was lost, so that it is known which of them ends another.
+	// Items whose worker was lost are made one after the other, so that it is known which of them ends
+	// another.
 	ordered := make(chan store.Turn)
 	threads.Go(func() {
 		for t := range ordered {
@@ -116,7 +116,7 @@ func (w *Worker) hand(ctx context.Context, turns, ordered chan<- store.Turn) {
 		w.held.take(list)
 		for _, t := range list {
 			to := turns
-			if t.Batch.Series != "" && !t.Batch.Drafts || t.Item.Losses > 0 {
+			if t.Item.Losses > 0 {
 				to = ordered
 			}
 			select {
@@ -171,9 +171,6 @@ func (w *Worker) turn(ctx context.Context, t store.Turn, finished chan<- store.F
 	case errors.Is(err, press.ErrClosed): // it is given back
 	case err != nil:
 		w.fail(t, err)
-	case d.ID > 0:
-		w.held.leave(t)
-		w.Made.Add(1)
 	default:
 		finished <- store.Finished{Turn: t, Document: d}
 	}
@@ -231,8 +228,7 @@ func (w *Worker) fail(t store.Turn, why error) {
 	}
 }
 
-// make sets a document. One that needs a number is also kept, as the number is
-// drawn in the same transaction; it has an ID then.
+// make sets a document.
 func (w *Worker) make(ctx context.Context, t store.Turn) (d *store.Document, err error) {
 	defer func() {
 		if p := recover(); p != nil {
@@ -247,8 +243,8 @@ func (w *Worker) make(ctx context.Context, t store.Turn) (d *store.Document, err
 		return nil, err
 	}
 	d, set := w.Maker.Prepare(ctx, issue.Order{Template: tpl, Record: t.Record.Number, Data: t.Record.Data, Set: t.Batch.RecordSetID, Batch: t.Batch.ID, Series: t.Batch.Series, Draft: t.Batch.Drafts, Author: t.Batch.Author, Person: t.Batch.PersonID})
-	if d.NeedsNumber() {
-		return d, w.Maker.Store.Finish(t, d, set)
+	if t.Batch.Numbered() {
+		d.TakeNumber(t.Number)
 	}
 	return d, d.SetNow(set)
 }

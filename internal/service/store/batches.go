@@ -21,15 +21,15 @@ const (
 // Batch makes one template version's documents for the records of a set.
 type Batch struct {
 	ID          uint64     `gorm:"primaryKey" json:"id"`
-	Template    string     `gorm:"size:120" json:"template"`
+	Template    string     `json:"template"`
 	Version     int        `json:"version"`
-	RecordSetID uint64     `gorm:"index" json:"recordSet"`
-	Series      string     `gorm:"size:100" json:"series,omitempty"`
+	RecordSetID uint64     `json:"recordSet"`
+	Series      string     `json:"series,omitempty"`
 	Drafts      bool       `json:"drafts"` // documents wait to be approved
-	State       string     `gorm:"size:20;index" json:"state"`
+	State       string     `json:"state"`
 	Priority    int        `json:"priority"` // the higher, the sooner
 	Total       int        `json:"total"`
-	Author      string     `gorm:"size:190" json:"author"`
+	Author      string     `json:"author"`
 	PersonID    uint64     `json:"-"` // behind the author
 	Revision    int        `json:"revision"`
 	CreatedAt   time.Time  `json:"created"`
@@ -42,16 +42,16 @@ type Batch struct {
 // BatchItem is one record's turn in a batch.
 type BatchItem struct {
 	ID         uint64    `gorm:"primaryKey" json:"-"`
-	BatchID    uint64    `gorm:"uniqueIndex:batch_record;index:next_turn,priority:1" json:"-"`
-	Record     int       `gorm:"uniqueIndex:batch_record;index:next_turn,priority:3" json:"record"`
-	State      string    `gorm:"size:20;index:next_turn,priority:2" json:"state"`
+	BatchID    uint64    `json:"-"`
+	Record     int       `json:"record"`
+	State      string    `json:"state"`
 	Tries      int       `json:"tries"`
 	Losses     int       `json:"-"` // how often a worker was lost that had it
 	Begun      bool      `json:"-"` // of an item with losses: its document is being made
-	Worker     string    `gorm:"size:60" json:"worker,omitempty"`
+	Worker     string    `json:"worker,omitempty"`
 	NotBefore  time.Time `json:"-"` // of a waiting item; of a claimed one, when its lease ends
-	Error      string    `gorm:"size:2000" json:"error,omitempty"`
-	DocumentID uint64    `gorm:"index" json:"document,omitempty"`
+	Error      string    `json:"error,omitempty"`
+	DocumentID uint64    `gorm:"serializer:null" json:"document,omitempty"`
 }
 
 // StartBatch keeps a batch with an item for each record; numbers are those of
@@ -62,7 +62,7 @@ func (s *Store) StartBatch(b *Batch, numbers []int) error {
 		if err := tx.Create(b).Error; err != nil {
 			return err
 		}
-		q := "INSERT INTO batch_items (batch_id, record, state, tries, losses, begun, worker, not_before, error, document_id) SELECT ?, number, ?, 0, 0, FALSE, '', ?, '', 0 FROM records WHERE record_set_id = ?"
+		q := "INSERT INTO batch_items (batch_id, record, state, tries, losses, begun, worker, not_before, error, document_id) SELECT ?, number, ?, 0, 0, FALSE, '', ?, '', NULL FROM records WHERE record_set_id = ?"
 		args := []any{b.ID, Waiting, time.Now().UTC(), b.RecordSetID}
 		if len(numbers) > 0 {
 			q += " AND number IN ?"
@@ -186,7 +186,11 @@ type Turn struct {
 	Batch  Batch
 	Item   BatchItem
 	Record Record
+	Number Drawn // none when the documents of the batch get no numbers now
 }
+
+// Numbered tells whether the documents of a batch get numbers when they are made.
+func (b *Batch) Numbered() bool { return b.Series != "" && !b.Drafts }
 
 // Claim takes up to n items whose turn it is, of the batch with the highest
 // priority. Other workers pass over them until the lease ends.
@@ -199,6 +203,14 @@ func (s *Store) Claim(worker string, n int, lease time.Duration) (turns []Turn, 
 			return err
 		}
 		for _, b := range batches {
+			// who claims numbered items claims alone, so that the numbers follow the order of the records
+			var series Series
+			if b.Numbered() {
+				var err error
+				if series, err = lockSeries(tx, b.Series, now); err != nil {
+					return err
+				}
+			}
 			items, err := free(tx, b.ID, n, now)
 			if err == nil {
 				items, err = setAside(tx, items)
@@ -209,17 +221,23 @@ func (s *Store) Claim(worker string, n int, lease time.Duration) (turns []Turn, 
 			if len(items) == 0 {
 				continue
 			}
-			ids, numbers := make([]uint64, len(items)), make([]int, len(items))
+			ids, places := make([]uint64, len(items)), make([]int, len(items))
 			for i := range items {
-				ids[i], numbers[i] = items[i].ID, items[i].Record
+				ids[i], places[i] = items[i].ID, items[i].Record
 			}
 			var records []Record
-			if err := tx.Where("record_set_id = ? AND number IN ?", b.RecordSetID, numbers).Find(&records).Error; err != nil {
+			if err := tx.Where("record_set_id = ? AND number IN ?", b.RecordSetID, places).Find(&records).Error; err != nil {
 				return err
 			}
 			at := map[int]Record{}
 			for _, r := range records {
 				at[r.Number] = r
+			}
+			numbers := map[uint64]Drawn{}
+			if b.Numbered() {
+				if numbers, err = series.number(tx, items, now); err != nil {
+					return err
+				}
 			}
 			for _, it := range items {
 				if it.State == Claimed {
@@ -227,7 +245,7 @@ func (s *Store) Claim(worker string, n int, lease time.Duration) (turns []Turn, 
 				}
 				it.State, it.Worker = Claimed, worker
 				it.Tries++
-				turns = append(turns, Turn{b, it, at[it.Record]})
+				turns = append(turns, Turn{b, it, at[it.Record], numbers[it.ID]})
 			}
 			return tx.Model(&BatchItem{}).Where("id IN ?", ids).Updates(map[string]any{"state": Claimed, "worker": worker, "not_before": now.Add(lease), "tries": gorm.Expr("tries + 1"),
 				"losses": gorm.Expr("losses + ?", items[0].State == Claimed)}).Error // all are lost, or none is
@@ -250,6 +268,9 @@ func setAside(tx *gorm.DB, items []BatchItem) (others []BatchItem, err error) {
 	}
 	if len(ids) == 0 {
 		return others, nil
+	}
+	if err := freeNumbers(tx, ids); err != nil {
+		return nil, err
 	}
 	return others, tx.Model(&BatchItem{}).Where("id IN ?", ids).Updates(map[string]any{"state": Failed, "begun": false,
 		"error": "the worker was lost twice while it made this document; it is set aside, and can be given another turn"}).Error
@@ -287,35 +308,14 @@ func (s *Store) GiveBack(worker string) error {
 // ErrLost tells a worker that an item is not its own any more.
 var ErrLost = refuse("another worker has taken the item over")
 
-// Finish draws the number of an item's document, sets it, keeps it and ends the
-// item's turn, in one transaction: an item never has two documents, a number
-// never none.
-func (s *Store) Finish(t Turn, d *Document, set Setting) error {
-	return s.atomically(func(tx *gorm.DB) error {
-		own, err := mine(tx, []Turn{t})
-		if err != nil {
-			return err
-		}
-		if !own[t.Item.ID] {
-			return ErrLost
-		}
-		d.ID = 0
-		if err := add(tx, d, set); err != nil {
-			return err
-		}
-		return end(tx, []*Document{d}, []uint64{t.Item.ID})
-	})
-}
-
 // Finished is an item whose document is set.
 type Finished struct {
 	Turn     Turn
 	Document *Document
 }
 
-// FinishAll keeps the documents of several items that need no number, in one
-// transaction, and tells how many. Those that another worker has taken over are
-// left out.
+// FinishAll keeps the documents of several items in one transaction, and tells how many:
+// an item never has two documents. Those that another worker has taken over are left out.
 func (s *Store) FinishAll(list []Finished) (kept int, err error) {
 	err = s.atomically(func(tx *gorm.DB) error {
 		turns := make([]Turn, len(list))
@@ -348,6 +348,9 @@ func (s *Store) FinishAll(list []Finished) (kept int, err error) {
 			if err := enter(tx, Issued, "", issued...); err != nil {
 				return err
 			}
+		}
+		if err := tx.Where("item_id IN ?", ids).Delete(&Drawn{}).Error; err != nil { // the documents have them now
+			return err
 		}
 		return end(tx, docs, ids)
 	})
@@ -403,13 +406,21 @@ func (s *Store) Fail(t Turn, reason string, again time.Time) error {
 		if !again.IsZero() {
 			change["state"], change["not_before"], change["worker"] = Waiting, again.UTC(), ""
 		}
+		if again.IsZero() {
+			if err := freeNumbers(tx, []uint64{t.Item.ID}); err != nil {
+				return err
+			}
+		}
 		return tx.Model(&BatchItem{}).Where("id = ?", t.Item.ID).Updates(change).Error
 	})
 }
 
-// EndBatches marks batches that have nothing left to do. They are looked for
-// without locks first, as workers are busy with the items of others.
+// EndBatches marks batches that have nothing left to do, and frees the numbers of those that were
+// cancelled. They are looked for without locks first, as workers are busy with the items of others.
 func (s *Store) EndBatches() error {
+	if err := s.freeCancelled(); err != nil {
+		return err
+	}
 	const idle = "state = ? AND NOT EXISTS (SELECT 1 FROM batch_items WHERE batch_id = batches.id AND state IN (?, ?))"
 	var ids []uint64
 	err := s.db.Model(&Batch{}).Where(idle, Running, Waiting, Claimed).Pluck("id", &ids).Error

@@ -19,32 +19,32 @@ const (
 // Document is one PDF with what is known of it.
 type Document struct {
 	ID           uint64     `gorm:"primaryKey" json:"id"`
-	Number       string     `gorm:"size:100;index" json:"number,omitempty"` // drawn from a series
-	Series       string     `gorm:"size:100" json:"series,omitempty"`
-	Name         string     `gorm:"size:255;index" json:"name"`
-	Title        string     `gorm:"size:255" json:"title"`
-	State        string     `gorm:"size:20;index;default:issued" json:"state"`
-	Template     string     `gorm:"size:120;index" json:"template,omitempty"`
+	Number       string     `gorm:"serializer:null" json:"number,omitempty"` // drawn from a series
+	Series       string     `json:"series,omitempty"`
+	Name         string     `json:"name"`
+	Title        string     `json:"title"`
+	State        string     `gorm:"default:issued" json:"state"`
+	Template     string     `json:"template,omitempty"`
 	Version      int        `json:"version,omitempty"`
-	RecordSetID  uint64     `gorm:"index" json:"recordSet,omitempty"`
+	RecordSetID  uint64     `json:"recordSet,omitempty"`
 	Record       int        `json:"record,omitempty"`
-	BatchID      uint64     `gorm:"index" json:"batch,omitempty"`
-	Data         string     `gorm:"type:longtext" json:"-"` // the record as it was merged, JSON; or the posted page
-	RecordSHA256 string     `gorm:"column:record_sha256;size:64" json:"recordSha256,omitempty"`
+	BatchID      uint64     `gorm:"serializer:null" json:"batch,omitempty"`
+	Data         string     `json:"-"` // the record as it was merged, JSON; or the posted page
+	RecordSHA256 string     `gorm:"column:record_sha256" json:"recordSha256,omitempty"`
 	Pages        int        `json:"pages"`
 	Bytes        int        `json:"bytes"`
-	SHA256       string     `gorm:"column:sha256;size:64" json:"sha256"`
-	Verify       string     `gorm:"size:300" json:"verify,omitempty"`    // address of the public page that tells whether it is genuine
-	Code         string     `gorm:"size:64;index" json:"code,omitempty"` // the end of that address
-	Findings     string     `gorm:"type:mediumtext" json:"-"`            // JSON
-	Shelf        int        `json:"-"`                                   // state of the fonts that it was set with
-	Author       string     `gorm:"size:190" json:"author"`
+	SHA256       string     `gorm:"column:sha256" json:"sha256"`
+	Verify       string     `json:"verify,omitempty"` // address of the public page that tells whether it is genuine
+	Code         string     `json:"code,omitempty"`   // the end of that address
+	Findings     string     `json:"-"`                // JSON
+	Shelf        int        `json:"-"`                // state of the fonts that it was set with
+	Author       string     `json:"author"`
 	PersonID     uint64     `json:"-"` // who made it, also through a key or under another name
-	Approver     string     `gorm:"size:190" json:"approver,omitempty"`
-	Reason       string     `gorm:"size:500" json:"reason,omitempty"` // for which it is void
+	Approver     string     `json:"approver,omitempty"`
+	Reason       string     `json:"reason,omitempty"` // for which it is void
 	Revision     int        `gorm:"default:1" json:"revision"`
 	IssuedAt     *time.Time `json:"issued,omitempty"`
-	CreatedAt    time.Time  `gorm:"index" json:"created"`
+	CreatedAt    time.Time  `json:"created"`
 }
 
 // DocumentFilter narrows a list of documents down; empty fields do not.
@@ -108,14 +108,24 @@ func (s *Store) EachDocument(batch uint64, visit func(Document) error) error {
 type Setting func(d *Document) error
 
 // NeedsNumber tells whether the pages can only be set once a number is drawn.
-func (d *Document) NeedsNumber() bool { return d.State == Issued && d.Series != "" }
+func (d *Document) NeedsNumber() bool { return d.State == Issued && d.Series != "" && d.Number == "" }
 
-// SetNow sets the pages of a document that needs no number.
+// SetNow sets the pages of a document that needs no number, or has it.
 func (d *Document) SetNow(set Setting) error {
-	if d.State == Issued {
+	if d.State == Issued && d.IssuedAt == nil {
 		stamp(d)
 	}
 	return set(d)
+}
+
+// TakeNumber gives a document the number that was drawn for it. One of a year that has ended since
+// was issued in that year.
+func (d *Document) TakeNumber(n Drawn) {
+	d.Number = n.Number
+	if stamp(d); n.At.UTC().Year() != d.IssuedAt.Year() {
+		at := n.At.UTC().Truncate(time.Second)
+		d.IssuedAt = &at
+	}
 }
 
 // Add keeps a new document. One that is issued at once gets its number, when a
@@ -149,11 +159,15 @@ func issue(tx *gorm.DB, d *Document, set Setting) error {
 	if set != nil {
 		stamp(d)
 		if d.Series != "" {
-			number, err := draw(tx, d.Series, *d.IssuedAt)
+			s, err := lockSeries(tx, d.Series, *d.IssuedAt)
 			if err != nil {
 				return err
 			}
-			d.Number = number
+			drawn, err := s.draw(tx, 1, *d.IssuedAt)
+			if err != nil {
+				return err
+			}
+			d.Number = drawn[0].Number
 		}
 		if err := set(d); err != nil {
 			return err

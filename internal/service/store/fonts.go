@@ -12,16 +12,16 @@ import (
 // gives the same pages whatever was added or withdrawn since.
 type ShelfFont struct {
 	ID        uint64    `gorm:"primaryKey" json:"id"`
-	File      string    `gorm:"size:190" json:"file"`
-	Family    string    `gorm:"size:190;index" json:"family"`
+	File      string    `json:"file"`
+	Family    string    `json:"family"`
 	LeastBold int       `json:"leastBold"` // weights that it can be set in
 	MostBold  int       `json:"mostBold"`
 	Italic    bool      `json:"italic"`
 	Bytes     int       `json:"bytes"`
-	SHA256    string    `gorm:"column:sha256;size:64" json:"sha256"`
-	Author    string    `gorm:"size:190" json:"author"`
-	Added     int       `gorm:"index" json:"-"` // state of the shelf from which it is there
-	Withdrawn int       `gorm:"index" json:"-"` // and from which no more; 0 while it is
+	SHA256    string    `gorm:"column:sha256" json:"sha256"`
+	Author    string    `json:"author"`
+	Added     int       `json:"-"` // state of the shelf from which it is there
+	Withdrawn int       `json:"-"` // and from which no more; 0 while it is
 	CreatedAt time.Time `json:"created"`
 }
 

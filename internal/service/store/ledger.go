@@ -6,6 +6,7 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"time"
 
 	"gorm.io/gorm"
@@ -16,20 +17,20 @@ import (
 // never changed; each carries the checksum of the one before it.
 type Entry struct {
 	ID           uint64 `gorm:"primaryKey;autoIncrement:false" json:"id"` // from 1 without gaps
-	Kind         string `gorm:"size:20" json:"kind"`                      // issued or void
-	DocumentID   uint64 `gorm:"index" json:"document"`
-	Number       string `gorm:"size:100;index" json:"number"`
-	Name         string `gorm:"size:255" json:"name"`
-	Template     string `gorm:"size:120" json:"template"`
+	Kind         string `json:"kind"`                                     // issued or void
+	DocumentID   uint64 `json:"document"`
+	Number       string `json:"number"`
+	Name         string `json:"name"`
+	Template     string `json:"template"`
 	Version      int    `json:"version"`
-	RecordSHA256 string `gorm:"column:record_sha256;size:64" json:"recordSha256"`
-	SHA256       string `gorm:"column:sha256;size:64" json:"sha256"`
+	RecordSHA256 string `gorm:"column:record_sha256" json:"recordSha256"`
+	SHA256       string `gorm:"column:sha256" json:"sha256"`
 	Pages        int    `json:"pages"`
-	Reason       string `gorm:"size:500" json:"reason"`
-	Who          string `gorm:"size:190" json:"who"`
-	At           string `gorm:"size:40" json:"at"` // RFC 3339, as it went into the checksum
-	Previous     string `gorm:"size:64" json:"previous"`
-	Checksum     string `gorm:"size:64" json:"checksum"`
+	Reason       string `json:"reason"`
+	Who          string `json:"who"`
+	At           string `json:"at"` // RFC 3339, as it went into the checksum
+	Previous     string `json:"previous"`
+	Checksum     string `json:"checksum"`
 }
 
 // TableName of entries.
@@ -39,7 +40,7 @@ func (Entry) TableName() string { return "ledger" }
 type Head struct {
 	ID       uint64 `gorm:"primaryKey"`
 	Count    uint64
-	Checksum string `gorm:"size:64"`
+	Checksum string
 }
 
 // TableName of the head.
@@ -150,7 +151,11 @@ func (s *Store) verify(stored func(sha256 string) error) (rows int, faults []Fau
 		faults = append(faults, Fault{last, 0, fmt.Sprintf("the ledger has %d rows, but its head says %d: rows at the end are missing", last, head.Count)})
 	}
 	more, err := s.contradictions()
-	return rows, append(faults, more...), err
+	if err != nil {
+		return rows, faults, err
+	}
+	gaps, err := s.verifySeries()
+	return rows, slices.Concat(faults, more, gaps), err
 }
 
 // contradictions are what rows and documents say against each other.

@@ -10,14 +10,14 @@ import (
 // Share is a link that lets anyone who has it read a document.
 type Share struct {
 	ID         uint64     `gorm:"primaryKey" json:"id"`
-	Hash       string     `gorm:"size:64;uniqueIndex" json:"-"` // SHA-256 of the code
-	DocumentID uint64     `gorm:"index" json:"document"`
+	Hash       string     `json:"-"` // SHA-256 of the code
+	DocumentID uint64     `json:"document"`
 	Download   bool       `json:"download"` // it is saved instead of shown
 	Limit      int        `gorm:"column:most" json:"limit,omitempty"`
 	Uses       int        `json:"uses"`
 	ExpiresAt  *time.Time `json:"expires,omitempty"`
 	Revoked    bool       `json:"revoked"`
-	Author     string     `gorm:"size:190" json:"author"`
+	Author     string     `json:"author"`
 	CreatedAt  time.Time  `json:"created"`
 }
 
@@ -63,16 +63,16 @@ func (s *Store) UseShare(hash string) (x Share, d Document, err error) {
 // Delivery brings a document to someone.
 type Delivery struct {
 	ID         uint64     `gorm:"primaryKey" json:"id"`
-	DocumentID uint64     `gorm:"index" json:"document"`
-	Kind       string     `gorm:"size:20" json:"kind"` // mail, webhook, folder, webdav or s3
-	To         string     `gorm:"column:address;size:500" json:"to"`
-	Subject    string     `gorm:"size:500" json:"subject,omitempty"`
-	Body       string     `gorm:"type:text" json:"body,omitempty"`
-	State      string     `gorm:"size:20;index" json:"state"` // waiting, claimed, done or failed
+	DocumentID uint64     `json:"document"`
+	Kind       string     `json:"kind"` // mail, webhook, folder, webdav or s3
+	To         string     `gorm:"column:address" json:"to"`
+	Subject    string     `json:"subject,omitempty"`
+	Body       string     `json:"body,omitempty"`
+	State      string     `json:"state"` // waiting, claimed, done or failed
 	Tries      int        `json:"tries"`
 	NotBefore  time.Time  `json:"-"`
-	Error      string     `gorm:"size:1000" json:"error,omitempty"`
-	Author     string     `gorm:"size:190" json:"author"`
+	Error      string     `json:"error,omitempty"`
+	Author     string     `json:"author"`
 	CreatedAt  time.Time  `json:"created"`
 	SentAt     *time.Time `json:"sent,omitempty"`
 	History    []Try      `json:"history,omitempty"`
@@ -81,10 +81,10 @@ type Delivery struct {
 // Try is one attempt of a delivery.
 type Try struct {
 	ID         uint64    `gorm:"primaryKey" json:"-"`
-	DeliveryID uint64    `gorm:"index" json:"-"`
+	DeliveryID uint64    `json:"-"`
 	At         time.Time `json:"at"`
 	Took       int       `json:"ms"`
-	Error      string    `gorm:"size:1000" json:"error,omitempty"`
+	Error      string    `json:"error,omitempty"`
 }
 
 // TableName of tries.

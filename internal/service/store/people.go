@@ -35,10 +35,10 @@ var Roles = map[string][]string{
 // Person may log in.
 type Person struct {
 	ID        uint64    `gorm:"primaryKey" json:"id"`
-	Email     string    `gorm:"size:190;uniqueIndex" json:"email"`
-	Name      string    `gorm:"size:190" json:"name"`
-	Role      string    `gorm:"size:20;default:keeper" json:"role"`
-	Password  string    `gorm:"size:255" json:"-"` // argon2id
+	Email     string    `json:"email"`
+	Name      string    `json:"name"`
+	Role      string    `gorm:"default:keeper" json:"role"`
+	Password  string    `json:"-"` // argon2id
 	Disabled  bool      `json:"disabled"`
 	Revision  int       `json:"revision"`
 	CreatedAt time.Time `json:"created"`
@@ -46,10 +46,10 @@ type Person struct {
 
 // Session is a log-in; the token itself is only with the person.
 type Session struct {
-	Token     string `gorm:"primaryKey;size:64"` // SHA-256 of the token
-	PersonID  uint64 `gorm:"index"`
-	Agent     string `gorm:"size:200"` // what the browser calls itself
-	Address   string `gorm:"size:60"`  // that it was begun from
+	Token     string `gorm:"primaryKey"` // SHA-256 of the token
+	PersonID  uint64
+	Agent     string // what the browser calls itself
+	Address   string // that it was begun from
 	ExpiresAt time.Time
 	CreatedAt time.Time
 }
@@ -60,13 +60,13 @@ func (s Session) Name() string { return s.Token[:12] }
 // Key lets a program in.
 type Key struct {
 	ID        uint64     `gorm:"primaryKey" json:"id"`
-	Name      string     `gorm:"size:190" json:"name"`
-	Hash      string     `gorm:"size:64;uniqueIndex" json:"-"`
-	Scopes    string     `gorm:"size:190;default:read render design records issue approve send keep" json:"scopes"` // with spaces between
-	Templates string     `gorm:"size:2000" json:"templates,omitempty"`                                              // that it is limited to, with spaces between; all when empty
+	Name      string     `json:"name"`
+	Hash      string     `json:"-"`
+	Scopes    string     `gorm:"default:read render design records issue approve send keep" json:"scopes"` // with spaces between
+	Templates string     `json:"templates,omitempty"`                                                      // that it is limited to, with spaces between; all when empty
 	ExpiresAt *time.Time `json:"expires,omitempty"`
 	Revoked   bool       `json:"revoked"`
-	Author    string     `gorm:"size:190" json:"author"`
+	Author    string     `json:"author"`
 	PersonID  uint64     `json:"-"` // behind the key
 	CreatedAt time.Time  `json:"created"`
 }

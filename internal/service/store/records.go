@@ -13,19 +13,19 @@ import (
 // RecordSet is a set of records of one shape.
 type RecordSet struct {
 	ID        uint64    `gorm:"primaryKey" json:"id"`
-	Name      string    `gorm:"size:190" json:"name"`
+	Name      string    `json:"name"`
 	Count     int       `json:"count"`
-	Author    string    `gorm:"size:190" json:"author"`
+	Author    string    `json:"author"`
 	CreatedAt time.Time `json:"created"`
 }
 
 // Record is one record of a set.
 type Record struct {
 	ID          uint64 `gorm:"primaryKey"`
-	RecordSetID uint64 `gorm:"uniqueIndex:set_number"`
-	Number      int    `gorm:"uniqueIndex:set_number"`
-	Label       string `gorm:"size:255"`
-	Data        string `gorm:"type:longtext"` // JSON
+	RecordSetID uint64
+	Number      int
+	Label       string
+	Data        string // JSON
 	Revision    int    `gorm:"default:1"`
 }
 

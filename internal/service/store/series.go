@@ -14,8 +14,8 @@ import (
 // Series gives documents numbers without gaps.
 type Series struct {
 	ID        uint64    `gorm:"primaryKey" json:"id"`
-	Name      string    `gorm:"size:100;uniqueIndex" json:"name"`
-	Pattern   string    `gorm:"size:100" json:"pattern"` // such as QL-{year}-{number:4}
+	Name      string    `json:"name"`
+	Pattern   string    `json:"pattern"` // such as QL-{year}-{number:4}
 	Next      int       `json:"next"`
 	Year      int       `json:"year"`     // that Next counts in; of patterns with {year}
 	Approval  bool      `json:"approval"` // its documents wait to be approved before they get a number
@@ -46,22 +46,6 @@ func CheckPattern(pattern string) error {
 	return nil
 }
 
-// draw takes the next number; the row is locked until the transaction ends, so
-// that a number whose document fails is drawn again.
-func draw(tx *gorm.DB, name string, now time.Time) (string, error) {
-	var s Series
-	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("name = ?", name).First(&s).Error; err != nil {
-		if err == ErrNotFound {
-			return "", refuse("there is no number series %q", name)
-		}
-		return "", err
-	}
-	s.turn(now.Year())
-	text := numbered(s.Pattern, s.Year, s.Next)
-	s.Next++
-	return text, tx.Model(&s).Select("next", "year").Updates(&s).Error
-}
-
 // turn begins a new year, when the pattern counts in years. A clock that is behind begins none: the year that has
 // begun goes on, as its numbers are given already.
 func (s *Series) turn(year int) {
@@ -69,6 +53,44 @@ func (s *Series) turn(year int) {
 		s.Year = year
 	} else if year > s.Year {
 		s.Year, s.Next = year, 1
+	}
+}
+
+// counted is the year that the next number counts in; 0 when the pattern has none.
+func (s *Series) counted() int {
+	if strings.Contains(s.Pattern, "{year") {
+		return s.Year
+	}
+	return 0
+}
+
+// reader takes numbers of the series apart: into the year that they count in and their place there.
+// Those of another pattern, which the series had before, are none.
+func (s *Series) reader() func(number string) (year, place int, ok bool) {
+	var at []string
+	expr, last := "^", 0
+	for _, m := range seriesField.FindAllStringSubmatchIndex(s.Pattern, -1) {
+		expr += regexp.QuoteMeta(s.Pattern[last:m[0]]) + `(\d+)`
+		at, last = append(at, s.Pattern[m[2]:m[3]]), m[1]
+	}
+	form := regexp.MustCompile(expr + regexp.QuoteMeta(s.Pattern[last:]) + "$")
+	return func(number string) (year, place int, ok bool) {
+		m := form.FindStringSubmatch(number)
+		for i, name := range at {
+			if m == nil {
+				return 0, 0, false
+			}
+			v, err := strconv.Atoi(m[i+1])
+			if err != nil {
+				return 0, 0, false
+			}
+			if name == "year" {
+				year = v
+			} else {
+				place = v
+			}
+		}
+		return year, place, numbered(s.Pattern, year, place) == number
 	}
 }
 
@@ -101,13 +123,28 @@ func (s *Store) SeriesNamed(name string) (x Series, err error) {
 // AddSeries keeps a new series.
 func (s *Store) AddSeries(x *Series) error {
 	x.Revision, x.Year = 1, time.Now().UTC().Year()
-	return s.db.Create(x).Error
+	return s.atomically(func(tx *gorm.DB) error {
+		x.ID = 0
+		if err := tx.Create(x).Error; err != nil {
+			return err
+		}
+		return x.pass(tx, 1)
+	})
+}
+
+// pass notes the numbers from one on that are left out, as the next one was set by hand.
+func (x *Series) pass(tx *gorm.DB, from int) error {
+	if x.Next <= from {
+		return nil
+	}
+	return tx.Create(&Passed{Series: x.Name, Year: x.counted(), First: from, Last: x.Next - 1, At: time.Now().UTC()}).Error
 }
 
 // SaveSeries keeps another pattern or next number of a series. A number that
 // has been given cannot be given again.
 func (s *Store) SaveSeries(id uint64, read int, pattern string, next int, approval *bool) (x Series, err error) {
-	err = s.db.Transaction(func(tx *gorm.DB) error {
+	err = s.atomically(func(tx *gorm.DB) error {
+		x = Series{}
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&x, id).Error; err != nil {
 			return err
 		}
@@ -121,7 +158,11 @@ func (s *Store) SaveSeries(id uint64, read int, pattern string, next int, approv
 			if next < x.Next {
 				return refuse("the series %s has given numbers up to %d; the next cannot be %d", x.Name, x.Next-1, next)
 			}
+			from := x.Next
 			x.Next = next
+			if err := x.pass(tx, from); err != nil {
+				return err
+			}
 		}
 		return edited(tx, &x, &x.Revision, read)
 	})

@@ -3,6 +3,7 @@
 package store
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"slices"
@@ -11,6 +12,8 @@ import (
 
 	"github.com/go-sql-driver/mysql"
 	"gorm.io/gorm"
+
+	"oliveledger/internal/service/store/schema"
 )
 
 // ErrNotFound tells that there is no such row.
@@ -38,18 +41,56 @@ type Store struct {
 // Tables are all kinds of rows, parents before what refers to them.
 func Tables() []any {
 	return []any{&Person{}, &Session{}, &Key{}, &Template{}, &Version{}, &VersionFile{}, &Draft{}, &RecordSet{}, &Record{}, &Series{},
-		&Batch{}, &Document{}, &BatchItem{}, &Entry{}, &Head{}, &Share{}, &Delivery{}, &Try{}, &Event{}, &Answer{}, &Shared{}, &ShelfFont{}}
+		&Batch{}, &Document{}, &BatchItem{}, &Drawn{}, &Passed{}, &Entry{}, &Head{}, &Share{}, &Delivery{}, &Try{}, &Event{}, &Answer{}, &Shared{}, &ShelfFont{}}
 }
 
 // New brings the tables up to date.
-func New(db *gorm.DB) (*Store, error) {
-	if err := db.AutoMigrate(Tables()...); err != nil {
-		return nil, fmt.Errorf("the tables could not be brought up to date: %w", err)
+func New(ctx context.Context, db *gorm.DB) (*Store, error) {
+	pool, err := db.DB()
+	if err != nil {
+		return nil, err
 	}
-	if err := db.FirstOrCreate(&Head{ID: 1}).Error; err != nil {
+	if err := schema.Update(ctx, pool); err != nil {
+		return nil, err
+	}
+	if err := checkTables(db); err != nil {
+		return nil, err
+	}
+	// several services may come here at once
+	if err := db.Exec("INSERT INTO ledger_head (id, count, checksum) SELECT 1, 0, '' WHERE NOT EXISTS (SELECT 1 FROM ledger_head) ON DUPLICATE KEY UPDATE id = id").Error; err != nil {
 		return nil, err
 	}
 	return &Store{db: db}, nil
+}
+
+// checkTables tells when the tables are not those that the program works with: a column is
+// missing, or holds text in another character set.
+func checkTables(db *gorm.DB) error {
+	var found []struct{ Table, Column, Charset string }
+	err := db.Raw("SELECT table_name AS `table`, column_name AS `column`, COALESCE(character_set_name, '') AS charset FROM information_schema.columns WHERE table_schema = DATABASE()").Scan(&found).Error
+	if err != nil {
+		return err
+	}
+	charsets := map[string]string{}
+	for _, c := range found {
+		charsets[c.Table+"."+c.Column] = c.Charset
+	}
+	for _, t := range Tables() {
+		s := &gorm.Statement{DB: db}
+		if err := s.Parse(t); err != nil {
+			return err
+		}
+		for _, name := range s.Schema.DBNames {
+			at := s.Schema.Table + "." + name
+			switch charset, ok := charsets[at]; {
+			case !ok:
+				return fmt.Errorf("the tables have no column %s: they were made before versions were told; bring them up to date with the version before this one, or restore a back-up into an empty database", at)
+			case charset != "" && charset != "utf8mb4":
+				return fmt.Errorf("the column %s holds text as %s, where not all letters have room; ALTER TABLE %s CONVERT TO CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci mends that", at, charset, s.Schema.Table)
+			}
+		}
+	}
+	return nil
 }
 
 // DB is the connection, for back-up and restore.
@@ -110,8 +151,8 @@ func edited(tx *gorm.DB, row any, now *int, read int) error {
 
 // Shared is a value that services and workers share.
 type Shared struct {
-	Name  string `gorm:"primaryKey;size:60"`
-	Value string `gorm:"size:500"`
+	Name  string `gorm:"primaryKey"`
+	Value string
 }
 
 // PublicAddress is the name of the address that printed links lead to.
@@ -146,13 +187,13 @@ func (s *Store) atomically(do func(tx *gorm.DB) error) error {
 // Event is what someone did.
 type Event struct {
 	ID      uint64    `gorm:"primaryKey" json:"id"`
-	At      time.Time `gorm:"index" json:"at"`
-	Who     string    `gorm:"size:190;index" json:"who"`
-	Action  string    `gorm:"size:60" json:"action"` // such as document.issued
-	Kind    string    `gorm:"size:40;index:thing" json:"kind"`
-	Ref     string    `gorm:"size:190;index:thing" json:"ref"`
-	Detail  string    `gorm:"size:500" json:"detail,omitempty"`
-	Request string    `gorm:"size:60" json:"request,omitempty"`
+	At      time.Time `json:"at"`
+	Who     string    `json:"who"`
+	Action  string    `json:"action"` // such as document.issued
+	Kind    string    `json:"kind"`
+	Ref     string    `json:"ref"`
+	Detail  string    `json:"detail,omitempty"`
+	Request string    `json:"request,omitempty"`
 }
 
 // Note keeps an event. A detail that is too long, which is put together of several texts, is cut.
@@ -201,12 +242,12 @@ func (s *Store) Events(kind, ref, who string, p Page) ([]Event, int64, error) {
 // Answer is what a request with an Idempotency-Key was answered, to be given
 // again when it comes twice.
 type Answer struct {
-	Key       string    `gorm:"primaryKey;size:64"` // SHA-256 of caller, path and key
-	Body      string    `gorm:"size:64"`            // SHA-256 of what was sent
-	Status    int       // 0 while it is worked on
-	Type      string    `gorm:"size:100"`
-	Answer    []byte    `gorm:"type:longblob"`
-	CreatedAt time.Time `gorm:"index"`
+	Key       string `gorm:"primaryKey"` // SHA-256 of caller, path and key
+	Body      string // SHA-256 of what was sent
+	Status    int    // 0 while it is worked on
+	Type      string
+	Answer    []byte
+	CreatedAt time.Time
 }
 
 // answersKept is how long an answer can be given again.

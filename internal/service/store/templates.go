@@ -12,8 +12,8 @@ import (
 // Template is a named template; its contents are in its versions and its draft.
 type Template struct {
 	ID        uint64    `gorm:"primaryKey" json:"-"`
-	Name      string    `gorm:"size:120;uniqueIndex" json:"name"`
-	Title     string    `gorm:"size:255" json:"title"`
+	Name      string    `json:"name"`
+	Title     string    `json:"title"`
 	Latest    int       `json:"latest"` // number of the newest version; 0 before the first
 	UpdatedAt time.Time `json:"updated"`
 }
@@ -21,10 +21,10 @@ type Template struct {
 // Version is a published, unchanging state of a template.
 type Version struct {
 	ID         uint64        `gorm:"primaryKey" json:"-"`
-	TemplateID uint64        `gorm:"uniqueIndex:template_number" json:"-"`
-	Number     int           `gorm:"uniqueIndex:template_number" json:"number"`
-	Note       string        `gorm:"size:255" json:"note"`
-	Author     string        `gorm:"size:190" json:"author"`
+	TemplateID uint64        `json:"-"`
+	Number     int           `json:"number"`
+	Note       string        `json:"note"`
+	Author     string        `json:"author"`
 	CreatedAt  time.Time     `json:"created"`
 	Files      []VersionFile `json:"-"`
 }
@@ -32,16 +32,16 @@ type Version struct {
 // VersionFile is one file of a version.
 type VersionFile struct {
 	ID        uint64 `gorm:"primaryKey"`
-	VersionID uint64 `gorm:"index"`
-	Path      string `gorm:"size:255"`
-	Content   []byte `gorm:"type:longblob"`
+	VersionID uint64
+	Path      string
+	Content   []byte
 }
 
 // Draft is the state of a template that is being edited.
 type Draft struct {
 	TemplateID uint64 `gorm:"primaryKey;autoIncrement:false"`
-	Files      []byte `gorm:"type:longblob"` // JSON: contents by path
-	Author     string `gorm:"size:190"`
+	Files      []byte // JSON: contents by path
+	Author     string
 	Revision   int
 	UpdatedAt  time.Time
 }
