@@ -78,27 +78,35 @@ func BenchmarkRenderings(b *testing.B) {
 	}
 }
 
-// BenchmarkBatch makes 10,000 one-page invoices in the background, end to end:
-// with rows, stored bytes and the ledger.
+// BenchmarkBatch makes 10,000 invoices in the background, end to end: with rows, stored bytes and
+// the ledger; without numbers and with those of a series.
 func BenchmarkBatch(b *testing.B) {
 	const n = 10_000
 	collect.BySize(collect.Alone) // as the command has it
 	_, c := demo(b)
+	ctx := context.Background()
 	one := sample(b)
 	many := bytes.Repeat(append(bytes.TrimSpace(one), ','), n)
-	set, err := c.Import(context.Background(), "many.json", nil, bytes.NewReader(append(append([]byte("["), many[:len(many)-1]...), ']')))
+	set, err := c.Import(ctx, "many.json", nil, bytes.NewReader(append(append([]byte("["), many[:len(many)-1]...), ']')))
 	if err != nil {
 		b.Fatal(err)
 	}
-	for b.Loop() {
-		start := time.Now()
-		batch, err := c.StartBatch(context.Background(), client.BatchOrder{Template: "mooring-invoice", RecordSet: set.ID}, "")
-		if err != nil {
-			b.Fatal(err)
-		}
-		if batch, err = c.Follow(context.Background(), batch.ID, func(client.Batch) {}); err != nil || batch.Done != n {
-			b.Fatalf("%d of %d made: %v", batch.Done, n, err)
-		}
-		b.ReportMetric(n/time.Since(start).Seconds(), "documents/s")
+	if _, err := c.AddSeries(ctx, client.Series{Name: "bills", Pattern: "B-{number:6}"}); err != nil {
+		b.Fatal(err)
+	}
+	for name, series := range map[string]string{"plain": "", "numbered": "bills"} {
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				start := time.Now()
+				batch, err := c.StartBatch(ctx, client.BatchOrder{Template: "mooring-invoice", RecordSet: set.ID, Series: series}, "")
+				if err != nil {
+					b.Fatal(err)
+				}
+				if batch, err = c.Follow(ctx, batch.ID, func(client.Batch) {}); err != nil || batch.Done != n {
+					b.Fatalf("%d of %d made: %v", batch.Done, n, err)
+				}
+				b.ReportMetric(n/time.Since(start).Seconds(), "documents/s")
+			}
+		})
 	}
 }

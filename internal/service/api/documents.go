@@ -141,7 +141,7 @@ func (a *API) make(c *echo.Context, t *issue.Template, row store.Record, in Docu
 	if err != nil {
 		return nil, err
 	}
-	d, set := a.Maker.Prepare(c.Request().Context(), issue.Order{Template: t, Record: row.Number, Data: string(data), Set: in.RecordSet, Series: in.Series, Draft: in.Draft, Author: who(c).Email, Person: who(c).person})
+	d, set := a.Maker.Prepare(c.Request().Context(), issue.Order{Template: t, Record: row.Number, Data: string(data), Set: in.RecordSet, Series: in.Series, Draft: in.Draft, Shelf: issue.Now, Author: who(c).Email, Person: who(c).person})
 	return d, a.keep(c, d, set)
 }
 

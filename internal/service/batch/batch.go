@@ -58,6 +58,12 @@ func (h *held) leave(t store.Turn) {
 	delete(h.items, t.Item.ID)
 }
 
+func (h *held) count() int {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	return len(h.items)
+}
+
 func (h *held) list() []uint64 {
 	h.mu.Lock()
 	defer h.mu.Unlock()
@@ -176,26 +182,16 @@ func (w *Worker) turn(ctx context.Context, t store.Turn, finished chan<- store.F
 	}
 }
 
-// together is how many documents are kept in one transaction: each waits for
-// the disk once.
-const together = 32
+// Documents are kept together, in one transaction that waits for the disk once.
+const (
+	together = 32                     // at most
+	wait     = 100 * time.Millisecond // of the first of them for the others
+)
 
 // keep ends the turns of items whose documents are set.
 func (w *Worker) keep(finished <-chan store.Finished) {
 	for f := range finished {
-		list := []store.Finished{f}
-	more:
-		for len(list) < together {
-			select {
-			case f, ok := <-finished:
-				if !ok {
-					break more
-				}
-				list = append(list, f)
-			default:
-				break more
-			}
-		}
+		list := w.more(f, finished)
 		kept, err := w.Maker.Store.FinishAll(list)
 		if err != nil {
 			for _, f := range list {
@@ -208,6 +204,24 @@ func (w *Worker) keep(finished <-chan store.Finished) {
 		}
 		w.Made.Add(int64(kept))
 	}
+}
+
+// more waits for the documents that are set at nearly the same time as the first.
+func (w *Worker) more(first store.Finished, finished <-chan store.Finished) []store.Finished {
+	list := []store.Finished{first}
+	late := time.After(wait)
+	for len(list) < together && len(list) < w.held.count() {
+		select {
+		case f, ok := <-finished:
+			if !ok {
+				return list
+			}
+			list = append(list, f)
+		case <-late:
+			return list
+		}
+	}
+	return list
 }
 
 // fail ends a turn without a document, or gives it another try. When that cannot be kept, the item is not held any
@@ -242,7 +256,7 @@ func (w *Worker) make(ctx context.Context, t store.Turn) (d *store.Document, err
 	if err != nil {
 		return nil, err
 	}
-	d, set := w.Maker.Prepare(ctx, issue.Order{Template: tpl, Record: t.Record.Number, Data: t.Record.Data, Set: t.Batch.RecordSetID, Batch: t.Batch.ID, Series: t.Batch.Series, Draft: t.Batch.Drafts, Author: t.Batch.Author, Person: t.Batch.PersonID})
+	d, set := w.Maker.Prepare(ctx, issue.Order{Template: tpl, Record: t.Record.Number, Data: t.Record.Data, Set: t.Batch.RecordSetID, Batch: t.Batch.ID, Series: t.Batch.Series, Draft: t.Batch.Drafts, Shelf: t.Shelf, Author: t.Batch.Author, Person: t.Batch.PersonID})
 	if t.Batch.Numbered() {
 		d.TakeNumber(t.Number)
 	}

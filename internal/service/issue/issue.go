@@ -152,6 +152,7 @@ type Order struct {
 	Batch    uint64
 	Series   string // that gives it a number
 	Draft    bool   // it waits to be approved
+	Shelf    int    // the state of the fonts that it is set with, or Now
 	Author   string
 	Person   uint64 // behind the author
 }
@@ -164,7 +165,7 @@ func (m *Maker) Prepare(ctx context.Context, o Order) (*store.Document, store.Se
 	if o.Draft {
 		d.State = store.Drafted
 	}
-	return d, m.setting(ctx, o.Template, Now)
+	return d, m.setting(ctx, o.Template, o.Shelf)
 }
 
 // address gives a document its public page.

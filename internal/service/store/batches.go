@@ -187,6 +187,7 @@ type Turn struct {
 	Item   BatchItem
 	Record Record
 	Number Drawn // none when the documents of the batch get no numbers now
+	Shelf  int   // the state of the fonts
 }
 
 // Numbered tells whether the documents of a batch get numbers when they are made.
@@ -233,6 +234,10 @@ func (s *Store) Claim(worker string, n int, lease time.Duration) (turns []Turn, 
 			for _, r := range records {
 				at[r.Number] = r
 			}
+			fonts, err := shelf(tx)
+			if err != nil {
+				return err
+			}
 			numbers := map[uint64]Drawn{}
 			if b.Numbered() {
 				if numbers, err = series.number(tx, items, now); err != nil {
@@ -245,7 +250,7 @@ func (s *Store) Claim(worker string, n int, lease time.Duration) (turns []Turn, 
 				}
 				it.State, it.Worker = Claimed, worker
 				it.Tries++
-				turns = append(turns, Turn{b, it, at[it.Record], numbers[it.ID]})
+				turns = append(turns, Turn{b, it, at[it.Record], numbers[it.ID], fonts})
 			}
 			return tx.Model(&BatchItem{}).Where("id IN ?", ids).Updates(map[string]any{"state": Claimed, "worker": worker, "not_before": now.Add(lease), "tries": gorm.Expr("tries + 1"),
 				"losses": gorm.Expr("losses + ?", items[0].State == Claimed)}).Error // all are lost, or none is
