@@ -57,13 +57,14 @@ func (a *API) Handler() http.Handler {
 	e.GET("/s/:code", a.openShare)
 	e.GET("/verify/:code", a.verifyPage)
 	e.GET("/api/v1/openapi.json", a.describe)
-	for _, r := range a.routes() {
-		h := r.do
+	for _, r := range routes() {
+		do := r.do
 		if len(r.query) > 0 {
-			h = r.asked(h)
+			do = r.asked(do)
 		}
+		h := func(c *echo.Context) error { return do(a, c) }
 		if r.method == http.MethodPost && !r.repeatable {
-			h = a.once(r.secret, h)
+			h = a.once(r.secret, do)
 		}
 		if r.scope != "" {
 			h = a.authenticate(r.scope, r.limited, a.weighed(r.streams, h))

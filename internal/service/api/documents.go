@@ -13,6 +13,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
+	"oliveledger/internal/press"
 	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
 	"oliveledger/record"
@@ -71,8 +72,12 @@ func (a *API) order(c *echo.Context) error {
 	defer leave()
 	if in.HTML != "" {
 		d, set := a.Maker.PrepareHTML(c.Request().Context(), in.HTML, in.Name, who(c).Email)
-		if err := a.keep(c, d, set); err != nil {
-			return unprocessable(err)
+		k := &store.Keeping{Document: d, Set: set}
+		if err := a.keep(c, k); err != nil {
+			return err
+		}
+		if k.Err != nil {
+			return unprocessable(k.Err)
 		}
 		return c.JSON(http.StatusCreated, MadeList{Items: []Made{{Document: d}}})
 	}
@@ -91,14 +96,23 @@ func (a *API) order(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	for _, row := range rows {
-		d, err := a.make(c, t, row, in)
-		if err != nil {
+	made := make([]*store.Keeping, len(rows))
+	for i, row := range rows {
+		made[i] = a.prepare(c, t, row, in)
+	}
+	if err := a.keep(c, made...); err != nil {
+		return err
+	}
+	for i, k := range made {
+		if errors.Is(k.Err, press.ErrClosed) {
+			return k.Err
+		}
+		if k.Err != nil {
 			out.Failed++
-			out.Items = append(out.Items, Made{Record: row.Number, Error: err.Error()})
+			out.Items = append(out.Items, Made{Record: rows[i].Number, Error: k.Err.Error()})
 			continue
 		}
-		out.Items = append(out.Items, Made{Document: d, Record: row.Number})
+		out.Items = append(out.Items, Made{Document: k.Document, Record: rows[i].Number})
 	}
 	switch n := len(out.Items); {
 	case out.Failed == n && n == 1:
@@ -131,33 +145,56 @@ func (a *API) waits(c *echo.Context, t *issue.Template, series string, asked boo
 	return about.Manifest.Approval, nil
 }
 
-// make makes and keeps one document.
-func (a *API) make(c *echo.Context, t *issue.Template, row store.Record, in DocumentOrder) (*store.Document, error) {
+// prepare begins a document of a record.
+func (a *API) prepare(c *echo.Context, t *issue.Template, row store.Record, in DocumentOrder) *store.Keeping {
 	r, err := record.FromJSON([]byte(row.Data), row.Number)
 	if err != nil {
-		return nil, bad("the record is not a JSON object: %v", err)
+		return &store.Keeping{Err: bad("the record is not a JSON object: %v", err)}
 	}
 	data, err := json.Marshal(r.Data)
 	if err != nil {
-		return nil, err
+		return &store.Keeping{Err: err}
 	}
 	d, set := a.Maker.Prepare(c.Request().Context(), issue.Order{Template: t, Record: row.Number, Data: string(data), Set: in.RecordSet, Series: in.Series, Draft: in.Draft, Shelf: issue.Now, Author: who(c).Email, Person: who(c).person})
-	return d, a.keep(c, d, set)
+	return &store.Keeping{Document: d, Set: set}
 }
 
-// keep sets a document and keeps it with the event. One that needs no number is set before others have to wait for it.
-func (a *API) keep(c *echo.Context, d *store.Document, set store.Setting) error {
-	if !d.NeedsNumber() {
-		if err := d.SetNow(set); err != nil {
-			return err
+// keep sets documents and keeps them with their events, all at once. Those that need no number are set before
+// others have to wait for it. When none can be set, nothing is kept.
+func (a *API) keep(c *echo.Context, list ...*store.Keeping) error {
+	for _, k := range list {
+		if k.Err == nil {
+			k.SetFirst()
 		}
-		set = nil
 	}
-	return a.act(c, func(st *store.Store) (store.Event, error) {
-		err := st.Add(d, set)
-		return event("document."+d.State, "document", d.ID, "%s", d.Name), err
+	err := a.act(c, func(st *store.Store) (e store.Event, err error) {
+		if err := st.AddAll(list); err != nil {
+			return e, err
+		}
+		kept := 0
+		for _, k := range list {
+			if k.Err != nil {
+				continue
+			}
+			if kept++; kept > 1 { // the last one is kept by act
+				if err := st.Note(by(c, e)); err != nil {
+					return e, err
+				}
+			}
+			e = event("document."+k.State, "document", k.ID, "%s", k.Name)
+		}
+		if kept == 0 {
+			return e, errNoneMade
+		}
+		return e, nil
 	})
+	if errors.Is(err, errNoneMade) {
+		return nil // each tells why
+	}
+	return err
 }
+
+var errNoneMade = errors.New("none of the documents could be made")
 
 func (a *API) chosen(in DocumentOrder) ([]store.Record, error) {
 	if len(in.Record) > 0 {
@@ -209,7 +246,7 @@ func (a *API) listDocuments(c *echo.Context) error {
 	if f.Search == "" {
 		return a.documents(c, f)
 	}
-	return a.heavy(func(c *echo.Context) error { return a.documents(c, f) })(c) // it looks into all texts
+	return heavy(func(a *API, c *echo.Context) error { return a.documents(c, f) })(a, c) // it looks into all texts
 }
 
 func (a *API) documents(c *echo.Context, f store.DocumentFilter) error {

@@ -65,14 +65,14 @@ func (g *Gate) queue(who string, by int) bool {
 func (a *API) slot(c *echo.Context) (func(), error) { return pass(c, a.Gate) }
 
 // heavy is enter for a request that reads a great deal.
-func (a *API) heavy(next echo.HandlerFunc) echo.HandlerFunc {
-	return func(c *echo.Context) error {
+func heavy(next handler) handler {
+	return func(a *API, c *echo.Context) error {
 		leave, err := pass(c, a.reading)
 		if err != nil {
 			return err
 		}
 		defer leave()
-		return next(c)
+		return next(a, c)
 	}
 }
 

@@ -2,6 +2,7 @@ package api
 
 import (
 	"bytes"
+	"errors"
 	"io"
 	"net/http"
 
@@ -11,13 +12,14 @@ import (
 )
 
 // once answers a request that comes again with the same Idempotency-Key as it
-// was answered the first time, and does nothing again. An answer with a secret is
+// was answered the first time, and does nothing again. What the request does and its answer are one
+// transaction: after a crash there are both, or neither. An answer with a secret is
 // not kept: it is told that there was one.
-func (a *API) once(secret bool, next echo.HandlerFunc) echo.HandlerFunc {
+func (a *API) once(secret bool, do handler) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		key := c.Request().Header.Get("Idempotency-Key")
 		if key == "" {
-			return next(c)
+			return do(a, c)
 		}
 		if len(key) > 200 {
 			return bad("an Idempotency-Key has at most 200 characters")
@@ -26,71 +28,99 @@ func (a *API) once(secret bool, next echo.HandlerFunc) echo.HandlerFunc {
 		if err != nil {
 			return err
 		}
-		c.Request().Body = io.NopCloser(bytes.NewReader(body))
 		key = store.SumOf(who(c).Email + "\n" + c.Request().Method + " " + c.Request().URL.RequestURI() + "\n" + key)
-		known, err := a.Store.BeginAnswer(key, store.SumOf(string(body)))
-		switch {
-		case err != nil:
+		if err := a.Store.ForgetAnswers(); err != nil {
 			return err
-		case known == nil:
-			return a.first(c, key, secret, next)
-		case known.Body != store.SumOf(string(body)):
-			return echo.NewHTTPError(http.StatusUnprocessableEntity, "this Idempotency-Key came with another body before")
-		case known.Status == 0:
+		}
+		var out *answering
+		err = a.Store.Together(func(st *store.Store) error { // it may be begun again
+			known, err := st.BeginAnswer(key, store.SumOf(string(body)))
+			switch {
+			case err != nil:
+				return err
+			case known != nil && known.Body != store.SumOf(string(body)):
+				return echo.NewHTTPError(http.StatusUnprocessableEntity, "this Idempotency-Key came with another body before")
+			case known != nil:
+				out = replayed(known)
+				return nil
+			}
+			within := *a
+			within.Store = st
+			c.Request().Body = io.NopCloser(bytes.NewReader(body))
+			if out, err = within.first(c, do); err != nil {
+				return err
+			}
+			return st.EndAnswer(out.toKeep(key, secret))
+		})
+		if errors.Is(err, store.ErrWorkedOn) {
 			c.Response().Header().Set("Retry-After", "1")
 			return echo.NewHTTPError(http.StatusConflict, "the first request with this Idempotency-Key is still worked on")
 		}
-		c.Response().Header().Set("Idempotent-Replayed", "true")
-		return c.Blob(known.Status, known.Type, known.Answer)
+		if err != nil && !errors.Is(err, errNotKept) {
+			return err
+		}
+		return out.send(c.Response())
 	}
 }
 
-// first does what a request asks and keeps its answer. An answer that may be
-// another one next time is not kept.
-func (a *API) first(c *echo.Context, key string, secret bool, next echo.HandlerFunc) error {
-	out := c.Response()
-	copied := &copier{ResponseWriter: out}
-	c.SetResponse(copied)
-	defer c.SetResponse(out)
-	keep := false
-	defer func() { // also when it panics
-		if !keep {
-			copied.status = 0
-		}
-		status, kind, body := copied.status, out.Header().Get("Content-Type"), copied.body.Bytes()
-		if secret && status < 300 && status != 0 {
-			status, kind, body = http.StatusConflict, "application/problem+json", problemJSON(http.StatusConflict, "this was made by the first request with this Idempotency-Key; its secret is told only once")
-		}
-		if err := a.Store.EndAnswer(key, status, kind, body); err != nil {
-			a.Log.Error("an answer could not be kept", "error", err)
-		}
-	}()
-	if err := next(c); err != nil {
+// errNotKept undoes what a request did whose answer may be another one next time.
+var errNotKept = errors.New("the answer is not kept")
+
+// first does what a request asks within a transaction, and gives its answer.
+func (a *API) first(c *echo.Context, do handler) (*answering, error) {
+	outer := c.Response()
+	out := &answering{below: outer, header: outer.Header().Clone(), status: http.StatusOK}
+	c.SetResponse(out)
+	defer c.SetResponse(outer)
+	err := do(a, c)
+	if store.Passing(err) {
+		return nil, err
+	}
+	if err != nil {
 		a.problem(c, err)
 	}
-	keep = copied.status < 500 && copied.status != http.StatusTooManyRequests
-	return nil
+	if out.status >= 500 || out.status == http.StatusTooManyRequests {
+		return out, errNotKept
+	}
+	return out, nil
 }
 
-// copier keeps what goes through it.
-type copier struct {
-	http.ResponseWriter
+// answering is an answer that is not sent yet.
+type answering struct {
+	below  http.ResponseWriter
+	header http.Header
 	status int
 	body   bytes.Buffer
 }
 
-func (w *copier) WriteHeader(status int) {
-	w.status = status
-	w.ResponseWriter.WriteHeader(status)
-}
-
-func (w *copier) Write(b []byte) (int, error) {
-	if w.status == 0 {
-		w.status = http.StatusOK
-	}
-	w.body.Write(b)
-	return w.ResponseWriter.Write(b)
-}
+func (w *answering) Header() http.Header         { return w.header }
+func (w *answering) WriteHeader(status int)      { w.status = status }
+func (w *answering) Write(b []byte) (int, error) { return w.body.Write(b) }
 
 // Unwrap lets the framework find the response below.
-func (w *copier) Unwrap() http.ResponseWriter { return w.ResponseWriter }
+func (w *answering) Unwrap() http.ResponseWriter { return w.below }
+
+// replayed is an answer that was given before.
+func replayed(known *store.Answer) *answering {
+	out := &answering{header: http.Header{"Content-Type": {known.Type}, "Idempotent-Replayed": {"true"}}, status: known.Status}
+	out.body.Write(known.Answer)
+	return out
+}
+
+// toKeep is what will be answered when the request comes again.
+func (w *answering) toKeep(key string, secret bool) store.Answer {
+	if secret && w.status < 300 {
+		const told = "this was made by the first request with this Idempotency-Key; its secret is told only once"
+		return store.Answer{Key: key, Status: http.StatusConflict, Type: "application/problem+json", Answer: problemJSON(http.StatusConflict, told)}
+	}
+	return store.Answer{Key: key, Status: w.status, Type: w.header.Get("Content-Type"), Answer: w.body.Bytes()}
+}
+
+func (w *answering) send(to http.ResponseWriter) error {
+	for name, values := range w.header {
+		to.Header()[name] = values
+	}
+	to.WriteHeader(w.status)
+	_, err := to.Write(w.body.Bytes())
+	return err
+}

@@ -26,7 +26,7 @@ func (a *API) Describe() map[string]any {
 	s := schemas{}
 	s.of(reflect.TypeFor[Problem]())
 	paths := object{}
-	for _, r := range a.routes() {
+	for _, r := range routes() {
 		path, params := pathOf(r.path)
 		at, ok := paths[path].(object)
 		if !ok {

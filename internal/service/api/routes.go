@@ -27,8 +27,11 @@ type route struct {
 	repeatable   bool   // of POST: it makes nothing, and needs no Idempotency-Key
 	streams      bool   // the body is read as it comes in, and not held in memory
 	secret       bool   // the answer tells what is told only once: it is not kept to be given again
-	do           echo.HandlerFunc
+	do           handler
 }
+
+// handler answers a request with what an API has.
+type handler func(*API, *echo.Context) error
 
 // query is a parameter after the question mark.
 type query struct{ name, about string }
@@ -44,13 +47,13 @@ func (q query) values() []string {
 
 // asked refuses parameters that the route does not know, and states that there are not:
 // a misspelt filter would show everything.
-func (r route) asked(next echo.HandlerFunc) echo.HandlerFunc {
+func (r route) asked(next handler) handler {
 	names := make([]string, len(r.query))
 	states := map[string][]string{}
 	for i, q := range r.query {
 		names[i], states[q.name] = q.name, q.values()
 	}
-	return func(c *echo.Context) error {
+	return func(a *API, c *echo.Context) error {
 		for name, given := range c.QueryParams() {
 			if !slices.Contains(names, name) {
 				return bad("there is no parameter %q; there are %s", name, strings.Join(names, ", "))
@@ -59,7 +62,7 @@ func (r route) asked(next echo.HandlerFunc) echo.HandlerFunc {
 				return bad("there is no state %q; there are %s", given[0], strings.Join(list, ", "))
 			}
 		}
-		return next(c)
+		return next(a, c)
 	}
 }
 
@@ -72,84 +75,84 @@ var (
 )
 
 // routes is the whole API.
-func (a *API) routes() []route {
+func routes() []route {
 	const get, post, put, patch, del = http.MethodGet, http.MethodPost, http.MethodPut, http.MethodPatch, http.MethodDelete
 	return []route{
-		{method: post, path: "/session", summary: "Log in", in: LogIn{}, out: Caller{}, repeatable: true, do: a.logIn},
-		{method: get, path: "/session", limited: true, scope: store.Read, summary: "Who I am and what I may do", out: Caller{}, do: a.whoAmI},
-		{method: del, path: "/session", scope: store.Read, summary: "Log out", status: http.StatusNoContent, do: a.logOut},
-		{method: get, path: "/sessions", scope: store.Read, summary: "My log-ins", out: List[LoggedIn]{}, do: a.listSessions},
-		{method: del, path: "/sessions/:name", scope: store.Read, summary: "End one of my log-ins", status: http.StatusNoContent, do: a.endSession},
-		{method: put, path: "/password", scope: store.Read, summary: "Change my password; my other log-ins end", in: PasswordInput{}, status: http.StatusNoContent, do: a.changePassword},
+		{method: post, path: "/session", summary: "Log in", in: LogIn{}, out: Caller{}, repeatable: true, do: (*API).logIn},
+		{method: get, path: "/session", limited: true, scope: store.Read, summary: "Who I am and what I may do", out: Caller{}, do: (*API).whoAmI},
+		{method: del, path: "/session", scope: store.Read, summary: "Log out", status: http.StatusNoContent, do: (*API).logOut},
+		{method: get, path: "/sessions", scope: store.Read, summary: "My log-ins", out: List[LoggedIn]{}, do: (*API).listSessions},
+		{method: del, path: "/sessions/:name", scope: store.Read, summary: "End one of my log-ins", status: http.StatusNoContent, do: (*API).endSession},
+		{method: put, path: "/password", scope: store.Read, summary: "Change my password; my other log-ins end", in: PasswordInput{}, status: http.StatusNoContent, do: (*API).changePassword},
 
-		{method: get, path: "/setup", scope: store.Read, summary: "What the service is set up for: ways of delivery and limits", out: Setup{}, do: a.setup},
+		{method: get, path: "/setup", scope: store.Read, summary: "What the service is set up for: ways of delivery and limits", out: Setup{}, do: (*API).setup},
 
-		{method: get, path: "/people", scope: store.Keep, summary: "List people", query: paging, out: List[store.Person]{}, do: a.listPeople},
-		{method: post, path: "/people", scope: store.Keep, summary: "Add a person", in: PersonInput{}, out: store.Person{}, status: http.StatusCreated, do: a.addPerson},
-		{method: patch, path: "/people/:id", scope: store.Keep, summary: "Change a person", in: PersonInput{}, out: store.Person{}, edits: true, do: a.changePerson},
-		{method: get, path: "/keys", scope: store.Keep, summary: "List keys", query: paging, out: List[store.Key]{}, do: a.listKeys},
-		{method: post, path: "/keys", scope: store.Keep, summary: "Make a key for a program", secret: true, in: KeyInput{}, out: NewKey{}, status: http.StatusCreated, do: a.addKey},
-		{method: del, path: "/keys/:id", scope: store.Keep, summary: "Revoke a key", out: store.Key{}, do: a.revokeKey},
+		{method: get, path: "/people", scope: store.Keep, summary: "List people", query: paging, out: List[store.Person]{}, do: (*API).listPeople},
+		{method: post, path: "/people", scope: store.Keep, summary: "Add a person", in: PersonInput{}, out: store.Person{}, status: http.StatusCreated, do: (*API).addPerson},
+		{method: patch, path: "/people/:id", scope: store.Keep, summary: "Change a person", in: PersonInput{}, out: store.Person{}, edits: true, do: (*API).changePerson},
+		{method: get, path: "/keys", scope: store.Keep, summary: "List keys", query: paging, out: List[store.Key]{}, do: (*API).listKeys},
+		{method: post, path: "/keys", scope: store.Keep, summary: "Make a key for a program", secret: true, in: KeyInput{}, out: NewKey{}, status: http.StatusCreated, do: (*API).addKey},
+		{method: del, path: "/keys/:id", scope: store.Keep, summary: "Revoke a key", out: store.Key{}, do: (*API).revokeKey},
 
-		{method: get, path: "/templates", scope: store.Read, summary: "List templates", query: searching, out: List[store.Template]{}, do: a.listTemplates},
-		{method: get, path: "/templates/:name", limited: true, scope: store.Read, summary: "The newest version of a template with its files", out: TemplateFiles{}, do: a.getTemplate},
-		{method: get, path: "/templates/:name/draft", scope: store.Read, summary: "What is being edited", out: TemplateFiles{}, do: a.getDraft},
-		{method: put, path: "/templates/:name/draft", scope: store.Design, summary: "Keep what is being edited", in: TemplateInput{}, accepts: "application/zip", out: TemplateFiles{}, edits: true, do: a.saveDraft},
-		{method: del, path: "/templates/:name/draft", scope: store.Design, summary: "Drop what is being edited", status: http.StatusNoContent, do: a.dropDraft},
-		{method: get, path: "/templates/:name/versions", limited: true, scope: store.Read, summary: "List the versions of a template", query: paging, out: List[store.Version]{}, do: a.listVersions},
-		{method: post, path: "/templates/:name/versions", scope: store.Design, summary: "Publish a version: the files that are sent, or the draft when there are none", query: []query{{"note", "what has changed"}}, in: TemplateInput{}, accepts: "application/zip", out: Published{}, status: http.StatusCreated, do: a.publish},
-		{method: get, path: "/templates/:name/versions/:number", limited: true, scope: store.Read, summary: "A version with its files", out: TemplateFiles{}, do: a.getTemplate},
-		{method: get, path: "/templates/:name/versions/:number/difference/:other", limited: true, scope: store.Read, summary: "How two versions differ, file by file", out: List[FileDifference]{}, do: a.difference},
-		{method: get, path: "/templates/:name/versions/:number/assets/*", limited: true, scope: store.Read, summary: "One file of a version", gives: "*/*", do: a.getAsset},
+		{method: get, path: "/templates", scope: store.Read, summary: "List templates", query: searching, out: List[store.Template]{}, do: (*API).listTemplates},
+		{method: get, path: "/templates/:name", limited: true, scope: store.Read, summary: "The newest version of a template with its files", out: TemplateFiles{}, do: (*API).getTemplate},
+		{method: get, path: "/templates/:name/draft", scope: store.Read, summary: "What is being edited", out: TemplateFiles{}, do: (*API).getDraft},
+		{method: put, path: "/templates/:name/draft", scope: store.Design, summary: "Keep what is being edited", in: TemplateInput{}, accepts: "application/zip", out: TemplateFiles{}, edits: true, do: (*API).saveDraft},
+		{method: del, path: "/templates/:name/draft", scope: store.Design, summary: "Drop what is being edited", status: http.StatusNoContent, do: (*API).dropDraft},
+		{method: get, path: "/templates/:name/versions", limited: true, scope: store.Read, summary: "List the versions of a template", query: paging, out: List[store.Version]{}, do: (*API).listVersions},
+		{method: post, path: "/templates/:name/versions", scope: store.Design, summary: "Publish a version: the files that are sent, or the draft when there are none", query: []query{{"note", "what has changed"}}, in: TemplateInput{}, accepts: "application/zip", out: Published{}, status: http.StatusCreated, do: (*API).publish},
+		{method: get, path: "/templates/:name/versions/:number", limited: true, scope: store.Read, summary: "A version with its files", out: TemplateFiles{}, do: (*API).getTemplate},
+		{method: get, path: "/templates/:name/versions/:number/difference/:other", limited: true, scope: store.Read, summary: "How two versions differ, file by file", out: List[FileDifference]{}, do: (*API).difference},
+		{method: get, path: "/templates/:name/versions/:number/assets/*", limited: true, scope: store.Read, summary: "One file of a version", gives: "*/*", do: (*API).getAsset},
 
-		{method: get, path: "/record-sets", scope: store.Read, summary: "List record sets", query: searching, out: List[store.RecordSet]{}, do: a.listRecordSets},
-		{method: post, path: "/record-sets", streams: true, scope: store.Records, summary: "Import a file of records", accepts: "application/octet-stream", out: Imported{}, status: http.StatusCreated, do: a.importRecords,
+		{method: get, path: "/record-sets", scope: store.Read, summary: "List record sets", query: searching, out: List[store.RecordSet]{}, do: (*API).listRecordSets},
+		{method: post, path: "/record-sets", streams: true, scope: store.Records, summary: "Import a file of records", accepts: "application/octet-stream", out: Imported{}, status: http.StatusCreated, do: (*API).importRecords,
 			query: importing},
-		{method: post, path: "/record-previews", streams: true, scope: store.Render, summary: "Read a file of records and keep nothing; the first 20 come back", accepts: "application/octet-stream", out: Imported{}, query: importing, repeatable: true, do: a.previewRecords},
-		{method: get, path: "/record-sets/:id", scope: store.Read, summary: "A record set", out: store.RecordSet{}, do: a.getRecordSet},
-		{method: del, path: "/record-sets/:id", scope: store.Records, summary: "Drop a record set", status: http.StatusNoContent, do: a.dropRecordSet},
-		{method: get, path: "/record-sets/:id/records", scope: store.Read, summary: "List records", query: append([]query{{"template", "check each by this template's schema"}}, searching...), out: List[RecordRow]{}, do: a.listRecords},
-		{method: post, path: "/record-sets/:id/records", scope: store.Records, summary: "Add a record", in: raw{}, out: RecordRow{}, status: http.StatusCreated, do: a.addRecord},
-		{method: get, path: "/record-sets/:id/records/:number", scope: store.Read, summary: "A record", out: RecordRow{}, do: a.getRecord},
-		{method: put, path: "/record-sets/:id/records/:number", scope: store.Records, summary: "Change a record", in: raw{}, out: RecordRow{}, edits: true, do: a.saveRecord},
+		{method: post, path: "/record-previews", streams: true, scope: store.Render, summary: "Read a file of records and keep nothing; the first 20 come back", accepts: "application/octet-stream", out: Imported{}, query: importing, repeatable: true, do: (*API).previewRecords},
+		{method: get, path: "/record-sets/:id", scope: store.Read, summary: "A record set", out: store.RecordSet{}, do: (*API).getRecordSet},
+		{method: del, path: "/record-sets/:id", scope: store.Records, summary: "Drop a record set", status: http.StatusNoContent, do: (*API).dropRecordSet},
+		{method: get, path: "/record-sets/:id/records", scope: store.Read, summary: "List records", query: append([]query{{"template", "check each by this template's schema"}}, searching...), out: List[RecordRow]{}, do: (*API).listRecords},
+		{method: post, path: "/record-sets/:id/records", scope: store.Records, summary: "Add a record", in: raw{}, out: RecordRow{}, status: http.StatusCreated, do: (*API).addRecord},
+		{method: get, path: "/record-sets/:id/records/:number", scope: store.Read, summary: "A record", out: RecordRow{}, do: (*API).getRecord},
+		{method: put, path: "/record-sets/:id/records/:number", scope: store.Records, summary: "Change a record", in: raw{}, out: RecordRow{}, edits: true, do: (*API).saveRecord},
 
-		{method: post, path: "/renderings", limited: true, scope: store.Render, summary: "Set a page at once; nothing is kept. A plain HTML form can post here", in: Rendering{}, accepts: "multipart/form-data", out: Rendered{}, gives: "application/pdf", repeatable: true, do: a.render},
+		{method: post, path: "/renderings", limited: true, scope: store.Render, summary: "Set a page at once; nothing is kept. A plain HTML form can post here", in: Rendering{}, accepts: "multipart/form-data", out: Rendered{}, gives: "application/pdf", repeatable: true, do: (*API).render},
 
-		{method: get, path: "/batches", scope: store.Read, summary: "List batches", query: append([]query{{"state", "running, paused, cancelled or done"}}, paging...), out: List[store.Batch]{}, do: a.listBatches},
-		{method: post, path: "/batches", limited: true, scope: store.Issue, summary: "Make documents of many records", in: BatchOrder{}, out: store.Batch{}, status: http.StatusCreated, do: a.startBatch},
-		{method: get, path: "/batches/:id", limited: true, scope: store.Read, summary: "How far a batch is", out: store.Batch{}, do: a.getBatch},
-		{method: patch, path: "/batches/:id", scope: store.Issue, summary: "Pause, resume or cancel a batch, or change its priority", in: BatchChange{}, out: store.Batch{}, edits: true, do: a.changeBatch},
-		{method: post, path: "/batches/:id/retry", scope: store.Issue, summary: "Give what failed another turn", out: store.Batch{}, repeatable: true, do: a.retryBatch},
-		{method: get, path: "/batches/:id/items", limited: true, scope: store.Read, summary: "List the items of a batch", query: append([]query{{"state", "waiting, claimed, done or failed"}}, paging...), out: List[store.BatchItem]{}, do: a.listItems},
-		{method: get, path: "/batches/:id/events", limited: true, scope: store.Read, summary: "Follow a batch as server-sent events", gives: "text/event-stream", do: a.follow},
-		{method: get, path: "/batches/:id/zip", limited: true, scope: store.Read, summary: "All documents of a batch as a ZIP file", gives: "application/zip", do: a.heavy(a.batchZIP)},
-		{method: get, path: "/batches/:id/pdf", limited: true, scope: store.Read, summary: "All documents of a batch bound into one PDF", query: []query{{"right-hand", "each begins on a right-hand page"}}, gives: "application/pdf", do: a.heavy(a.batchPDF)},
+		{method: get, path: "/batches", scope: store.Read, summary: "List batches", query: append([]query{{"state", "running, paused, cancelled or done"}}, paging...), out: List[store.Batch]{}, do: (*API).listBatches},
+		{method: post, path: "/batches", limited: true, scope: store.Issue, summary: "Make documents of many records", in: BatchOrder{}, out: store.Batch{}, status: http.StatusCreated, do: (*API).startBatch},
+		{method: get, path: "/batches/:id", limited: true, scope: store.Read, summary: "How far a batch is", out: store.Batch{}, do: (*API).getBatch},
+		{method: patch, path: "/batches/:id", scope: store.Issue, summary: "Pause, resume or cancel a batch, or change its priority", in: BatchChange{}, out: store.Batch{}, edits: true, do: (*API).changeBatch},
+		{method: post, path: "/batches/:id/retry", scope: store.Issue, summary: "Give what failed another turn", out: store.Batch{}, repeatable: true, do: (*API).retryBatch},
+		{method: get, path: "/batches/:id/items", limited: true, scope: store.Read, summary: "List the items of a batch", query: append([]query{{"state", "waiting, claimed, done or failed"}}, paging...), out: List[store.BatchItem]{}, do: (*API).listItems},
+		{method: get, path: "/batches/:id/events", limited: true, scope: store.Read, summary: "Follow a batch as server-sent events", gives: "text/event-stream", do: (*API).follow},
+		{method: get, path: "/batches/:id/zip", limited: true, scope: store.Read, summary: "All documents of a batch as a ZIP file", gives: "application/zip", do: heavy((*API).batchZIP)},
+		{method: get, path: "/batches/:id/pdf", limited: true, scope: store.Read, summary: "All documents of a batch bound into one PDF", query: []query{{"right-hand", "each begins on a right-hand page"}}, gives: "application/pdf", do: heavy((*API).batchPDF)},
 
-		{method: get, path: "/documents", limited: true, scope: store.Read, summary: "List documents", out: List[store.Document]{}, do: a.listDocuments,
+		{method: get, path: "/documents", limited: true, scope: store.Read, summary: "List documents", out: List[store.Document]{}, do: (*API).listDocuments,
 			query: append([]query{{"template", "made of this template"}, {"state", "draft, approved, issued, sent or void"}, {"batch", "of this batch"}, {"from", "made on this day or later"}, {"to", "made on this day or earlier"}}, searching...)},
-		{method: post, path: "/documents", limited: true, scope: store.Issue, summary: "Make documents and keep them", in: DocumentOrder{}, out: MadeList{}, status: http.StatusCreated, do: a.order},
-		{method: get, path: "/documents/:id", limited: true, scope: store.Read, summary: "What is known of a document", out: DocumentDetail{}, do: a.getDocument},
-		{method: patch, path: "/documents/:id", scope: store.Approve, summary: "Approve a draft, issue what is approved, or make a document void", in: Change{}, out: DocumentDetail{}, edits: true, do: a.changeDocument},
-		{method: get, path: "/documents/:id/pdf", limited: true, scope: store.Read, summary: "The PDF", query: []query{{"download", "it is to be saved, not shown"}}, gives: "application/pdf", do: a.getPDF},
-		{method: get, path: "/documents/:id/history", limited: true, scope: store.Read, summary: "What happened to a document", query: paging, out: List[store.Event]{}, do: a.history},
-		{method: post, path: "/documents/:id/repetition", scope: store.Render, summary: "Set a document again and compare the bytes", out: Repetition{}, repeatable: true, do: a.repeat},
+		{method: post, path: "/documents", limited: true, scope: store.Issue, summary: "Make documents and keep them", in: DocumentOrder{}, out: MadeList{}, status: http.StatusCreated, do: (*API).order},
+		{method: get, path: "/documents/:id", limited: true, scope: store.Read, summary: "What is known of a document", out: DocumentDetail{}, do: (*API).getDocument},
+		{method: patch, path: "/documents/:id", scope: store.Approve, summary: "Approve a draft, issue what is approved, or make a document void", in: Change{}, out: DocumentDetail{}, edits: true, do: (*API).changeDocument},
+		{method: get, path: "/documents/:id/pdf", limited: true, scope: store.Read, summary: "The PDF", query: []query{{"download", "it is to be saved, not shown"}}, gives: "application/pdf", do: (*API).getPDF},
+		{method: get, path: "/documents/:id/history", limited: true, scope: store.Read, summary: "What happened to a document", query: paging, out: List[store.Event]{}, do: (*API).history},
+		{method: post, path: "/documents/:id/repetition", scope: store.Render, summary: "Set a document again and compare the bytes", out: Repetition{}, repeatable: true, do: (*API).repeat},
 
-		{method: get, path: "/deliveries", scope: store.Read, summary: "List deliveries", query: append([]query{{"state", "waiting, claimed, done or failed"}}, ofOne...), out: List[store.Delivery]{}, do: a.listDeliveries},
-		{method: post, path: "/deliveries", scope: store.Send, summary: "Bring a document somewhere", in: DeliveryInput{}, out: store.Delivery{}, status: http.StatusCreated, do: a.addDelivery},
-		{method: get, path: "/deliveries/:id", scope: store.Read, summary: "A delivery with each try", out: store.Delivery{}, do: a.getDelivery},
-		{method: post, path: "/deliveries/:id/retry", scope: store.Send, summary: "Try a failed delivery again", out: store.Delivery{}, repeatable: true, do: a.retryDelivery},
-		{method: get, path: "/share-links", scope: store.Read, summary: "List share links", query: ofOne, out: List[store.Share]{}, do: a.listShares},
-		{method: post, path: "/share-links", scope: store.Send, summary: "Make a link that lets anyone who has it read a document", secret: true, in: ShareInput{}, out: NewShare{}, status: http.StatusCreated, do: a.addShare},
-		{method: del, path: "/share-links/:id", scope: store.Send, summary: "Revoke a link", out: store.Share{}, do: a.revokeShare},
+		{method: get, path: "/deliveries", scope: store.Read, summary: "List deliveries", query: append([]query{{"state", "waiting, claimed, done or failed"}}, ofOne...), out: List[store.Delivery]{}, do: (*API).listDeliveries},
+		{method: post, path: "/deliveries", scope: store.Send, summary: "Bring a document somewhere", in: DeliveryInput{}, out: store.Delivery{}, status: http.StatusCreated, do: (*API).addDelivery},
+		{method: get, path: "/deliveries/:id", scope: store.Read, summary: "A delivery with each try", out: store.Delivery{}, do: (*API).getDelivery},
+		{method: post, path: "/deliveries/:id/retry", scope: store.Send, summary: "Try a failed delivery again", out: store.Delivery{}, repeatable: true, do: (*API).retryDelivery},
+		{method: get, path: "/share-links", scope: store.Read, summary: "List share links", query: ofOne, out: List[store.Share]{}, do: (*API).listShares},
+		{method: post, path: "/share-links", scope: store.Send, summary: "Make a link that lets anyone who has it read a document", secret: true, in: ShareInput{}, out: NewShare{}, status: http.StatusCreated, do: (*API).addShare},
+		{method: del, path: "/share-links/:id", scope: store.Send, summary: "Revoke a link", out: store.Share{}, do: (*API).revokeShare},
 
-		{method: get, path: "/number-series", scope: store.Read, summary: "List number series", query: paging, out: List[store.Series]{}, do: a.listSeries},
-		{method: post, path: "/number-series", scope: store.Keep, summary: "Add a number series", in: SeriesInput{}, out: store.Series{}, status: http.StatusCreated, do: a.addSeries},
-		{method: patch, path: "/number-series/:id", scope: store.Keep, summary: "Change the pattern or the next number of a series", in: SeriesInput{}, out: store.Series{}, edits: true, do: a.changeSeries},
-		{method: get, path: "/fonts", scope: store.Read, summary: "List the fonts that all templates can name by their family", query: paging, out: List[store.ShelfFont]{}, do: a.listFonts},
-		{method: post, path: "/fonts", scope: store.Keep, summary: "Add a font file: TTF, OTF, WOFF or WOFF2", query: []query{{"name", "of the file"}}, accepts: "application/octet-stream", out: store.ShelfFont{}, status: http.StatusCreated, do: a.addFont},
-		{method: del, path: "/fonts/:id", scope: store.Keep, summary: "Withdraw a font; documents that were set with it keep it", status: http.StatusNoContent, do: a.withdrawFont},
-		{method: get, path: "/ledger", scope: store.Read, summary: "The ledger: every document that was issued or made void", query: ofOne, out: List[store.Entry]{}, do: a.listEntries},
-		{method: post, path: "/ledger/verification", scope: store.Read, summary: "Check the ledger's chain and the stored bytes", out: Verification{}, repeatable: true, do: a.heavy(a.verifyLedger)},
-		{method: get, path: "/events", scope: store.Keep, summary: "Who did what", query: append([]query{{"kind", "of thing, such as document"}, {"ref", "which one"}, {"who", "did it"}}, paging...), out: List[store.Event]{}, do: a.listEvents},
+		{method: get, path: "/number-series", scope: store.Read, summary: "List number series", query: paging, out: List[store.Series]{}, do: (*API).listSeries},
+		{method: post, path: "/number-series", scope: store.Keep, summary: "Add a number series", in: SeriesInput{}, out: store.Series{}, status: http.StatusCreated, do: (*API).addSeries},
+		{method: patch, path: "/number-series/:id", scope: store.Keep, summary: "Change the pattern or the next number of a series", in: SeriesInput{}, out: store.Series{}, edits: true, do: (*API).changeSeries},
+		{method: get, path: "/fonts", scope: store.Read, summary: "List the fonts that all templates can name by their family", query: paging, out: List[store.ShelfFont]{}, do: (*API).listFonts},
+		{method: post, path: "/fonts", scope: store.Keep, summary: "Add a font file: TTF, OTF, WOFF or WOFF2", query: []query{{"name", "of the file"}}, accepts: "application/octet-stream", out: store.ShelfFont{}, status: http.StatusCreated, do: (*API).addFont},
+		{method: del, path: "/fonts/:id", scope: store.Keep, summary: "Withdraw a font; documents that were set with it keep it", status: http.StatusNoContent, do: (*API).withdrawFont},
+		{method: get, path: "/ledger", scope: store.Read, summary: "The ledger: every document that was issued or made void", query: ofOne, out: List[store.Entry]{}, do: (*API).listEntries},
+		{method: post, path: "/ledger/verification", scope: store.Read, summary: "Check the ledger's chain and the stored bytes", out: Verification{}, repeatable: true, do: heavy((*API).verifyLedger)},
+		{method: get, path: "/events", scope: store.Keep, summary: "Who did what", query: append([]query{{"kind", "of thing, such as document"}, {"ref", "which one"}, {"who", "did it"}}, paging...), out: List[store.Event]{}, do: (*API).listEvents},
 	}
 }

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"errors"
 	"time"
 
 	"gorm.io/gorm"
@@ -128,16 +129,95 @@ func (d *Document) TakeNumber(n Drawn) {
 	}
 }
 
+// Keeping is a document that is to be kept. Set sets its pages; nil when that is done. Err tells why
+// it could not be set, and is not kept.
+type Keeping struct {
+	*Document
+	Set Setting
+	Err error
+}
+
 // Add keeps a new document. One that is issued at once gets its number, when a
 // series is named, and its row in the ledger. set is nil when its pages are set already.
 func (s *Store) Add(d *Document, set Setting) error {
-	if set != nil && !d.NeedsNumber() { // no other waits for its number meanwhile
-		if err := d.SetNow(set); err != nil {
+	k := &Keeping{Document: d, Set: set}
+	k.SetFirst()
+	if k.Err != nil {
+		return k.Err
+	}
+	return s.atomically(func(tx *gorm.DB) error {
+		return errors.Join((&Store{db: tx, within: true}).AddAll([]*Keeping{k}), k.Err)
+	})
+}
+
+// SetFirst sets the pages of a document that needs no number: no other waits for its number meanwhile.
+func (k *Keeping) SetFirst() {
+	if k.Set != nil && !k.NeedsNumber() {
+		k.Err, k.Set = k.SetNow(k.Set), nil
+	}
+}
+
+// AddAll keeps new documents in one transaction: all but those whose pages cannot be set. Their numbers
+// follow their order.
+func (s *Store) AddAll(list []*Keeping) error {
+	return s.atomically(func(tx *gorm.DB) error {
+		var docs, issued []*Document
+		if err := setNumbered(tx, list); err != nil {
 			return err
 		}
-		set = nil
+		for _, k := range list {
+			if k.Err != nil {
+				continue
+			}
+			k.ID, k.Revision = 0, 1
+			if docs = append(docs, k.Document); k.State == Issued {
+				issued = append(issued, k.Document)
+			}
+		}
+		if len(docs) == 0 {
+			return nil
+		}
+		if err := tx.Create(&docs).Error; err != nil || len(issued) == 0 {
+			return err
+		}
+		return enter(tx, Issued, "", issued...)
+	})
+}
+
+// setNumbered sets the pages of documents that need numbers, in their order. The number of one that
+// fails goes to the next; the last ones that no document has stay free.
+func setNumbered(tx *gorm.DB, list []*Keeping) error {
+	free := map[string][]Drawn{}
+	for _, k := range list {
+		if k.Err != nil || k.Set == nil {
+			continue
+		}
+		k.Number = ""
+		stamp(k.Document)
+		if k.Series != "" && len(free[k.Series]) == 0 {
+			s, err := lockSeries(tx, k.Series, *k.IssuedAt)
+			if err == nil {
+				free[k.Series], err = s.draw(tx, 1, *k.IssuedAt)
+			}
+			if err != nil {
+				return err
+			}
+		}
+		if k.Series != "" {
+			k.Number = free[k.Series][0].Number
+		}
+		if k.Err = k.Set(k.Document); k.Err == nil && k.Series != "" {
+			free[k.Series] = nil
+		}
 	}
-	return s.atomically(func(tx *gorm.DB) error { d.ID = 0; return add(tx, d, set) })
+	for _, rest := range free {
+		if len(rest) > 0 {
+			if err := tx.Create(&rest).Error; err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 func stamp(d *Document) {
@@ -145,33 +225,12 @@ func stamp(d *Document) {
 	d.IssuedAt = &now
 }
 
-func add(tx *gorm.DB, d *Document, set Setting) error {
-	d.Revision = 1
-	if d.State == Issued {
-		return issue(tx, d, set)
-	}
-	return tx.Create(d).Error
-}
-
 // issue draws the number, sets the pages and writes the ledger, all or nothing.
 func issue(tx *gorm.DB, d *Document, set Setting) error {
 	d.State = Issued
-	if set != nil {
-		stamp(d)
-		if d.Series != "" {
-			s, err := lockSeries(tx, d.Series, *d.IssuedAt)
-			if err != nil {
-				return err
-			}
-			drawn, err := s.draw(tx, 1, *d.IssuedAt)
-			if err != nil {
-				return err
-			}
-			d.Number = drawn[0].Number
-		}
-		if err := set(d); err != nil {
-			return err
-		}
+	k := &Keeping{Document: d, Set: set}
+	if err := errors.Join(setNumbered(tx, []*Keeping{k}), k.Err); err != nil {
+		return err
 	}
 	if err := tx.Save(d).Error; err != nil {
 		return err

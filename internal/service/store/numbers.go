@@ -48,7 +48,8 @@ func lockSeries(tx *gorm.DB, name string, now time.Time) (s Series, err error) {
 // draw takes n numbers: those that are free first, in their order, then new ones.
 func (s *Series) draw(tx *gorm.DB, n int, now time.Time) ([]Drawn, error) {
 	var list []Drawn
-	if err := tx.Where("series = ? AND year = ? AND item_id IS NULL", s.Name, s.counted()).Order("place").Limit(n).Find(&list).Error; err != nil {
+	// with a lock, so that it is read as it is now and not as it was when the transaction began
+	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("series = ? AND year = ? AND item_id IS NULL", s.Name, s.counted()).Order("place").Limit(n).Find(&list).Error; err != nil {
 		return nil, err
 	}
 	if len(list) > 0 {
@@ -75,7 +76,7 @@ func (s *Series) number(tx *gorm.DB, items []BatchItem, now time.Time) (map[uint
 		ids[i] = it.ID
 	}
 	var list []Drawn
-	if err := tx.Where("item_id IN ?", ids).Find(&list).Error; err != nil {
+	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("item_id IN ?", ids).Find(&list).Error; err != nil {
 		return nil, err
 	}
 	by := map[uint64]Drawn{}

@@ -179,6 +179,43 @@ func TestNumbersOfGroups(t *testing.T) {
 	})
 }
 
+// TestFreeNumbersAreGivenOnce has many workers fail and go on at the same time: each number ends up
+// with one document.
+func TestFreeNumbersAreGivenOnce(t *testing.T) {
+	st := open(t)
+	require.NoError(t, st.AddSeries(&store.Series{Name: "cards", Pattern: "C-{number}", Next: 1}))
+	const n = 200
+	b := numbered(t, st, "cards", n)
+	var workers sync.WaitGroup
+	for w := range 4 {
+		workers.Go(func() {
+			for {
+				turns, err := st.Claim(fmt.Sprint("worker ", w), 1+rand.IntN(6), time.Minute)
+				if !assert.NoError(t, err) || len(turns) == 0 {
+					return
+				}
+				var list []store.Finished
+				for _, turn := range turns {
+					if turn.Record.Number%3 == 0 {
+						assert.NoError(t, st.Fail(turn, "no such field", time.Time{}))
+					} else {
+						list = append(list, made(turn))
+					}
+				}
+				_, err = st.FinishAll(list)
+				assert.NoError(t, err)
+			}
+		})
+	}
+	workers.Wait()
+	numbers := map[string]bool{}
+	for _, number := range numbersOf(t, st, b.ID) {
+		numbers[number] = true
+	}
+	assert.Len(t, numbers, n-n/3)
+	assert.Empty(t, faults(t, st))
+}
+
 // TestNumbersOfYears holds numbers to the year that they were drawn in.
 func TestNumbersOfYears(t *testing.T) {
 	drawn := time.Date(time.Now().UTC().Year()-1, 12, 31, 23, 59, 59, 0, time.UTC)

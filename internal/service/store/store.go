@@ -174,14 +174,25 @@ func (s *Store) atomically(do func(tx *gorm.DB) error) error {
 	if s.within { // who began the transaction begins it again
 		return s.db.Transaction(do)
 	}
-	const deadlock, lockTimeout = 1213, 1205
 	for try := 1; ; try++ {
 		err := s.db.Transaction(do)
-		var my *mysql.MySQLError
-		if try == 5 || !errors.As(err, &my) || my.Number != deadlock && my.Number != lockTimeout {
+		if try == 5 || !Passing(err) {
 			return err
 		}
 	}
+}
+
+// Passing tells whether the database has ended a transaction because it and another one waited for
+// each other: it can be begun again.
+func Passing(err error) bool {
+	const deadlock, lockTimeout = 1213, 1205
+	var my *mysql.MySQLError
+	return errors.As(err, &my) && (my.Number == deadlock || my.Number == lockTimeout)
+}
+
+// Together does several things in one transaction. It may be begun again, from what the rows are then.
+func (s *Store) Together(do func(*Store) error) error {
+	return s.atomically(func(tx *gorm.DB) error { return do(&Store{db: tx, within: true}) })
 }
 
 // Event is what someone did.
@@ -237,41 +248,4 @@ func (s *Store) Events(kind, ref, who string, p Page) ([]Event, int64, error) {
 		}
 	}
 	return listOf[Event](q, p, "-id")
-}
-
-// Answer is what a request with an Idempotency-Key was answered, to be given
-// again when it comes twice.
-type Answer struct {
-	Key       string `gorm:"primaryKey"` // SHA-256 of caller, path and key
-	Body      string // SHA-256 of what was sent
-	Status    int    // 0 while it is worked on
-	Type      string
-	Answer    []byte
-	CreatedAt time.Time
-}
-
-// answersKept is how long an answer can be given again.
-const answersKept = 24 * time.Hour
-
-// BeginAnswer reserves a key. When it is known already, the kept answer comes
-// back.
-func (s *Store) BeginAnswer(key, body string) (*Answer, error) {
-	if err := s.db.Where("created_at < ?", time.Now().Add(-answersKept)).Delete(&Answer{}).Error; err != nil {
-		return nil, err
-	}
-	err := s.db.Create(&Answer{Key: key, Body: body}).Error
-	if !errors.Is(err, gorm.ErrDuplicatedKey) {
-		return nil, err
-	}
-	var a Answer
-	return &a, s.db.Where("`key` = ?", key).First(&a).Error
-}
-
-// EndAnswer keeps the answer to a key, or frees the key when there is none to
-// keep.
-func (s *Store) EndAnswer(key string, status int, kind string, answer []byte) error {
-	if status == 0 {
-		return s.db.Where("`key` = ?", key).Delete(&Answer{}).Error
-	}
-	return s.db.Model(&Answer{}).Where("`key` = ?", key).Updates(map[string]any{"status": status, "type": kind, "answer": answer}).Error
 }

@@ -30,46 +30,65 @@ func UpdateTo(ctx context.Context, db *sql.DB, step int64) error {
 	if err != nil {
 		return err
 	}
-	for deadline := time.Now().Add(patience); ; {
-		done, known, err := p.GetVersions(ctx)
-		if err != nil {
-			return fmt.Errorf("the version of the tables cannot be read: %w", err)
-		}
-		if done > known {
-			return fmt.Errorf("the tables are those of a newer version (step %d; this program knows %d): install that one, or restore a back-up from before", done, known)
-		}
-		if step == 0 {
-			step = known
-		}
-		if done >= step {
-			return nil
-		}
-		if err = up(ctx, db, p, step); err == nil {
-			continue
-		}
-		// several services that start together stand in each other's way: one of them goes on
-		if time.Now().After(deadline) || !is(err, another) {
-			return fmt.Errorf("the tables could not be brought up to date: %w", explain(err))
-		}
-		time.Sleep(200 * time.Millisecond)
-	}
-}
-
-// up runs steps while no other service does. A cluster knows no such lock, and runs changes of
-// tables one after the other.
-func up(ctx context.Context, db *sql.DB, p *goose.Provider, step int64) error {
-	c, err := db.Conn(ctx)
+	free, err := alone(ctx, db)
 	if err != nil {
 		return err
 	}
-	defer c.Close()
-	var got sql.NullInt64
-	const lock = "olive-ledger-tables"
-	if err := c.QueryRowContext(ctx, "SELECT GET_LOCK(?, ?)", lock, int(patience.Seconds())).Scan(&got); err == nil && got.Int64 == 1 {
-		defer c.ExecContext(context.WithoutCancel(ctx), "DO RELEASE_LOCK(?)", lock)
+	defer free()
+	// where there is no lock, services that start together may stand in each other's way: one of them goes on
+	for end := time.Now().Add(patience); ; time.Sleep(200 * time.Millisecond) {
+		err = update(ctx, p, step)
+		var newer *Newer
+		if err == nil || errors.As(err, &newer) || is(err, mayNot) || time.Now().After(end) || !is(err, another) && !errors.Is(err, errUnread) {
+			return explain(err)
+		}
 	}
-	_, err = p.UpTo(ctx, step)
-	return err
+}
+
+// Newer is a database that a newer program has brought further than this one knows.
+type Newer struct{ Has, Knows int64 }
+
+func (n *Newer) Error() string {
+	return fmt.Sprintf("the tables are those of a newer version (step %d; this program knows %d): install that one, or restore a back-up from before", n.Has, n.Knows)
+}
+
+var errUnread = errors.New("the version of the tables cannot be read")
+
+func update(ctx context.Context, p *goose.Provider, step int64) error {
+	has, knows, err := p.GetVersions(ctx)
+	if err != nil {
+		return fmt.Errorf("%w: %w", errUnread, err)
+	}
+	if step == 0 {
+		step = knows
+	}
+	switch {
+	case has > knows:
+		return &Newer{has, knows}
+	case has >= step:
+		return nil
+	}
+	if _, err = p.UpTo(ctx, step); err != nil {
+		return fmt.Errorf("the tables could not be brought up to date: %w", err)
+	}
+	return nil
+}
+
+// alone waits until no other service changes the tables. A cluster knows no such lock, and makes changes
+// of tables one after the other.
+func alone(ctx context.Context, db *sql.DB) (free func(), err error) {
+	c, err := db.Conn(ctx)
+	if err != nil {
+		return nil, fmt.Errorf("the database does not answer: %w", err)
+	}
+	const lock = "olive-ledger-tables"
+	if _, err := c.ExecContext(ctx, "DO GET_LOCK(?, ?)", lock, int(patience.Seconds())); err != nil {
+		return func() { c.Close() }, nil
+	}
+	return func() {
+		_, _ = c.ExecContext(context.WithoutCancel(ctx), "DO RELEASE_LOCK(?)", lock) // closing frees it as well
+		c.Close()
+	}, nil
 }
 
 // Faults of the server (MariaDB's error codes).
