@@ -4,6 +4,7 @@ package database
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"fmt"
 	"log/slog"
@@ -207,26 +208,26 @@ func (p *Private) Stop() {
 const Name = "olive_ledger"
 
 // Open connects; with create, the database is made when it is not there. The
-// DSN then ends in a slash.
+// DSN then ends in a slash. Its address may be several, with commas between them: the nodes of a
+// cluster, of which the first that answers is used.
 func Open(dsn string, create bool) (*gorm.DB, error) {
-	conf := &gorm.Config{Logger: logger.Default.LogMode(logger.Silent), TranslateError: true, SkipDefaultTransaction: true}
-	const params = "?charset=utf8mb4&parseTime=true&loc=UTC&time_zone=%27%2B00%3A00%27&maxAllowedPacket=0&interpolateParams=true"
 	if create {
-		db, err := gorm.Open(mysql.Open(dsn+params), conf)
+		db, _, err := connect(dsn)
 		if err != nil {
-			return nil, fmt.Errorf("the database does not answer: %w", err)
-		}
-		if err := db.Exec("CREATE DATABASE IF NOT EXISTS " + Name + " CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci").Error; err != nil {
 			return nil, err
 		}
-		if c, err := db.DB(); err == nil {
+		err = db.Exec("CREATE DATABASE IF NOT EXISTS " + Name + " CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci").Error
+		if c, e := db.DB(); e == nil {
 			c.Close()
+		}
+		if err != nil {
+			return nil, err
 		}
 		dsn += Name
 	}
-	db, err := gorm.Open(mysql.Open(dsn+params), conf)
+	db, several, err := connect(dsn)
 	if err != nil {
-		return nil, fmt.Errorf("the database does not answer: %w", err)
+		return nil, err
 	}
 	pool, err := db.DB()
 	if err != nil {
@@ -235,7 +236,28 @@ func Open(dsn string, create bool) (*gorm.DB, error) {
 	// MariaDB takes 151 at once; a service and its workers share them, and what is beyond waits
 	pool.SetMaxOpenConns(mostConnections)
 	pool.SetMaxIdleConns(mostConnections / 2)
+	if several {
+		pool.SetConnMaxLifetime(mostAge)
+	}
 	return db, nil
+}
+
+// mostAge is how long a connection to a node of a cluster is used: one that falls out of step keeps
+// its connections.
+const mostAge = 20 * time.Second
+
+func connect(dsn string) (db *gorm.DB, several bool, err error) {
+	const params = "?charset=utf8mb4&parseTime=true&loc=UTC&time_zone=%27%2B00%3A00%27&maxAllowedPacket=0&interpolateParams=true"
+	n, err := newNodes(dsn + params)
+	if err != nil {
+		return nil, false, err
+	}
+	conf := &gorm.Config{Logger: logger.Default.LogMode(logger.Silent), TranslateError: true, SkipDefaultTransaction: true}
+	db, err = gorm.Open(mysql.New(mysql.Config{Conn: sql.OpenDB(n)}), conf)
+	if err != nil {
+		return nil, false, fmt.Errorf("the database does not answer: %w", err)
+	}
+	return db, len(n.list) > 1, nil
 }
 
 // mostConnections is how many connections one process has at once.

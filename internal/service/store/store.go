@@ -6,6 +6,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"math/rand/v2"
 	"slices"
 	"strings"
 	"time"
@@ -174,20 +175,25 @@ func (s *Store) atomically(do func(tx *gorm.DB) error) error {
 	if s.within { // who began the transaction begins it again
 		return s.db.Transaction(do)
 	}
-	for try := 1; ; try++ {
+	for try := 0; ; try++ {
 		err := s.db.Transaction(do)
-		if try == 5 || !Passing(err) {
+		if try == mostTries || !Passing(err) {
 			return err
 		}
+		time.Sleep(rand.N(time.Millisecond << min(try, 8))) // so that the same ones do not meet again
 	}
 }
 
-// Passing tells whether the database has ended a transaction because it and another one waited for
-// each other: it can be begun again.
+// mostTries is how often a transaction is begun again: in a cluster, those of all nodes that write
+// the same row at the same time fail but for one.
+const mostTries = 25
+
+// Passing tells whether the database has ended a transaction because it and another one stood in each
+// other's way, or because a node of a cluster is out of step: it can be begun again.
 func Passing(err error) bool {
-	const deadlock, lockTimeout = 1213, 1205
+	const deadlock, lockTimeout, outOfStep = 1213, 1205, 1047
 	var my *mysql.MySQLError
-	return errors.As(err, &my) && (my.Number == deadlock || my.Number == lockTimeout)
+	return errors.As(err, &my) && (my.Number == deadlock || my.Number == lockTimeout || my.Number == outOfStep)
 }
 
 // Together does several things in one transaction. It may be begun again, from what the rows are then.
