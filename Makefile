@@ -1,5 +1,5 @@
 # Everything a person needs: make demo, make test, make build, make bench, make lint.
-.PHONY: demo test build console bench lint screenshots
+.PHONY: demo test build console bench lint chaos screenshots
 
 # what “olive --version” tells; empty outside of a clone
 FROM := $(shell git log -1 --abbrev=12 --format='%h of %cs' 2>/dev/null)$(shell git diff --quiet HEAD 2>/dev/null || echo ', changed')
@@ -27,6 +27,11 @@ test:
 bench:
 	cd typeset/testdata/frameworks && npm ci --silent && npm run --silent build
 	go test -run '^$$' -bench . -benchmem -timeout 60m ./typeset ./internal/cli ./internal/service ./e2e
+
+# parts of a cluster die at random for ten minutes
+chaos:
+	scripts/install.sh test
+	OLIVE_CHAOS=10m go test -v -count=1 -timeout 30m ./internal/chaos
 
 lint: console/node_modules/.done
 	test -z "$$(gofmt -l $$(git ls-files '*.go'))"

@@ -35,7 +35,7 @@ begin() {
 	"${run[@]}" mariadbd --no-defaults --datadir="$dir/$n/data" --socket="$dir/$n/socket" --pid-file="$dir/$n/pid" \
 		--log-error="$dir/$n/server.log" --bind-address=127.0.0.1 --port="$at" --tmpdir="$dir/$n" \
 		--character-set-server=utf8mb4 --max-allowed-packet=256M --innodb-buffer-pool-size=96M \
-		--binlog-format=ROW --default-storage-engine=InnoDB --innodb-autoinc-lock-mode=2 --innodb-flush-log-at-trx-commit=2 \
+		--log-bin-trust-function-creators=1 --binlog-format=ROW --default-storage-engine=InnoDB --innodb-autoinc-lock-mode=2 --innodb-flush-log-at-trx-commit=2 \
 		--wsrep-on=ON --wsrep-provider="$library" --wsrep-cluster-name=olive --wsrep-cluster-address="gcomm://$2" \
 		--wsrep-node-name="node$n" --wsrep-node-address=127.0.0.1 --wsrep-sst-method=rsync \
 		--wsrep-sst-receive-address="127.0.0.1:$((at + 3))" \
@@ -70,7 +70,7 @@ start)
 	begin 1 ""
 	answers 1
 	# so that services reach each node over the network
-	mariadb --no-defaults --socket="$dir/1/socket" -uroot -e "CREATE DATABASE IF NOT EXISTS olive_ledger CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci; CREATE USER IF NOT EXISTS olive@'127.0.0.1' IDENTIFIED BY 'olive'; GRANT ALL ON olive_ledger.* TO olive@'127.0.0.1'; SET GLOBAL log_bin_trust_function_creators = 1"
+	mariadb --no-defaults --socket="$dir/1/socket" -uroot -e "CREATE DATABASE IF NOT EXISTS olive_ledger CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci; CREATE USER IF NOT EXISTS olive@'127.0.0.1' IDENTIFIED BY 'olive'; GRANT ALL ON olive_ledger.* TO olive@'127.0.0.1'"
 	for n in $(seq 2 "$(nodes)"); do
 		begin "$n" "$(members)"
 		answers "$n"

@@ -4,12 +4,15 @@
 set -eu
 want="mariadbd:mariadb-server"
 if [ "${1:-}" = test ]; then
-  want="$want chromium:chromium curl:curl pdftotext:poppler-utils qpdf:qpdf"
+  want="$want chromium:chromium curl:curl pdftotext:poppler-utils qpdf:qpdf rsync:rsync lsof:lsof socat:socat"
 fi
 missing=""
 for pair in $want; do
   command -v "${pair%%:*}" >/dev/null 2>&1 || [ -x "/usr/sbin/${pair%%:*}" ] || missing="$missing ${pair#*:}"
 done
+if [ "${1:-}" = test ] && ! ls /usr/lib/galera/libgalera_smm.so >/dev/null 2>&1; then
+  missing="$missing galera-4"
+fi
 [ -z "$missing" ] && exit 0
 echo "installing$missing …"
 sudo=""

@@ -80,7 +80,7 @@ func text(v any) string {
 // whereFlags say where a service keeps what it has.
 func whereFlags(f *pflag.FlagSet, conf *service.Config) {
 	f.StringVar(&conf.Data, "data", "data", "folder for documents and the private database")
-	f.StringVar(&conf.Database, "database", "", "MariaDB to use instead of a private one: user:password@tcp(host:3306)/name")
+	f.StringVar(&conf.Database, "database", "", "MariaDB to use instead of a private one: user:password@tcp(host:3306)/name; several nodes of a cluster have commas between them, tcp(a:3306,b:3306)")
 	f.StringVar(&conf.Bucket, "bucket", "", "S3 bucket for documents instead of files: s3://key:secret@host/bucket/prefix; s3+http:// goes without TLS")
 }
 

@@ -11,6 +11,9 @@ import (
 	"fmt"
 	"log/slog"
 	"os"
+	"path/filepath"
+	"strconv"
+	"strings"
 	"sync"
 	"time"
 )
@@ -47,13 +50,35 @@ func late(limit time.Duration) error {
 
 // New makes a pool. Children start when they are needed first.
 func New(c Config) (*Pool, error) {
-	folder, err := os.MkdirTemp("", "olive-press-")
+	clearFolders()
+	folder, err := os.MkdirTemp("", fmt.Sprintf("%s%d-", folders, os.Getpid()))
 	if err != nil {
 		return nil, fmt.Errorf("there is no room for an empty folder: %w", err)
 	}
 	p := &Pool{Config: c, places: make(chan struct{}, c.Size), folder: folder}
 	p.open, p.close = context.WithCancel(context.Background())
 	return p, nil
+}
+
+// folders are named after the process that works in them.
+const folders = "olive-press-"
+
+// clearFolders removes the folders of processes that were killed.
+func clearFolders() {
+	list, err := filepath.Glob(filepath.Join(os.TempDir(), folders+"*"))
+	if err != nil {
+		return
+	}
+	for _, dir := range list {
+		pid, _, _ := strings.Cut(strings.TrimPrefix(filepath.Base(dir), folders), "-")
+		n, err := strconv.Atoi(pid)
+		if err != nil {
+			continue
+		}
+		if _, err := os.Stat(fmt.Sprint("/proc/", n)); errors.Is(err, os.ErrNotExist) {
+			_ = os.Remove(dir) // nothing is in it; another process may have been quicker
+		}
+	}
 }
 
 // ErrClosed ends work whose pool is closed: it can be done elsewhere, or later.

@@ -9,6 +9,7 @@ import (
 	"net"
 	"os"
 	"os/exec"
+	"path/filepath"
 	"strings"
 	"testing"
 	"time"
@@ -297,4 +298,19 @@ func TestAChildServesManyDocuments(t *testing.T) {
 		most = max(most, resident(pid))
 	}
 	assert.Less(t, most, int64(swollen)*9/10, "there is room for larger ones")
+}
+
+// TestFoldersOfKilledProcesses asks that a pool removes what killed ones have left, and nothing else.
+func TestFoldersOfKilledProcesses(t *testing.T) {
+	t.Setenv("TMPDIR", t.TempDir())
+	c := exec.Command("true")
+	require.NoError(t, c.Run())
+	gone := filepath.Join(os.TempDir(), fmt.Sprintf("%s%d-1", folders, c.Process.Pid))
+	living := filepath.Join(os.TempDir(), fmt.Sprintf("%s%d-1", folders, os.Getppid()))
+	for _, dir := range []string{gone, living} {
+		require.NoError(t, os.Mkdir(dir, 0o700))
+	}
+	clearFolders()
+	assert.NoDirExists(t, gone)
+	assert.DirExists(t, living)
 }
