@@ -132,17 +132,17 @@ func restoreCommand() *cobra.Command {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
 			fmt.Fprintf(c.OutOrStdout(), "%s: %d rows, %d files\n", args[0], n.Rows, n.Blobs)
-			entries, faults, err := base.Store.Verify(func(sum string) error { _, err := base.Blobs.Get(c.Context(), sum); return err })
+			v, err := base.Store.Verify(func(sum string) error { _, err := base.Blobs.Get(c.Context(), sum); return err })
 			if err != nil {
 				return err
 			}
-			for _, x := range faults {
+			for _, x := range v.Faults {
 				fmt.Fprintln(c.ErrOrStderr(), "olive:", x.Message)
 			}
-			if len(faults) > 0 {
+			if !v.Sound {
 				return errSome
 			}
-			fmt.Fprintf(c.OutOrStdout(), "The ledger is sound: %s.\n", plural(entries, "row"))
+			fmt.Fprintf(c.OutOrStdout(), "The ledger is sound: %s.\n", plural(v.Rows, "row"))
 			return nil
 		},
 	}

@@ -3,6 +3,7 @@ package cli
 import (
 	"context"
 	"fmt"
+	"io"
 	"strings"
 	"text/tabwriter"
 
@@ -53,6 +54,14 @@ func seriesCommand() *cobra.Command {
 func ledgerCommand() *cobra.Command {
 	return group("ledger", "The ledger of every document that was issued", func(r *remote) []*cobra.Command {
 		var find client.Find
+		to := ""
+		export := r.command("export", "Write the ledger with its signed heads into a file, to be checked without this program (docs/audit)", func(ctx context.Context, _ []string) error {
+			if err := writeWhole(to, func(w io.Writer) error { return r.ExportLedger(ctx, w) }); err != nil {
+				return err
+			}
+			return r.said(struct{ File string }{to}, "%s", to)
+		})
+		export.Flags().StringVarP(&to, "output", "o", "ledger.ndjson", "file to write")
 		return []*cobra.Command{
 			listing(r.command("list", "List the ledger, newest first", func(ctx context.Context, _ []string) error {
 				l, err := r.Ledger(ctx, find)
@@ -74,6 +83,9 @@ func ledgerCommand() *cobra.Command {
 					}
 					if v.Sound {
 						fmt.Fprintf(w, "The ledger is sound: %s, all documents as they were issued.\n", plural(v.Rows, "row"))
+						if v.Signed > 0 {
+							fmt.Fprintf(w, "The first %d are signed with the key %s.\n", v.Signed, v.Key)
+						}
 					} else {
 						fmt.Fprintf(w, "%s in %s.\n", plural(len(v.Faults), "fault"), plural(v.Rows, "row"))
 					}
@@ -83,6 +95,7 @@ func ledgerCommand() *cobra.Command {
 				}
 				return err
 			}),
+			export,
 		}
 	})
 }

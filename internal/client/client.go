@@ -422,7 +422,12 @@ func (c *Client) BatchFile(ctx context.Context, id uint64, kind string, rightHan
 	if rightHand {
 		q.Set("right-hand", "1")
 	}
-	res, err := c.send(ctx, request{method: http.MethodGet, path: batchPath(id) + "/" + kind, query: q})
+	return c.copy(ctx, request{method: http.MethodGet, path: batchPath(id) + "/" + kind, query: q}, to)
+}
+
+// copy writes what is answered, as it comes in.
+func (c *Client) copy(ctx context.Context, r request, to io.Writer) error {
+	res, err := c.send(ctx, r)
 	if err != nil {
 		return err
 	}
@@ -504,6 +509,11 @@ func (c *Client) Ledger(ctx context.Context, f Find) (List[Entry], error) {
 // VerifyLedger checks the chain and the stored bytes.
 func (c *Client) VerifyLedger(ctx context.Context) (Verification, error) {
 	return post[Verification](ctx, c, "/ledger/verification", nil)
+}
+
+// ExportLedger writes the ledger with its signed heads, to be checked without the service.
+func (c *Client) ExportLedger(ctx context.Context, to io.Writer) error {
+	return c.copy(ctx, request{method: http.MethodGet, path: "/ledger/export"}, to)
 }
 
 // NewKey makes a key for a program; its secret is told only now.

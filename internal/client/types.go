@@ -295,8 +295,10 @@ type Entry struct {
 
 // Verification is what reading the whole ledger gave.
 type Verification struct {
-	Rows   int  `json:"rows"`
-	Sound  bool `json:"sound"`
+	Rows   int    `json:"rows"`
+	Signed int    `json:"signed"` // rows that are covered by a signed head
+	Key    string `json:"key"`    // that heads are signed with, public
+	Sound  bool   `json:"sound"`
 	Faults []struct {
 		Entry    uint64 `json:"entry"`
 		Document uint64 `json:"document"`

@@ -27,6 +27,7 @@ import (
 	"oliveledger/internal/service/database"
 	"oliveledger/internal/service/deliver"
 	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/seal"
 	"oliveledger/internal/service/store"
 	"oliveledger/typeset"
 )
@@ -35,6 +36,7 @@ import (
 type Config struct {
 	Listen      string // host:port
 	Data        string // folder for documents and the private database
+	LedgerKey   string // file with the key that signs the ledger; empty for one in the data folder
 	Database    string // DSN of a MariaDB; empty for a private one
 	Bucket      string // address of an S3 bucket for documents; empty for files in Data
 	Certificate string // file of a TLS certificate, with those that it is signed by; empty for no TLS
@@ -253,6 +255,9 @@ func Run(ctx context.Context, c Config) error {
 		return err
 	}
 	defer base.Close()
+	if base.Store.Seal, err = seal.Open(c.Data, c.LedgerKey); err != nil {
+		return err
+	}
 	if err := firstPerson(base.Store, c.Data); err != nil {
 		return err
 	}
@@ -291,6 +296,7 @@ func Run(ctx context.Context, c Config) error {
 	}
 	porter := &deliver.Porter{Store: base.Store, Blobs: base.Blobs, Ways: ways, Log: c.Log}
 	work.Go(func() { porter.Run(working) })
+	work.Go(func() { base.Store.KeepSealed(working, c.Log) })
 	defer work.Wait()
 	defer stopWork()
 

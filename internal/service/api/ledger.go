@@ -8,28 +8,31 @@ import (
 	"oliveledger/internal/service/store"
 )
 
-// Verification is what reading the whole ledger gave.
-type Verification struct {
-	Rows   int           `json:"rows"`
-	Sound  bool          `json:"sound"`
-	Faults []store.Fault `json:"faults"`
-}
-
 func (a *API) listEntries(c *echo.Context) error { return listOfDocument(c, a.Store.Entries) }
 
 // verifyLedger checks the chain, the documents and the stored bytes.
 func (a *API) verifyLedger(c *echo.Context) error {
-	rows, faults, err := a.Store.Verify(func(sum string) error {
+	v, err := a.Store.Verify(func(sum string) error {
 		_, err := a.Blobs.Get(c.Request().Context(), sum)
 		return err
 	})
 	if err != nil {
 		return err
 	}
-	if err := a.Store.Note(by(c, event("ledger.verified", "ledger", rows, "%d faults", len(faults)))); err != nil {
+	if err := a.Store.Note(by(c, event("ledger.verified", "ledger", v.Rows, "%d faults", len(v.Faults)))); err != nil {
 		return err
 	}
-	return c.JSON(http.StatusOK, Verification{rows, len(faults) == 0, faults})
+	return c.JSON(http.StatusOK, v)
+}
+
+// exportLedger gives the ledger to those who check it without this program.
+func (a *API) exportLedger(c *echo.Context) error {
+	if err := a.Store.SealHead(); err != nil {
+		return err
+	}
+	c.Response().Header().Set("Content-Type", "application/x-ndjson")
+	c.Response().Header().Set("Content-Disposition", `attachment; filename="ledger.ndjson"`)
+	return a.Store.Export(c.Response())
 }
 
 // SeriesInput is a number series that is added or changed.

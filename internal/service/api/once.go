@@ -12,7 +12,7 @@ import (
 )
 
 // once answers a request that comes again with the same Idempotency-Key as it
-// was answered the first time, and does nothing again. What the request does and its answer are one
+// was answered the first time, and does nothing again. One that was refused is looked at anew. What the request does and its answer are one
 // transaction: after a crash there are both, or neither. An answer with a secret is
 // not kept: it is told that there was one.
 func (a *API) once(secret bool, do handler) echo.HandlerFunc {
@@ -79,7 +79,7 @@ func (a *API) first(c *echo.Context, do handler) (*answering, error) {
 	if err != nil {
 		a.problem(c, err)
 	}
-	if out.status >= 500 || out.status == http.StatusTooManyRequests {
+	if out.status >= 400 { // nothing was done, and next time it may be
 		return out, errNotKept
 	}
 	return out, nil

@@ -52,9 +52,6 @@ func newNodes(dsn string) (*nodes, error) {
 
 // Connect opens a connection.
 func (n *nodes) Connect(ctx context.Context) (driver.Conn, error) {
-	if len(n.list) == 1 {
-		return n.list[0].Connect(ctx)
-	}
 	n.mu.Lock()
 	first := n.at
 	n.mu.Unlock()
@@ -80,24 +77,41 @@ func (n *nodes) Connect(ctx context.Context) (driver.Conn, error) {
 }
 
 // takesPart tells whether a node is in step with its cluster; one that is not answers, and refuses
-// each query. It closes the connection then.
+// each query. It closes the connection then. What one node has written the others read from then on:
+// a request may come to a service at another node than the one before it.
 func takesPart(ctx context.Context, c driver.Conn) error {
 	ctx, cancel := context.WithTimeout(ctx, patience)
 	defer cancel()
 	ready, err := status(ctx, c, "wsrep_ready")
-	if err == nil && ready != "OFF" {
-		return nil
+	switch {
+	case err != nil:
+	case ready == "ON":
+		_, err = c.(driver.ExecerContext).ExecContext(ctx, "SET SESSION wsrep_sync_wait = 1", nil)
+	case ready == "OFF":
+		provider, e := variable(ctx, c, "wsrep_on")
+		if err = e; err == nil && provider == "ON" {
+			err = errors.New("the node is not in step with its cluster")
+		}
 	}
-	c.Close()
-	if err == nil {
-		err = errors.New("the node is not in step with its cluster")
+	if err != nil {
+		c.Close()
 	}
 	return err
 }
 
+// variable asks for a setting of a server; empty when it has none of that name.
+func variable(ctx context.Context, c driver.Conn, name string) (string, error) {
+	return ask(ctx, c, "SHOW VARIABLES LIKE '"+name+"'")
+}
+
 // status asks for a value that a server tells of itself; empty when it does not.
 func status(ctx context.Context, c driver.Conn, name string) (string, error) {
-	rows, err := c.(driver.QueryerContext).QueryContext(ctx, "SHOW STATUS LIKE '"+name+"'", nil)
+	return ask(ctx, c, "SHOW STATUS LIKE '"+name+"'")
+}
+
+// ask gives the second column of the first row; empty when there is none.
+func ask(ctx context.Context, c driver.Conn, query string) (string, error) {
+	rows, err := c.(driver.QueryerContext).QueryContext(ctx, query, nil)
 	if err != nil {
 		return "", err
 	}

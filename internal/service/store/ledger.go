@@ -99,19 +99,54 @@ type Fault struct {
 	Message  string `json:"message"`
 }
 
-// Verify reads the whole ledger: that no row is missing or changed, that each
-// carries the checksum of the one before it, and that documents are still what
-// the rows say. stored checks the bytes of a document.
-func (s *Store) Verify(stored func(sha256 string) error) (rows int, faults []Fault, err error) {
-	// all at one moment: what is issued meanwhile is in the next verification
-	err = s.db.Transaction(func(tx *gorm.DB) (err error) {
-		rows, faults, err = (&Store{db: tx, within: true}).verify(stored)
-		return err
-	}, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
-	return rows, faults, err
+// Verification is what reading the whole ledger gave.
+type Verification struct {
+	Rows   int     `json:"rows"`
+	Signed uint64  `json:"signed"` // rows that are covered by a signed head
+	Key    string  `json:"key"`    // that heads are signed with, public
+	Sound  bool    `json:"sound"`
+	Faults []Fault `json:"faults"`
 }
 
-func (s *Store) verify(stored func(sha256 string) error) (rows int, faults []Fault, err error) {
+// Verify reads the whole ledger: that no row is missing or changed, that each
+// carries the checksum of the one before it, that signed heads fit, that numbers have no gaps, and that
+// documents are still what the rows say. stored checks the bytes of a document.
+func (s *Store) Verify(stored func(sha256 string) error) (v Verification, err error) {
+	// all at one moment: what is issued meanwhile is in the next verification
+	err = s.db.Transaction(func(tx *gorm.DB) (err error) {
+		v, err = (&Store{Seal: s.Seal, db: tx, within: true}).verify(stored)
+		return err
+	}, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
+	return v, err
+}
+
+func (s *Store) verify(stored func(sha256 string) error) (v Verification, err error) {
+	rows, faults, err := s.verifyChain(stored)
+	if err != nil {
+		return v, err
+	}
+	signed, heads, err := s.verifyHeads()
+	if err != nil {
+		return v, err
+	}
+	states, err := s.contradictions()
+	if err != nil {
+		return v, err
+	}
+	gaps, err := s.verifySeries()
+	if err != nil {
+		return v, err
+	}
+	v = Verification{Rows: rows, Signed: signed, Faults: slices.Concat(faults, heads, states, gaps)}
+	if s.Seal != nil {
+		v.Key = s.Seal.Key()
+	}
+	v.Sound = len(v.Faults) == 0
+	return v, nil
+}
+
+// verifyChain reads the rows and the documents that they tell of.
+func (s *Store) verifyChain(stored func(sha256 string) error) (rows int, faults []Fault, err error) {
 	faults = []Fault{}
 	previous := ""
 	var last uint64
@@ -150,12 +185,7 @@ func (s *Store) verify(stored func(sha256 string) error) (rows int, faults []Fau
 	if head.Count != last || head.Checksum != previous {
 		faults = append(faults, Fault{last, 0, fmt.Sprintf("the ledger has %d rows, but its head says %d: rows at the end are missing", last, head.Count)})
 	}
-	more, err := s.contradictions()
-	if err != nil {
-		return rows, faults, err
-	}
-	gaps, err := s.verifySeries()
-	return rows, slices.Concat(faults, more, gaps), err
+	return rows, faults, nil
 }
 
 // contradictions are what rows and documents say against each other.

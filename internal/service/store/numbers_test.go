@@ -77,9 +77,9 @@ func numbersOf(t *testing.T, st *store.Store, batch uint64) map[int]string {
 
 func faults(t *testing.T, st *store.Store) []store.Fault {
 	t.Helper()
-	_, list, err := st.Verify(func(string) error { return nil })
+	v, err := st.Verify(func(string) error { return nil })
 	require.NoError(t, err)
-	return list
+	return v.Faults
 }
 
 // TestNumbersOfGroups follows numbers that are drawn when items are claimed.

@@ -14,6 +14,7 @@ import (
 	"github.com/go-sql-driver/mysql"
 	"gorm.io/gorm"
 
+	"oliveledger/internal/service/seal"
 	"oliveledger/internal/service/store/schema"
 )
 
@@ -35,6 +36,8 @@ func refuse(format string, args ...any) error { return &Refusal{fmt.Sprintf(form
 
 // Store runs the queries.
 type Store struct {
+	Seal *seal.Seal // that heads of the ledger are signed with; nil in tools and workers
+
 	db     *gorm.DB
 	within bool // it is part of a transaction
 }
@@ -42,7 +45,7 @@ type Store struct {
 // Tables are all kinds of rows, parents before what refers to them.
 func Tables() []any {
 	return []any{&Person{}, &Session{}, &Key{}, &Template{}, &Version{}, &VersionFile{}, &Draft{}, &RecordSet{}, &Record{}, &Series{},
-		&Batch{}, &Document{}, &BatchItem{}, &Drawn{}, &Passed{}, &Entry{}, &Head{}, &Share{}, &Delivery{}, &Try{}, &Event{}, &Answer{}, &Shared{}, &ShelfFont{}}
+		&Batch{}, &Document{}, &BatchItem{}, &Drawn{}, &Passed{}, &Entry{}, &Head{}, &SignedHead{}, &Share{}, &Delivery{}, &Try{}, &Event{}, &Answer{}, &Shared{}, &ShelfFont{}}
 }
 
 // New brings the tables up to date.
