@@ -44,7 +44,7 @@ func Run(args []string, out, errs io.Writer) int {
 		return usageError{fmt.Errorf("%w; see “%s --help”", err, c.CommandPath())}
 	})
 	root.AddCommand(newCommand(), checkCommand(), mergeCommand(), renderCommand(), bindCommand(), stampCommand(), inspectCommand(),
-		serveCommand(), workerCommand(), backupCommand(), restoreCommand(), standInCommand(), templateCommand(), recordSetCommand(), documentCommand(), batchCommand(), deliveryCommand(), shareCommand(), seriesCommand(), fontCommand(), ledgerCommand(), keyCommand(), personCommand(), eventCommand(), setupCommand(), profileCommand())
+		serveCommand(), workerCommand(), backupCommand(), restoreCommand(), sweepCommand(), standInCommand(), templateCommand(), recordSetCommand(), documentCommand(), batchCommand(), deliveryCommand(), shareCommand(), seriesCommand(), fontCommand(), ledgerCommand(), keyCommand(), personCommand(), eventCommand(), setupCommand(), profileCommand())
 	offerValues(root)
 	err := root.ExecuteContext(ctx)
 	var u usageError

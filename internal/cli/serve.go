@@ -196,7 +196,7 @@ killed, others take over what it had begun.`,
 // standInCommand starts servers in place of those that deliveries go to.
 func standInCommand() *cobra.Command {
 	c := &cobra.Command{Use: "stand-in", Short: "Small servers in place of a mail server or an S3 store, to try things with"}
-	bucket := ""
+	bucket, slow := "", 0
 	serve := func(use, short, address string, run func(l net.Listener, folder string) error) *cobra.Command {
 		listen, folder := "", ""
 		x := &cobra.Command{Use: use, Short: short, Args: exactly(0, "no arguments"), RunE: func(c *cobra.Command, _ []string) error {
@@ -220,8 +220,9 @@ func standInCommand() *cobra.Command {
 		if err := os.MkdirAll(filepath.Join(folder, bucket), 0o755); err != nil {
 			return err
 		}
-		return http.Serve(l, &standin.Bucket{Folder: folder})
+		return http.Serve(l, &standin.Bucket{Folder: folder, Slow: slow})
 	})
+	s3.Flags().IntVar(&slow, "slow-down", 0, "tell every so manyth request to slow down, as a busy store does (0: none)")
 	s3.Flags().StringVar(&bucket, "bucket", "harbour", "bucket that is there")
 	c.AddCommand(mail, s3)
 	return c

@@ -75,7 +75,7 @@ func TestSameKey(t *testing.T) {
 	t.Run("what was refused can be done later", func(t *testing.T) {
 		body := strings.Replace(one, `"cards"`, `"later"`, 1)
 		status, text, head := order(body, "k2")
-		assert.Equal(t, http.StatusConflict, status, text)
+		assert.Equal(t, http.StatusUnprocessableEntity, status, text)
 		assert.Contains(t, text, "no number series")
 		assert.Equal(t, "application/problem+json", head.Get("Content-Type"))
 		_, err := s.Client.AddSeries(ctx, client.Series{Name: "later", Pattern: "L-{number}"})

@@ -10,6 +10,7 @@ import (
 	"fmt"
 	"io/fs"
 	"regexp"
+	"time"
 )
 
 // Store keeps bytes, whole or not at all.
@@ -21,6 +22,17 @@ type Store interface {
 	Get(ctx context.Context, sum string) ([]byte, error)
 	// Ready tells why nothing can be kept at present.
 	Ready(ctx context.Context) error
+	// Each visits all that is kept.
+	Each(ctx context.Context, visit func(Kept) error) error
+	// Remove removes what was not put again since before, and tells whether it did.
+	Remove(ctx context.Context, sum string, before time.Time) (bool, error)
+}
+
+// Kept is what a store has.
+type Kept struct {
+	Sum     string
+	Size    int64
+	Changed time.Time // when it was put last
 }
 
 var sumPattern = regexp.MustCompile(`^[0-9a-f]{64}$`)

@@ -3,9 +3,15 @@ package blob
 import (
 	"context"
 	"errors"
+	"io/fs"
 	"os"
 	"path/filepath"
+	"strings"
+	"time"
 )
+
+// unfinished begins the names of files that are being written.
+const unfinished = ".new-"
 
 // Folder keeps blobs in files.
 type Folder struct{ dir string }
@@ -21,13 +27,13 @@ func (f *Folder) path(sum string) string { return filepath.Join(f.dir, sum[:2], 
 func (f *Folder) Put(_ context.Context, data []byte) (string, error) {
 	sum := Sum(data)
 	path := f.path(sum)
-	if _, err := os.Stat(path); err == nil {
+	if now := time.Now(); os.Chtimes(path, now, now) == nil { // it is there, and wanted again
 		return sum, nil
 	}
 	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
 		return "", err
 	}
-	tmp, err := os.CreateTemp(filepath.Dir(path), ".new-*")
+	tmp, err := os.CreateTemp(filepath.Dir(path), unfinished+"*")
 	if err != nil {
 		return "", err
 	}
@@ -78,4 +84,52 @@ func (f *Folder) Get(_ context.Context, sum string) ([]byte, error) {
 	}
 	data, err := os.ReadFile(f.path(sum))
 	return checked(sum, data, err)
+}
+
+// Each visits the files that blobs are kept in.
+func (f *Folder) Each(ctx context.Context, visit func(Kept) error) error {
+	return filepath.WalkDir(f.dir, func(path string, e fs.DirEntry, err error) error {
+		if err != nil || e.IsDir() || checkName(e.Name()) != nil {
+			return errors.Join(err, ctx.Err())
+		}
+		info, err := e.Info()
+		if errors.Is(err, fs.ErrNotExist) {
+			return nil
+		}
+		if err != nil {
+			return err
+		}
+		return visit(Kept{e.Name(), info.Size(), info.ModTime()})
+	})
+}
+
+// Remove moves a file away and removes it there; one that was put again since before comes back.
+func (f *Folder) Remove(_ context.Context, sum string, before time.Time) (bool, error) {
+	if err := checkName(sum); err != nil {
+		return false, err
+	}
+	away := filepath.Join(filepath.Dir(f.path(sum)), unfinished+sum)
+	if err := os.Rename(f.path(sum), away); err != nil {
+		return false, err
+	}
+	st, err := os.Stat(away)
+	if err != nil || !st.ModTime().Before(before) {
+		return false, errors.Join(err, os.Rename(away, f.path(sum)))
+	}
+	return true, os.Remove(away)
+}
+
+// Tidy removes files that were being written when their process ended, before a time.
+func (f *Folder) Tidy(before time.Time) (n int, err error) {
+	err = filepath.WalkDir(f.dir, func(path string, e fs.DirEntry, err error) error {
+		if err != nil || e.IsDir() || !strings.HasPrefix(e.Name(), unfinished) && !strings.HasPrefix(e.Name(), ".ready-") {
+			return err
+		}
+		if info, err := e.Info(); err != nil || !info.ModTime().Before(before) {
+			return nil // it is gone, or being written
+		}
+		n++
+		return os.Remove(path)
+	})
+	return n, err
 }

@@ -9,6 +9,7 @@ import (
 	"io/fs"
 	"net/url"
 	"strings"
+	"time"
 
 	"github.com/minio/minio-go/v7"
 	"github.com/minio/minio-go/v7/pkg/credentials"
@@ -59,7 +60,7 @@ func (b *Bucket) Put(ctx context.Context, data []byte) (string, error) {
 
 // Name sends an object under a name of its own.
 func (b *Bucket) Name(ctx context.Context, name, kind string, data []byte) error {
-	_, err := b.client.PutObject(ctx, b.name, b.prefix+name, bytes.NewReader(data), int64(len(data)), minio.PutObjectOptions{ContentType: kind, DisableMultipart: true})
+	_, err := b.client.PutObject(ctx, b.name, b.prefix+name, bytes.NewReader(data), int64(len(data)), minio.PutObjectOptions{ContentType: kind})
 	return err
 }
 
@@ -87,4 +88,39 @@ func (b *Bucket) Get(ctx context.Context, sum string) ([]byte, error) {
 		err = fs.ErrNotExist
 	}
 	return checked(sum, data, err)
+}
+
+// Each visits the objects that blobs are kept in.
+func (b *Bucket) Each(ctx context.Context, visit func(Kept) error) error {
+	ctx, cancel := context.WithCancel(ctx)
+	defer cancel() // ends the listing
+	for o := range b.client.ListObjects(ctx, b.name, minio.ListObjectsOptions{Prefix: b.prefix, Recursive: true}) {
+		if o.Err != nil {
+			return o.Err
+		}
+		sum := strings.TrimPrefix(o.Key, b.prefix)
+		if checkName(sum) != nil {
+			continue // something else
+		}
+		if err := visit(Kept{sum, o.Size, o.LastModified}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Remove removes an object that has not been sent again since before.
+func (b *Bucket) Remove(ctx context.Context, sum string, before time.Time) (bool, error) {
+	if err := checkName(sum); err != nil {
+		return false, err
+	}
+	o, err := b.client.StatObject(ctx, b.name, b.prefix+sum, minio.StatObjectOptions{})
+	if minio.ToErrorResponse(err).Code == minio.NoSuchKey {
+		return false, nil
+	}
+	if err != nil || !o.LastModified.Before(before) {
+		return false, err
+	}
+	err = b.client.RemoveObject(ctx, b.name, b.prefix+sum, minio.RemoveObjectOptions{})
+	return err == nil, err
 }
