@@ -132,7 +132,7 @@ func restoreCommand() *cobra.Command {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
 			fmt.Fprintf(c.OutOrStdout(), "%s: %d rows, %d files\n", args[0], n.Rows, n.Blobs)
-			v, err := base.Store.Verify(func(sum string) error { _, err := base.Blobs.Get(c.Context(), sum); return err })
+			v, err := base.Store.Verify(1, func(sum string) error { _, err := base.Blobs.Get(c.Context(), sum); return err })
 			if err != nil {
 				return err
 			}

@@ -62,6 +62,31 @@ func ledgerCommand() *cobra.Command {
 			return r.said(struct{ File string }{to}, "%s", to)
 		})
 		export.Flags().StringVarP(&to, "output", "o", "ledger.ndjson", "file to write")
+		from := 1
+		verify := r.command("verify", "Check the ledger's chain, its documents and the stored bytes", func(ctx context.Context, _ []string) error {
+			v, err := r.VerifyLedgerFrom(ctx, from)
+			if err != nil {
+				return err
+			}
+			err = r.print(v, func(w *tabwriter.Writer) {
+				for _, f := range v.Faults {
+					fmt.Fprintln(w, f.Message)
+				}
+				if v.Sound {
+					fmt.Fprintf(w, "The ledger is sound: %s, all documents as they were issued.\n", plural(v.Rows, "row"))
+					if v.Signed > 0 {
+						fmt.Fprintf(w, "The first %d are signed with the key %s.\n", v.Signed, v.Key)
+					}
+				} else {
+					fmt.Fprintf(w, "%s in %s.\n", plural(len(v.Faults), "fault"), plural(v.Rows, "row"))
+				}
+			})
+			if err == nil && !v.Sound {
+				return errSome
+			}
+			return err
+		})
+		verify.Flags().IntVar(&from, "from", 1, "row to begin at, when those before it were checked")
 		return []*cobra.Command{
 			listing(r.command("list", "List the ledger, newest first", func(ctx context.Context, _ []string) error {
 				l, err := r.Ledger(ctx, find)
@@ -72,29 +97,7 @@ func ledgerCommand() *cobra.Command {
 					return []any{e.ID, e.Kind, e.Document, e.Number, e.Name, e.Pages, e.Who, fmt.Sprintf("%.16s", e.At), fmt.Sprintf("%.12s…", e.Checksum)}
 				})
 			}), &find, "document"),
-			r.command("verify", "Check the ledger's chain, its documents and the stored bytes", func(ctx context.Context, _ []string) error {
-				v, err := r.VerifyLedger(ctx)
-				if err != nil {
-					return err
-				}
-				err = r.print(v, func(w *tabwriter.Writer) {
-					for _, f := range v.Faults {
-						fmt.Fprintln(w, f.Message)
-					}
-					if v.Sound {
-						fmt.Fprintf(w, "The ledger is sound: %s, all documents as they were issued.\n", plural(v.Rows, "row"))
-						if v.Signed > 0 {
-							fmt.Fprintf(w, "The first %d are signed with the key %s.\n", v.Signed, v.Key)
-						}
-					} else {
-						fmt.Fprintf(w, "%s in %s.\n", plural(len(v.Faults), "fault"), plural(v.Rows, "row"))
-					}
-				})
-				if err == nil && !v.Sound {
-					return errSome
-				}
-				return err
-			}),
+			verify,
 			export,
 		}
 	})

@@ -507,8 +507,11 @@ func (c *Client) Ledger(ctx context.Context, f Find) (List[Entry], error) {
 }
 
 // VerifyLedger checks the chain and the stored bytes.
-func (c *Client) VerifyLedger(ctx context.Context) (Verification, error) {
-	return post[Verification](ctx, c, "/ledger/verification", nil)
+func (c *Client) VerifyLedger(ctx context.Context) (Verification, error) { return c.VerifyLedgerFrom(ctx, 1) }
+
+// VerifyLedgerFrom begins at a row: those before it were checked.
+func (c *Client) VerifyLedgerFrom(ctx context.Context, row int) (v Verification, err error) {
+	return v, c.call(ctx, request{method: http.MethodPost, path: "/ledger/verification", query: url.Values{"from": {fmt.Sprint(row)}}}, &v)
 }
 
 // ExportLedger writes the ledger with its signed heads, to be checked without the service.

@@ -295,7 +295,8 @@ type Entry struct {
 
 // Verification is what reading the whole ledger gave.
 type Verification struct {
-	Rows   int    `json:"rows"`
+	Rows   int    `json:"rows"`   // that were read
+	Last   int    `json:"last"`   // the last of them
 	Signed int    `json:"signed"` // rows that are covered by a signed head
 	Key    string `json:"key"`    // that heads are signed with, public
 	Sound  bool   `json:"sound"`

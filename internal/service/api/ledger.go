@@ -12,7 +12,11 @@ func (a *API) listEntries(c *echo.Context) error { return listOfDocument(c, a.St
 
 // verifyLedger checks the chain, the documents and the stored bytes.
 func (a *API) verifyLedger(c *echo.Context) error {
-	v, err := a.Store.Verify(func(sum string) error {
+	from, err := numberOf(c, "from", 0)
+	if err != nil || from < 0 {
+		return bad("from %q is not the number of a row", c.QueryParam("from"))
+	}
+	v, err := a.Store.Verify(uint64(from), func(sum string) error {
 		_, err := a.Blobs.Get(c.Request().Context(), sum)
 		return err
 	})

@@ -48,7 +48,7 @@ func TestForgedLedger(t *testing.T) {
 	numbered(t, st, "cards", 3)
 	finish(t, st, claim(t, st, "w", 3))
 	verify := func() store.Verification {
-		v, err := st.Verify(func(string) error { return nil })
+		v, err := st.Verify(1, func(string) error { return nil })
 		require.NoError(t, err)
 		return v
 	}

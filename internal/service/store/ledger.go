@@ -101,7 +101,8 @@ type Fault struct {
 
 // Verification is what reading the whole ledger gave.
 type Verification struct {
-	Rows   int     `json:"rows"`
+	Rows   int     `json:"rows"`   // that were read
+	Last   uint64  `json:"last"`   // the last of them
 	Signed uint64  `json:"signed"` // rows that are covered by a signed head
 	Key    string  `json:"key"`    // that heads are signed with, public
 	Sound  bool    `json:"sound"`
@@ -110,18 +111,19 @@ type Verification struct {
 
 // Verify reads the whole ledger: that no row is missing or changed, that each
 // carries the checksum of the one before it, that signed heads fit, that numbers have no gaps, and that
-// documents are still what the rows say. stored checks the bytes of a document.
-func (s *Store) Verify(stored func(sha256 string) error) (v Verification, err error) {
+// documents are still what the rows say. It begins at a row; 0 and 1 are the first. stored checks the
+// bytes of a document.
+func (s *Store) Verify(from uint64, stored func(sha256 string) error) (v Verification, err error) {
 	// all at one moment: what is issued meanwhile is in the next verification
 	err = s.db.Transaction(func(tx *gorm.DB) (err error) {
-		v, err = (&Store{Seal: s.Seal, db: tx, within: true}).verify(stored)
+		v, err = (&Store{Seal: s.Seal, db: tx, within: true}).verify(from, stored)
 		return err
 	}, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
 	return v, err
 }
 
-func (s *Store) verify(stored func(sha256 string) error) (v Verification, err error) {
-	rows, faults, err := s.verifyChain(stored)
+func (s *Store) verify(from uint64, stored func(sha256 string) error) (v Verification, err error) {
+	c, err := s.verifyChain(from, stored)
 	if err != nil {
 		return v, err
 	}
@@ -137,7 +139,7 @@ func (s *Store) verify(stored func(sha256 string) error) (v Verification, err er
 	if err != nil {
 		return v, err
 	}
-	v = Verification{Rows: rows, Signed: signed, Faults: slices.Concat(faults, heads, states, gaps)}
+	v = Verification{Rows: c.rows, Last: c.last, Signed: signed, Faults: slices.Concat(c.faults, heads, states, gaps)}
 	if s.Seal != nil {
 		v.Key = s.Seal.Key()
 	}
@@ -145,47 +147,115 @@ func (s *Store) verify(stored func(sha256 string) error) (v Verification, err er
 	return v, nil
 }
 
-// verifyChain reads the rows and the documents that they tell of.
-func (s *Store) verifyChain(stored func(sha256 string) error) (rows int, faults []Fault, err error) {
-	faults = []Fault{}
-	previous := ""
-	var last uint64
+// mostFaults is how many are told of one kind: where very much is wrong, the rest can wait.
+const mostFaults = 1000
+
+// chain is how far the rows have been read.
+type chain struct {
+	store    *Store
+	stored   func(sha256 string) error
+	rows     int
+	last     uint64
+	previous string // checksum of the last row
+	faults   []Fault
+}
+
+func (c *chain) tell(e Entry, format string, args ...any) {
+	if len(c.faults) < mostFaults {
+		c.faults = append(c.faults, Fault{e.ID, e.DocumentID, fmt.Sprintf("row %d: ", e.ID) + fmt.Sprintf(format, args...)})
+	}
+}
+
+// verifyChain reads the rows and the documents that they tell of, from a row on.
+func (s *Store) verifyChain(from uint64, stored func(sha256 string) error) (*chain, error) {
+	c := &chain{store: s, stored: stored, faults: []Fault{}}
+	if from > 1 {
+		var before Entry
+		if err := s.db.First(&before, from-1).Error; err != nil {
+			return nil, refuse("the ledger has no row %d to go on from", from-1)
+		}
+		c.last, c.previous = before.ID, before.Checksum
+	}
 	for {
 		var list []Entry
-		if err := s.db.Where("id > ?", last).Order("id").Limit(500).Find(&list).Error; err != nil {
-			return rows, faults, err
+		if err := s.db.Where("id > ?", c.last).Order("id").Limit(500).Find(&list).Error; err != nil {
+			return nil, err
 		}
 		if len(list) == 0 {
 			break
 		}
+		documents, err := s.issuedAs(list)
+		if err != nil {
+			return nil, err
+		}
 		for _, e := range list {
-			rows++
-			fault := func(format string, args ...any) {
-				faults = append(faults, Fault{e.ID, e.DocumentID, fmt.Sprintf(format, args...)})
-			}
-			if e.ID != last+1 {
-				fault("row %d follows row %d: rows are missing", e.ID, last)
-			}
-			if e.Previous != previous {
-				fault("row %d does not carry the checksum of the row before it", e.ID)
-			}
-			if e.Sum() != e.Checksum {
-				fault("row %d has been changed: its checksum does not fit", e.ID)
-			}
-			if e.Kind == Issued {
-				s.verifyDocument(e, stored, fault)
-			}
-			last, previous = e.ID, e.Checksum
+			c.row(e, documents)
 		}
 	}
 	var head Head
 	if err := s.db.First(&head, 1).Error; err != nil {
-		return rows, faults, err
+		return nil, err
 	}
-	if head.Count != last || head.Checksum != previous {
-		faults = append(faults, Fault{last, 0, fmt.Sprintf("the ledger has %d rows, but its head says %d: rows at the end are missing", last, head.Count)})
+	if head.Count != c.last || head.Checksum != c.previous {
+		c.tell(Entry{ID: c.last}, "the ledger ends here, but its head says that it has %d rows and ends with the checksum %.12s…: rows at the end are missing", head.Count, head.Checksum)
 	}
-	return rows, faults, nil
+	return c, nil
+}
+
+func (c *chain) row(e Entry, documents map[uint64]issued) {
+	c.rows++
+	if e.ID != c.last+1 {
+		c.tell(e, "the one before it is row %d: rows are missing", c.last)
+	}
+	if e.Previous != c.previous {
+		c.tell(e, "it carries %.12s… as the checksum of the row before it, which is %.12s…", e.Previous, c.previous)
+	}
+	if sum := e.Sum(); sum != e.Checksum {
+		c.tell(e, "it has been changed: its checksum is %.12s…, what it says has %.12s…", e.Checksum, sum)
+	}
+	c.last, c.previous = e.ID, e.Checksum
+	if e.Kind != Issued {
+		return
+	}
+	d, ok := documents[e.DocumentID]
+	if !ok {
+		c.tell(e, "document %d is missing", e.DocumentID)
+		return
+	}
+	for _, f := range []struct{ what, has, was string }{
+		{"its number", d.Number, e.Number}, {"its name", d.Name, e.Name}, {"its template", d.Template, e.Template},
+		{"its version", fmt.Sprint(d.Version), fmt.Sprint(e.Version)}, {"its number of pages", fmt.Sprint(d.Pages), fmt.Sprint(e.Pages)},
+		{"the checksum of its file", d.SHA256, e.SHA256}, {"the checksum of its record", d.RecordSHA256, e.RecordSHA256}, {"the checksum that its record has", d.DataSum, e.RecordSHA256},
+	} {
+		if f.has != f.was {
+			c.tell(e, "document %d is not what was issued: %s is %q, and was %q", e.DocumentID, f.what, f.has, f.was)
+		}
+	}
+	if err := c.stored(e.SHA256); err != nil {
+		c.tell(e, "document %d: %v", e.DocumentID, err)
+	}
+}
+
+// issued is what a row tells of its document, from the document's own row.
+type issued struct {
+	ID                                                    uint64
+	Number, Name, Template, SHA256, RecordSHA256, DataSum string
+	Version, Pages                                        int
+}
+
+// issuedAs finds the documents of rows. Their records stay in the database, which makes the checksums.
+func (s *Store) issuedAs(rows []Entry) (map[uint64]issued, error) {
+	ids := make([]uint64, len(rows))
+	for i, e := range rows {
+		ids[i] = e.DocumentID
+	}
+	var list []issued
+	err := s.db.Raw("SELECT id, COALESCE(number, '') AS number, name, template, sha256 AS sha256, record_sha256 AS record_sha256, SHA2(data, 256) AS data_sum, version, pages FROM documents WHERE id IN ?", ids).Scan(&list).Error
+	by := make(map[uint64]issued, len(list))
+	for _, d := range list {
+		by[d.ID] = d
+	}
+	return by, err
 }
 
 // contradictions are what rows and documents say against each other.
@@ -197,7 +267,7 @@ func (s *Store) contradictions() (faults []Fault, err error) {
 		{"document %d has a number that another one has, too", "SELECT e.document_id AS id, e.id AS entry FROM ledger e JOIN ledger o ON o.number = e.number AND o.kind = 'issued' AND o.id < e.id WHERE e.kind = 'issued' AND e.number <> ''"},
 	} {
 		var found []struct{ ID, Entry uint64 }
-		if err := s.db.Raw(c.query + " LIMIT 100").Scan(&found).Error; err != nil {
+		if err := s.db.Raw(c.query + " LIMIT 1000").Scan(&found).Error; err != nil {
 			return nil, err
 		}
 		for _, x := range found {
@@ -222,20 +292,6 @@ func (s *Store) Standing(d Document) (issued, void bool, err error) {
 		}
 	}
 	return issued, void, nil
-}
-
-func (s *Store) verifyDocument(e Entry, stored func(string) error, fault func(string, ...any)) {
-	var d Document
-	if err := s.db.First(&d, e.DocumentID).Error; err != nil {
-		fault("row %d: document %d is missing", e.ID, e.DocumentID)
-		return
-	}
-	if d.SHA256 != e.SHA256 || d.Number != e.Number || d.Name != e.Name || d.Template != e.Template || d.Pages != e.Pages || d.Version != e.Version || d.RecordSHA256 != e.RecordSHA256 || SumOf(d.Data) != e.RecordSHA256 {
-		fault("row %d: document %d is not what was issued", e.ID, e.DocumentID)
-	}
-	if err := stored(e.SHA256); err != nil {
-		fault("row %d: document %d: %v", e.ID, e.DocumentID, err)
-	}
 }
 
 // SumOf is the SHA-256 of a text, in hex.

@@ -77,7 +77,7 @@ func numbersOf(t *testing.T, st *store.Store, batch uint64) map[int]string {
 
 func faults(t *testing.T, st *store.Store) []store.Fault {
 	t.Helper()
-	v, err := st.Verify(func(string) error { return nil })
+	v, err := st.Verify(1, func(string) error { return nil })
 	require.NoError(t, err)
 	return v.Faults
 }
