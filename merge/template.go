@@ -45,6 +45,7 @@ type Manifest struct {
 	Colors   []string `yaml:"colors" json:"colors"`     // of charts, as CSS writes them
 	Totals   []Total  `yaml:"totals" json:"totals"`     // numbers of a record that follow from its other fields
 	Approval bool     `yaml:"approval" json:"approval"` // in the service: documents wait to be approved by someone else
+	Keep     Period   `yaml:"keep" json:"keep"`         // in the service: how long documents must be kept
 	Rounding string   `yaml:"rounding" json:"rounding"` // of money: half-up, half-even or down; default half-up
 }
 
@@ -85,6 +86,9 @@ func Open(name string, files fs.FS) (*Template, error) {
 		}
 	case !errors.Is(err, fs.ErrNotExist):
 		return nil, err
+	}
+	if err := t.Manifest.Keep.Check(); err != nil {
+		return nil, fmt.Errorf("%s: keep: %w", path.Join(name, ManifestName), err)
 	}
 	src, err := fs.ReadFile(files, t.Manifest.Page)
 	if err != nil {

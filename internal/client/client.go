@@ -318,6 +318,20 @@ func (c *Client) Issue(ctx context.Context, o Order, key string) ([]Document, er
 	return out.Items, c.call(ctx, request{method: http.MethodPost, path: "/documents", in: o, once: key}, &out)
 }
 
+// HoldDocument keeps a document from being erased, for a reason; an empty one lets it go again.
+func (c *Client) HoldDocument(ctx context.Context, id uint64, reason string) (d Document, err error) {
+	r := request{method: http.MethodPut, path: documentPath(id) + "/hold", in: map[string]string{"reason": reason}}
+	if reason == "" {
+		r.method, r.in = http.MethodDelete, nil
+	}
+	return d, c.call(ctx, r, &d)
+}
+
+// Erase erases documents that were kept as long as they must be, or tells which those are.
+func (c *Client) Erase(ctx context.Context, onlyLook bool) (Erasure, error) {
+	return post[Erasure](ctx, c, "/erasures", map[string]bool{"onlyLook": onlyLook})
+}
+
 // Documents lists documents, newest first.
 func (c *Client) Documents(ctx context.Context, f Find) (List[Document], error) {
 	return list[Document](ctx, c, "/documents", f)
@@ -507,7 +521,9 @@ func (c *Client) Ledger(ctx context.Context, f Find) (List[Entry], error) {
 }
 
 // VerifyLedger checks the chain and the stored bytes.
-func (c *Client) VerifyLedger(ctx context.Context) (Verification, error) { return c.VerifyLedgerFrom(ctx, 1) }
+func (c *Client) VerifyLedger(ctx context.Context) (Verification, error) {
+	return c.VerifyLedgerFrom(ctx, 1)
+}
 
 // VerifyLedgerFrom begins at a row: those before it were checked.
 func (c *Client) VerifyLedgerFrom(ctx context.Context, row int) (v Verification, err error) {

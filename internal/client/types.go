@@ -144,6 +144,9 @@ type Order struct {
 // Document is one PDF that the service keeps.
 type Document struct {
 	ID       uint64     `json:"id"`
+	Keep     *time.Time `json:"keepUntil,omitempty"` // it must be kept until then
+	Hold     string     `json:"hold,omitempty"`      // why it must not be erased
+	Erased   *time.Time `json:"erased,omitempty"`
 	Number   string     `json:"number,omitempty"`
 	Name     string     `json:"name"`
 	Title    string     `json:"title"`
@@ -305,6 +308,13 @@ type Verification struct {
 		Document uint64 `json:"document"`
 		Message  string `json:"message"`
 	} `json:"faults"`
+}
+
+// Erasure is what was erased.
+type Erasure struct {
+	Documents []Document `json:"documents"` // the first of them
+	Total     int        `json:"total"`
+	Bytes     int64      `json:"bytes"`
 }
 
 // Key lets a program in; its secret is told when it is made.

@@ -224,6 +224,7 @@ func fill(p Page, t *merge.Template, o typeset.Options, out *Pages) error {
 	out.Findings = append(differences, out.Findings...)
 	setting.Trace(out.Findings, merged, o.Name)
 	setting.TraceBreaks(out.Frames, merged, o.Name)
+	out.Keep = t.Manifest.Keep
 	if p.Options.Named {
 		out.Name, err = t.FileName(r)
 	}

@@ -56,7 +56,8 @@ type Pages struct {
 	Wanting
 	HTML []byte // as merged, when it was asked for
 	PDF  []byte
-	Name string // of the file, when it was asked for
+	Name string       // of the file, when it was asked for
+	Keep merge.Period // what the template says
 	typeset.Document
 }
 

@@ -74,7 +74,7 @@ func Write(ctx context.Context, st *store.Store, blobs blob.Store, to io.Writer)
 			}
 			n.Rows += rows
 		}
-		return tx.Raw("SELECT sha256 FROM documents UNION SELECT sha256 FROM shelf_fonts").Scan(&sums).Error
+		return tx.Raw("SELECT sha256 FROM documents WHERE erased_at IS NULL UNION SELECT sha256 FROM shelf_fonts").Scan(&sums).Error
 	}, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
 	if err != nil {
 		return n, err

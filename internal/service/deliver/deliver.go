@@ -216,6 +216,9 @@ func (p *Porter) send(ctx context.Context, d *store.Delivery) error {
 	if doc.State == store.Void {
 		return final{fmt.Errorf("document %d is void", doc.ID)}
 	}
+	if doc.ErasedAt != nil {
+		return final{fmt.Errorf("document %d was erased", doc.ID)}
+	}
 	pdf, err := p.Blobs.Get(ctx, doc.SHA256)
 	if err != nil {
 		return err

@@ -184,6 +184,13 @@ func (m *Maker) setting(ctx context.Context, t *Template, shelf int) store.Setti
 			return err
 		}
 		d.Name = p.Name
+		from := d.CreatedAt
+		if d.IssuedAt != nil {
+			from = *d.IssuedAt
+		}
+		if end := p.Keep.End(from); !end.IsZero() {
+			d.KeepUntil = &end
+		}
 		return m.keep(ctx, d, p)
 	}
 }
@@ -234,6 +241,9 @@ func (m *Maker) settingHTML(ctx context.Context, html string, shelf int) store.S
 // Again is how the pages of a document that was kept are set once more, from
 // what its row holds.
 func (m *Maker) Again(ctx context.Context, d *store.Document) (store.Setting, error) {
+	if d.ErasedAt != nil {
+		return nil, &store.Refusal{Reason: fmt.Sprintf("document %d was erased: the record that it was made of is gone", d.ID)}
+	}
 	if d.Template == "" {
 		return m.settingHTML(ctx, d.Data, d.Shelf), nil
 	}

@@ -42,7 +42,10 @@ type Document struct {
 	Author       string     `json:"author"`
 	PersonID     uint64     `json:"-"` // who made it, also through a key or under another name
 	Approver     string     `json:"approver,omitempty"`
-	Reason       string     `json:"reason,omitempty"` // for which it is void
+	Reason       string     `json:"reason,omitempty"`    // for which it is void
+	KeepUntil    *time.Time `json:"keepUntil,omitempty"` // it must be kept until then; for ever without
+	Hold         string     `json:"hold,omitempty"`      // why it must not be erased, whatever its time
+	ErasedAt     *time.Time `json:"erased,omitempty"`    // its record and pages are gone; this row and the ledger's stay
 	Revision     int        `gorm:"default:1" json:"revision"`
 	IssuedAt     *time.Time `json:"issued,omitempty"`
 	CreatedAt    time.Time  `json:"created"`
@@ -88,12 +91,12 @@ func (s *Store) DocumentByCode(code string) (d Document, err error) {
 	return d, s.db.Where("code = ? AND code <> ''", code).First(&d).Error
 }
 
-// EachDocument visits the documents of a batch in the order of their records,
+// EachDocument visits the documents of a batch that are not erased, in the order of their records,
 // without holding all of them.
 func (s *Store) EachDocument(batch uint64, visit func(Document) error) error {
 	for after := 0; ; {
 		var list []Document
-		if err := s.db.Omit("data", "findings").Where("batch_id = ? AND record > ?", batch, after).Order("record").Limit(200).Find(&list).Error; err != nil || len(list) == 0 {
+		if err := s.db.Omit("data", "findings").Where("batch_id = ? AND record > ? AND erased_at IS NULL", batch, after).Order("record").Limit(200).Find(&list).Error; err != nil || len(list) == 0 {
 			return err
 		}
 		for _, d := range list {

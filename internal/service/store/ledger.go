@@ -222,6 +222,9 @@ func (c *chain) row(e Entry, documents map[uint64]issued) {
 		c.tell(e, "document %d is missing", e.DocumentID)
 		return
 	}
+	if d.Erased {
+		d.DataSum = e.RecordSHA256 // the record is gone, as it should be
+	}
 	for _, f := range []struct{ what, has, was string }{
 		{"its number", d.Number, e.Number}, {"its name", d.Name, e.Name}, {"its template", d.Template, e.Template},
 		{"its version", fmt.Sprint(d.Version), fmt.Sprint(e.Version)}, {"its number of pages", fmt.Sprint(d.Pages), fmt.Sprint(e.Pages)},
@@ -230,6 +233,9 @@ func (c *chain) row(e Entry, documents map[uint64]issued) {
 		if f.has != f.was {
 			c.tell(e, "document %d is not what was issued: %s is %q, and was %q", e.DocumentID, f.what, f.has, f.was)
 		}
+	}
+	if d.Erased {
+		return
 	}
 	if err := c.stored(e.SHA256); err != nil {
 		c.tell(e, "document %d: %v", e.DocumentID, err)
@@ -241,6 +247,7 @@ type issued struct {
 	ID                                                    uint64
 	Number, Name, Template, SHA256, RecordSHA256, DataSum string
 	Version, Pages                                        int
+	Erased                                                bool
 }
 
 // issuedAs finds the documents of rows. Their records stay in the database, which makes the checksums.
@@ -250,7 +257,7 @@ func (s *Store) issuedAs(rows []Entry) (map[uint64]issued, error) {
 		ids[i] = e.DocumentID
 	}
 	var list []issued
-	err := s.db.Raw("SELECT id, COALESCE(number, '') AS number, name, template, sha256 AS sha256, record_sha256 AS record_sha256, SHA2(data, 256) AS data_sum, version, pages FROM documents WHERE id IN ?", ids).Scan(&list).Error
+	err := s.db.Raw("SELECT id, COALESCE(number, '') AS number, name, template, sha256 AS sha256, record_sha256 AS record_sha256, SHA2(data, 256) AS data_sum, version, pages, erased_at IS NOT NULL AS erased FROM documents WHERE id IN ?", ids).Scan(&list).Error
 	by := make(map[uint64]issued, len(list))
 	for _, d := range list {
 		by[d.ID] = d
