@@ -62,8 +62,7 @@ type DocumentFilter struct {
 func (s *Store) Documents(f DocumentFilter, p Page) ([]Document, int64, error) {
 	q := s.db.Omit("data", "findings")
 	if f.Search != "" {
-		l := like(f.Search)
-		q = q.Where("name LIKE ? OR title LIKE ? OR number LIKE ? OR data LIKE ?", l, l, l, l)
+		q = s.searched(q, f.Search)
 	}
 	if f.Template != "" {
 		q = q.Where("template = ?", f.Template)
