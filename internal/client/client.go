@@ -122,6 +122,7 @@ func (c *Client) bytes(ctx context.Context, r request) ([]byte, error) {
 type Find struct {
 	Search, Sort  string
 	Offset, Limit int               // 50 when Limit is 0
+	After         int               // number of the last row of the page before, instead of Offset; nothing is counted then
 	Filter        map[string]string // such as state, template or document
 }
 
@@ -137,7 +138,7 @@ func (f Find) values() url.Values {
 			v.Set(name, text)
 		}
 	}
-	for name, n := range map[string]int{"offset": f.Offset, "limit": f.Limit} {
+	for name, n := range map[string]int{"offset": f.Offset, "limit": f.Limit, "after": f.After} {
 		if n > 0 {
 			v.Set(name, strconv.Itoa(n))
 		}

@@ -259,7 +259,7 @@ func unprocessableText(format string, args ...any) error {
 // List is one page of a list.
 type List[T any] struct {
 	Items []T   `json:"items"`
-	Total int64 `json:"total"`
+	Total int64 `json:"total"` // 0 on pages after a row
 }
 
 // list answers with one page of a list.
@@ -275,7 +275,7 @@ func list[T any](c *echo.Context, get func(store.Page) ([]T, int64, error)) erro
 	return c.JSON(http.StatusOK, List[T]{items, total})
 }
 
-// pageOf reads offset, limit and sort.
+// pageOf reads offset, limit, sort and after.
 func pageOf(c *echo.Context) (p store.Page, err error) {
 	p.Limit, p.Sort = 50, c.QueryParam("sort")
 	if p.Offset, err = numberOf(c, "offset", 0); err != nil || p.Offset < 0 {
@@ -284,6 +284,11 @@ func pageOf(c *echo.Context) (p store.Page, err error) {
 	if p.Limit, err = numberOf(c, "limit", 50); err != nil || p.Limit < 1 || p.Limit > 500 {
 		return p, bad("limit %q is not a number from 1 to 500", c.QueryParam("limit"))
 	}
+	after, err := numberOf(c, "after", 0)
+	if err != nil || after < 0 {
+		return p, bad("after %q is not the number of a row", c.QueryParam("after"))
+	}
+	p.After = uint64(after)
 	return p, nil
 }
 

@@ -67,7 +67,7 @@ func (r route) asked(next handler) handler {
 }
 
 var (
-	paging    = []query{{"offset", "how many to pass over"}, {"limit", "how many to give, 1 to 500; 50 when left out"}, {"sort", "the field to sort by, with - before it for the other way round"}}
+	paging    = []query{{"offset", "how many to pass over"}, {"limit", "how many to give, 1 to 500; 50 when left out"}, {"sort", "the field to sort by, with - before it for the other way round"}, {"after", "the number of the last row of the page before, in lists that are sorted by it: deep pages cost no more than the first, and nothing is counted"}}
 	searching = append([]query{{"search", "text that is looked for"}}, paging...)
 	importing = []query{{"name", "of the set"}, {"format", "json, ndjson, csv, tsv, yaml, xml or xlsx; by the name when left out"}, {"path", "where the records are in the file"}, {"sheet", "of a workbook"}, {"delimiter", "of CSV"}, {"encoding", "utf-8, utf-16 or windows-1252"},
 		{"no-header", "the first row is a record"}, {"typed", "numbers in CSV are numbers"}, {"decimal", "decimal sign in CSV, a comma or a point"}, {"dates", "notation of dates in CSV: DD.MM.YYYY"}, {"list", "XML elements that are lists, with commas between them"}, {"fields", "JSON object: other names for fields; an empty one leaves the field out"}, {"skip-bad", "go on past rows that cannot be read"}}

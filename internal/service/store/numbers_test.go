@@ -226,6 +226,34 @@ func TestNumbersOfYears(t *testing.T) {
 	assert.WithinDuration(t, time.Now(), *d.IssuedAt, 2*time.Second)
 }
 
+// TestPagesAfter goes through a list page by page, from the last row of each.
+func TestPagesAfter(t *testing.T) {
+	st := open(t)
+	require.NoError(t, st.AddSeries(&store.Series{Name: "cards", Pattern: "C-{number}", Next: 1}))
+	numbered(t, st, "cards", 7)
+	finish(t, st, claim(t, st, "w", 7))
+	var seen []uint64
+	for p := (store.Page{Limit: 3}); ; p.After = seen[len(seen)-1] {
+		list, total, err := st.Documents(store.DocumentFilter{Search: "card"}, p)
+		require.NoError(t, err)
+		if p.After == 0 {
+			assert.EqualValues(t, 7, total)
+		}
+		for _, d := range list {
+			seen = append(seen, d.ID)
+		}
+		if len(list) < 3 {
+			break
+		}
+	}
+	assert.Equal(t, []uint64{7, 6, 5, 4, 3, 2, 1}, seen)
+	list, _, err := st.Documents(store.DocumentFilter{}, store.Page{Limit: 1, After: 2, Sort: "id"})
+	require.NoError(t, err)
+	assert.EqualValues(t, 3, list[0].ID, "in the other direction")
+	_, _, err = st.Documents(store.DocumentFilter{}, store.Page{Limit: 3, After: 2, Sort: "name"})
+	assert.ErrorIs(t, err, store.ErrAfter)
+}
+
 // TestMissingNumbers asks that verification names each gap, and none that is meant.
 func TestMissingNumbers(t *testing.T) {
 	st := open(t)

@@ -117,13 +117,19 @@ func (u *Unsorted) Error() string {
 type Page struct {
 	Offset, Limit int
 	Sort          string // a column, with - before it for the other way round
+	After         uint64 // the last row of the page before, by its ID, of a list that is sorted by it: deep pages cost no more than the first
 }
 
-// listOf runs a query for one page of rows and counts all of them. sorts are
+// ErrAfter tells that a list is not sorted by what its rows are counted on from.
+var ErrAfter = refuse("a list that is sorted by something else is paged by offset, not by the row before")
+
+// listOf runs a query for one page of rows and counts all of them, but for pages after a row. sorts are
 // the columns that may order them; the first orders them when nothing is asked.
 func listOf[T any](q *gorm.DB, p Page, sorts ...string) (list []T, total int64, err error) {
-	if err = q.Model(new(T)).Count(&total).Error; err != nil {
-		return nil, 0, err
+	if p.After == 0 {
+		if err = q.Model(new(T)).Count(&total).Error; err != nil {
+			return nil, 0, err
+		}
 	}
 	order := sorts[0]
 	if p.Sort != "" {
@@ -136,8 +142,17 @@ func listOf[T any](q *gorm.DB, p Page, sorts ...string) (list []T, total int64, 
 		}
 		order = p.Sort
 	}
-	if order[0] == '-' {
+	back := order[0] == '-'
+	if column := strings.TrimPrefix(order, "-"); p.After > 0 && column != "id" {
+		return nil, 0, ErrAfter
+	}
+	if back {
 		order = order[1:] + " DESC"
+	}
+	if p.After > 0 && back {
+		q = q.Where("id < ?", p.After)
+	} else if p.After > 0 {
+		q = q.Where("id > ?", p.After)
 	}
 	list = []T{}
 	return list, total, q.Order(order).Offset(p.Offset).Limit(p.Limit).Find(&list).Error
