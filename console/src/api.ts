@@ -28,7 +28,7 @@ export interface Rendered { pages: number; title: string; findings: Finding[]; h
 export interface DocumentRow {
   id: number; number?: string; name: string; title: string; state: string; template?: string; version?: number; record: number; batch?: number; recordSet?: number
   pages: number; bytes: number; sha256: string; verify?: string; author: string; approver?: string; reason?: string; revision: number; created: string; issued?: string
-  findings?: Finding[]; error?: string
+  findings?: Finding[]; error?: string; keepUntil?: string; hold?: string; erased?: string
 }
 export interface Batch {
   id: number; template: string; version: number; recordSet: number; series?: string; drafts: boolean; state: string; priority: number
@@ -149,6 +149,7 @@ export const service = {
   document: (id: number) => get<DocumentRow>(`/documents/${id}`),
   order: (body: object) => post<{ items: DocumentRow[]; failed: number }>('/documents', body, true),
   setDocument: (d: DocumentRow, state: string, reason = '') => patch<DocumentRow>(`/documents/${d.id}`, { state, reason }, d.revision),
+  hold: (d: DocumentRow, reason: string) => json<DocumentRow>(send(reason ? 'PUT' : 'DELETE', `/documents/${d.id}/hold`, { body: reason ? { reason } : undefined, revision: d.revision })),
   history: (id: number) => get<List<Happening>>(`/documents/${id}/history`, { limit: 100 }),
   repeat: (id: number) => post<{ same: boolean }>(`/documents/${id}/repetition`),
   deliver: (body: object) => post<Delivery>('/deliveries', body, true),
@@ -159,7 +160,7 @@ export const service = {
   revokeShare: (id: number) => send('DELETE', `/share-links/${id}`),
 
   ledger: (query: Query) => get<List<Entry>>('/ledger', query),
-  verifyLedger: () => post<{ rows: number; sound: boolean; faults: { entry: number; message: string }[] }>('/ledger/verification'),
+  verifyLedger: () => post<{ rows: number; signed: number; key: string; sound: boolean; faults: { entry: number; message: string }[] }>('/ledger/verification'),
   fonts: () => get<List<Font>>('/fonts', { limit: 500 }),
   addFont: (file: File) => json<Font>(send('POST', `/fonts?${new URLSearchParams({ name: file.name })}`, { raw: file })),
   withdrawFont: (id: number) => send('DELETE', `/fonts/${id}`),
@@ -176,5 +177,7 @@ export const service = {
   events: (query: Query) => get<List<Happening>>('/events', query),
 }
 
-export const when = (t?: string) => (t ? new Date(t).toLocaleString(document.documentElement.lang === 'de' ? 'de' : 'en-GB', { dateStyle: 'medium', timeStyle: 'short' }) : '–')
+const shown = (t: string | undefined, style: Intl.DateTimeFormatOptions) => (t ? new Date(t).toLocaleString(document.documentElement.lang === 'de' ? 'de' : 'en-GB', style) : '–')
+export const when = (t?: string) => shown(t, { dateStyle: 'medium', timeStyle: 'short' })
+export const day = (t?: string) => shown(t, { dateStyle: 'medium' })
 export const kilobytes = (n: number) => `${Math.max(1, Math.round(n / 1024))} KB`

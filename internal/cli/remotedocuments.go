@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"strings"
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
@@ -104,6 +105,9 @@ func documentCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			if strings.TrimSpace(reason) == "" {
+				return usage("say why the document must stay: --reason")
+			}
 			d, err := r.HoldDocument(ctx, id, reason)
 			if err != nil {
 				return err
@@ -171,6 +175,15 @@ func documentCommand() *cobra.Command {
 						fmt.Fprintf(w, "template\t%s, version %d\nrecord\t%d\n", d.Template, d.Version, d.Record)
 					}
 					fmt.Fprintf(w, "pages\t%d\nsize\t%d KB\nmade\t%s by %s\nSHA-256\t%s\nverify\t%s\n", d.Pages, kb(d.Bytes), day(d.Created), d.Author, d.SHA256, d.Verify)
+					if d.Keep != nil {
+						fmt.Fprintf(w, "kept until\t%s\n", dayOf(d.Keep))
+					}
+					if d.Hold != "" {
+						fmt.Fprintf(w, "held\t%s\n", d.Hold)
+					}
+					if d.Erased != nil {
+						fmt.Fprintf(w, "erased\t%s\n", dayOf(d.Erased))
+					}
 					if d.Reason != "" {
 						fmt.Fprintf(w, "void because\t%s\n", d.Reason)
 					}

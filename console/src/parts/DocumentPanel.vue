@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { ElMessage, ElMessageBox } from 'element-plus'
-import { service, session, kilobytes, when, type Delivery, type DocumentRow, type Happening, type Share } from '../api'
+import { service, session, kilobytes, day, when, type Delivery, type DocumentRow, type Happening, type Share } from '../api'
 import { t } from '../look'
 import { attempt } from '../use'
 import PageView from './PageView.vue'
@@ -45,6 +45,18 @@ async function set(state: string) {
   }
 }
 
+async function hold() {
+  const d = await attempt(async () => {
+    if (props.document.hold) return service.hold(props.document, '')
+    const { value } = await ElMessageBox.prompt(t('Why must it stay, whatever its time?'), t('Hold'), { confirmButtonText: t('Hold'), cancelButtonText: t('Cancel'), inputPattern: /\S/ })
+    return service.hold(props.document, value)
+  })
+  if (d) {
+    emit('changed', d)
+    read()
+  }
+}
+
 async function again() {
   const out = await attempt(() => service.repeat(props.document.id))
   if (out) ElMessage({ type: out.same ? 'success' : 'error', message: t(out.same ? 'The bytes are the same.' : 'The bytes differ.') })
@@ -73,6 +85,7 @@ async function learn() {
 }
 
 async function draw() {
+  if (props.document.erased) return
   await attempt(async () => {
     const res = await fetch(`/api/v1/documents/${props.document.id}/pdf`)
     if (!res.ok) throw new Error((await res.json()).detail)
@@ -87,7 +100,8 @@ onBeforeUnmount(() => clearTimeout(timer))
 
 <template>
   <div class="panel">
-    <PageView ref="pages" class="pages" :findings="[]" :sheets="[]" :areas="false" :breaks="false" />
+    <div v-if="document.erased" class="pages gone"><p>{{ t('Kept as long as it must be, and erased on {0}. The ledger still has its row.', day(document.erased)) }}</p></div>
+    <PageView v-else ref="pages" class="pages" :findings="[]" :sheets="[]" :areas="false" :breaks="false" />
     <div class="side form">
       <p class="buttons">
         <StateTag :state="document.state" /> <b>{{ document.number }}</b>
@@ -105,10 +119,15 @@ onBeforeUnmount(() => clearTimeout(timer))
             <dt>{{ t('Made') }}</dt><dd>{{ when(document.created) }}, {{ t('by {0}', document.author) }}</dd>
             <dt v-if="document.approver">{{ t('approved') }}</dt><dd v-if="document.approver">{{ t('by {0}', document.approver) }}</dd>
             <dt v-if="document.reason">{{ t('void') }}</dt><dd v-if="document.reason">{{ document.reason }}</dd>
+            <template v-if="document.keepUntil"><dt>{{ t('Kept until') }}</dt><dd>{{ day(document.keepUntil) }}</dd></template>
+            <template v-if="document.hold"><dt>{{ t('Held') }}</dt><dd>{{ document.hold }}</dd></template>
             <dt>SHA-256</dt><dd class="mono">{{ document.sha256 }}</dd>
             <dt>{{ t('Public page') }}</dt><dd class="mono"><a :href="document.verify" target="_blank" rel="noopener">{{ document.verify }}</a></dd>
           </dl>
-          <el-button size="small" @click="again">{{ t('Set again and compare') }}</el-button>
+          <template v-if="!document.erased">
+            <el-button size="small" @click="again">{{ t('Set again and compare') }}</el-button>
+            <el-button v-if="session.may('keep') && (document.keepUntil || document.hold)" size="small" data-test="hold" @click="hold">{{ t(document.hold ? 'Release' : 'Hold') }}</el-button>
+          </template>
           <template v-if="document.findings?.length"><h2>{{ t('Findings') }}</h2><ul class="plain"><li v-for="(f, i) in document.findings" :key="i"><b>{{ f.severity }}</b> {{ f.message }}</li></ul></template>
         </el-tab-pane>
         <el-tab-pane v-if="session.may('send')" :label="t('Send')" name="send">
@@ -145,6 +164,7 @@ onBeforeUnmount(() => clearTimeout(timer))
 <style scoped>
 .panel { display: grid; grid-template-columns: minmax(0, 1fr) 380px; gap: 20px; height: 100%; }
 .pages { min-height: 420px; background: var(--desk); border-radius: 8px; }
+.gone { display: grid; place-items: center; padding: 24px; text-align: center; color: var(--ink-soft); }
 .side { overflow: auto; }
 .buttons { display: flex; align-items: center; gap: 8px; margin: 0 0 10px; }
 dl { display: grid; grid-template-columns: auto 1fr; gap: 6px 16px; margin: 0 0 16px; font-size: 14px; }

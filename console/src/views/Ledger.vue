@@ -20,9 +20,10 @@ async function check() {
   <div class="view">
     <div class="head">
       <div class="grow"><h1>{{ t('Ledger') }}</h1><p>{{ t('Every document that was issued or made void. Rows are never changed; each carries the checksum of the one before it.') }}</p></div>
+      <el-button tag="a" href="/api/v1/ledger/export" download="ledger.ndjson" :title="t('Rows and signatures, to be checked without this program')">{{ t('Export') }}</el-button>
       <el-button type="primary" :loading="busy" data-test="check" @click="check">{{ t('Check the ledger') }}</el-button>
     </div>
-    <el-alert v-if="checked?.sound" type="success" :closable="false" show-icon :title="t('The ledger is sound: {0} rows, all documents as they were issued.', checked.rows)" />
+    <el-alert v-if="checked?.sound" type="success" :closable="false" show-icon :title="t('The ledger is sound: {0} rows, all documents as they were issued.', checked.rows)"><span v-if="checked.signed">{{ t('The first {0} are signed with the key', checked.signed) }} <span class="mono">{{ checked.key }}</span></span></el-alert>
     <el-alert v-else-if="checked" type="error" :closable="false" show-icon :title="t('{0} faults in {1} rows', checked.faults.length, checked.rows)"><ul><li v-for="(f, i) in checked.faults" :key="i">{{ f.message }}</li></ul></el-alert>
     <el-alert v-if="error" :title="error" type="error" :closable="false" show-icon />
     <div v-else-if="rows && !rows.length" class="card empty"><h2>{{ t('Nothing has been issued yet') }}</h2><p>{{ t('Each document that is issued gets a row here.') }}</p></div>

@@ -4,6 +4,7 @@
 package batch
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -192,6 +193,7 @@ const (
 func (w *Worker) keep(finished <-chan store.Finished) {
 	for f := range finished {
 		list := w.more(f, finished)
+		slices.SortFunc(list, func(a, b store.Finished) int { return cmp.Compare(a.Turn.Item.ID, b.Turn.Item.ID) }) // the ledger follows the records, as far as it can
 		kept, err := w.Maker.Store.FinishAll(list)
 		if err != nil {
 			for _, f := range list {
