@@ -256,3 +256,21 @@ func FuzzFilters(f *testing.F) {
 		_, _ = whole.Decode(&Stream{Dict: d, Raw: data})
 	})
 }
+
+// FuzzProtected opens files whose protection is described in any way: they open, or tell why not.
+func FuzzProtected(f *testing.F) {
+	f.Add(5, 6, 256, []byte(strings.Repeat("u", 48)), []byte(strings.Repeat("o", 48)), []byte(strings.Repeat("e", 32)), "AESV3", "reader")
+	f.Add(4, 4, 128, []byte(strings.Repeat("u", 32)), []byte(strings.Repeat("o", 32)), []byte(nil), "AESV2", "")
+	f.Add(2, 3, 40, []byte("short"), []byte{}, []byte{}, "V2", "owner")
+	f.Add(1, 2, -8, []byte{0}, []byte{1}, []byte{2}, "", "")
+	f.Fuzz(func(t *testing.T, v, r, length int, u, o, e []byte, method, password string) {
+		if strings.ContainsFunc(method, func(c rune) bool { return c < 'A' || c > 'z' }) {
+			return
+		}
+		encrypt := fmt.Sprintf("/ID [<00>] /Encrypt << /Filter /Standard /V %d /R %d /Length %d /P -44 /U <%x> /O <%x> /UE <%x> /OE <%x> /StmF /S /StrF /S /CF << /S << /CFM /%s >> >> >>", v, r, length, u, o, e, e, method)
+		whole, err := Open(file(encrypt, book()...), password)
+		if err == nil {
+			_, _ = whole.Pages()
+		}
+	})
+}
