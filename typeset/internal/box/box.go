@@ -41,7 +41,7 @@ type Box struct {
 	Anon        bool
 	Leader      bool    // Text: it is repeated over the width that is left
 	Split       Split   // parts of an inline box around a block
-	Trim        [4]bool // margins that the container trims; flex and grid layout add theirs
+	Trim        [4]bool // margins that the container trims, whatever its width
 }
 
 // Rare is what few boxes have.

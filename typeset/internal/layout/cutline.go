@@ -54,9 +54,10 @@ func (st *lineState) anyAtomic(line *Fragment, ask func(k *Kid, x, y float64) bo
 // cutLine cuts the boxes in a line that reach below the room for it, or hold a forced
 // break. It gives what is left of them; nothing when there is nothing to cut.
 func (st *lineState) cutLine(line *Fragment, room float64, onTop bool) (rests []lineRest) {
-	if line.carried != nil { // positioned boxes wait in columns inside: these stay as they are
+	if line.carried.waits() { // positioned boxes wait in columns inside: these stay as they are
 		return nil
 	}
+	line.carried = nil // it tells of parts that are made anew
 	st.anyAtomic(line, func(k *Kid, x, y float64) bool {
 		b := k.F.Box
 		if y+k.F.reach() <= room+0.01 && !st.l.forcedNameless(b) {

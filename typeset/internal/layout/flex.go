@@ -142,6 +142,9 @@ func (l *Layout) wholeFlex(f *Fragment, b *box.Box, sp Space, e *edges, first bo
 	if x.column {
 		x.mainGap, x.crossGap = x.crossGap, x.mainGap
 	}
+	if trims(b) {
+		l.untrim(b.Children)
+	}
 	items := x.items(gone)
 	lines := x.lines(items)
 	if trims(b) {
@@ -1066,7 +1069,7 @@ func (l *Layout) flexSizes(b *box.Box) (lo, hi float64) {
 	gap := gapOf(s.ColumnGap, 0)
 	n := 0
 	list := inOrder(b)
-	trimEnds(b, list, column)
+	l.trimEnds(b, list, column)
 	for _, c := range list {
 		a, z := l.itemSizes(l.outer, c)
 		if w := l.stretchedWidth(b, c); known(w) {

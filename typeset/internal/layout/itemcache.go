@@ -28,6 +28,9 @@ func (l *Layout) layUncut(b *box.Box, sp Space) *Fragment {
 	if f == nil {
 		f = &Fragment{Box: b, Baseline: Auto, LastBaseline: Auto}
 	}
+	if f.carried != nil { // it hands on to who adds it what it has in columns, once
+		return f
+	}
 	if len(m.cache) >= mostCached {
 		m.cache = m.cache[1:]
 	}

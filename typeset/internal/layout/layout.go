@@ -251,9 +251,10 @@ type Layout struct {
 	gather   collector
 	lineMem  []*lineState // of lines that are made, to be used again
 	looks    map[*style.Style]*textLook
-	last     *textLook         // that was asked for
-	fits     map[*box.Box]*fit // boxes that are scaled down although their style does not ask for it
-	refits   int               // how often that has changed
+	last     *textLook            // that was asked for
+	fits     map[*box.Box]*fit    // boxes that are scaled down although their style does not ask for it
+	refits   int                  // how often that has changed
+	trimmed  map[*box.Box][4]bool // margins of items that their flex container or grid trims, at its present width
 	slabs
 }
 
@@ -367,8 +368,9 @@ func (l *Layout) edges(b *box.Box, cbW float64) edges {
 	if internal {
 		e.auto = [4]bool{}
 	}
+	late := l.trimmed[b]
 	for i, gone := range b.Trim {
-		if gone {
+		if gone || late[i] {
 			e.margin[i], e.auto[i] = 0, false
 		}
 	}

@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
@@ -12,6 +13,12 @@ type carried struct {
 	late    []late
 	pieces  []piece
 	columns []*columnPlace
+}
+
+// waits tells whether there is anything to be placed or set later, and not only parts that something
+// could have waited for.
+func (c *carried) waits() bool {
+	return c != nil && (len(c.late) > 0 || slices.ContainsFunc(c.pieces, func(p piece) bool { return len(p.list) > 0 }))
 }
 
 func (f *Fragment) carry() *carried {

@@ -7,15 +7,27 @@ import (
 
 // trim takes the margins at the given sides of a box away, where its container
 // asks for it (CSS Box 4, §4).
-func trim(container, b *box.Box, sides ...int) {
+func (l *Layout) trim(container, b *box.Box, sides ...int) {
 	for _, i := range sides {
 		edge := i
 		if isRTL(container) && i%2 == 1 { // the property goes by start and end
 			edge = style.Left + style.Right - i
 		}
 		if container.Style.MarginTrim[edge] {
-			b.Trim[i] = true
+			if l.trimmed == nil {
+				l.trimmed = map[*box.Box][4]bool{}
+			}
+			gone := l.trimmed[b]
+			gone[i] = true
+			l.trimmed[b] = gone
 		}
+	}
+}
+
+// untrim gives items the margins back that were trimmed when their container had another width.
+func (l *Layout) untrim(items []*box.Box) {
+	for _, c := range items {
+		delete(l.trimmed, c)
 	}
 }
 
@@ -23,13 +35,14 @@ func trims(b *box.Box) bool { return b.Style.MarginTrim != [4]bool{} }
 
 // trimEnds trims the items that stand at the sides of a flex container whatever
 // its width.
-func trimEnds(b *box.Box, items []*box.Box, column bool) {
+func (l *Layout) trimEnds(b *box.Box, items []*box.Box, column bool) {
 	if len(items) == 0 || !trims(b) {
 		return
 	}
+	l.untrim(items)
 	if column && b.Style.FlexWrap == style.Nowrap {
 		for _, c := range items {
-			trim(b, c, style.Left, style.Right)
+			l.trim(b, c, style.Left, style.Right)
 		}
 	}
 	if !column && b.Style.FlexWrap == style.Nowrap {
@@ -37,8 +50,8 @@ func trimEnds(b *box.Box, items []*box.Box, column bool) {
 		if (b.Style.FlexDirection == style.RowReverse) != isRTL(b) {
 			start, end = end, start
 		}
-		trim(b, items[0], start)
-		trim(b, items[len(items)-1], end)
+		l.trim(b, items[0], start)
+		l.trim(b, items[len(items)-1], end)
 	}
 }
 
@@ -76,7 +89,7 @@ func (x *flexBox) trimLines(lines []*flexLine) {
 }
 
 func (x *flexBox) trimItem(it *flexItem, side int) {
-	trim(x.b, it.b, side)
+	x.l.trim(x.b, it.b, side)
 	it.e = x.l.edges(it.b, x.w)
 }
 
@@ -89,18 +102,19 @@ func (g *gridBox) trimItems() {
 	if isRTL(g.b) {
 		start, end = end, start
 	}
+	g.l.untrim(g.b.Children)
 	for _, it := range g.items {
 		if it.at[0] <= firstCol {
-			trim(g.b, it.b, start)
+			g.l.trim(g.b, it.b, start)
 		}
 		if it.at[0]+it.span[0] > lastCol {
-			trim(g.b, it.b, end)
+			g.l.trim(g.b, it.b, end)
 		}
 		if it.at[1] <= firstRow {
-			trim(g.b, it.b, style.Top)
+			g.l.trim(g.b, it.b, style.Top)
 		}
 		if it.at[1]+it.span[1] > lastRow {
-			trim(g.b, it.b, style.Bottom)
+			g.l.trim(g.b, it.b, style.Bottom)
 		}
 	}
 }
