@@ -13,6 +13,9 @@ done
 if [ "${1:-}" = test ] && ! ls /usr/lib/galera/libgalera_smm.so >/dev/null 2>&1; then
   missing="$missing galera-4"
 fi
+if [ "${1:-}" = test ] && [ ! -f /usr/share/unicode/BidiTest.txt ]; then
+  missing="$missing unicode-data"
+fi
 [ -z "$missing" ] && exit 0
 echo "installing$missing …"
 sudo=""

@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -210,6 +211,8 @@ func bidiLevels(classes []bidi.Class, runes []rune, base uint8) []uint8 {
 		case bidi.BN:
 			removed[i] = true
 			levels[i] = top.level
+		case bidi.B:
+			levels[i] = base // it ends all embeddings (X8)
 		default:
 			levels[i] = top.level
 			if top.override != none {
@@ -217,8 +220,9 @@ func bidiLevels(classes []bidi.Class, runes []rune, base uint8) []uint8 {
 			}
 		}
 	}
+	explicit := slices.Clone(levels)
 	for _, seq := range isolatingRuns(classes, levels, removed, match) { // X10
-		resolveRun(seq, cls, levels, runes, classes, base, removed)
+		resolveRun(seq, cls, levels, explicit, runes, classes, base, removed)
 	}
 	for i := range levels { // what was removed takes the level before it
 		if removed[i] {
@@ -320,7 +324,8 @@ func isolatingRuns(classes []bidi.Class, levels []uint8, removed []bool, match [
 }
 
 // resolveRun applies W1 to W7, N0 to N2 and I1, I2 to one sequence.
-func resolveRun(seq []int, cls []bidi.Class, levels []uint8, runes []rune, orig []bidi.Class, base uint8, removed []bool) {
+// The sides of a sequence look at explicit, the levels before any was resolved (X10).
+func resolveRun(seq []int, cls []bidi.Class, levels, explicit []uint8, runes []rune, orig []bidi.Class, base uint8, removed []bool) {
 	level := levels[seq[0]]
 	dirOf := func(l uint8) bidi.Class {
 		if l&1 == 1 {
@@ -331,7 +336,7 @@ func resolveRun(seq []int, cls []bidi.Class, levels []uint8, runes []rune, orig 
 	prevLevel, nextLevel := base, base
 	for i := seq[0] - 1; i >= 0; i-- {
 		if !removed[i] {
-			prevLevel = levels[i]
+			prevLevel = explicit[i]
 			break
 		}
 	}
@@ -339,7 +344,7 @@ func resolveRun(seq []int, cls []bidi.Class, levels []uint8, runes []rune, orig 
 	if c := orig[last]; c != bidi.LRI && c != bidi.RLI && c != bidi.FSI {
 		for i := last + 1; i < len(levels); i++ {
 			if !removed[i] {
-				nextLevel = levels[i]
+				nextLevel = explicit[i]
 				break
 			}
 		}
@@ -456,9 +461,20 @@ func resolveRun(seq []int, cls []bidi.Class, levels []uint8, runes []rune, orig 
 	}
 }
 
-const openers, closers = "([{«‹⁅⁽₍〈❨❪❬❮❰❲❴⟦⟨⟪⟬⟮⦃⦅〈《「『【〔〖〘〚（［｛｟｢", ")]}»›⁆⁾₎〉❩❫❭❯❱❳❵⟧⟩⟫⟭⟯⦄⦆〉》」』】〕〗〙〛）］｝｠｣"
+const openers, closers = "([{«‹⁅⁽₍❨❪❬❮❰❲❴⟦⟨⟪⟬⟮⦃⦅〈《「『【〔〖〘〚（［｛｟｢", ")]}»›⁆⁾₎❩❫❭❯❱❳❵⟧⟩⟫⟭⟯⦄⦆〉》」』】〕〗〙〛）］｝｠｣"
 
 var openerRunes, closerRunes = []rune(openers), []rune(closers)
+
+// bracket is the bracket that one stands for that means the same (canonically equivalent).
+func bracket(r rune) rune {
+	switch r {
+	case '\u2329':
+		return '〈'
+	case '\u232A':
+		return '〉'
+	}
+	return r
+}
 
 // pairBrackets is rule N0.
 func pairBrackets(seq []int, cls []bidi.Class, runes []rune, orig []bidi.Class, embed, sos bidi.Class) {
@@ -472,18 +488,19 @@ func pairBrackets(seq []int, cls []bidi.Class, runes []rune, orig []bidi.Class, 
 		if cls[i] != bidi.ON {
 			continue
 		}
-		if strings.ContainsRune(openers, runes[i]) && runes[i] != '«' && runes[i] != '‹' {
+		r := bracket(runes[i])
+		if strings.ContainsRune(openers, r) && r != '«' && r != '‹' {
 			if len(stack) == 63 {
 				break
 			}
 			for x, o := range openerRunes {
-				if o == runes[i] {
+				if o == r {
 					stack = append(stack, open{closerRunes[x], k})
 				}
 			}
-		} else if strings.ContainsRune(closers, runes[i]) {
+		} else if strings.ContainsRune(closers, r) {
 			for s := len(stack) - 1; s >= 0; s-- {
-				if stack[s].r == runes[i] {
+				if stack[s].r == r {
 					pairs = append(pairs, [2]int{stack[s].k, k})
 					stack = stack[:s]
 					break
@@ -530,7 +547,12 @@ func pairBrackets(seq []int, cls []bidi.Class, runes []rune, orig []bidi.Class, 
 				found = embed
 			}
 		}
-		cls[seq[p[0]]], cls[seq[p[1]]] = found, found
+		for _, at := range p {
+			cls[seq[at]] = found
+			for k := at + 1; k < len(seq) && orig[seq[k]] == bidi.NSM; k++ { // marks go with the bracket
+				cls[seq[k]] = found
+			}
+		}
 	}
 }
 
