@@ -108,6 +108,7 @@ function bytes(base64: string): ArrayBuffer {
 }
 
 export const service = {
+  signInWay: () => get<{ name: string }>('/sign-in/way'),
   sessions: () => get<List<LoggedIn>>('/sessions'),
   endSession: (n: string) => send('DELETE', `/sessions/${name(n)}`),
   changePassword: (before: string, next: string) => send('PUT', '/password', { body: { old: before, new: next } }),

@@ -34,17 +34,18 @@ import (
 
 // Config says how the service runs.
 type Config struct {
-	Listen      string // host:port
-	Data        string // folder for documents and the private database
-	LedgerKey   string // file with the key that signs the ledger; empty for one in the data folder
-	Database    string // DSN of a MariaDB; empty for a private one
-	Bucket      string // address of an S3 bucket for documents; empty for files in Data
-	Certificate string // file of a TLS certificate, with those that it is signed by; empty for no TLS
-	PrivateKey  string // file of its key
-	Public      string // address that people outside reach the service at; empty for the one it listens on
-	Workers     int    // threads that make the documents of batches; negative for none
-	AtOnce      int    // renderings that go on at once; 0 for one for each core
-	MaxPages    int    // of one document
+	Listen      string      // host:port
+	Data        string      // folder for documents and the private database
+	SignIn      *api.SignIn // a provider that people may sign in through, or nil
+	LedgerKey   string      // file with the key that signs the ledger; empty for one in the data folder
+	Database    string      // DSN of a MariaDB; empty for a private one
+	Bucket      string      // address of an S3 bucket for documents; empty for files in Data
+	Certificate string      // file of a TLS certificate, with those that it is signed by; empty for no TLS
+	PrivateKey  string      // file of its key
+	Public      string      // address that people outside reach the service at; empty for the one it listens on
+	Workers     int         // threads that make the documents of batches; negative for none
+	AtOnce      int         // renderings that go on at once; 0 for one for each core
+	MaxPages    int         // of one document
 	MaxTime     time.Duration
 	MaxElements int // of a page
 	MaxMemory   int // MB that one document may take
@@ -83,6 +84,9 @@ func (c *Config) Check() error {
 	}
 	if (c.Certificate == "") != (c.PrivateKey == "") {
 		return errors.New("--certificate and --private-key go together")
+	}
+	if c.SignIn != nil && (c.SignIn.Client == "" || c.SignIn.Secret == "") {
+		return errors.New("--sign-in-issuer needs --sign-in-client and --sign-in-secret, which the provider gives out")
 	}
 	if c.Mail != "" && c.MailFrom == "" {
 		return errors.New("--mail needs a sender: --mail-from \"Harbour office <office@example.org>\"")
@@ -287,7 +291,7 @@ func Run(ctx context.Context, c Config) error {
 		return err
 	}
 	defer endWork()
-	a := &api.API{Store: base.Store, Blobs: base.Blobs, Maker: maker, Ways: ways, Log: c.Log, Console: pages, Gate: api.NewGate(c.AtOnce),
+	a := &api.API{Store: base.Store, Blobs: base.Blobs, Maker: maker, Ways: ways, Log: c.Log, Console: pages, Gate: api.NewGate(c.AtOnce), SignIn: c.SignIn,
 		Metrics: api.NewMetrics(func() float64 { return float64(worker.Made.Load()) }, func() float64 { return float64(worker.Lost.Load()) })}
 	working, stopWork := context.WithCancel(context.WithoutCancel(ctx))
 	var work sync.WaitGroup

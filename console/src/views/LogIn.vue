@@ -1,14 +1,15 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { session } from '../api'
+import { service, session } from '../api'
 import { t } from '../look'
 
 const route = useRoute()
 const router = useRouter()
 const email = ref('')
 const password = ref('')
-const error = ref('')
+const error = ref(refusal())
+const way = ref('')
 const busy = ref(false)
 
 async function enter() {
@@ -24,6 +25,14 @@ async function enter() {
     busy.value = false
   }
 }
+/** why a sign-in through the provider was refused: the service leaves it in a cookie of this page */
+function refusal(): string {
+  const value = document.cookie.match(/(?:^|; )olive-refused=([^;]*)/)?.[1] ?? ''
+  document.cookie = 'olive-refused=; path=/log-in; max-age=0'
+  return decodeURIComponent(value)
+}
+
+onMounted(async () => { way.value = (await service.signInWay().catch(() => ({ name: '' }))).name })
 </script>
 
 <template>
@@ -38,6 +47,7 @@ async function enter() {
       <el-input id="password" v-model="password" type="password" autocomplete="current-password" size="large" show-password />
       <el-alert v-if="error" :title="error" type="error" :closable="false" show-icon />
       <el-button native-type="submit" type="primary" size="large" :loading="busy">{{ t('Log in') }}</el-button>
+      <el-button v-if="way" tag="a" href="/api/v1/sign-in" size="large" class="way" data-test="way">{{ t('Sign in with {0}', way) }}</el-button>
       <p class="soft hint">{{ t('The first log-in is in {0} in the service’s data folder.', 'first-login.txt') }}</p>
     </form>
   </div>
@@ -50,6 +60,7 @@ h1 { margin-top: 8px; }
 p { margin: 0; }
 label { margin-top: 12px; font-size: 14px; font-weight: 600; }
 .el-button { margin-top: 16px; }
+.way { margin: 8px 0 0; }
 .el-alert { margin-top: 12px; }
 .hint { font-size: 13px; margin-top: 14px; }
 </style>

@@ -38,6 +38,7 @@ type API struct {
 	Console fs.FS
 	Gate    *Gate
 	Metrics *Metrics
+	SignIn  *SignIn // nil without a provider
 
 	doors   doors
 	reading *Gate // what reads much, for everyone together
@@ -57,6 +58,8 @@ func (a *API) Handler() http.Handler {
 	e.GET("/s/:code", a.openShare)
 	e.GET("/verify/:code", a.verifyPage)
 	e.GET("/api/v1/openapi.json", a.describe)
+	e.GET(signInPath, a.signIn)
+	e.GET(returnPath, a.signedIn)
 	for _, r := range routes() {
 		do := r.do
 		if len(r.query) > 0 {

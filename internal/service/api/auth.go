@@ -116,7 +116,10 @@ func (a *API) logIn(c *echo.Context) error {
 	} else if !ok {
 		return echo.NewHTTPError(http.StatusUnauthorized, "the email or the password is wrong")
 	}
-	return a.begin(c, p)
+	if err := a.begin(c, p); err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, callerOf(p))
 }
 
 // allowed looks at a password, unless too many were wrong before. p is nobody where no account was found.
@@ -140,7 +143,7 @@ func (a *API) allowed(c *echo.Context, p store.Person, password string) (ok bool
 	return true, nil
 }
 
-// begin begins a session.
+// begin begins a session, which a cookie stands for.
 func (a *API) begin(c *echo.Context, p store.Person) error {
 	token := issue.Secret()
 	c.Set("caller", callerOf(p))
@@ -152,7 +155,7 @@ func (a *API) begin(c *echo.Context, p store.Person) error {
 		return err
 	}
 	c.SetCookie(&http.Cookie{Name: cookieName, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode, Secure: a.overTLS(c), MaxAge: int(sessionTime.Seconds())})
-	return c.JSON(http.StatusOK, callerOf(p))
+	return nil
 }
 
 // shortened is a text of at most so many characters.

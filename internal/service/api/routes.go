@@ -79,6 +79,7 @@ func routes() []route {
 	const get, post, put, patch, del = http.MethodGet, http.MethodPost, http.MethodPut, http.MethodPatch, http.MethodDelete
 	return []route{
 		{method: post, path: "/session", summary: "Log in", in: LogIn{}, out: Caller{}, repeatable: true, do: (*API).logIn},
+		{method: get, path: "/sign-in/way", summary: "The provider that people may sign in through, if there is one", out: Way{}, do: (*API).signInWay},
 		{method: get, path: "/session", limited: true, scope: store.Read, summary: "Who I am and what I may do", out: Caller{}, do: (*API).whoAmI},
 		{method: del, path: "/session", scope: store.Read, summary: "Log out", status: http.StatusNoContent, do: (*API).logOut},
 		{method: get, path: "/sessions", scope: store.Read, summary: "My log-ins", out: List[LoggedIn]{}, do: (*API).listSessions},
