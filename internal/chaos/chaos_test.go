@@ -331,6 +331,11 @@ func (w *world) judge(ids []uint64, size, alone int) {
 		require.NoError(t, err)
 		assert.Equal(t, size, b.Done, "batch %d", id)
 		assert.Zero(t, b.Failed, "batch %d", id)
+		failed, err := c.Items(ctx, id, client.Find{Filter: map[string]string{"state": "failed"}})
+		require.NoError(t, err)
+		for _, it := range failed.Items {
+			t.Errorf("batch %d, record %d, try %d: %s", id, it.Record, it.Tries, it.Error)
+		}
 	}
 	v, err := c.VerifyLedger(ctx)
 	require.NoError(t, err)

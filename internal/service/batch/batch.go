@@ -6,8 +6,11 @@ package batch
 import (
 	"cmp"
 	"context"
+	"database/sql"
+	"database/sql/driver"
 	"errors"
 	"fmt"
+	"io"
 	"log/slog"
 	"maps"
 	"net"
@@ -177,7 +180,7 @@ func (w *Worker) turn(ctx context.Context, t store.Turn, finished chan<- store.F
 	switch {
 	case errors.Is(err, press.ErrClosed): // it is given back
 	case err != nil:
-		w.fail(t, err)
+		w.fail(t, err, passing(err))
 	default:
 		finished <- store.Finished{Turn: t, Document: d}
 	}
@@ -197,7 +200,7 @@ func (w *Worker) keep(finished <-chan store.Finished) {
 		kept, err := w.Maker.Store.FinishAll(list)
 		if err != nil {
 			for _, f := range list {
-				w.fail(f.Turn, err)
+				w.fail(f.Turn, err, true) // the pages are good, keeping them is not
 			}
 			continue
 		}
@@ -226,15 +229,15 @@ func (w *Worker) more(first store.Finished, finished <-chan store.Finished) []st
 	return list
 }
 
-// fail ends a turn without a document, or gives it another try. When that cannot be kept, the item is not held any
+// fail ends a turn without a document, or gives it another try when what went wrong may pass. When that cannot be kept, the item is not held any
 // more: its lease ends, and whoever is there takes it over.
-func (w *Worker) fail(t store.Turn, why error) {
+func (w *Worker) fail(t store.Turn, why error, passes bool) {
 	defer w.held.leave(t)
 	if errors.Is(why, store.ErrLost) {
 		return
 	}
 	again := time.Time{}
-	if passing(why) && t.Item.Tries < maxTries {
+	if passes && t.Item.Tries < maxTries {
 		again = time.Now().Add(backoff(t.Item.Tries))
 	} else {
 		w.Lost.Add(1)
@@ -270,7 +273,11 @@ func (w *Worker) make(ctx context.Context, t store.Turn) (d *store.Document, err
 func passing(err error) bool {
 	var db *mysql.MySQLError
 	var network net.Error
-	return errors.As(err, &db) || errors.As(err, &network) || errors.Is(err, mysql.ErrInvalidConn)
+	var unkept *issue.Unkept
+	if errors.As(err, &db) || errors.As(err, &network) || errors.As(err, &unkept) {
+		return true
+	}
+	return slices.ContainsFunc([]error{mysql.ErrInvalidConn, driver.ErrBadConn, sql.ErrConnDone, sql.ErrTxDone, io.EOF, io.ErrUnexpectedEOF}, func(e error) bool { return errors.Is(err, e) })
 }
 
 // backoff is how long an item waits after a number of tries.

@@ -28,24 +28,26 @@ const patience = 3 * time.Second
 
 // newNodes takes a DSN whose address may be several, with commas between them.
 func newNodes(dsn string) (*nodes, error) {
-	conf, err := mysql.ParseDSN(dsn)
-	if err != nil {
-		return nil, fmt.Errorf("the address of the database is not user:password@tcp(host:3306)/name: %w", err)
+	before, addresses, after := "", "", dsn
+	if at := strings.LastIndex(dsn, "@tcp("); at >= 0 {
+		before = dsn[:at+len("@tcp(")]
+		addresses, after, _ = strings.Cut(dsn[len(before):], ")")
+		after = ")" + after
 	}
-	n := &nodes{names: strings.Split(conf.Addr, ",")}
-	for i, name := range n.names {
-		one := conf.Clone()
-		if one.Addr = strings.TrimSpace(name); conf.Net == "tcp" && !strings.Contains(one.Addr, ":") {
-			one.Addr += ":3306"
+	n := &nodes{}
+	for _, address := range strings.Split(addresses, ",") { // each is a DSN of its own
+		conf, err := mysql.ParseDSN(before + strings.TrimSpace(address) + after)
+		if err != nil {
+			return nil, fmt.Errorf("the address of the database is not user:password@tcp(host:3306)/name: %w", err)
 		}
-		if n.names[i] = one.Addr; len(n.names) > 1 && one.Timeout == 0 {
-			one.Timeout = patience
+		if strings.Contains(addresses, ",") && conf.Timeout == 0 {
+			conf.Timeout = patience
 		}
-		c, err := mysql.NewConnector(one)
+		c, err := mysql.NewConnector(conf)
 		if err != nil {
 			return nil, err
 		}
-		n.list = append(n.list, c)
+		n.list, n.names = append(n.list, c), append(n.names, conf.Addr)
 	}
 	return n, nil
 }
@@ -73,8 +75,15 @@ func (n *nodes) Connect(ctx context.Context) (driver.Conn, error) {
 			break
 		}
 	}
-	return nil, errors.Join(faults...)
+	return nil, unreachable{errors.Join(faults...)}
 }
+
+// unreachable is a network error: another try may find a node that answers.
+type unreachable struct{ error }
+
+func (u unreachable) Unwrap() error { return u.error }
+func (unreachable) Timeout() bool   { return false }
+func (unreachable) Temporary() bool { return true }
 
 // takesPart tells whether a node is in step with its cluster; one that is not answers, and refuses
 // each query. It closes the connection then. What one node has written the others read from then on:

@@ -201,9 +201,16 @@ func (m *Maker) keep(ctx context.Context, d *store.Document, p *Pages) error {
 		return err
 	}
 	d.Title, d.Pages, d.Bytes, d.Findings, d.Shelf = p.Title, p.Document.Pages, len(p.PDF), string(findings), p.Shelf
-	d.SHA256, err = m.Blobs.Put(ctx, p.PDF)
-	return err
+	if d.SHA256, err = m.Blobs.Put(ctx, p.PDF); err != nil {
+		return &Unkept{err}
+	}
+	return nil
 }
+
+// Unkept is a document that was set, and whose bytes could not be kept.
+type Unkept struct{ error }
+
+func (u *Unkept) Unwrap() error { return u.error }
 
 // recordOf is what a document is made of, with the field “document”: what the ledger knows of it.
 func recordOf(d *store.Document) press.Record {
