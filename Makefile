@@ -26,7 +26,7 @@ test:
 
 bench:
 	cd typeset/testdata/frameworks && npm ci --silent && npm run --silent build
-	go test -run '^$$' -bench . -benchmem -timeout 60m ./typeset ./internal/cli ./internal/service ./e2e
+	go test -run '^$$' -bench . -benchmem -timeout 60m ./typeset ./internal/cli ./internal/service ./internal/service/store ./e2e
 
 # parts of a cluster die at random for ten minutes
 chaos:
