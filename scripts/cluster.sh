@@ -82,9 +82,12 @@ node)
 	answers "$3"
 	;;
 stop)
-	for n in $(seq "$(nodes)"); do
-		[ -f "$dir/$n/pid" ] && kill "$(cat "$dir/$n/pid")" 2>/dev/null || true
+	pkill -TERM -f -- "--datadir=$dir/[0-9]+/data" || true
+	for _ in $(seq 50); do
+		pgrep -f -- "--datadir=$dir/[0-9]+/data" >/dev/null || exit 0
+		sleep 0.2
 	done
+	pkill -KILL -f -- "--datadir=$dir/[0-9]+/data" || true # one that waits for others in vain
 	;;
 *)
 	echo "start, node or stop" >&2
