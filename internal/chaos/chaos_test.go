@@ -136,7 +136,7 @@ func (w *world) tell() {
 	nodes, _ := filepath.Glob(filepath.Join(w.dir, "cluster", "*", "server.log"))
 	for _, name := range append(logs, nodes...) {
 		text, err := os.ReadFile(name)
-		w.t.Logf("%s (%v): …%s", name, err, text[max(len(text)-1500, 0):])
+		w.t.Logf("%s (%v): …%s", name, err, text[max(len(text)-4000, 0):])
 	}
 }
 

@@ -3,10 +3,12 @@ package store_test
 import (
 	"context"
 	"database/sql"
+	"fmt"
 	"path/filepath"
 	"sync"
 	"testing"
 
+	"github.com/go-sql-driver/mysql"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
@@ -114,6 +116,24 @@ func TestSchema(t *testing.T) {
 		require.NoError(t, db.Exec("ALTER TABLE templates CONVERT TO CHARACTER SET latin1").Error)
 		_, err = store.New(ctx, db)
 		assert.ErrorContains(t, err, "ALTER TABLE templates CONVERT TO CHARACTER SET utf8mb4")
+	})
+
+	t.Run("triggers are made anew where a server has not read them", func(t *testing.T) {
+		db, _ := empty("unread", "utf8mb4")
+		_, err := store.New(ctx, db)
+		require.NoError(t, err)
+		require.NoError(t, db.Exec("INSERT INTO documents (id) VALUES (1)").Error)
+		require.NoError(t, db.Exec("INSERT INTO ledger (id, kind, document_id) VALUES (1, 'issued', 1)").Error)
+		for _, name := range []string{"ledger_unchanged", "ledger_complete", "signed_heads_unchanged", "signed_heads_complete"} {
+			require.NoError(t, db.Exec("DROP TRIGGER "+name).Error)
+		}
+		require.NoError(t, schema.Guard(db))
+		require.NoError(t, schema.Guard(db), "over those that are there")
+		assert.ErrorContains(t, db.Exec("UPDATE ledger SET pages = 1").Error, "never changed")
+		assert.ErrorContains(t, db.Exec("DELETE FROM ledger").Error, "never deleted")
+		unread := &mysql.MySQLError{Number: 1064, Message: "Trigger 'ledger_unchanged' has an error in its body: 'You have an error in your SQL syntax'"}
+		assert.True(t, schema.Unread(fmt.Errorf("a row: %w", unread)))
+		assert.False(t, schema.Unread(&mysql.MySQLError{Number: 1064, Message: "You have an error in your SQL syntax"}))
 	})
 
 	t.Run("a missing column is named", func(t *testing.T) {

@@ -195,6 +195,12 @@ func (s *Store) atomically(do func(tx *gorm.DB) error) error {
 	}
 	for try := 0; ; try++ {
 		err := s.db.Transaction(do)
+		if schema.Unread(err) && try < mostTries {
+			if e := schema.Guard(s.db); e != nil {
+				return errors.Join(err, e)
+			}
+			continue
+		}
 		if try == mostTries || !Passing(err) {
 			return err
 		}
