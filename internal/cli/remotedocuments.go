@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"io"
-	"strings"
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
@@ -100,54 +99,7 @@ func documentCommand() *cobra.Command {
 		}
 		void := state("void", "Make a document void", "void")
 		void.Flags().StringVar(&reason, "reason", "", "why it does not count any more")
-		hold := r.command("hold DOCUMENT", "Keep a document from being erased", func(ctx context.Context, args []string) error {
-			id, err := documentNumber(args[0])
-			if err != nil {
-				return err
-			}
-			if strings.TrimSpace(reason) == "" {
-				return usage("say why the document must stay: --reason")
-			}
-			d, err := r.HoldDocument(ctx, id, reason)
-			if err != nil {
-				return err
-			}
-			return r.said(d, "document %d is held: %s", d.ID, d.Hold)
-		})
-		hold.Flags().StringVar(&reason, "reason", "", "why it must stay, such as a lawsuit")
-		release := r.command("release DOCUMENT", "Let a document that is held be erased when its time comes", func(ctx context.Context, args []string) error {
-			id, err := documentNumber(args[0])
-			if err != nil {
-				return err
-			}
-			d, err := r.HoldDocument(ctx, id, "")
-			if err != nil {
-				return err
-			}
-			return r.said(d, "document %d is not held any more", d.ID)
-		})
-		yes := false
-		erase := r.command("erase", "Erase documents that were kept as long as their template says; the ledger keeps its rows", func(ctx context.Context, _ []string) error {
-			e, err := r.Erase(ctx, !yes)
-			if err != nil {
-				return err
-			}
-			return r.print(e, func(w *tabwriter.Writer) {
-				for _, d := range e.Documents {
-					fmt.Fprintf(w, "%d\t%s\t%s\tkept until %s\n", d.ID, d.Number, d.Name, dayOf(d.Keep))
-				}
-				if more := e.Total - len(e.Documents); more > 0 {
-					fmt.Fprintf(w, "… and %d more\n", more)
-				}
-				if yes {
-					fmt.Fprintf(w, "%s erased (%.1f MB)\n", plural(e.Total, "document"), float64(e.Bytes)/1e6)
-				} else {
-					fmt.Fprintf(w, "%s may be erased (%.1f MB): --yes does it\n", plural(e.Total, "document"), float64(e.Bytes)/1e6)
-				}
-			})
-		})
-		erase.Flags().BoolVar(&yes, "yes", false, "erase them; without it they are only named")
-		return []*cobra.Command{mk, get, hold, release, erase, state("approve", "Approve a draft", "approved"), state("issue", "Issue an approved document", "issued"), void,
+		return append(keepingCommands(r), mk, get, state("approve", "Approve a draft", "approved"), state("issue", "Issue an approved document", "issued"), void,
 			listing(r.command("list", "List documents, newest first", func(ctx context.Context, _ []string) error {
 				l, err := r.Documents(ctx, find)
 				if err != nil {
@@ -217,7 +169,7 @@ func documentCommand() *cobra.Command {
 				}
 				return nil
 			}),
-		}
+		)
 	})
 }
 
