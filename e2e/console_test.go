@@ -137,7 +137,7 @@ func upload(t testing.TB, ctx context.Context, name, text string) {
 // says waits for a text to be on the page.
 func says(t testing.TB, ctx context.Context, text string) {
 	t.Helper()
-	until(t, ctx, fmt.Sprintf("document.body.innerText.includes(%q)", text))
+	until(t, ctx, fmt.Sprintf("document.body?.innerText.includes(%q)", text))
 }
 
 // visit goes to a view of the console.

@@ -5,13 +5,13 @@
 #   scripts/cluster.sh node DIR N          starts node N again after it has ended
 #   scripts/cluster.sh stop DIR            ends all nodes
 #
-# Node N answers on the socket DIR/N/socket and on port BASE + 10 N of loopback; BASE is 34000, or what
+# Node N answers on the socket DIR/N/socket and on port BASE + 10 N of loopback; BASE is 24000, or what
 # OLIVE_CLUSTER_PORT says. Needs Debian's galera-4, mariadb-server, rsync, lsof and socat.
 set -euo pipefail
 
 act=${1:?start, node or stop}
 dir=$(mkdir -p "${2:?a folder}" && cd "$2" && pwd)
-base=${OLIVE_CLUSTER_PORT:-34000}
+base=${OLIVE_CLUSTER_PORT:-24000}
 library=$(ls /usr/lib/galera/libgalera_smm.so /usr/lib/*/galera/libgalera_smm.so 2>/dev/null | head -1 || true)
 [ -n "$library" ] || { echo "Debian's galera-4 is not installed" >&2; exit 1; }
 
