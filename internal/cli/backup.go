@@ -15,7 +15,11 @@ import (
 )
 
 // openAnyway connects to a running service's data, or starts its database.
+// A data folder that does not exist is a mistake: it would only be made, and empty.
 func openAnyway(ctx context.Context, conf service.Config) (*service.Base, error) {
+	if _, err := os.Stat(conf.Data); err != nil && conf.Database == "" {
+		return nil, usage("there is no data folder %s", conf.Data)
+	}
 	if base, err := service.JoinBase(ctx, conf); err == nil {
 		return base, nil
 	}
@@ -38,9 +42,6 @@ passphrase can neither read nor change it.`,
 		RunE: func(c *cobra.Command, _ []string) error {
 			if out == "" {
 				return usage("say where to: -o FILE.zip")
-			}
-			if _, err := os.Stat(conf.Data); err != nil && conf.Database == "" {
-				return usage("there is no data folder %s", conf.Data)
 			}
 			passphrase, err := passphraseOf(passphraseFile)
 			if err != nil {

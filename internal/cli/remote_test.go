@@ -118,6 +118,8 @@ func TestRemote(t *testing.T) {
 	assert.Contains(t, olive(0, "event", "list", "--kind", "person"), "person.changed")
 
 	assert.Contains(t, olive(0, "backup", "--data", data, "-o", at("backup.zip")), "4 files", "three documents, of which the same bytes are kept once, and a font")
+	assert.Contains(t, olive(2, "backup", "--data", at("nowhere"), "-o", at("none.zip")), "there is no data folder")
+	assert.Contains(t, olive(2, "sweep", "--data", at("nowhere")), "there is no data folder")
 	assert.Contains(t, olive(0, "restore", at("backup.zip"), "--data", at("again")), "sound: 6 rows")
 	assert.Contains(t, olive(1, "restore", at("backup.zip"), "--data", at("again")), "data already")
 	st, err := os.Stat(at("backup.zip"))

@@ -2,7 +2,6 @@ package cli
 
 import (
 	"fmt"
-	"os"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -24,9 +23,6 @@ workers may run meanwhile: what was stored within --older is left alone.`,
 		Example: "  olive sweep --data data\n  olive sweep --data data --older 48h --remove",
 		Args:    exactly(0, "no arguments"),
 		RunE: func(c *cobra.Command, _ []string) error {
-			if _, err := os.Stat(conf.Data); err != nil && conf.Database == "" {
-				return usage("there is no data folder %s", conf.Data)
-			}
 			if older < sweep.Least {
 				return usage("--older %v is too short: what is younger than %v may belong to a document that is being made", older, sweep.Least)
 			}

@@ -311,6 +311,17 @@ func (a *API) changeDocument(c *echo.Context) error {
 // mostReason is what a reason has at most, in characters.
 const mostReason = 480
 
+// reasoned refuses an empty or overlong reason for what is done.
+func reasoned(reason, what string) error {
+	if strings.TrimSpace(reason) == "" {
+		return bad("say why %s: “reason”", what)
+	}
+	if n := utf8.RuneCountInString(reason); n > mostReason {
+		return unprocessableText("the reason has %d characters; there is room for %d", n, mostReason)
+	}
+	return nil
+}
+
 // change is how a document gets to the state that is asked for.
 func (a *API) change(c *echo.Context, id uint64, rev int, in Change) (func(*store.Store) (store.Document, error), error) {
 	switch in.State {
@@ -327,11 +338,8 @@ func (a *API) change(c *echo.Context, id uint64, rev int, in Change) (func(*stor
 		}
 		return func(st *store.Store) (store.Document, error) { return st.IssueApproved(id, rev, set) }, nil
 	case store.Void:
-		switch n := utf8.RuneCountInString(in.Reason); {
-		case strings.TrimSpace(in.Reason) == "":
-			return nil, bad("say why the document is void: “reason”")
-		case n > mostReason:
-			return nil, unprocessableText("the reason has %d characters; there is room for %d", n, mostReason)
+		if err := reasoned(in.Reason, "the document is void"); err != nil {
+			return nil, err
 		}
 		return func(st *store.Store) (store.Document, error) { return st.MakeVoid(id, rev, who(c).Email, in.Reason) }, nil
 	}

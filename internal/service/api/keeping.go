@@ -2,9 +2,7 @@ package api
 
 import (
 	"net/http"
-	"strings"
 	"time"
-	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
 
@@ -21,11 +19,8 @@ func (a *API) holdDocument(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	switch n := utf8.RuneCountInString(in.Reason); {
-	case strings.TrimSpace(in.Reason) == "":
-		return bad("say why the document must stay: “reason”")
-	case n > mostReason:
-		return unprocessableText("the reason has %d characters; there is room for %d", n, mostReason)
+	if err := reasoned(in.Reason, "the document must stay"); err != nil {
+		return err
 	}
 	return a.hold(c, id, rev, in.Reason, "document.held")
 }

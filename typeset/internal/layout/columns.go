@@ -499,9 +499,10 @@ func (c *columnSet) balance(at *Break, limit float64) float64 {
 		c.set(at, hi, manyColumns)
 		n = max(n, c.runs)
 	}
-	lo := math.Min(math.Max(whole.H/float64(n), 1), hi)
+	lo, used := math.Min(math.Max(whole.H/float64(n), 1), hi), 0.0
 	fits := func(h float64) bool {
 		frags, rest := c.set(at, h, n)
+		used = tallest(frags)
 		if len(frags) == 0 || c.appeal > 0 || rest != nil && (rest.spanner() == nil || rest.parallel()) {
 			return false
 		}
@@ -513,18 +514,22 @@ func (c *columnSet) balance(at *Break, limit float64) float64 {
 		return true
 	}
 	if fits(lo) {
-		return lo
+		hi = lo
 	}
 	for range 14 {
+		if hi-lo < 0.5 {
+			break
+		}
 		mid := (lo + hi) / 2
 		if fits(mid) {
 			hi = mid
 		} else {
 			lo = mid
 		}
-		if hi-lo < 0.5 {
-			break
-		}
+	}
+	// What is cut reaches down to the end of its column: it ends with the contents.
+	if fits(hi) && used >= 1 && used < hi && fits(used) {
+		hi = used
 	}
 	return hi
 }

@@ -99,6 +99,8 @@ func TestCutting(t *testing.T) {
 			"a 0,0 50×10\nb 50,0 50×5"},
 		{"an item apart from its row's top goes alone", columnsOf("2", `<div style="height:30px"></div><div style="display:flex;align-items:flex-start"><div id=a style="width:25px;height:20px"></div><div id=b style="width:25px;margin-top:40px;height:50px;contain:size"></div></div>`),
 			"a 0,30 25×20\nb 75,0 25×50"},
+		{"balanced columns are as tall as a grid that is to stay whole", `<div style="columns:2;column-gap:0;width:100px"><div style="height:50px"><div style="height:100px"></div></div><div id=a style="display:grid;height:100px;break-inside:avoid"></div></div>`,
+			"a 50,0 50×100"},
 		{"a form control stays whole", columnsOf("2", `<div style="height:60px"></div><input id=a style="display:block;width:30px;height:50px;margin:0;padding:0;border:0">`),
 			"a 50,0 30×50"},
 	}
@@ -223,4 +225,55 @@ func TestSticky(t *testing.T) {
 		page, _ := l.LayPage(root, 400, 300, 0, 0, nil)
 		assert.Contains(t, dump(page), "a "+want+" 400×20", css)
 	}
+}
+
+// TestBalancedColumnsEndWithTheirContents: no paragraph that goes on into the next column
+// makes the box seem to overflow, so that an item of a container that goes on over pages
+// takes all pages for it, and no columns beside them.
+func TestBalancedColumnsEndWithTheirContents(t *testing.T) {
+	columns := func(words int) string {
+		text := strings.Repeat("a word of five letters, ", words)
+		return "<div id=a style='columns:2'>" + strings.Repeat("<p>"+text, 5) + "<p style='break-inside:avoid'>" + text + "</div>"
+	}
+	for words := 5; words < 40; words++ {
+		l, root := tree(t, columns(words), "body { margin: 0 }")
+		page, rest := l.LayPage(root, 400, inf, 0, 0, nil)
+		require.Nil(t, rest)
+		a := fragmentOf(page, "a")
+		assert.InDelta(t, a.H, a.reach(), 0.01, words)
+	}
+	l, root := tree(t, "<div style='display:flex;flex-direction:column'>"+columns(40)+"</div>", "body { margin: 0 }")
+	var at *Break
+	for range 20 {
+		var page *Fragment
+		page, at = l.LayPage(root, 400, 230, 0, 0, at)
+		l.SettleAll(page, 400, 230)
+		assert.LessOrEqual(t, reachRight(page), 400.5)
+		if at == nil {
+			break
+		}
+	}
+	assert.Nil(t, at)
+}
+
+// reachRight is how far to the right a fragment and what it holds reach.
+func reachRight(f *Fragment) float64 {
+	w := f.W
+	for _, k := range f.Kids {
+		w = max(w, k.X+reachRight(k.F))
+	}
+	return w
+}
+
+// fragmentOf is the first fragment of the element with an id.
+func fragmentOf(f *Fragment, id string) *Fragment {
+	if f.Box != nil && f.Box.Node != nil && f.Box.Node.ID == id {
+		return f
+	}
+	for _, k := range f.Kids {
+		if found := fragmentOf(k.F, id); found != nil {
+			return found
+		}
+	}
+	return nil
 }

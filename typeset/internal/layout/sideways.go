@@ -301,7 +301,6 @@ func (s *sideways) close(f *Fragment, height, used, bottomEdge float64, clone, m
 		if math.IsInf(f.H, 1) {
 			f.H = height
 		}
-		rest.rule(avoids(s.b.Style.BreakInside, sp.Column))
 	case sp.cutting() && height > sp.Left+0.01 && sp.Left > 0:
 		f.H, f.Cut = sp.Left, true
 	default:
@@ -315,6 +314,7 @@ func (s *sideways) close(f *Fragment, height, used, bottomEdge float64, clone, m
 		}
 		return nil
 	}
+	rest.rule(avoids(s.b.Style.BreakInside, sp.Column))
 	rest.Used = used + f.H
 	if clone {
 		rest.Used -= s.topEdge + bottomEdge
