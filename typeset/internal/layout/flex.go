@@ -621,7 +621,7 @@ func (x *flexBox) crossSizes(lines []*flexLine, e *edges) {
 			it.cross = size
 			outer := size + x.crossMargins(it)
 			if x.onBaseline(it) {
-				b, set := x.itemBaseline(it), it.baselineSet()
+				b, set := x.itemBaseline(it), x.baselineSet(it)
 				above[set], below[set] = math.Max(above[set], b), math.Max(below[set], outer-b)
 			} else {
 				ln.cross = math.Max(ln.cross, outer)
@@ -685,12 +685,25 @@ func (x *flexBox) crossSizes(lines []*flexLine, e *edges) {
 }
 
 func (x *flexBox) onBaseline(it *flexItem) bool {
-	return !x.column && it.align.Kind == style.Baseline && !it.e.auto[style.Top] && !it.e.auto[style.Bottom]
+	near, far := style.Top, style.Bottom
+	if x.column {
+		near, far = style.Left, style.Right
+	}
+	return it.align.Kind == style.Baseline && !it.e.auto[near] && !it.e.auto[far]
 }
 
-// baselineSet is 1 for an item that aligns its last baseline, else 0.
-func (it *flexItem) baselineSet() int {
-	if it.align.Last {
+// crossAxis is the axis across the main one.
+func (x *flexBox) crossAxis() int {
+	if x.column {
+		return inlineAxis
+	}
+	return blockAxis
+}
+
+// baselineSet is 1 for an item that aligns its last baseline, else 0; one whose lines
+// follow each other from the other end belongs to those of the other set.
+func (x *flexBox) baselineSet(it *flexItem) int {
+	if it.align.Last != runsBack(it.b, x.crossAxis(), isRTL(x.b)) {
 		return 1
 	}
 	return 0
@@ -702,14 +715,11 @@ func (x *flexBox) fromTop(set int) bool { return (set == 0) != (x.s.FlexWrap == 
 
 // itemBaseline is the distance from an item's margin edge to its baseline.
 func (x *flexBox) itemBaseline(it *flexItem) float64 {
-	b := it.frag.Baseline
-	if it.align.Last {
-		b = it.frag.LastBaseline
+	near := style.Top
+	if x.column {
+		near = style.Left
 	}
-	if !known(b) {
-		b = it.frag.H
-	}
-	return it.e.margin[style.Top] + b
+	return it.e.margin[near] + it.frag.baselineAlong(x.crossAxis(), it.align.Last, x.s)
 }
 
 // mainAxis places the items along their lines (§9.5).
@@ -922,7 +932,7 @@ func (x *flexBox) crossOffset(it *flexItem, ln *flexLine, wrapRev, crossRTL bool
 		atEnd = rtl != (k == style.SelfEnd)
 	case style.Baseline:
 		if x.onBaseline(it) {
-			base, set := x.itemBaseline(it), it.baselineSet()
+			base, set := x.itemBaseline(it), x.baselineSet(it)
 			if x.fromTop(set) {
 				return it.e.margin[first] + ln.bases[set] - base
 			}
@@ -986,22 +996,16 @@ func (x *flexBox) lineBaseline(ln *flexLine, set int) float64 {
 		pick = ln.items[len(ln.items)-1]
 	}
 	for _, it := range ln.items {
-		if x.onBaseline(it) && it.baselineSet() == set {
+		if !x.column && x.onBaseline(it) && x.baselineSet(it) == set {
 			pick = it
 			break
 		}
 	}
-	b, y := pick.frag.Baseline, pick.crossPos
-	if set == 1 {
-		b = pick.frag.LastBaseline
-	}
+	y := pick.crossPos
 	if x.column {
 		y = pick.mainPos
 	}
-	if !known(b) {
-		b = pick.frag.H
-	}
-	return y + b
+	return y + pick.frag.baselineAlong(blockAxis, set == 1, x.s)
 }
 
 // stretchedWidth is the width, with margins, that a ratio gives to an item that is

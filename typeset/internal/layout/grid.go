@@ -20,8 +20,8 @@ type gridItem struct {
 	e        edges
 	at, span [2]int // first track and number of tracks, by axis
 	frag     *Fragment
-	shim     float64  // what moves it to the baseline it shares (§11.6)
-	sub      *gridBox // it shares the tracks of this grid
+	shim     [2]float64 // what moves it to the baselines that it shares, by axis
+	sub      *gridBox   // it shares the tracks of this grid
 }
 
 type gridBox struct {
@@ -144,7 +144,8 @@ func (g *gridBox) placed(e *edges) []flowKid {
 		g.shareTracks(it)
 		it.frag = g.lay(it, w, h)
 	}
-	g.shims()
+	g.alignBaselines(inlineAxis)
+	g.alignBaselines(blockAxis)
 	kids := make([]flowKid, 0, len(g.items))
 	for _, it := range g.items {
 		x, w := g.axis[inlineAxis].area(it.at[0], it.span[0])
@@ -289,6 +290,7 @@ func (g *gridBox) sizeColumns() {
 	if cols.sub {
 		return
 	}
+	g.alignColumns()
 	z := trackSizing{ax: cols, size: g.w, align: g.s.JustifyContent, list: g.contributors(inlineAxis)}
 	z.ask = func(c *contributor) contribution { return c.columns(&z) }
 	z.run()
@@ -301,6 +303,7 @@ func (c *contributor) columns(z *trackSizing) contribution {
 	if c.it == nil {
 		return contribution{around, around, around}
 	}
+	around += c.it.shim[inlineAxis]
 	l, s := c.g.l, c.it.b.Style
 	lo, hi := l.itemSizes(l.outer, c.it.b)
 	e := l.edges(c.it.b, 0)
@@ -424,7 +427,7 @@ func (g *gridBox) measure() {
 		sub.sizeColumns()
 		sub.measure()
 	}
-	g.shims()
+	g.alignBaselines(blockAxis)
 }
 
 func (g *gridBox) sizeRows(h, floor float64) {
@@ -440,7 +443,7 @@ func (c *contributor) rows(z *trackSizing) contribution {
 		return contribution{around, around, around}
 	}
 	s, e := c.it.b.Style, &c.it.e
-	around += e.margin[style.Top] + e.margin[style.Bottom] + c.it.shim
+	around += e.margin[style.Top] + e.margin[style.Bottom] + c.it.shim[blockAxis]
 	h := c.it.frag.H
 	least := h
 	if s.Height.Kind != style.Length || s.Height.HasPct() {
@@ -533,128 +536,19 @@ func (g *gridBox) lay(it *gridItem, w, h float64) *Fragment {
 	return l.layUncut(it.b, sp)
 }
 
-// sharesBaseline tells which row an item aligns its baseline in, and how.
-func (g *gridBox) sharesBaseline(it *gridItem) (row int, last, ok bool) {
-	_, a := g.selfAlign(it)
-	if a.Kind != style.Baseline || it.frag == nil || it.e.auto[style.Top] || it.e.auto[style.Bottom] {
-		return 0, false, false
-	}
-	if a.Last {
-		return it.at[blockAxis] + it.span[blockAxis] - 1, true, true
-	}
-	return it.at[blockAxis], false, true
-}
-
-// reach is how far a baseline is from the margin edge that it is aligned from:
-// the top for first baselines, the bottom for last ones.
-func (it *gridItem) reach(last bool) float64 {
-	if last {
-		base := it.frag.LastBaseline
-		if !known(base) {
-			base = it.frag.H
-		}
-		return it.frag.H - base + it.e.margin[style.Bottom]
-	}
-	base := it.frag.Baseline
-	if !known(base) { // an item without text stands on its lower edge
-		base = it.frag.H
-	}
-	return it.e.margin[style.Top] + base
-}
-
-// shims aligns the items of a row on their baselines (§11.6).
-func (g *gridBox) shims() {
-	type group struct {
-		row  int
-		last bool
-	}
-	deepest := map[group]float64{}
-	for _, it := range g.items {
-		it.shim = 0
-		if row, last, ok := g.sharesBaseline(it); ok {
-			k := group{row, last}
-			v := it.reach(last)
-			if d, ok := deepest[k]; !ok || v > d {
-				deepest[k] = v
-			}
-		}
-	}
-	for _, it := range g.items {
-		if row, last, ok := g.sharesBaseline(it); ok {
-			it.shim = deepest[group{row, last}] - it.reach(last)
-		}
-	}
-}
-
-// containerBaselines are the baselines of the grid as a whole (§11.6).
-func (g *gridBox) containerBaselines(kids []flowKid) (first, last float64) {
-	first, last = Auto, Auto
-	if len(kids) == 0 {
-		return first, last
-	}
-	lastRow := 0
-	for _, it := range g.items {
-		lastRow = max(lastRow, it.at[blockAxis]+it.span[blockAxis]-1)
-	}
-	pick := func(row int, end bool) float64 {
-		best := -1
-		better := func(i int) bool {
-			a, b := g.items[i], g.items[best]
-			_, _, shareA := g.sharesBaseline(a)
-			_, _, shareB := g.sharesBaseline(b)
-			if shareA != shareB {
-				return shareA
-			}
-			if end {
-				return a.at[blockAxis]+a.span[blockAxis] > b.at[blockAxis]+b.span[blockAxis] || a.at[inlineAxis] > b.at[inlineAxis]
-			}
-			return a.at[blockAxis] < b.at[blockAxis] || a.at[blockAxis] == b.at[blockAxis] && a.at[inlineAxis] < b.at[inlineAxis]
-		}
-		for i, it := range g.items {
-			in := it.at[blockAxis] <= row && row < it.at[blockAxis]+it.span[blockAxis]
-			if in && (best < 0 || better(i)) {
-				best = i
-			}
-		}
-		if best < 0 {
-			return Auto
-		}
-		base := g.items[best].frag.Baseline
-		if end {
-			base = g.items[best].frag.LastBaseline
-		}
-		if !known(base) {
-			base = g.items[best].frag.H
-		}
-		return kids[best].y + base
-	}
-	rowOf := func(end bool) int {
-		if end {
-			return lastRow
-		}
-		row := lastRow
-		for _, it := range g.items {
-			row = min(row, it.at[blockAxis])
-		}
-		return row
-	}
-	return pick(rowOf(false), false), pick(rowOf(true), true)
-}
-
 // placeItem gives an item's place in its area.
 func (g *gridBox) placeItem(it *gridItem, w, h float64) (x, y float64) {
 	j, a := g.selfAlign(it)
-	free := h - it.frag.H - it.e.margin[0] - it.e.margin[2]
-	x = gridAlign(j, w-it.frag.W-it.e.margin[1]-it.e.margin[3], it.e.auto[style.Left], it.e.auto[style.Right], isRTL(g.b)) + it.e.margin[style.Left]
-	y = gridAlign(a, free, it.e.auto[style.Top], it.e.auto[style.Bottom], false) + it.e.margin[style.Top]
-	if _, last, ok := g.sharesBaseline(it); ok {
-		if last {
-			y += free - it.shim
-		} else {
-			y += it.shim
-		}
+	freeX, freeY := w-it.frag.W-it.e.margin[1]-it.e.margin[3], h-it.frag.H-it.e.margin[0]-it.e.margin[2]
+	x = gridAlign(j, freeX, it.e.auto[style.Left], it.e.auto[style.Right], isRTL(g.b))
+	y = gridAlign(a, freeY, it.e.auto[style.Top], it.e.auto[style.Bottom], false)
+	if moved, ok := g.toBaseline(it, inlineAxis, freeX); ok {
+		x = moved
 	}
-	return x, y
+	if moved, ok := g.toBaseline(it, blockAxis, freeY); ok {
+		y = moved
+	}
+	return x + it.e.margin[style.Left], y + it.e.margin[style.Top]
 }
 
 func gridAlign(a style.Align, free float64, autoS, autoE, rtl bool) float64 {
@@ -695,6 +589,7 @@ func gridAlign(a style.Align, free float64, autoS, autoE, rtl bool) float64 {
 func (l *Layout) gridSizes(b *box.Box) (lo, hi float64) {
 	g := &gridBox{l: l, b: b, s: b.Style, w: Auto, h: Auto}
 	g.build(Auto, Auto)
+	g.alignColumns()
 	cols := &g.axis[inlineAxis]
 	z := trackSizing{ax: cols, size: Auto, under: forMinContent, align: style.Align{Kind: style.Start}, list: g.contributors(inlineAxis)}
 	z.ask = func(c *contributor) contribution { return c.columns(&z) }

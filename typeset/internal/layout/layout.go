@@ -41,7 +41,8 @@ type Fragment struct {
 	own     float64 // the height that the contents of a stretched box ask for, in this part; 0 when not known
 	out     []waiting
 	carried *carried
-	floats  *floats // of the formatting context that it belongs to, after it
+	across  *baselines // along the inline axis, of what is set across the text around it
+	floats  *floats    // of the formatting context that it belongs to, after it
 	end     strut
 
 	// small things together: a page has very many fragments

@@ -200,11 +200,11 @@ func (st *lineState) remaining(at cursor, most int) int {
 }
 
 func (st *lineState) add(frag *Fragment, y float64) {
-	f := st.f
+	f, base := st.f, st.in.y+y+st.baselineOf(frag)
 	if !known(f.Baseline) {
-		f.Baseline = st.in.y + y + frag.Baseline
+		f.Baseline = base
 	}
-	f.LastBaseline = st.in.y + y + frag.Baseline
+	f.LastBaseline = base
 	f.add(frag, st.in.x, st.in.y+y, 0, 0)
 	st.y = y + frag.H
 	st.n++
@@ -218,12 +218,22 @@ func (st *lineState) fixBaselines() {
 	f.Baseline, f.LastBaseline = Auto, Auto
 	for _, k := range f.Kids {
 		if k.F.Line {
+			base := k.Y + st.baselineOf(k.F)
 			if !known(f.Baseline) {
-				f.Baseline = k.Y + k.F.Baseline
+				f.Baseline = base
 			}
-			f.LastBaseline = k.Y + k.F.Baseline
+			f.LastBaseline = base
 		}
 	}
+}
+
+// baselineOf is how far the baseline of a line is from its block-start side, which in
+// vertical-lr is the lower side of its text.
+func (st *lineState) baselineOf(line *Fragment) float64 {
+	if st.b.Frame == style.VerticalLr {
+		return line.H - line.Baseline
+	}
+	return line.Baseline
 }
 
 func (st *lineState) float(b *box.Box, at *Break, y float64, moved bool) {

@@ -27,13 +27,44 @@ func (l *Layout) turned(b *box.Box, sp Space) *Fragment {
 		in.Shrink = true
 	}
 	f, _ := l.Lay(inner, in, nil)
+	lines := baselines{f.Baseline, f.LastBaseline}
 	f = f.turn(b.Mode, b.Frame)
 	f.Box = b
 	f.settled = true
-	if orthogonal(b) {
-		f.Baseline, f.LastBaseline = Auto, Auto
-	}
+	f.turnBaselines(lines, b)
 	return f
+}
+
+// turnBaselines gives a turned fragment the baselines that it had in the frame of its own
+// contents.
+func (f *Fragment) turnBaselines(lines baselines, b *box.Box) {
+	size := f.H
+	if orthogonal(b) {
+		size = f.W
+	}
+	m := toPhysical(b.Mode)
+	turn := func(at float64) float64 { // a line without height across a fragment as wide as tall
+		r := rect{0, at, size, 0}
+		if m.rect != nil {
+			r = m.rect(r, size, size)
+		}
+		if back := fromPhysical(b.Frame); back.rect != nil {
+			r = back.rect(r, size, size)
+		}
+		if orthogonal(b) {
+			return r.x
+		}
+		return r.y
+	}
+	lines = baselines{turn(lines.first), turn(lines.last)}
+	if !orthogonal(b) {
+		f.Baseline, f.LastBaseline = lines.first, lines.last
+		return
+	}
+	f.Baseline, f.LastBaseline = Auto, Auto
+	if known(lines.first) {
+		f.across = &lines
+	}
 }
 
 // unsized is a box whose widths in percent count from nothing.

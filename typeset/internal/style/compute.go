@@ -571,6 +571,9 @@ func (c *Computer) adjust(n *markup.Node, isRoot bool) {
 	if c.Parent.Display.IsFlexOrGrid() && s.Display.Outer != None && s.Display.Outer != Contents {
 		s.Display = s.Display.Blockified()
 	}
+	if !isRoot && s.WritingMode != c.Parent.WritingMode && s.Display.Inner == Flow && (s.Display.Outer == Inline || s.Display.Outer == Block) {
+		s.Display.Inner = FlowRoot // Writing Modes 4, §3.2
+	}
 	if s.JustifyItems.Kind == Legacy {
 		s.JustifyItems = Align{Kind: Normal}
 		if c.Parent.JustifyItems.Legacy {
