@@ -48,6 +48,7 @@ func (l *Layout) block(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if bfc {
 		in.floats, in.bfcX, in.bfcY = nil, 0, 0
 	}
+	in.trim = textTrimIn(s, sp, &e, from != nil)
 	in.collapseTop = !bfc && from == nil && top == 0
 	minH := s.MinHeight.Resolve(sp.H)
 	in.collapseBottom = !bfc && bottom == 0 && !known(ch)
@@ -335,6 +336,7 @@ type flowSpace struct {
 	collapseTop    bool
 	collapseBottom bool
 	clamp          *clamp
+	trim           textTrim
 }
 
 // mark is a state of a flow before one of its children.
@@ -783,7 +785,7 @@ func (st *flowState) childSpace(c *box.Box, e *edges, pos float64) (float64, Spa
 	in := st.in
 	sp := newSpace(in.w, in.h)
 	sp.Page, sp.Column, sp.Nameless = in.page, in.column, in.nameless
-	sp.Joins, sp.Floats, sp.clamp = true, in.floats, in.clamp
+	sp.Joins, sp.Floats, sp.clamp, sp.trim = true, in.floats, in.clamp, st.inChild(c)
 	sp.Spans = in.spans && !c.IsBFC()
 	x0, x1 := in.x, in.x+in.w
 	if (c.IsBFC() || c.Kind == box.Replaced) && in.floats != nil {

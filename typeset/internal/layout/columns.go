@@ -134,6 +134,7 @@ func (l *Layout) inner(b *box.Box) *box.Box {
 			s.Border[i] = style.Border{Style: style.None}
 		}
 		s.OverflowX, s.OverflowY = style.Visible, style.Visible
+		s.BoxDecorationBreak = style.Clone // lines are trimmed in each column (CSS Inline 3, §5.2)
 		s.BreakInside, s.BreakBefore, s.BreakAfter = style.Auto, style.Auto, style.Auto
 		s.Opacity, s.ClipPath, s.BoxShadow = 1, nil, nil
 		s.BackgroundColor = style.Transparent

@@ -140,6 +140,7 @@ type Space struct {
 	Measured       bool     // H is not known yet: not even the page stands in for it
 	MinH           float64  // a lower bound from outside
 	clamp          *clamp   // limits the lines
+	trim           textTrim // of the first and the last line, as boxes around ask
 	sub            *subgrid // tracks that a grid around gives
 }
 

@@ -464,10 +464,10 @@ func chainOf(in *inl) []*inl {
 // open starts the fragment of an inline box.
 func (b *lineBuilder) open(in *inl, x *float64, baseline float64) frame {
 	e := b.st.l.edges(in.box, b.st.in.w)
-	t := b.st.l.look(in.box.Style).strut
+	over, under := b.st.l.contentArea(in.box.Style)
 	f := &Fragment{Box: in.box, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto}
-	f.H = t.ascent + t.descent + e.blockEdges()
-	fr := frame{in: in, frag: f, y: baseline + b.shift(in) - t.ascent - e.top()}
+	f.H = over + under + e.blockEdges()
+	fr := frame{in: in, frag: f, y: baseline + b.shift(in) - over - e.top()}
 	*x += b.outer(fr, &e, false)
 	fr.x = *x
 	*x += b.edgeOf(fr, &e, false)

@@ -33,6 +33,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 	st.f, st.b, st.in, st.p, st.first = f, b, in, p, true
 	if from != nil {
 		st.at, st.n, st.floated = from.Line, from.Lines, maps.Clone(from.floated)
+		st.before = st.n
 		st.first = from.Lines == 0
 		for _, pf := range from.Float {
 			st.float(pf.b, pf.at, 0, true)
@@ -94,6 +95,9 @@ func (st *lineState) set(b *box.Box, p *para, from *Break) (float64, *Break) {
 				st.add(frag, y)
 				return st.y, &Break{Line: st.at, Lines: st.n, Float: st.pending, cut: rests}
 			}
+		}
+		if cutting && in.trim.parts && y+frag.H > in.left+0.01 {
+			st.trimSides(frag, false, true)
 		}
 		if cutting && y+frag.H > in.left+0.01 && !(in.atTop && len(marks) == 0 && y < 0.01) {
 			// cut before this line, or before an earlier one so that enough
@@ -175,6 +179,7 @@ type lineState struct {
 
 	justified int // the unit from which on spaces of the line grow
 	n         int // lines set, in all parts
+	before    int // of them in earlier parts
 	y         float64
 	first     bool
 	after     bool // a forced break came before
@@ -326,6 +331,7 @@ func (st *lineState) line() (*Fragment, float64) {
 		}
 		last := forced || next.leaf >= len(st.p.leaves)
 		frag := st.build(units, l, r, last)
+		st.trimLine(frag)
 		st.first, st.after = false, forced
 		st.floatBelow(floats, y+frag.H)
 		return frag, y

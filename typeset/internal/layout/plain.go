@@ -196,7 +196,7 @@ func (k *textLook) plainFont(l *Layout) {
 // returns the height of the line.
 func (l *Layout) plainLine(f *Fragment, b *box.Box, in flowSpace) (h float64, ok bool) {
 	p := l.plainOf(b)
-	if p == nil || in.clamp != nil || in.floats != nil || !l.oneLine(p, b, in) {
+	if p == nil || in.clamp != nil || in.trim != (textTrim{}) || in.floats != nil || !l.oneLine(p, b, in) {
 		return 0, false
 	}
 	return l.setLine(f, b, p, in, l.oneLiners.New()), true
@@ -235,7 +235,7 @@ func plainCell(s *style.Style) bool {
 	w, h := s.SizeContained()
 	return !w && !h && s.Display.Outer == style.TableCell && s.Display.Inner != style.Flex && s.Display.Inner != style.Grid && s.Display.Inner != style.Table &&
 		s.MinHeight.IsAuto() && s.MaxHeight.Kind == style.None && s.AspectRatio.Ratio == 0 && s.AlignContent.Kind == style.Normal &&
-		s.MaxLines == 0 && s.Fit <= 0 && s.ColumnCount == 0 && s.ColumnWidth.Kind != style.Length
+		s.MaxLines == 0 && s.TextBoxTrim == (style.TextBoxTrim{}) && s.Fit <= 0 && s.ColumnCount == 0 && s.ColumnWidth.Kind != style.Length
 }
 
 // plainCell sets a cell that holds one line of plain text, with the border that the

@@ -76,6 +76,7 @@ type Inherited struct {
 	Hyphens                               Keyword
 	HyphenChar                            string
 	Direction, WritingMode, Orientation   Keyword
+	TextBoxEdge                           TextBoxEdge
 	Visibility                            Keyword
 	ListType                              ListType
 	ListPosition                          Keyword
@@ -203,6 +204,7 @@ type Own struct {
 	Decoration                   Decoration
 	UnicodeBidi                  Keyword
 	TextOverflow                 TextOverflow
+	TextBoxTrim                  TextBoxTrim
 	MaxLines                     int    // 0: none
 	BlockEllipsis                string // empty: none
 	Continue                     Keyword

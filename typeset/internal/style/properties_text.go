@@ -541,6 +541,7 @@ func defineText() {
 	define("orphans", true, func(s *Style) *int { return &s.Orphans }, positive)
 	define("widows", true, func(s *Style) *int { return &s.Widows }, positive)
 	defineInitialLetter()
+	defineTextBox()
 }
 
 func positive(v *values) (spec[int], bool) {

@@ -341,3 +341,25 @@ func FuzzMedia(f *testing.F) {
 		MatchMediaText(text, env)
 	})
 }
+
+func TestTextBox(t *testing.T) {
+	both, capAlphabetic := TextBoxTrim{true, true}, TextBoxEdge{TextEdgeCap, TextEdgeAlphabetic}
+	for css, want := range map[string]struct {
+		trim TextBoxTrim
+		edge TextBoxEdge
+	}{
+		"text-box: normal":                                  {},
+		"text-box: cap alphabetic":                          {both, capAlphabetic},
+		"text-box: trim-start cap alphabetic":               {TextBoxTrim{Start: true}, capAlphabetic},
+		"text-box: ideographic trim-end":                    {TextBoxTrim{End: true}, TextBoxEdge{TextEdgeIdeographic, TextEdgeIdeographic}},
+		"text-box: trim-both":                               {both, TextBoxEdge{}},
+		"text-box-trim: trim-both; text-box-edge: ex text":  {both, TextBoxEdge{Over: TextEdgeEx}},
+		"text-box: trim-both; text-box: cap cap":            {both, TextBoxEdge{}},
+		"text-box: trim-both; text-box: trim-end trim-both": {both, TextBoxEdge{}},
+		"text-box: trim-both; text-box-edge: alphabetic":    {both, TextBoxEdge{}},
+	} {
+		s := styled(t, div(""), "#x { "+css+" }")
+		assert.Equal(t, want.trim, s.TextBoxTrim, css)
+		assert.Equal(t, want.edge, s.TextBoxEdge, css)
+	}
+}
