@@ -34,7 +34,11 @@ func Shape(c *style.ClipPath, r display.Rect) (*display.Path, bool) {
 		}
 		path.Close()
 	case style.PathShape:
-		path = ParsePath(c.Path).Transform(display.Translate(r.X, r.Y))
+		path = ParsePath(c.Path)
+		if c.Segments != nil {
+			path = drawSegments(c.Segments, r.W, r.H)
+		}
+		path = path.Transform(display.Translate(r.X, r.Y))
 	case style.BoxShape:
 		path.Rect(r)
 	default:
@@ -51,12 +55,33 @@ func ellipse(c *style.ClipPath, r display.Rect) (cx, cy, rx, ry float64) {
 		rx = circleRadius(c.RX, across, down, math.Hypot(r.W, r.H)/math.Sqrt2)
 		return cx, cy, rx, rx
 	}
-	rx, ry = sideRadius(c.RX, across, r.W), sideRadius(c.RY, down, r.H)
-	if w, h := cornerOf(c.RX, across), cornerOf(c.RY, down); c.RX.Kind == c.RY.Kind && rx > 0 && ry > 0 && w+h > 0 { // of the shape that it has to the sides
-		k := math.Hypot(w/rx, h/ry)
-		rx, ry = rx*k, ry*k
+	return cx, cy, ellipseRadius(c.RX, across, r.W), ellipseRadius(c.RY, down, r.H)
+}
+
+// ellipseRadius is one radius of an ellipse with distances to two sides of its box. One
+// that reaches to a corner has the shape that it has to the sides.
+func ellipseRadius(s style.Size, sides [2]float64, base float64) float64 {
+	r := sideRadius(s, sides, base)
+	if s.Kind == style.ClosestCorner || s.Kind == style.FarthestCorner {
+		r *= math.Sqrt2
 	}
-	return cx, cy, rx, ry
+	return r
+}
+
+// drawSegments draws shape() in a box of w by h (CSS Shapes 2, §3.4).
+func drawSegments(list []style.ShapeSegment, w, h float64) *display.Path {
+	base := [...]float64{style.AlongX: w, style.AlongY: h, style.AlongBoth: math.Hypot(w, h) / math.Sqrt2}
+	p := &pathParser{out: &display.Path{}}
+	for _, s := range list {
+		var args [7]float64
+		for i, a := range s.Args {
+			args[i] = a.LP.Of(base[a.Axis])
+		}
+		upper := s.Letter &^ 0x20
+		p.draw(upper, upper != s.Letter, args)
+		p.last = upper
+	}
+	return p.out
 }
 
 // circleRadius is the radius of a circle with distances to the sides of its box.

@@ -237,6 +237,12 @@ fill 0,0 90×90 #000000`},
 fill 20,20 60×40 #000000
 clip -10,-10 20×20
 fill 20,0 60×40 #000000`},
+	{`<rect x="10" width="40" height="20" style="clip-path: shape(evenodd from 5px 10%, hline to 50%, vline by 10px, line by -10px 2px, arc by 4px 0px of 2px cw, close)"/>`,
+		`clip 15,2 15×12 even-odd
+fill 10,0 40×20 #000000`},
+	{`<rect width="100" height="50" style="clip-path: ellipse(farthest-corner closest-side at 10px 20px)"/>`,
+		`clip -117.3,0 254.6×40
+fill 0,0 100×50 #000000`},
 	{`<mask id="m"><rect width="50" height="50" fill="white"/></mask><rect x="10" width="20" height="20" mask="url(#m)"/>`,
 		`group 1 {
 mask alpha=false {

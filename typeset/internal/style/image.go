@@ -155,8 +155,10 @@ type ClipPath struct {
 	Center Place
 	Rule   Keyword
 	Points []Place
-	Path   string
+	Path   string // of path()
 	URL    string
+
+	Segments []ShapeSegment // of shape()
 }
 
 func (v *values) image() (spec[*Image], bool) {

@@ -623,13 +623,16 @@ func parseClip(v *values) (spec[*[4]Size], bool) {
 	}
 	in := &values{list: css.Words(t.Args)}
 	var sides [4]spec[Size]
+	commas := 0
 	for i := range sides {
 		s, ok := size("auto", false)(in)
 		if !ok {
 			return nil, false
 		}
 		sides[i] = s
-		in.comma()
+		if in.comma() {
+			commas++
+		}
 	}
 	return func(c *Computer) *[4]Size {
 		var out [4]Size
@@ -637,7 +640,7 @@ func parseClip(v *values) (spec[*[4]Size], bool) {
 			out[i] = sides[i](c)
 		}
 		return &out
-	}, in.done()
+	}, in.done() && (commas == 0 || commas == 3)
 }
 
 const shapeBoxes = "border-box padding-box content-box margin-box fill-box stroke-box view-box"
@@ -769,6 +772,8 @@ func (v *values) shape(name string) (spec[ClipPath], bool) {
 			}
 			return s
 		}, true
+	case "shape":
+		return v.shapePath()
 	case "path":
 		rule := Nonzero
 		if k, ok := v.oneOf("nonzero evenodd"); ok {
