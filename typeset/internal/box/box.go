@@ -133,7 +133,7 @@ func (b *Box) IsBFC() bool {
 		return true
 	}
 	return b.OutOfFlow() || s.Display.Outer == style.TableCell || s.Display.Outer == style.TableCaption || s.Display.Outer == style.Inline ||
-		scrolls(s.OverflowX) || scrolls(s.OverflowY) || s.ColumnCount > 0 || s.ColumnWidth.Kind == style.Length || s.ColumnSpan == style.All || s.Contain.Any() || s.Container != style.Normal ||
+		scrolls(s.OverflowX) || scrolls(s.OverflowY) || s.Multicol() || s.ColumnSpan == style.All || s.Contain.Any() || s.Container != style.Normal ||
 		s.AlignContent.Kind != style.Normal && s.Display.Outer == style.Block
 }
 

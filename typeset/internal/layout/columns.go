@@ -14,8 +14,20 @@ func columnGap(s *style.Style, w float64) float64 {
 	return s.FontSize
 }
 
-// Multicol tells whether a box sets its contents in columns.
-func Multicol(s *style.Style) bool { return s.ColumnCount > 0 || s.ColumnWidth.Kind == style.Length }
+// rows is how tall a row of columns is, Auto for as tall as there is room, and whether what
+// does not fit in it goes on in another row below (Multi-column 2, §3.3 and §3.4). The
+// height is that of the contents of the box.
+func rows(s *style.Style, height float64) (tall float64, wraps bool) {
+	given := s.ColumnHeight.Kind == style.Length
+	wraps = s.ColumnWrap == style.WrapText || s.ColumnWrap == style.Auto && given
+	switch {
+	case given:
+		return math.Max(s.ColumnHeight.Px, 1), wraps
+	case wraps:
+		return height, known(height)
+	}
+	return Auto, false
+}
 
 // columnCount is the used number and width of columns (Multi-column 1, §3.4).
 func columnCount(s *style.Style, w, gap float64) (int, float64) {
@@ -52,6 +64,10 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 	c := &columnSet{l: l, b: l.inner(b), box: b, f: f, sp: sp, n: n, w: colW, gap: gap, left: e.left(), y: top, top: top, rtl: isRTL(b)}
 	c.room = sp.Left - top
 	c.tall = Auto
+	c.rowGap = s.FontSize
+	if s.RowGap.Kind == style.Length {
+		c.rowGap = gapOf(s.RowGap, definite-e.blockEdges())
+	}
 	if known(definite) {
 		c.tall = math.Max(definite-e.blockEdges(), 0)
 	}
@@ -68,7 +84,8 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 	if v := s.MaxHeight.Resolve(sp.H); known(v) {
 		maxH = math.Max(borderBox(s, v, e.blockEdges())-used-top-e.bottom(), 0)
 	}
-	rest := c.run(from, height, maxH, s.ColumnFill)
+	c.row, c.wraps = rows(s, c.tall)
+	rest := c.run(from.inColumns(), height, maxH, s.ColumnFill)
 	if c.none {
 		return nil, nil
 	}
@@ -93,7 +110,9 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 		}
 	}
 	if rest != nil {
-		rest.Used = used + f.H
+		again := *rest
+		rest = &again
+		rest.Used, rest.columns = used+f.H, true
 		if f.Cut {
 			f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 		}
@@ -124,7 +143,7 @@ func (l *Layout) inner(b *box.Box) *box.Box {
 	if m.inner == nil {
 		in := *b
 		s := *b.Style
-		s.ColumnCount, s.ColumnWidth = 0, style.Size{Kind: style.Auto}
+		s.ColumnCount, s.ColumnWidth, s.ColumnHeight = 0, autoSize, autoSize
 		s.Width, s.Height, s.MinWidth, s.MinHeight = style.Size{Kind: style.Auto}, style.Size{Kind: style.Auto}, style.Size{Kind: style.Auto}, style.Size{Kind: style.Auto}
 		s.MaxWidth, s.MaxHeight = style.Size{Kind: style.None}, style.Size{Kind: style.None}
 		s.Position, s.Transform, s.Translate, s.Rotate, s.Scale = style.Static, nil, nil, nil, nil
@@ -160,6 +179,9 @@ type columnSet struct {
 	left, y float64
 	top     float64 // of the contents
 	tall    float64 // what percentages of heights refer to
+	row     float64 // height of a row of columns; Auto for as tall as there is room
+	rowGap  float64
+	wraps   bool // what does not fit in a row goes on in another one below
 	room    float64
 	held    bool // what does not fit here goes on after the room, not to the side
 	runs    int  // stretches of contents between forced breaks
@@ -181,6 +203,11 @@ func (c *columnSet) run(at *Break, height, maxH float64, fill style.Keyword) *Br
 			continue
 		}
 		rest := c.stretch(at, height, maxH, fill, &margin)
+		if c.nextRow(rest) {
+			c.y += c.rowGap
+			at = rest
+			continue
+		}
 		if c.none || rest.spanner() == nil {
 			if rest == nil {
 				c.y += margin.sum()
@@ -190,6 +217,20 @@ func (c *columnSet) run(at *Break, height, maxH float64, fill style.Keyword) *Br
 		at = rest
 	}
 	return nil
+}
+
+// nextRow tells whether what a row of columns leaves goes on in one below it, on this page.
+func (c *columnSet) nextRow(rest *Break) bool {
+	if !c.wraps || c.none || rest == nil || rest.spanner() != nil || c.endsPage(rest) {
+		return false
+	}
+	return !c.sp.cutting() || c.y-c.top+c.rowGap+c.row <= c.room+0.01
+}
+
+// endsPage tells whether a break that is asked for ends the page, and all columns with it.
+func (c *columnSet) endsPage(rest *Break) bool {
+	k := rest.Innermost().Forced
+	return c.sp.cutting() && k != style.Always && k != style.All && forcedBreak(k, false)
 }
 
 // spanning sets a box across all columns, or the rest of it.
@@ -226,9 +267,19 @@ func (c *columnSet) spanning(b *box.Box, at *Break, margin *strut) *Break {
 	return nil
 }
 
+// inColumns is a break in a multi-column box as its columns see it.
+func (b *Break) inColumns() *Break {
+	if b == nil {
+		return nil
+	}
+	in := *b
+	in.columns = false
+	return &in
+}
+
 // spanner is the box across all columns that a break stands before.
 func (b *Break) spanner() *box.Box {
-	for ; b != nil; b = b.Inner {
+	for ; b != nil && !b.columns; b = b.Inner {
 		if b.span != nil {
 			return b.span
 		}
@@ -239,7 +290,7 @@ func (b *Break) spanner() *box.Box {
 // parallel tells whether other flows go on beside the one that stands before
 // a spanning box.
 func (b *Break) parallel() bool {
-	for ; b != nil; b = b.Inner {
+	for ; b != nil && !b.columns; b = b.Inner {
 		if len(b.Float)+len(b.Over) > 0 {
 			return true
 		}
@@ -310,10 +361,13 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 	if known(height) {
 		wanted = height - done - extra
 	}
+	if known(c.row) {
+		wanted = c.row
+	}
 	limit := math.Min(wanted, room)
 	c.held = c.sp.cutting() && room < wanted-0.01
 	most := manyColumns
-	if c.held {
+	if c.held || c.wraps {
 		most = c.n
 	}
 	h := limit
@@ -372,7 +426,7 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 	if rest != nil && !beforeSpan || !balanced && len(frags) > 1 {
 		used = h
 	}
-	if known(height) && !beforeSpan {
+	if known(height) && !beforeSpan && !known(c.row) {
 		used = math.Max(used, math.Min(height, limit))
 	}
 	if d := c.f.Drawn; d != nil {
@@ -462,7 +516,7 @@ func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest
 		}
 		c.appeal = max(c.appeal, r.Appeal)
 		if k := r.Innermost().Forced; k != 0 {
-			if c.sp.cutting() && forcedBreak(k, false) && k != style.Always && k != style.All { // it ends the page, and all columns with it
+			if c.endsPage(r) {
 				return frags, r
 			}
 			c.runs++
@@ -482,7 +536,7 @@ func (b *Break) Innermost() *Break {
 // balance finds the least height at which the contents fit into the columns
 // (§7.1), by trying from the average up.
 func (c *columnSet) balance(at *Break, limit float64) float64 {
-	if c.held { // what goes on fills the page: nothing is to be balanced
+	if c.held || c.wraps { // what goes on fills the page, or the row: nothing is to be balanced
 		if _, rest := c.set(at, limit, c.n); rest != nil && rest.spanner() == nil {
 			return limit
 		}
@@ -496,7 +550,7 @@ func (c *columnSet) balance(at *Break, limit float64) float64 {
 	}
 	hi := math.Min(math.Max(whole.H, 1), limit)
 	n := c.n
-	if !c.held { // forced breaks may ask for more columns than there are
+	if !c.held && !c.wraps { // forced breaks may ask for more columns than there are
 		c.set(at, hi, manyColumns)
 		n = max(n, c.runs)
 	}

@@ -185,7 +185,7 @@ func (l *Layout) contentSizes(b *box.Box) (lo, hi float64) {
 	default:
 		lo, hi = l.blockSizes(b)
 	}
-	if Multicol(s) {
+	if s.Multicol() {
 		across, acrossHi := 0.0, 0.0
 		if holdsSpanner(b) {
 			across, acrossHi = l.spannerSizes(b)

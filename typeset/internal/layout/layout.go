@@ -177,6 +177,7 @@ type Break struct {
 	done    []int              // how many rows of each flow, from its start, are on earlier pages; their items are not among placed
 	whole   *wholeLayout       // the container as it is when nothing is cut
 	span    *box.Box           // the box across all columns that comes next
+	columns bool               // it is in a multi-column box: what comes next spans the columns in there
 }
 
 // anyBare tells whether some flow is cut through empty space.
@@ -330,7 +331,7 @@ func (l *Layout) lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		return l.flex(b, sp, from)
 	case b.Style.Display.Inner == style.Grid:
 		return l.grid(b, sp, from)
-	case Multicol(b.Style):
+	case b.Style.Multicol():
 		return l.columns(b, sp, from)
 	}
 	return l.block(b, sp, from)

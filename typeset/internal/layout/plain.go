@@ -235,7 +235,7 @@ func plainCell(s *style.Style) bool {
 	w, h := s.SizeContained()
 	return !w && !h && s.Display.Outer == style.TableCell && s.Display.Inner != style.Flex && s.Display.Inner != style.Grid && s.Display.Inner != style.Table &&
 		s.MinHeight.IsAuto() && s.MaxHeight.Kind == style.None && s.AspectRatio.Ratio == 0 && s.AlignContent.Kind == style.Normal &&
-		s.MaxLines == 0 && s.TextBoxTrim == (style.TextBoxTrim{}) && s.Fit <= 0 && s.ColumnCount == 0 && s.ColumnWidth.Kind != style.Length
+		s.MaxLines == 0 && s.TextBoxTrim == (style.TextBoxTrim{}) && s.Fit <= 0 && !s.Multicol()
 }
 
 // plainCell sets a cell that holds one line of plain text, with the border that the

@@ -254,6 +254,8 @@ type Own struct {
 	GridPlace                    [4]GridLine // row-start, column-start, row-end, column-end
 	ColumnCount                  int         // 0: auto
 	ColumnWidth                  Size
+	ColumnHeight                 Size        // of a row of columns
+	ColumnWrap                   Keyword
 	ColumnFill, ColumnSpan       Keyword
 	ColumnRule                   Border
 	Appearance                   Keyword
@@ -389,6 +391,11 @@ func (s *Style) Transformed() bool {
 	return len(s.Transform) > 0 || len(s.Translate) > 0 || len(s.Rotate) > 0 || len(s.Scale) > 0
 }
 
+// Multicol tells whether the box sets its contents in columns (Multi-column 2, §2).
+func (s *Style) Multicol() bool {
+	return s.ColumnCount > 0 || s.ColumnWidth.Kind == Length || s.ColumnHeight.Kind == Length
+}
+
 // HasBackground tells whether the style has a background colour or image.
 func (s *Style) HasBackground() bool {
 	return s.BackgroundColor.A > 0 || s.BackgroundColor.Space == Current || len(s.Background.Images) > 0 && s.Background.Images[0] != nil
@@ -474,7 +481,7 @@ func initialStyle() *Style {
 	for i := range s.GridPlace {
 		s.GridPlace[i] = GridLine{Auto: true}
 	}
-	s.ColumnWidth, s.ColumnFill, s.ColumnSpan = auto, Balance, None
+	s.ColumnWidth, s.ColumnHeight, s.ColumnWrap, s.ColumnFill, s.ColumnSpan = auto, auto, Auto, Balance, None
 	s.ColumnRule = Border{Width: 3, Style: None, Color: currentCol}
 	s.Appearance = None
 	s.StopColor, s.StopOpacity = Black, 1

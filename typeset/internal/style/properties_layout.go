@@ -103,9 +103,22 @@ func defineLayout() {
 		l, ok := v.length(true)
 		return func(c *Computer) Size { return Size{Kind: Length, LP: LP{Px: l(c)}} }, ok
 	})
-	short("columns", "column-width column-count", func(v *values, set func(string, any)) bool {
+	define("column-height", false, func(s *Style) *Size { return &s.ColumnHeight }, func(v *values) (spec[Size], bool) {
+		if v.word("auto") {
+			return fixed(Size{Kind: Auto}), true
+		}
+		l, ok := v.length(true)
+		return func(c *Computer) Size { return Size{Kind: Length, LP: LP{Px: l(c)}} }, ok
+	})
+	words("column-wrap", false, "auto nowrap wrap", func(s *Style) *Keyword { return &s.ColumnWrap })
+	short("columns", "column-width column-count column-height", func(v *values, set func(string, any)) bool {
 		n := 0
 		for !v.done() {
+			if n > 0 && v.delim('/') {
+				x, ok := byName["column-height"].parse(v)
+				set("column-height", x)
+				return ok && v.done()
+			}
 			if v.word("auto") {
 			} else if x, ok := try(v, byName["column-count"].parse); ok {
 				set("column-count", x)
