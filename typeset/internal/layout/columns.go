@@ -153,7 +153,7 @@ func (l *Layout) inner(b *box.Box) *box.Box {
 			s.Border[i] = style.Border{Style: style.None}
 		}
 		s.OverflowX, s.OverflowY = style.Visible, style.Visible
-		s.BoxDecorationBreak = style.Clone // lines are trimmed in each column (CSS Inline 3, §5.2)
+		s.TextBoxTrim = style.TextBoxTrim{}
 		s.BreakInside, s.BreakBefore, s.BreakAfter = style.Auto, style.Auto, style.Auto
 		s.Opacity, s.ClipPath, s.BoxShadow = 1, nil, nil
 		s.BackgroundColor = style.Transparent
@@ -486,13 +486,21 @@ func (f *Fragment) used() float64 {
 // manyColumns is as many columns as there may be.
 const manyColumns = 1000
 
+// space is that of a column, whose lines are trimmed as the box asks (CSS Inline 3, §5.2).
+func (c *columnSet) space() Space {
+	sp := newSpace(c.w, c.tall)
+	sp.FixedW = c.w
+	trim := c.box.Style.TextBoxTrim
+	sp.trim = textTrim{start: trim.Start, end: trim.End, parts: trim.End}
+	return sp
+}
+
 // set fills columns of height h.
 func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest *Break) {
 	rest, c.appeal, c.runs = at, 0, 1
 	atTop := !c.held || c.sp.AtTop && c.y <= c.top+0.01
 	for i := 0; i < most; i++ {
-		sp := newSpace(c.w, c.tall)
-		sp.FixedW = c.w
+		sp := c.space()
 		sp.Left, sp.Page, sp.AtTop, sp.Bare, sp.Column, sp.Spans, sp.Nameless = h, h, atTop, atTop, true, true, c.sp.Nameless
 		f, r := c.l.Lay(c.b, sp, rest)
 		stuck := f == nil || rest != nil && r != nil && SamePlace(rest, r)
@@ -541,8 +549,7 @@ func (c *columnSet) balance(at *Break, limit float64) float64 {
 			return limit
 		}
 	}
-	sp := newSpace(c.w, c.tall)
-	sp.FixedW = c.w
+	sp := c.space()
 	sp.Column, sp.Spans = true, true
 	whole, _ := c.l.Lay(c.b, sp, at)
 	if whole == nil {
