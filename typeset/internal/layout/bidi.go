@@ -40,6 +40,27 @@ func firstStrongRTL(t string) bool {
 	return false
 }
 
+// directionTurn is where in the text lines begin that run from right to left, or no longer
+// do.
+type directionTurn struct {
+	at  int
+	rtl bool
+}
+
+// rtlAt tells whether the line that begins at a place in the text runs from right to left:
+// with unicode-bidi: plaintext each paragraph has its own direction (Writing Modes 4,
+// §2.4.2).
+func (p *para) rtlAt(at int) bool {
+	rtl := p.rtl
+	for _, t := range p.turns {
+		if t.at > at {
+			break
+		}
+		rtl = t.rtl
+	}
+	return rtl
+}
+
 // resolveBidi decides whether the bidi algorithm is needed at all.
 func (p *para) resolveBidi(b *box.Box, controls []control) {
 	p.bidi = p.rtl || needsBidi(p.text)
@@ -50,6 +71,36 @@ func (p *para) resolveBidi(b *box.Box, controls []control) {
 	}
 	if b.Style.UnicodeBidi == style.BidiOverride || b.Style.UnicodeBidi == style.IsolateOverride {
 		p.bidi = true
+	}
+}
+
+// turnAt notes the direction of a paragraph, whose runes stand at offsets in the text, and
+// gives its level.
+func (p *para) turnAt(runes []rune, offset []int) (level uint8) {
+	at := slices.IndexFunc(offset, func(i int) bool { return i >= 0 })
+	if at < 0 {
+		return 0
+	}
+	rtl := firstStrongRTL(string(runes))
+	p.turns = append(p.turns, directionTurn{offset[at], rtl})
+	if rtl {
+		return 1
+	}
+	return 0
+}
+
+// openControls are the controls of inline boxes that are open.
+type openControls []rune
+
+// note takes in a control that opens, or one that closes the last.
+func (o *openControls) note(control rune) {
+	switch control {
+	case '\u202C', '\u2069':
+		if n := len(*o); n > 0 {
+			*o = (*o)[:n-1]
+		}
+	default:
+		*o = append(*o, control)
 	}
 }
 
@@ -68,17 +119,19 @@ func (p *para) levels(c *collector) []uint8 {
 		pr, _ := bidi.LookupRune(r)
 		classes, runes, offset = append(classes, pr.Class()), append(runes, r), append(offset, at)
 	}
-	override := c.root.Style.UnicodeBidi == style.BidiOverride || c.root.Style.UnicodeBidi == style.IsolateOverride
-	if override {
+	var open openControls
+	if v := c.root.Style.UnicodeBidi; v == style.BidiOverride || v == style.IsolateOverride {
+		control := '\u202D'
 		if p.rtl {
-			put('\u202E', -1)
-		} else {
-			put('\u202D', -1)
+			control = '\u202E'
 		}
+		put(control, -1)
+		open.note(control)
 	}
 	for i := 0; i <= len(p.text); {
 		for ci < len(c.controls) && c.controls[ci].at == i {
 			put(c.controls[ci].r, -1)
+			open.note(c.controls[ci].r)
 			ci++
 		}
 		if i == len(p.text) {
@@ -86,6 +139,11 @@ func (p *para) levels(c *collector) []uint8 {
 		}
 		r, n := utf8.DecodeRuneInString(p.text[i:])
 		put(r, i)
+		if r == '\n' { // what is open goes on in the next paragraph (Writing Modes 4, §2.4.2)
+			for _, control := range open {
+				put(control, -1)
+			}
+		}
 		i += n
 	}
 	base := uint8(0)
@@ -100,10 +158,7 @@ func (p *para) levels(c *collector) []uint8 {
 		if i == len(runes) || runes[i] == '\n' {
 			b := base
 			if c.root.Style.UnicodeBidi == style.Plaintext {
-				b = 0
-				if firstStrongRTL(string(runes[start:i])) {
-					b = 1
-				}
+				b = p.turnAt(runes[start:i], offset[start:i])
 			}
 			lv := bidiLevels(classes[start:i], runes[start:i], b)
 			for k, v := range lv {

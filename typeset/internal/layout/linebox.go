@@ -399,7 +399,7 @@ func (b *lineBuilder) place(units []unit, order []int, x, gap, perGlyph float64)
 		x += b.edgeOf(fr, &e, true)
 		fr.frag.W = x - fr.x
 		px, py := pos()
-		dx, dy := relative(fr.in.box, b.st.in.w, b.st.in.h, b.st.p.rtl)
+		dx, dy := relative(fr.in.box, b.st.in.w, b.st.in.h, b.st.rtl)
 		parent().add(fr.frag, fr.x-px, fr.y-py, dx, dy)
 		x += b.outer(fr, &e, true)
 	}
@@ -544,7 +544,7 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 	case leafAtomic:
 		y := baseline + b.atomics[k]
 		base, _ := b.around(u)
-		dx, dy := relative(u.box, b.st.in.w, b.st.in.h, b.st.p.rtl)
+		dx, dy := relative(u.box, b.st.in.w, b.st.in.h, b.st.rtl)
 		had := len(parent.out)
 		parent.add(u.frag, *x+u.margin[style.Left]-px, y-base+u.margin[style.Top]-py, dx, dy)
 		parent.belongs(had, u.in)
@@ -555,7 +555,7 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 			if u.level&1 == 1 {
 				start = high
 			}
-			parent.out = append(parent.out, waiting{b: u.box, rect: rect{*x - px, -py, 0, 0}, sx: start, rtl: b.st.p.rtl, by: within(u.in, u.box)})
+			parent.out = append(parent.out, waiting{b: u.box, rect: rect{*x - px, -py, 0, 0}, sx: start, rtl: b.st.rtl, by: within(u.in, u.box)})
 			return
 		}
 		y := 0.0 // a block would have begun a line of its own
@@ -564,7 +564,7 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 		}
 		r := rect{-px, y - py, b.st.in.w, 0}
 		if u.in != nil { // an inline box gives it no width to be aligned in
-			if b.st.p.rtl {
+			if b.st.rtl {
 				r.x += r.w
 			}
 			r.w, r.h = 0, b.line.H
@@ -635,7 +635,7 @@ type lineFragment struct {
 func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py, baseline, gap, perGlyph float64) {
 	s := u.box.Style
 	extra := 0.0
-	if k < b.st.justified {
+	if k < b.st.justified[0] || k >= b.st.justified[1] || s.TextJustify == style.None {
 		gap = 0
 	}
 	switch {

@@ -177,9 +177,10 @@ type lineState struct {
 	units   []unit // memory for those of a line
 	builder lineBuilder
 
-	justified int // the unit from which on spaces of the line grow
-	n         int // lines set, in all parts
-	before    int // of them in earlier parts
+	justified [2]int // the units of the line from the first to before the last, between which spaces grow
+	rtl       bool   // the line runs from right to left
+	n         int    // lines set, in all parts
+	before    int    // of them in earlier parts
 	y         float64
 	first     bool
 	after     bool // a forced break came before
@@ -674,7 +675,12 @@ func (st *lineState) floatNow(b *box.Box, x, avail, y float64, solid bool) bool 
 func (st *lineState) wait(lf *leaf, l, r, y float64) {
 	b := lf.box
 	w := staticPlace(b, st.b, rect{st.in.x, st.in.y + y, st.in.w, 0})
-	if b.Style.WasInline {
+	if b.Style.WasInline { // it would be the first in its line
+		if st.p.rtl {
+			r -= st.indent()
+		} else {
+			l += st.indent()
+		}
 		w = inlinePlace(b, st.b, rect{l, st.in.y + y, r - l, 0})
 	}
 	w.by = within(lf.in, b)
@@ -684,6 +690,7 @@ func (st *lineState) wait(lf *leaf, l, r, y float64) {
 // build lays the units of a line out and makes its fragment.
 func (st *lineState) build(units []unit, l, r float64, last bool) *Fragment {
 	units = trimEnd(units)
+	st.rtl = st.p.rtlAt(units[0].start)
 	indent := st.indent() - st.hangStart(units[0].idx)
 	width := indent
 	for i := range units {
@@ -704,13 +711,12 @@ func (st *lineState) build(units []unit, l, r float64, last bool) *Fragment {
 	line.H, line.Baseline = b.bottom-b.top, -b.top
 	start, gap, perGlyph := st.align(units, free, last)
 	x := l - st.in.x + start
-	rtl := st.p.rtl
-	if !rtl {
+	if !st.rtl {
 		x += indent
 	} else if hang > 0 {
 		x -= hang
 	}
-	order := visual(units, st.p)
+	order := visual(units, st.p.bidi, st.rtl)
 	b.place(units, order, x, gap, perGlyph)
 	return line
 }
@@ -780,13 +786,12 @@ func (st *lineState) align(units []unit, free float64, last bool) (start, gap, p
 	} else if a == style.JustifyAll {
 		a = style.Justify
 	}
-	rtl := st.p.rtl
 	if a == style.Justify && free > 0 {
 		n := 0
 		end := contentEnd(units)
-		st.justified = afterTabs(units[:end])
-		for i := st.justified; i < end; i++ {
-			if u := &units[i]; u.kind == leafSpace && (u.w > 0 || u.box.Style.FontSize == 0) && u.run != nil && !u.other {
+		st.justified = [2]int{afterTabs(units[:end]), end}
+		for i := st.justified[0]; i < end; i++ {
+			if u := &units[i]; u.kind == leafSpace && (u.w > 0 || u.box.Style.FontSize == 0) && u.run != nil && !u.other && u.box.Style.TextJustify != style.None {
 				n++
 			} else if u.kind == leafText {
 				n += strings.Count(st.p.text[u.start:u.end], "\u00A0")
@@ -807,7 +812,7 @@ func (st *lineState) align(units []unit, free float64, last bool) (start, gap, p
 		}
 		a = style.Start
 	}
-	return lineStart(a, rtl, free), 0, 0
+	return lineStart(a, st.rtl, free), 0, 0
 }
 
 // lineStart is where the contents of a line begin that has so much free room.
@@ -856,12 +861,12 @@ func contentEnd(units []unit) int {
 
 // visual is the order in which units are painted from left to right; nil
 // stands for the order that they are in.
-func visual(units []unit, p *para) []int {
-	if !p.bidi {
+func visual(units []unit, bidi, rtl bool) []int {
+	if !bidi {
 		return nil
 	}
 	base := uint8(0)
-	if p.rtl {
+	if rtl {
 		base = 1
 	}
 	levels := make([]uint8, len(units))

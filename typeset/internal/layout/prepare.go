@@ -66,6 +66,7 @@ type para struct {
 	text   string
 	leaves []leaf
 	rtl    bool
+	turns  []directionTurn // of unicode-bidi: plaintext, else nil
 	bidi   bool
 	min    float64
 	max    float64
