@@ -54,6 +54,7 @@ func (st *lineState) truncate(units []unit, avail float64, text string, whole bo
 	end := st.mark(text)
 	room := avail - end.w
 	x := st.indent()
+	units = withoutEnd(units)
 	kept, keptX, wordEnd := len(units), 0.0, -1
 	for i := range units {
 		u := &units[i]
@@ -63,24 +64,37 @@ func (st *lineState) truncate(units []unit, avail float64, text string, whole bo
 			break
 		}
 		x += w
-		if u.canBreak || u.kind == leafSpace { // also where text does not wrap
+		// also where text does not wrap, but for a hyphen only if there is room for it
+		if u.canBreak && !u.soft || u.kind == leafSpace || u.soft && x+st.hyphenWidth(u.leaf) <= room+0.001 {
 			wordEnd = i + 1
 		}
 	}
 	out := append([]unit(nil), units[:kept]...)
 	switch {
-	case whole && wordEnd > 0 && kept < len(units):
+	case whole && wordEnd > 0 && kept < len(units) && !breaksAnywhere(units[kept].box.Style):
 		out = out[:wordEnd]
+		st.hyphenate(out)
 	case kept < len(units) && units[kept].kind == leafText:
 		u := units[kept]
 		if n := st.cutWord(&u, room-keptX-u.pre, 0, kept == 0); n > 0 {
 			out = append(out, u)
 		}
 	}
-	for n := len(out); n > 0 && (out[n-1].kind == leafSpace || out[n-1].kind == leafBreak); n = len(out) {
-		out = out[:n-1]
+	return append(withoutEnd(out), end)
+}
+
+// breaksAnywhere tells whether text may be cut between any two letters.
+func breaksAnywhere(s *style.Style) bool {
+	return s.WordBreak == style.BreakAll || s.LineBreak == style.Anywhere
+}
+
+// withoutEnd leaves out the line breaks and spaces at the end.
+func withoutEnd(units []unit) []unit {
+	n := len(units)
+	for n > 0 && (units[n-1].kind == leafBreak || units[n-1].kind == leafSpace) {
+		n--
 	}
-	return append(out, end)
+	return units[:n]
 }
 
 // lineWidth is what units take, less the spaces that hang at their end.

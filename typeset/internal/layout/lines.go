@@ -75,7 +75,8 @@ func (st *lineState) set(b *box.Box, p *para, from *Break) (float64, *Break) {
 		if c := in.clamp; c != nil && c.left == 0 {
 			c.over = c.over || st.remaining(st.at, 1) > 0
 			for i := st.at.leaf; i < len(st.p.leaves); i++ {
-				if lf := &st.p.leaves[i]; lf.kind == leafOut {
+				// what an inline box contains that is not shown is not shown either
+				if lf := &st.p.leaves[i]; lf.kind == leafOut && within(lf.in, lf.box) == nil {
 					st.wait(lf, in.x, in.x+in.w, st.y)
 				}
 			}

@@ -86,6 +86,8 @@ func TestEllipses(t *testing.T) {
 		"width: 400px; line-clamp: 1; white-space: pre":                                "Quay and Lantern Harbour…",
 		"width: 400px; line-clamp: 1":                                                  "Quay and Lantern Harbour Pier",
 		"width: 110px; line-clamp: 1 '!'":                                              "Quay and Lantern!",
+		"width: 110px; line-clamp: 1; white-space: pre; word-break: break-all":         "Quay and Lantern…",
+		"width: 100px; line-clamp: 1; white-space: pre; word-break: break-all":         "Quay and Lanter…",
 		"width: 100px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap": "Quay and Lanter…",
 	} {
 		l, root := tree(t, "<p>Quay and Lantern Harbour\nPier</p>", "p { margin: 0; font: 10px/20px monospace; "+css+" }")
@@ -96,6 +98,17 @@ func TestEllipses(t *testing.T) {
 			got = append(got, text)
 		}
 		assert.Equal(t, want, strings.Join(got, ""), css)
+	}
+	for html, want := range map[string][]string{
+		"<p>Quay and Lan\u00ADtern Harbour<br>x":                           {"Quay and Lan\u00AD", "…"},
+		"<p>Quay and Lant <i style='display:inline-block'>Harbour</i><br>x": {"Quay and Lant", "…"},
+	} {
+		l, root := tree(t, html, "p { margin: 0; width: 90px; line-clamp: 1; font: 10px/20px monospace }")
+		f, _ := l.LayPage(root, 400, 300, 0, 0, nil)
+		set := texts(f)
+		for _, text := range want {
+			assert.Contains(t, set, "“"+text+"”", "it has room, with its hyphen and no space")
+		}
 	}
 	l, root := tree(t, "<p>Quay <br>Lantern <br>Harbour</p>", "p { margin: 0; width: 200px; line-clamp: 2; font: 10px/20px monospace }")
 	f, _ := l.LayPage(root, 400, 300, 0, 0, nil)
