@@ -100,7 +100,7 @@ func TestEllipses(t *testing.T) {
 		assert.Equal(t, want, strings.Join(got, ""), css)
 	}
 	for html, want := range map[string][]string{
-		"<p>Quay and Lan\u00ADtern Harbour<br>x":                           {"Quay and Lan\u00AD", "…"},
+		"<p>Quay and Lan\u00ADtern Harbour<br>x":                            {"Quay and Lan\u00AD", "…"},
 		"<p>Quay and Lant <i style='display:inline-block'>Harbour</i><br>x": {"Quay and Lant", "…"},
 	} {
 		l, root := tree(t, html, "p { margin: 0; width: 90px; line-clamp: 1; font: 10px/20px monospace }")

@@ -254,7 +254,7 @@ type Own struct {
 	GridPlace                    [4]GridLine // row-start, column-start, row-end, column-end
 	ColumnCount                  int         // 0: auto
 	ColumnWidth                  Size
-	ColumnHeight                 Size        // of a row of columns
+	ColumnHeight                 Size // of a row of columns
 	ColumnWrap                   Keyword
 	ColumnFill, ColumnSpan       Keyword
 	ColumnRule                   Border
