@@ -106,14 +106,15 @@ func (st *lineState) lineWidth(units []unit) float64 {
 	return w - hanging(units, 0, false)
 }
 
-// clampFlow sets the contents of a block container with limited lines.
-func clampFlow(f *Fragment, s *style.Style, in flowSpace, set func(flowSpace) (float64, *Break)) (float64, *Break) {
-	in.clamp = &clamp{left: s.MaxLines}
-	h, rest := set(in)
+// setClamped sets the contents of a block container with limited lines.
+func (r *blockBox) setClamped() (float64, *Break) {
+	f, in := r.f, r.in
+	in.clamp = &clamp{left: r.s.MaxLines}
+	h, rest := r.set(in)
 	if !in.clamp.over {
 		return h, rest
 	}
 	f.Kids, f.out, f.Baseline, f.LastBaseline = nil, nil, Auto, Auto
-	in.clamp = &clamp{left: s.MaxLines, over: true, text: s.BlockEllipsis}
-	return set(in)
+	in.clamp = &clamp{left: r.s.MaxLines, over: true, text: r.s.BlockEllipsis}
+	return r.set(in)
 }
