@@ -140,7 +140,7 @@ func isDimension(t css.Token, units ...string) bool {
 
 // calculates tells whether a token is a math function (CSS Values 4, §10).
 func calculates(t css.Token) bool {
-	return t.Kind == css.Function && mathFunctions[t.Text]
+	return t.Kind == css.Function && isMathFunction(t.Text)
 }
 
 func imageFunction(name string) bool {
