@@ -1,7 +1,10 @@
 package paint
 
 import (
+	"bytes"
 	"fmt"
+	"image"
+	"image/png"
 	"strings"
 	"testing"
 
@@ -68,33 +71,72 @@ func (r *recorder) Group(g display.Group, draw func(display.Canvas)) {
 	r.add("end")
 }
 
-// painted gives the calls for the pages of a body, each 200 by 100 px.
-func painted(t *testing.T, html string) [][]string {
+// painting is a canvas that a test looks at.
+type painting = display.Canvas
+
+// chequers is a picture of 4 by 2 px.
+func chequers(t *testing.T) *picture.Picture {
 	t.Helper()
+	im := image.NewGray(image.Rect(0, 0, 4, 2))
+	for i := range im.Pix {
+		im.Pix[i] = uint8(255 * ((i + i/4) % 2))
+	}
+	var b bytes.Buffer
+	require.NoError(t, png.Encode(&b, im))
+	pic, err := picture.Decode(b.Bytes())
+	require.NoError(t, err)
+	return pic
+}
+
+// eachPage sets the pages of a body, each 200 px wide, and lets a test paint them.
+func eachPage(t *testing.T, html string, height float64, visit func(n int, paint func(painting))) {
+	t.Helper()
+	pictures := func(address string) *picture.Picture {
+		if address == "chequers.png" {
+			return chequers(t)
+		}
+		return nil
+	}
 	doc, err := markup.ParseHTML([]byte("<body style='margin:0;font:10px/10px sans-serif'>" + html))
 	require.NoError(t, err)
 	fonts := font.NewSet()
-	r := style.NewResolver(style.Env{Medium: "print", Width: 200, Height: 100}, layout.NewMetrics(fonts), nil, nil)
+	r := style.NewResolver(style.Env{Medium: "print", Width: 200, Height: height}, layout.NewMetrics(fonts), nil, nil)
+	doc.Walk(func(n *markup.Node) bool {
+		if n.Name == "style" {
+			r.AddSheet(style.ParseSheet("", "", n.Content()), style.Author, nil, nil)
+		}
+		return true
+	})
 	r.Finish()
-	b := &box.Builder{Styles: r, Inline: func(svg *markup.Node, s *style.Style) *picture.Picture {
+	b := &box.Builder{Styles: r, Tell: func(string, string) {}, Pictures: func(address string, _ *markup.Node) *picture.Picture { return pictures(address) }, Inline: func(svg *markup.Node, s *style.Style) *picture.Picture {
 		return (&picture.Drawing{Root: svg, Styles: r, Fonts: fonts}).Picture(s)
 	}}
 	root := b.Build(doc.Find("html"))
-	l := &layout.Layout{Fonts: fonts, Styles: r, Viewport: [2]float64{200, 100}, Tell: func(string, string, *box.Box) {}}
-	var out [][]string
+	l := &layout.Layout{Fonts: fonts, Styles: r, Viewport: [2]float64{200, height}, Tell: func(string, string, *box.Box) {}}
 	var at *layout.Break
-	for {
-		page, rest := l.LayPage(root, 200, 100, 0, 0, at)
-		l.SettleAll(page, 200, 100)
-		rec := &recorder{}
-		p := NewPainter(rec, func(string) *picture.Picture { return nil }, display.Rect{W: 200, H: 100}, nil)
-		p.Outside = FindOutside(root)
-		p.Root(page, 0, 0)
-		out = append(out, rec.calls)
+	for n := 1; ; n++ {
+		page, rest := l.LayPage(root, 200, height, 0, 0, at)
+		l.SettleAll(page, 200, height)
+		visit(n, func(c painting) {
+			p := NewPainter(c, pictures, display.Rect{W: 200, H: height}, nil)
+			p.Outside = FindOutside(root)
+			p.Root(page, 0, 0)
+		})
 		if at = rest; rest == nil {
-			return out
+			return
 		}
 	}
+}
+
+// painted gives the calls for the pages of a body, each 100 px tall.
+func painted(t *testing.T, html string) (pages [][]string) {
+	t.Helper()
+	eachPage(t, html, 100, func(_ int, paint func(painting)) {
+		rec := &recorder{}
+		paint(rec)
+		pages = append(pages, rec.calls)
+	})
+	return pages
 }
 
 func one(t *testing.T, html string) string { return strings.Join(painted(t, html)[0], "\n") }
