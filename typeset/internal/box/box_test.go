@@ -241,3 +241,11 @@ func TestSharpest(t *testing.T) {
 		assert.Equal(t, want, sharpest(set, "src.png"), set)
 	}
 }
+
+// TestCountersNest: an element in one that has made a counter makes one inside of it; one
+// beside it takes its place (CSS Lists 3, §4.4.1).
+func TestCountersNest(t *testing.T) {
+	const css = "<style>section { counter-reset: n } p { counter-increment: n } p::before { content: counters(n, '.') }</style>"
+	assert.Contains(t, outline(treeOf(t, css+"<section><p><section><p></section><p></section><section><p></section>")),
+		`section(p(before("1")) section(p(before("1.1"))) p(before("2"))) section(p(before("1")))`)
+}

@@ -11,6 +11,7 @@ import (
 type instance struct {
 	value    int
 	scope    *scope
+	under    *scope // what is around the element that has made it
 	reversed bool
 }
 
@@ -36,13 +37,13 @@ func (c *counters) enter(s *style.Style, start func(name string) int) {
 	own := c.scopes.New()
 	c.stack = append(c.stack, own)
 	for _, op := range s.CounterReset {
-		in := instance{value: op.Value, scope: parent, reversed: op.Reversed}
+		in := instance{value: op.Value, scope: parent, under: parent, reversed: op.Reversed}
 		if op.Reversed && !op.HasValue {
 			in.value = start(op.Name)
 		}
 		list := c.live[op.Name]
 		k := len(list)
-		if k > 0 && (list[k-1].scope == parent || list[k-1].scope == own) {
+		if k > 0 && list[k-1].under == parent { // made by a sibling before, or here (§4.4.1)
 			list, k = list[:k-1], k-1
 		}
 		if k > 0 { // siblings inherit it only when their parent has none
@@ -96,7 +97,7 @@ func (c *counters) at(name string, own *scope) *instance {
 	list := c.live[name]
 	if len(list) == 0 {
 		own.hold()
-		list = append(list, instance{scope: own})
+		list = append(list, instance{scope: own, under: own})
 		c.live[name] = list
 	}
 	return &list[len(list)-1]

@@ -1,0 +1,188 @@
+package box
+
+import (
+	"flag"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/picture"
+	"oliveledger/typeset/internal/style"
+)
+
+var update = flag.Bool("update", false, "write the trees as they are now as what they are to be")
+
+// TestTrees makes the boxes of small documents, and compares them with what is written
+// beside these. To see what a change does, run with -update and look at the difference.
+func TestTrees(t *testing.T) {
+	files, err := filepath.Glob("testdata/trees/*.html")
+	require.NoError(t, err)
+	require.NotEmpty(t, files)
+	for _, file := range files {
+		t.Run(strings.TrimSuffix(filepath.Base(file), ".html"), func(t *testing.T) {
+			html, err := os.ReadFile(file)
+			require.NoError(t, err)
+			got := describeTree(t, string(html))
+			golden := strings.TrimSuffix(file, ".html") + ".txt"
+			if *update {
+				require.NoError(t, os.WriteFile(golden, []byte(got), 0o644))
+			}
+			want, err := os.ReadFile(golden)
+			require.NoError(t, err)
+			assert.Equal(t, string(want), got)
+		})
+	}
+}
+
+// describeTree makes the boxes of a document, in which x.png is a picture, and writes them
+// down.
+func describeTree(t *testing.T, html string) string {
+	doc, err := markup.ParseHTML([]byte(html))
+	require.NoError(t, err)
+	r := style.NewResolver(style.Env{Medium: "print", Width: 400, Height: 300}, plain{}, nil, nil)
+	doc.Walk(func(n *markup.Node) bool {
+		if n.Name == "style" {
+			r.AddSheet(style.ParseSheet("", "", n.Content()), style.Author, nil, nil)
+		}
+		return true
+	})
+	r.Finish()
+	var out strings.Builder
+	b := &Builder{
+		Styles: r,
+		Pictures: func(address string, _ *markup.Node) *picture.Picture {
+			if address == "x.png" {
+				return &picture.Picture{W: 40, H: 20, Ratio: 2, Draw: func(display.Canvas, display.Rect) {}}
+			}
+			return nil
+		},
+		Inline: func(svg *markup.Node, _ *style.Style) *picture.Picture {
+			return &picture.Picture{W: svg.Number("width", 300), H: svg.Number("height", 150)}
+		},
+		Tell: func(code, message string) { fmt.Fprintf(&out, "tells %s: %s\n", code, message) },
+	}
+	root := b.Build(doc.Find("html"))
+	require.NotNil(t, root)
+	describe(&out, root, "", "")
+	fmt.Fprintf(&out, "noted=%t footnotes=%t\n", b.Noted, b.Footnotes)
+	return out.String()
+}
+
+// describe writes a box and what it holds, a line a box.
+func describe(out *strings.Builder, b *Box, indent, role string) {
+	s := b.Style
+	fmt.Fprintf(out, "%s%s", indent, role)
+	switch b.Kind {
+	case Text:
+		fmt.Fprintf(out, "text %q", b.Text)
+	case LineBreak:
+		out.WriteString("br")
+	case Replaced:
+		out.WriteString("replaced " + nameOf(b))
+		if b.Picture != nil {
+			fmt.Fprintf(out, " %g×%g", b.Picture.W, b.Picture.H)
+		}
+	default:
+		out.WriteString(nameOf(b))
+	}
+	if b.Kind == Element || b.Kind == Replaced {
+		fmt.Fprintf(out, " %v %v", s.Display.Outer, s.Display.Inner)
+	}
+	for _, f := range []struct {
+		name string
+		on   bool
+	}{
+		{"inline", b.Inline}, {"anonymous", b.Anon}, {"leader", b.Leader}, {"without start", b.Split.NoStart}, {"without end", b.Split.NoEnd},
+		{"list item", s.Display.ListItem && b.Kind == Element}, {"was inline", s.WasInline && b.Kind == Element}, {"floats", b.Floats()}, {"positioned", b.Positioned()},
+		{"context", b.Kind == Element && b.IsBFC()}, {"atomic", b.IsAtomic()}, {"control", b.IsControl()},
+	} {
+		if f.on {
+			out.WriteString(", " + f.name)
+		}
+	}
+	if b.RowSpan != 0 || b.ColSpan != 0 {
+		fmt.Fprintf(out, ", spans %d×%d", b.RowSpan, b.ColSpan)
+	}
+	if b.Trim != [4]bool{} {
+		fmt.Fprintf(out, ", trims %v", b.Trim)
+	}
+	if b.Mode.Vertical() || b.Frame.Vertical() {
+		fmt.Fprintf(out, ", %v in %v", b.Mode, b.Frame)
+	}
+	for d := b.Decor; d != nil; d = d.Up {
+		fmt.Fprintf(out, ", decorated %v %v", d.Style.Decoration, d.Style.Color.C)
+	}
+	if b.Kind == Element && !s.Width.IsAuto() {
+		fmt.Fprintf(out, ", width %.4g", s.Width.Px)
+	}
+	if b.Kind == Element && !s.Height.IsAuto() {
+		fmt.Fprintf(out, ", height %.4g", s.Height.Px)
+	}
+	if s.Page != "" && b.Kind == Element {
+		fmt.Fprintf(out, ", page %s", s.Page)
+	}
+	describeRare(out, b, indent)
+	for _, c := range b.Children {
+		describe(out, c, indent+"  ", "")
+	}
+}
+
+// describeRare ends the line of a box and writes what few boxes have.
+func describeRare(out *strings.Builder, b *Box, indent string) {
+	r := b.Rare()
+	if r.FirstLine != nil {
+		fmt.Fprintf(out, ", first line %v %v", r.FirstLine.Color.C, r.FirstLine.TextTransform)
+	}
+	if r.Physical != nil {
+		fmt.Fprintf(out, ", physical margin %g padding %g", r.Physical.Margin[0].Px, r.Physical.Padding[0].Px)
+	}
+	if n := r.Notes; n != nil {
+		for _, s := range n.Strings {
+			fmt.Fprintf(out, ", string %s=%q", s.Name, s.Text)
+		}
+		for _, run := range n.Running {
+			fmt.Fprintf(out, ", running %s", run.Name)
+		}
+		if m := n.Bookmark; m != nil {
+			fmt.Fprintf(out, ", bookmark %d %q closed=%t", m.Level, m.Label, m.Closed)
+		}
+		for _, a := range n.Adds {
+			fmt.Fprintf(out, ", adds %v to %s", a.Value, a.Name)
+		}
+		if n.Page != nil {
+			fmt.Fprintf(out, ", page counter %d", *n.Page)
+		}
+		if len(n.Counters) > 0 {
+			fmt.Fprintf(out, ", leaves %v", n.Counters)
+		}
+	}
+	if r.Sum != nil {
+		fmt.Fprintf(out, ", shows %s of %s as %q", r.Sum.Which, r.Sum.Name, r.Sum.Pattern)
+	}
+	out.WriteByte('\n')
+	if r.Marker != nil {
+		describe(out, r.Marker, indent+"  ", "marker: ")
+	}
+	if r.Footnote != nil {
+		describe(out, r.Footnote, indent+"  ", "note: ")
+	}
+}
+
+func nameOf(b *Box) string {
+	switch {
+	case b.Rare().Pseudo != "" && b.Node != nil:
+		return b.Node.Name + "::" + b.Rare().Pseudo
+	case b.Rare().Pseudo != "":
+		return "::" + b.Rare().Pseudo
+	case b.Node != nil:
+		return b.Node.Name
+	}
+	return "box"
+}
