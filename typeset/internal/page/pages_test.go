@@ -1,0 +1,95 @@
+package page_test
+
+import (
+	"bytes"
+	"context"
+	"flag"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset"
+)
+
+var update = flag.Bool("update", false, "write the pages as they are now as what they are to be")
+
+// TestPages sets small documents on pages, and compares where each word stands with what is
+// written beside them. To see what a change does, run with -update and look at the
+// difference.
+func TestPages(t *testing.T) {
+	files, err := filepath.Glob("testdata/pages/*.html")
+	require.NoError(t, err)
+	require.NotEmpty(t, files)
+	for _, file := range files {
+		t.Run(strings.TrimSuffix(filepath.Base(file), ".html"), func(t *testing.T) {
+			html, err := os.ReadFile(file)
+			require.NoError(t, err)
+			got := describe(t, html)
+			golden := strings.TrimSuffix(file, ".html") + ".txt"
+			if *update {
+				require.NoError(t, os.WriteFile(golden, []byte(got), 0o644))
+			}
+			want, err := os.ReadFile(golden)
+			require.NoError(t, err)
+			assert.Equal(t, string(want), got)
+		})
+	}
+}
+
+var (
+	sheet = regexp.MustCompile(`<page width="([\d.]+)" height="([\d.]+)">`)
+	word  = regexp.MustCompile(`<word xMin="([-\d.]+)" yMin="([-\d.]+)" xMax="([-\d.]+)" yMax="([-\d.]+)">(.*)</word>`)
+)
+
+// describe sets a document and lists its findings, and for each page its words, a line for
+// those on one height: where the first begins, the last ends, and how high they stand, in
+// px.
+func describe(t *testing.T, html []byte) string {
+	var pdf bytes.Buffer
+	doc, err := typeset.Set(context.Background(), html, typeset.Options{}, &pdf)
+	require.NoError(t, err)
+	var out strings.Builder
+	for _, f := range doc.Findings {
+		fmt.Fprintf(&out, "page %d: %s: %s\n", f.Page, f.Code, f.Message)
+	}
+	file := filepath.Join(t.TempDir(), "x.pdf")
+	require.NoError(t, os.WriteFile(file, pdf.Bytes(), 0o600))
+	text, err := exec.Command("pdftotext", "-bbox", file, "-").Output()
+	require.NoError(t, err)
+	at, end, line := "", "", []string(nil)
+	flush := func() {
+		if line != nil {
+			fmt.Fprintf(&out, "  %s..%s  %s\n", at, end, strings.Join(line, " "))
+		}
+		line = nil
+	}
+	low := ""
+	for l := range strings.Lines(string(text)) {
+		if m := sheet.FindStringSubmatch(l); m != nil {
+			flush()
+			fmt.Fprintf(&out, "sheet %s × %s\n", px(m[1]), px(m[2]))
+		} else if m := word.FindStringSubmatch(l); m != nil {
+			if y := px(m[2]); line == nil || y != low {
+				flush()
+				at, low = px(m[1])+","+y, y
+			}
+			line, end = append(line, m[5]), px(m[3])
+		}
+	}
+	flush()
+	return out.String()
+}
+
+// px is a length in points as px, rounded to a tenth.
+func px(points string) string {
+	v, _ := strconv.ParseFloat(points, 64)
+	return strconv.FormatFloat(v/0.75, 'f', 1, 64)
+}
