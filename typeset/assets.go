@@ -194,7 +194,7 @@ func (s *setting) drawing(root *markup.Node, styles *style.Resolver, address str
 			defer func() { s.foreign-- }()
 			build := &box.Builder{Styles: styles, Pictures: s.picture, Inline: s.inlineSVG, Tell: func(code, message string) { s.tell(code, Warning, message, "") }}
 			if tree := build.Inset(n, st); tree != nil {
-				frag := s.layout(styles).LayFixed(tree, r.W, r.H)
+				frag := s.layout(styles).LayFixed(tree, r.W, r.W, r.H)
 				paint.NewPainter(c, s.background, r, nil).Context(frag, r.X, r.Y)
 			}
 		},

@@ -65,9 +65,10 @@ func (l *Layout) layTurnedPage(root *box.Box, w, h, kept float64, from *Break) (
 	return area, rest
 }
 
-// LayFixed sets a box at a given border-box size; h may be Auto.
-func (l *Layout) LayFixed(b *box.Box, w, h float64) *Fragment {
-	sp := newSpace(w, h)
+// LayFixed sets a box at a given border-box size in a containing block around px wide; h
+// may be Auto.
+func (l *Layout) LayFixed(b *box.Box, around, w, h float64) *Fragment {
+	sp := newSpace(around, h)
 	sp.FixedW, sp.FixedH = w, h
 	f, _ := l.Lay(b, sp, nil)
 	l.SettleAll(f, f.W, f.H)

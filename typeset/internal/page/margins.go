@@ -19,6 +19,7 @@ type marginBox struct {
 	lo   float64
 	hi   float64
 	at   display.Rect // the part of the margin that it has
+	base float64      // width of its containing block, which percentages count from (§5.3)
 }
 
 // alignment of each margin box's contents (CSS Page 3, §5.3.1).
@@ -61,7 +62,7 @@ func (st *Setter) margins(m *made) {
 	for name, r := range map[string]display.Rect{"top-left-corner": {W: ml, H: mt}, "top-right-corner": {X: g.w - mr, W: mr, H: mt},
 		"bottom-right-corner": {X: g.w - mr, Y: g.h - mb, W: mr, H: mb}, "bottom-left-corner": {Y: g.h - mb, W: ml, H: mb}} {
 		if b := boxes[name]; b != nil {
-			b.at = r
+			b.at, b.base = r, r.W
 		}
 	}
 	var under, over []*marginBox
@@ -202,9 +203,9 @@ func (st *Setter) row(boxes map[string]*marginBox, names [3]string, side display
 		}
 		extra := 0.0
 		for _, k := range sides(vertical) {
-			extra += s.Border[k].Width + s.Padding[k].Of(total)
+			extra += s.Border[k].Width + s.Padding[k].Of(side.W)
 			if s.Margin[k].Kind == style.Length {
-				extra += s.Margin[k].Of(total)
+				extra += s.Margin[k].Of(side.W)
 			}
 		}
 		if v := prop.Resolve(total); !math.IsNaN(v) {
@@ -219,8 +220,8 @@ func (st *Setter) row(boxes map[string]*marginBox, names [3]string, side display
 		if !vertical {
 			for _, k := range sides(vertical) {
 				if s.Margin[k].Kind == style.Length {
-					b.lo += s.Margin[k].Of(total)
-					b.hi += s.Margin[k].Of(total)
+					b.lo += s.Margin[k].Of(side.W)
+					b.hi += s.Margin[k].Of(side.W)
 				}
 			}
 		}
@@ -237,7 +238,7 @@ func (st *Setter) row(boxes map[string]*marginBox, names [3]string, side display
 		} else {
 			r.X, r.W = side.X+pos[i], size[i]
 		}
-		b.at = r
+		b.at, b.base = r, side.W
 	}
 }
 
@@ -249,7 +250,7 @@ func sides(vertical bool) [2]int {
 }
 
 func (st *Setter) heightOf(b *marginBox, w float64) float64 {
-	f := st.Layout.LayFixed(b.b, w, math.NaN())
+	f := st.Layout.LayFixed(b.b, w, w, math.NaN())
 	return f.H
 }
 
@@ -323,9 +324,9 @@ func (st *Setter) put(p *paint.Painter, b *marginBox) {
 	down := corner || !across
 	outerLeft := strings.HasPrefix(b.name, "left") || strings.Contains(b.name, "-left-")
 	outerTop := strings.HasPrefix(b.name, "top")
-	x, w := fitMargin(s, style.Left, style.Right, s.Width, r.W, r.W, across, outerLeft)
-	y, h := fitMargin(s, style.Top, style.Bottom, s.Height, r.H, r.W, down, outerTop)
-	frag := st.Layout.LayFixed(b.b, w, h)
+	x, w := fitMargin(s, style.Left, style.Right, s.Width, r.W, b.base, across, outerLeft)
+	y, h := fitMargin(s, style.Top, style.Bottom, s.Height, r.H, b.base, down, outerTop)
+	frag := st.Layout.LayFixed(b.b, b.base, w, h)
 	layout.AlignVertically(frag, s.VerticalAlign.Kind)
 	p.Context(frag, r.X+x, r.Y+y)
 }
