@@ -102,107 +102,142 @@ func (g *tableGrid) alike(y int, above, cells []*cell) bool {
 	return len(up.cells) == len(row.cells)
 }
 
-// resolveBorders finds the collapsed border of every cell edge. Half of a
-// border lies in each of the two cells.
-func (g *tableGrid) resolveBorders(t *box.Box) {
-	nr, nc := len(g.rows), len(g.columns)
-	at := make([]*cell, nr*nc)
+// slots are the places of a table, each with the cell that covers it, and the borders that
+// meet between them.
+type slots struct {
+	g    *tableGrid
+	t    *box.Box
+	w, h int
+	at   []*cell
+}
+
+func (g *tableGrid) slots(t *box.Box) *slots {
+	s := &slots{g: g, t: t, w: len(g.columns), h: len(g.rows)}
+	s.at = make([]*cell, s.w*s.h)
 	for r := range g.rows {
 		for i := range g.rows[r].cells {
 			c := &g.rows[r].cells[i]
-			for y := r; y < min(r+c.rows, nr); y++ {
+			for y := r; y < min(r+c.rows, s.h); y++ {
 				for x := c.col; x < c.col+c.cols; x++ {
-					if at[y*nc+x] == nil {
-						at[y*nc+x] = c
+					if s.at[y*s.w+x] == nil {
+						s.at[y*s.w+x] = c
 					}
 				}
 			}
 		}
 	}
-	alike := make([]bool, nr+1) // rows that look like the one above
-	for y := 1; y < nr; y++ {
-		alike[y] = g.alike(y, at[(y-1)*nc:y*nc], at[y*nc:(y+1)*nc])
+	return s
+}
+
+func (s *slots) row(y int) []*cell { return s.at[y*s.w : (y+1)*s.w] }
+
+// cell is the cell at a place, and its box; nil outside the table.
+func (s *slots) cell(y, x int) (*cell, *box.Box) {
+	if y < 0 || x < 0 || y >= s.h || x >= s.w || s.at[y*s.w+x] == nil {
+		return nil, nil
 	}
-	get := func(y, x int) *cell {
-		if y < 0 || x < 0 || y >= nr || x >= nc {
-			return nil
-		}
-		return at[y*nc+x]
+	c := s.at[y*s.w+x]
+	return c, c.box
+}
+
+// above is the border above row y at column x.
+func (s *slots) above(y, x int) edgeBorder {
+	g := s.g
+	up, upper := s.cell(y-1, x)
+	down, lower := s.cell(y, x)
+	if up != nil && up == down {
+		return noBorder
 	}
-	boxOf := func(c *cell) *box.Box {
-		if c == nil {
-			return nil
-		}
-		return c.box
+	var all contest
+	all.enter(candidate(upper, style.Bottom))
+	all.enter(candidate(lower, style.Top))
+	if y > 0 {
+		all.enter(candidate(g.rows[y-1].box, style.Bottom))
 	}
-	// horizontal edge above row y at column x
-	horizontal := func(y, x int) edgeBorder {
-		up, down := get(y-1, x), get(y, x)
-		if up != nil && up == down {
-			return noBorder
-		}
-		var all contest
-		all.enter(candidate(boxOf(up), style.Bottom))
-		all.enter(candidate(boxOf(down), style.Top))
-		if y > 0 {
-			all.enter(candidate(g.rows[y-1].box, style.Bottom))
-		}
-		if y < nr {
-			all.enter(candidate(g.rows[y].box, style.Top))
-		}
-		if y > 0 && g.groups[g.rows[y-1].group].end == y {
-			all.enter(candidate(g.groups[g.rows[y-1].group].box, style.Bottom))
-		}
-		if y < nr && g.groups[g.rows[y].group].first == y {
-			all.enter(candidate(g.groups[g.rows[y].group].box, style.Top))
-		}
-		if y == 0 || y == nr {
-			side := style.Top
-			if y == nr {
-				side = style.Bottom
-			}
-			all.enter(candidate(g.columns[x].box, side))
-			all.enter(candidate(g.columns[x].group, side))
-			all.enter(candidate(t, side))
-		}
-		return all.winner()
+	if y < s.h {
+		all.enter(candidate(g.rows[y].box, style.Top))
 	}
-	vertical := func(y, x int) edgeBorder {
-		left, right := get(y, x-1), get(y, x)
-		if left != nil && left == right {
-			return noBorder
-		}
-		var all contest
-		all.enter(candidate(boxOf(left), style.Right))
-		all.enter(candidate(boxOf(right), style.Left))
-		if x == 0 || x == nc {
-			side := style.Left
-			if x == nc {
-				side = style.Right
-			}
-			all.enter(candidate(g.rows[y].box, side))
-			all.enter(candidate(g.groups[g.rows[y].group].box, side))
-		}
-		if x > 0 {
-			all.enter(candidate(g.columns[x-1].box, style.Right))
-		}
-		if x < nc {
-			all.enter(candidate(g.columns[x].box, style.Left))
-		}
-		if x > 0 && (x == nc || g.columns[x-1].group != g.columns[min(x, nc-1)].group) {
-			all.enter(candidate(g.columns[x-1].group, style.Right))
-		}
-		if x < nc && (x == 0 || g.columns[x-1].group != g.columns[x].group) {
-			all.enter(candidate(g.columns[x].group, style.Left))
-		}
-		if x == 0 || x == nc {
-			side := style.Left
-			if x == nc {
-				side = style.Right
-			}
-			all.enter(candidate(t, side))
-		}
-		return all.winner()
+	if y > 0 && g.groups[g.rows[y-1].group].end == y {
+		all.enter(candidate(g.groups[g.rows[y-1].group].box, style.Bottom))
+	}
+	if y < s.h && g.groups[g.rows[y].group].first == y {
+		all.enter(candidate(g.groups[g.rows[y].group].box, style.Top))
+	}
+	if side, ok := outer(y, s.h, style.Top, style.Bottom); ok {
+		all.enter(candidate(g.columns[x].box, side))
+		all.enter(candidate(g.columns[x].group, side))
+		all.enter(candidate(s.t, side))
+	}
+	return all.winner()
+}
+
+// before is the border before column x at row y.
+func (s *slots) before(y, x int) edgeBorder {
+	g := s.g
+	left, lefter := s.cell(y, x-1)
+	right, righter := s.cell(y, x)
+	if left != nil && left == right {
+		return noBorder
+	}
+	side, isOuter := outer(x, s.w, style.Left, style.Right)
+	var all contest
+	all.enter(candidate(lefter, style.Right))
+	all.enter(candidate(righter, style.Left))
+	if isOuter {
+		all.enter(candidate(g.rows[y].box, side))
+		all.enter(candidate(g.groups[g.rows[y].group].box, side))
+	}
+	if x > 0 {
+		all.enter(candidate(g.columns[x-1].box, style.Right))
+	}
+	if x < s.w {
+		all.enter(candidate(g.columns[x].box, style.Left))
+	}
+	if x > 0 && (x == s.w || g.columns[x-1].group != g.columns[x].group) {
+		all.enter(candidate(g.columns[x-1].group, style.Right))
+	}
+	if x < s.w && (x == 0 || g.columns[x-1].group != g.columns[x].group) {
+		all.enter(candidate(g.columns[x].group, style.Left))
+	}
+	if isOuter {
+		all.enter(candidate(s.t, side))
+	}
+	return all.winner()
+}
+
+// outer is the side of the table that the i-th of n lines between its places lies on.
+func outer(i, n, first, last int) (side int, ok bool) {
+	if i == n {
+		return last, true
+	}
+	return first, i == 0
+}
+
+// around are the borders that win at the sides of a cell.
+func (s *slots) around(c *cell) (edges [4]edgeBorder) {
+	end, right := min(c.row+c.rows, s.h), c.col+c.cols
+	var sides [4]contest
+	for x := c.col; x < right; x++ {
+		sides[style.Top].enter(s.above(c.row, x))
+		sides[style.Bottom].enter(s.above(end, x))
+	}
+	for y := c.row; y < end; y++ {
+		sides[style.Left].enter(s.before(y, c.col))
+		sides[style.Right].enter(s.before(y, right))
+	}
+	for i := range sides {
+		edges[i] = sides[i].winner()
+	}
+	return edges
+}
+
+// resolveBorders finds the collapsed border of every cell edge. Half of a
+// border lies in each of the two cells.
+func (g *tableGrid) resolveBorders(t *box.Box) {
+	s := g.slots(t)
+	alike := make([]bool, s.h+1) // rows that look like the one above
+	for y := 1; y < s.h; y++ {
+		alike[y] = g.alike(y, s.row(y-1), s.row(y))
 	}
 	known := map[[4]edgeBorder]*cellBorders{}
 	for r := range g.rows {
@@ -214,38 +249,25 @@ func (g *tableGrid) resolveBorders(t *box.Box) {
 		}
 		for i := range g.rows[r].cells {
 			c := &g.rows[r].cells[i]
-			end, right := min(c.row+c.rows, nr), c.col+c.cols
-			var sides [4]contest
-			for x := c.col; x < right; x++ {
-				sides[style.Top].enter(horizontal(c.row, x))
-				sides[style.Bottom].enter(horizontal(end, x))
-			}
-			for y := c.row; y < end; y++ {
-				sides[style.Left].enter(vertical(y, c.col))
-				sides[style.Right].enter(vertical(y, right))
-			}
-			var edges [4]edgeBorder
-			for s := range sides {
-				edges[s] = sides[s].winner()
-			}
+			edges := s.around(c)
 			if known[edges] == nil {
 				known[edges] = &cellBorders{edges: edges}
-				for s := range edges {
-					known[edges].border[s] = edges[s].Width / 2
+				for k := range edges {
+					known[edges].border[k] = edges[k].Width / 2
 				}
 			}
 			c.cellBorders = known[edges]
 		}
 	}
-	if nr == 0 || nc == 0 {
+	if s.h == 0 || s.w == 0 {
 		return
 	}
-	for x := range nc {
-		g.edge[style.Top] = math.Max(g.edge[style.Top], horizontal(0, x).Width/2)
-		g.edge[style.Bottom] = math.Max(g.edge[style.Bottom], horizontal(nr, x).Width/2)
+	for x := range s.w {
+		g.edge[style.Top] = math.Max(g.edge[style.Top], s.above(0, x).Width/2)
+		g.edge[style.Bottom] = math.Max(g.edge[style.Bottom], s.above(s.h, x).Width/2)
 	}
-	for y := range nr {
-		g.edge[style.Left] = math.Max(g.edge[style.Left], vertical(y, 0).Width/2)
-		g.edge[style.Right] = math.Max(g.edge[style.Right], vertical(y, nc).Width/2)
+	for y := range s.h {
+		g.edge[style.Left] = math.Max(g.edge[style.Left], s.before(y, 0).Width/2)
+		g.edge[style.Right] = math.Max(g.edge[style.Right], s.before(y, s.w).Width/2)
 	}
 }
