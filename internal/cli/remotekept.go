@@ -12,11 +12,7 @@ import (
 // keepingCommands hold documents, let them go, and erase those whose time has run out.
 func keepingCommands(r *remote) []*cobra.Command {
 	reason := ""
-	hold := r.command("hold DOCUMENT", "Keep a document from being erased", func(ctx context.Context, args []string) error {
-		id, err := documentNumber(args[0])
-		if err != nil {
-			return err
-		}
+	hold := r.ofDocument("hold", "Keep a document from being erased", func(ctx context.Context, id uint64) error {
 		if strings.TrimSpace(reason) == "" {
 			return usage("say why the document must stay: --reason")
 		}
@@ -27,11 +23,7 @@ func keepingCommands(r *remote) []*cobra.Command {
 		return r.said(d, "document %d is held: %s", d.ID, d.Hold)
 	})
 	hold.Flags().StringVar(&reason, "reason", "", "why it must stay, such as a lawsuit")
-	release := r.command("release DOCUMENT", "Let a document that is held be erased when its time comes", func(ctx context.Context, args []string) error {
-		id, err := documentNumber(args[0])
-		if err != nil {
-			return err
-		}
+	release := r.ofDocument("release", "Let a document that is held be erased when its time comes", func(ctx context.Context, id uint64) error {
 		d, err := r.HoldDocument(ctx, id, "")
 		if err != nil {
 			return err
