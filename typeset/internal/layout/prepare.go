@@ -228,6 +228,9 @@ func bidiControls(s *style.Style) (open, closing string) {
 func (c *collector) addText(k *box.Box, in *inl) {
 	s := k.Style
 	t := transform(k.Text, s, &c.capState)
+	if s.WordSpace != "" {
+		t = strings.ReplaceAll(t, "\u200B", s.WordSpace)
+	}
 	t = c.l.showControls(t, k)
 	if c.smallCaps(k, in, t) {
 		return

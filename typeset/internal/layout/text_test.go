@@ -141,3 +141,22 @@ func TestPlainText(t *testing.T) {
 		assert.Equal(t, want, len(root.Children) > 0 && len(root.Children[0].Children) > 0 && l.plainOf(root.Children[0].Children[0]) != nil, html)
 	}
 }
+
+// TestSpacesBetweenWords: what parts words without being seen can be made a space (CSS Text
+// 4, §2.2).
+func TestSpacesBetweenWords(t *testing.T) {
+	read := func(css string) string {
+		l, root := tree(t, "<p>a\u200Bb<wbr>c<span style='word-space-transform:none'>\u200Bd</span>", "p { margin: 0; "+css+" } wbr::before { content: '\\200B' }")
+		f, _ := l.LayPage(root, 400, 300, 0, 0, nil)
+		var all strings.Builder
+		for line := range strings.Lines(texts(f)) {
+			_, text, _ := strings.Cut(strings.TrimSuffix(line, "”\n"), "“")
+			all.WriteString(strings.ReplaceAll(text, "\u200B", "|"))
+		}
+		return all.String()
+	}
+	assert.Equal(t, "a|b|c|d", read(""))
+	assert.Equal(t, "a b c|d", read("word-space-transform: space"))
+	assert.Equal(t, "a\u3000b\u3000c|d", read("word-space-transform: auto-phrase ideographic-space"))
+	assert.Equal(t, "a|b|c|d", read("word-space-transform: ideographic"))
+}

@@ -77,6 +77,7 @@ type Inherited struct {
 	HyphenChar                            string
 	Direction, WritingMode, Orientation   Keyword
 	TextBoxEdge                           TextBoxEdge
+	WordSpace                             string // word-space-transform: the space in the place of a zero-width one; empty for none
 	Visibility                            Keyword
 	ListType                              ListType
 	ListPosition                          Keyword

@@ -540,6 +540,7 @@ func defineText() {
 	defineContent()
 	define("orphans", true, func(s *Style) *int { return &s.Orphans }, positive)
 	define("widows", true, func(s *Style) *int { return &s.Widows }, positive)
+	define("word-space-transform", true, func(s *Style) *string { return &s.WordSpace }, parseWordSpace)
 	defineInitialLetter()
 	defineTextBox()
 }
@@ -936,4 +937,26 @@ func (v *values) contentItem() (spec[ContentItem], bool) {
 	}
 	v.pos++
 	return it, true
+}
+
+// parseWordSpace reads word-space-transform (CSS Text 4, §2.2). Where phrases end is not
+// worked out: auto-phrase adds nothing.
+func parseWordSpace(v *values) (spec[string], bool) {
+	if v.word("none") {
+		return fixed(""), true
+	}
+	phrases := v.word("auto-phrase")
+	space := ""
+	switch {
+	case v.word("space"):
+		space = " "
+	case v.word("ideographic-space"):
+		space = "\u3000"
+	default:
+		return nil, false
+	}
+	if !phrases {
+		v.word("auto-phrase")
+	}
+	return fixed(space), true
 }
