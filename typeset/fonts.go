@@ -13,8 +13,8 @@ import (
 // opened once and serves any number of documents at a time.
 type Font struct {
 	Family    string
-	LeastBold float64 // the weights that it can be set in, from 1 to 1000
-	MostBold  float64
+	MinWeight float64 // the weights that it can be set in, from 1 to 1000
+	MaxWeight  float64
 	Italic    bool
 
 	data []byte
@@ -33,7 +33,7 @@ func OpenFont(name string, data []byte) (*Font, error) {
 		return nil, fmt.Errorf("%s: the font does not name its family", name)
 	}
 	least, most := face.Weights()
-	return &Font{Family: withoutWeight(face.Family), LeastBold: least, MostBold: most, Italic: face.Italic, data: data, face: face}, nil
+	return &Font{Family: withoutWeight(face.Family), MinWeight: least, MaxWeight: most, Italic: face.Italic, data: data, face: face}, nil
 }
 
 // open gives the face, or the one that it becomes on axes.
@@ -62,6 +62,6 @@ func withoutWeight(family string) string {
 // @font-face rules come before them.
 func (s *setting) installed() {
 	for _, f := range s.o.Fonts {
-		s.fonts.Add(&font.Source{Family: f.Family, WeightMin: f.LeastBold, WeightMax: f.MostBold, StretchMin: 100, StretchMax: 100, Italic: f.Italic, Open: f.open})
+		s.fonts.Add(&font.Source{Family: f.Family, WeightMin: f.MinWeight, WeightMax: f.MaxWeight, StretchMin: 100, StretchMax: 100, Italic: f.Italic, Open: f.open})
 	}
 }

@@ -19,11 +19,11 @@ func openFont(t *testing.T, name string) *Font {
 
 func TestFactsOfFonts(t *testing.T) {
 	for name, want := range map[string]Font{
-		"source-sans-3-latin-400-normal.woff2":  {Family: "Source Sans 3", LeastBold: 400, MostBold: 400},
-		"source-serif-4-latin-700-normal.woff2": {Family: "Source Serif 4", LeastBold: 700, MostBold: 700},
+		"source-sans-3-latin-400-normal.woff2":  {Family: "Source Sans 3", MinWeight: 400, MaxWeight: 400},
+		"source-serif-4-latin-700-normal.woff2": {Family: "Source Serif 4", MinWeight: 700, MaxWeight: 700},
 	} {
 		got := openFont(t, name)
-		assert.Equal(t, want, Font{Family: got.Family, LeastBold: got.LeastBold, MostBold: got.MostBold, Italic: got.Italic})
+		assert.Equal(t, want, Font{Family: got.Family, MinWeight: got.MinWeight, MaxWeight: got.MaxWeight, Italic: got.Italic})
 	}
 	_, err := OpenFont("note.ttf", []byte("a letter"))
 	assert.ErrorContains(t, err, "note.ttf: the font file is too short")

@@ -48,9 +48,9 @@ func fontCommand() *cobra.Command {
 
 // lookOf tells weight and slant of a font.
 func lookOf(f client.Font) string {
-	look := fmt.Sprint(f.LeastBold)
-	if f.MostBold != f.LeastBold {
-		look = fmt.Sprintf("%d to %d", f.LeastBold, f.MostBold)
+	look := fmt.Sprint(f.MinWeight)
+	if f.MaxWeight != f.MinWeight {
+		look = fmt.Sprintf("%d to %d", f.MinWeight, f.MaxWeight)
 	}
 	if f.Italic {
 		look += " italic"

@@ -271,8 +271,8 @@ type Font struct {
 	ID        uint64 `json:"id"`
 	File      string `json:"file"`
 	Family    string `json:"family"`
-	LeastBold int    `json:"leastBold"`
-	MostBold  int    `json:"mostBold"`
+	MinWeight int    `json:"leastBold"`
+	MaxWeight  int    `json:"mostBold"`
 	Italic    bool   `json:"italic"`
 	Bytes     int    `json:"bytes"`
 	Author    string `json:"author"`

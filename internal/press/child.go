@@ -335,7 +335,7 @@ func (d *Desk) Font(in FontFile, out *FontFace) error {
 	allow(d.orders)
 	f, err := typeset.OpenFont(in.Name, in.Data)
 	if err == nil {
-		*out = FontFace{f.Family, f.LeastBold, f.MostBold, f.Italic}
+		*out = FontFace{f.Family, f.MinWeight, f.MaxWeight, f.Italic}
 	}
 	return err
 }

@@ -102,7 +102,7 @@ type FontFile struct {
 // FontFace is what a font file holds.
 type FontFace struct {
 	Family              string
-	LeastBold, MostBold float64
+	MinWeight, MaxWeight float64
 	Italic              bool
 }
 

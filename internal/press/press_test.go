@@ -215,7 +215,7 @@ func TestFont(t *testing.T) {
 	require.NoError(t, err)
 	f, err := p.Font(context.Background(), FontFile{"sans.woff2", data})
 	require.NoError(t, err)
-	assert.Equal(t, FontFace{Family: "Source Sans 3", LeastBold: 700, MostBold: 700}, f)
+	assert.Equal(t, FontFace{Family: "Source Sans 3", MinWeight: 700, MaxWeight: 700}, f)
 	_, err = p.Font(context.Background(), FontFile{"x.ttf", []byte("no font")})
 	assert.ErrorContains(t, err, "x.ttf")
 	still(t, p)

@@ -32,7 +32,7 @@ func (a *API) addFont(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	f := store.ShelfFont{File: name, Family: font.Family, LeastBold: int(font.LeastBold), MostBold: int(font.MostBold), Italic: font.Italic, Bytes: len(data), SHA256: sum, Author: who(c).Email}
+	f := store.ShelfFont{File: name, Family: font.Family, MinWeight: int(font.MinWeight), MaxWeight: int(font.MaxWeight), Italic: font.Italic, Bytes: len(data), SHA256: sum, Author: who(c).Email}
 	err = a.act(c, func(st *store.Store) (store.Event, error) {
 		err := st.AddFont(&f)
 		return event("font.added", "font", f.ID, "%s: %s", f.File, f.Family), err

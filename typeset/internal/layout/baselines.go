@@ -30,7 +30,7 @@ func runsBack(item *box.Box, ax int, rtl bool) bool {
 func (f *Fragment) baselineAlong(ax int, last bool, around *style.Style) float64 {
 	set, size := baselines{f.Baseline, f.LastBaseline}, f.H
 	if ax == inlineAxis {
-		set, size = baselines{Auto, Auto}, f.W
+		set, size = baselines{Indefinite, Indefinite}, f.W
 		if f.across != nil {
 			set = *f.across
 		}

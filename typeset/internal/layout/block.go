@@ -17,10 +17,6 @@ func endUnseen(b *box.Box, e *edges) bool {
 // clips tells whether nothing is seen of what overflows a box downwards.
 func clips(s *style.Style) bool { return s.OverflowY != style.Visible }
 
-// edgeAppeal is for a break between contents and the lower edge of their box, where
-// no break should be: it is worse than all others.
-const edgeAppeal = 3
-
 // lengthen makes a part that was cut early, for the sake of a better break,
 // reach the end of its page or column, d px further down.
 func (f *Fragment) lengthen(rest *Break, d float64) {
@@ -95,7 +91,7 @@ type flowSpace struct {
 	x, y           float64 // of the content box in the border box
 	left, page     float64
 	atTop, bare    bool
-	must           bool
+	forceProgress  bool
 	column         bool
 	nameless       bool
 	spans          bool // column-span works here
@@ -116,7 +112,7 @@ type mark struct {
 	floats        *floats
 	pending, over int
 	y             float64
-	appeal        int
+	penalty       Penalty
 	inFlow        bool
 	baseline      float64
 	x, pos        float64 // where the child was set
@@ -201,7 +197,7 @@ func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float
 	if len(st.pending)+len(st.over) > 0 {
 		rest := &Break{Child: len(b.Children), Float: st.pending, Over: st.over, Ended: !in.bfc || len(st.pending) == 0 && !anyFloat(st.over)}
 		for _, o := range st.over {
-			rest.Appeal = max(rest.Appeal, o.at.Appeal)
+			rest.Penalty = max(rest.Penalty, o.at.Penalty)
 		}
 		return h, rest
 	}
@@ -296,7 +292,7 @@ func (st *flowState) waitInside(list []*box.Box) {
 
 // inlinePlace is the static position of what would stand on a line that is
 // empty otherwise.
-func inlinePlace(c, parent *box.Box, r rect) waiting {
+func inlinePlace(c, parent *box.Box, r rect) outOfFlow {
 	rtl := isRTL(parent)
 	at := sideOf(style.Align{Kind: style.Start}, rtl, rtl)
 	switch parent.Style.TextAlign {
@@ -310,7 +306,7 @@ func inlinePlace(c, parent *box.Box, r rect) waiting {
 		at = sideOf(style.Align{Kind: style.End}, rtl, rtl)
 	}
 	x := r.x + r.w*float64(at)/2
-	return waiting{b: c, rect: rect{x, r.y, 0, 0}, sx: sideOf(style.Align{Kind: style.Start}, rtl, rtl), rtl: rtl}
+	return outOfFlow{b: c, rect: rect{x, r.y, 0, 0}, sx: sideOf(style.Align{Kind: style.Start}, rtl, rtl), rtl: rtl}
 }
 
 // float places a floating child at the current position.
@@ -363,7 +359,7 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 		return &pendingFloat{c, nil}
 	}
 	if !math.IsInf(in.left, 1) && (top+e.margin[style.Top]+frag.reach() > in.left+0.01 || l.forcedInside(c, in.column)) {
-		sp.Left, sp.AtTop = in.left-top-e.margin[style.Top], in.atTop && top <= 0.01
+		sp.BlockLeft, sp.AtTop = in.left-top-e.margin[style.Top], in.atTop && top <= 0.01
 		cut, brk2 := (*Fragment)(nil), (*Break)(nil)
 		if top <= in.left+0.01 {
 			cut, brk2 = l.Lay(c, sp, at)
@@ -372,7 +368,7 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 		case sp.AtTop && cut == nil: // nothing is gained further on
 			frag, brk = l.must(c, sp, at)
 			mh = frag.H + e.margin[style.Top] + e.margin[style.Bottom]
-		case cut == nil || !sp.AtTop && (brk2 != nil && brk2.Appeal > 0 || cut.H > sp.Left+0.01):
+		case cut == nil || !sp.AtTop && (brk2 != nil && brk2.Penalty > noPenalty || cut.H > sp.BlockLeft+0.01):
 			l.noteFloat(in, goesOn(left, pageEnd))
 			return &pendingFloat{c, at}
 		default:
@@ -400,9 +396,9 @@ func (l *Layout) fillWithFloat(f *Fragment, c *box.Box, in *flowSpace, sp Space,
 		return nil
 	}
 	top := y - in.bfcY - in.y
-	sp.Left, sp.AtTop = in.left-top, in.atTop && top <= 0.01
+	sp.BlockLeft, sp.AtTop = in.left-top, in.atTop && top <= 0.01
 	frag, rest := l.Lay(c, sp, at)
-	if frag == nil || rest == nil || rest.Ended || rest.Appeal > 0 {
+	if frag == nil || rest == nil || rest.Ended || rest.Penalty > noPenalty {
 		return nil
 	}
 	to := floated{left: c.Style.Float == style.LeftSide, y: y, w: frag.W + e.margin[style.Left] + e.margin[style.Right], h: in.bfcY + in.y + in.left + beyond - y}
@@ -449,7 +445,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	e := l.edges(c, in.w)
 	m := mark{child: i, had: st.f.extent(), pending: len(st.pending), over: len(st.over), floats: in.floats, y: st.y, inFlow: st.placed, baseline: st.f.Baseline, inner: inner}
 	if st.prev != nil {
-		m.appeal = boundary(l.after(st.prev), l.before(c), in.column)
+		m.penalty = boundary(l.after(st.prev), l.before(c), in.column)
 	}
 	st.marks = append(st.marks, m)
 
@@ -487,8 +483,8 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 		return st.afterFloats(i, inner)
 	}
 	st.marks[len(st.marks)-1].pos = pos
-	sp.Must, sp.Bare = in.must && !st.placed && !st.begunByFloat(in.floats), in.bare && !st.placed
-	sp.AtTop = in.atTop && (sp.Must || !st.placed && pos < 1 || pos <= 0.001)
+	sp.ForceProgress, sp.Bare = in.forceProgress && !st.placed && !st.begunByFloat(in.floats), in.bare && !st.placed
+	sp.AtTop = in.atTop && (sp.ForceProgress || !st.placed && pos < 1 || pos <= 0.001)
 	frag, rest := l.Lay(c, sp, inner)
 	for range 100 { // a formatting context must clear the floats with all its height
 		if frag == nil || !(c.IsBFC() || c.Kind == box.Replaced) || in.floats == nil || cleared && pos > in.floats.bottom() {
@@ -508,7 +504,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	}
 	if cutting && frag == nil {
 		if !sp.AtTop {
-			return st.breakBefore(len(st.marks)-1, nil, 99)
+			return st.breakBefore(len(st.marks)-1, nil, worstPenalty)
 		}
 		frag, rest = l.must(c, sp, inner)
 	}
@@ -517,13 +513,13 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 		m.x, m.pos, m.sp, m.e, m.before, m.strut, m.cleared = x, pos, sp, &e, strutBefore, topStrut, cleared
 	}
 	if frag == nil {
-		frag = &Fragment{Box: c, Baseline: Auto, LastBaseline: Auto}
+		frag = &Fragment{Box: c, Baseline: Indefinite, LastBaseline: Indefinite}
 	}
 	if cutting && (rest == nil || rest.Ended) && pos+frag.H > in.left+0.01 && !sp.AtTop && frag.H > 0 {
-		return st.breakBefore(len(st.marks)-1, nil, 99)
+		return st.breakBefore(len(st.marks)-1, nil, worstPenalty)
 	}
-	if rest != nil && rest.Appeal > 0 && !sp.AtTop && rest.spanner() == nil {
-		if r, stop := st.breakBefore(len(st.marks)-1, rest, rest.Appeal); r == nil || r.Inner != rest {
+	if rest != nil && rest.Penalty > noPenalty && !sp.AtTop && rest.spanner() == nil {
+		if r, stop := st.breakBefore(len(st.marks)-1, rest, rest.Penalty); r == nil || r.Inner != rest {
 			return r, stop
 		}
 	}
@@ -534,7 +530,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 		return nil, false
 	}
 	if rest != nil {
-		return &Break{Child: i, Inner: rest, Appeal: rest.Appeal, Forced: 0}, true
+		return &Break{Child: i, Inner: rest, Penalty: rest.Penalty, Forced: 0}, true
 	}
 	return nil, false
 }
@@ -542,7 +538,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 // afterFloats breaks before child number i, or where it goes on, which stands below
 // floats that are themselves not finished on this page.
 func (st *flowState) afterFloats(i int, inner *Break) (*Break, bool) {
-	rest, stop := st.breakBefore(len(st.marks)-1, nil, 99)
+	rest, stop := st.breakBefore(len(st.marks)-1, nil, worstPenalty)
 	if rest == nil && st.in.atTop { // the floats are what stands on this page
 		rest = &Break{Child: i, Inner: inner}
 	}
@@ -584,11 +580,11 @@ func (st *flowState) childSpace(c *box.Box, e *edges, pos float64) (float64, Spa
 			sp.FixedW = w
 		}
 		if c.Kind == box.Replaced {
-			sp.FixedW = Auto
+			sp.FixedW = Indefinite
 		}
 	}
 	sp.X, sp.Y = in.bfcX+x, in.bfcY+in.y+pos
-	sp.Left = in.left - pos
+	sp.BlockLeft = in.left - pos
 	return x, sp
 }
 
@@ -689,7 +685,7 @@ func (st *flowState) place(c *box.Box, frag *Fragment, x, pos float64, e *edges,
 	if !isNothing(c) {
 		st.prev, st.last = c, frag
 	}
-	if frag.through { // margins above and below it adjoin
+	if frag.collapsesThrough { // margins above and below it adjoin
 		if st.top {
 			return
 		}
@@ -730,34 +726,34 @@ func (st *flowState) place(c *box.Box, frag *Fragment, x, pos float64, e *edges,
 // those marked (CSS Break 4, §4.4): inside it, when a break there is given,
 // before it, or inside or before an earlier child. The flow is cut back to that
 // place.
-func (st *flowState) breakBefore(k int, inside *Break, appeal int) (*Break, bool) {
-	best, at := appeal, -1
-	for j := k; j >= 0 && best > 0; j-- {
+func (st *flowState) breakBefore(k int, inside *Break, penalty Penalty) (*Break, bool) {
+	best, at := penalty, -1
+	for j := k; j >= 0 && best > noPenalty; j-- {
 		m := st.marks[j]
 		if !m.inFlow {
 			break
 		}
-		if m.appeal < best {
-			best, at = m.appeal, j
+		if m.penalty < best {
+			best, at = m.penalty, j
 		}
-		if best > 0 && j > 0 && j > k-triedInside {
-			if r := st.breakInside(j-1, 1); r != nil {
+		if best > noPenalty && j > 0 && j > k-triedInside {
+			if r := st.breakInside(j-1, linesPenalty); r != nil {
 				return r, true
 			}
 		}
 	}
-	for j := k - 1; best > 0 && j >= 0 && j >= k-triedInside; j-- {
+	for j := k - 1; best > noPenalty && j >= 0 && j >= k-triedInside; j-- {
 		if r := st.breakInside(j, best); r != nil {
 			return r, true
 		}
 	}
 	if at < 0 {
 		m := st.marks[k]
-		goOn := &Break{Child: m.child, Inner: m.inner, Appeal: m.appeal}
+		goOn := &Break{Child: m.child, Inner: m.inner, Penalty: m.penalty}
 		begun := st.begunByFloat(m.floats)
 		below := begun && st.in.bfcY+st.in.y+m.pos > m.floats.bottom()-0.01
 		switch {
-		case inside != nil && below && m.appeal < inside.Appeal:
+		case inside != nil && below && m.penalty < inside.Penalty:
 			return goOn, true
 		case inside != nil:
 			return &Break{Inner: inside}, true
@@ -768,7 +764,7 @@ func (st *flowState) breakBefore(k int, inside *Break, appeal int) (*Break, bool
 	}
 	m := st.marks[at]
 	st.backTo(m)
-	return &Break{Child: m.child, Appeal: m.appeal}, true
+	return &Break{Child: m.child, Penalty: m.penalty}, true
 }
 
 // triedInside is how many of the children before a place where no break should
@@ -780,7 +776,7 @@ const triedEnds = 3
 
 // breakInside looks for a place to break inside child number j of those marked,
 // which breaks fewer rules than best, and cuts the flow there.
-func (st *flowState) breakInside(j, best int) *Break {
+func (st *flowState) breakInside(j int, best Penalty) *Break {
 	m := st.marks[j]
 	c := st.b.Children[m.child]
 	if m.e == nil || m.inner != nil || m.had.kids >= len(st.f.Kids) || avoids(c.Style.BreakInside, st.in.column) {
@@ -792,18 +788,18 @@ func (st *flowState) breakInside(j, best int) *Break {
 	}
 	for _, left := range endsOf(whole) {
 		sp := m.sp
-		sp.Left = left
+		sp.BlockLeft = left
 		frag, rest := st.l.Lay(c, sp, m.inner)
-		if frag == nil || rest == nil || len(frag.Kids) == 0 || rest.Ended || rest.Appeal >= best || rest.spanner() != nil {
+		if frag == nil || rest == nil || len(frag.Kids) == 0 || rest.Ended || rest.Penalty >= best || rest.spanner() != nil {
 			break
 		}
 		if rest.anyBare() {
 			continue
 		}
-		frag.lengthen(rest, m.sp.Left-sp.Left)
+		frag.lengthen(rest, m.sp.BlockLeft-sp.BlockLeft)
 		st.backTo(m)
 		st.place(c, frag, m.x, m.pos, m.e, m.cleared, m.before, m.strut)
-		return &Break{Child: m.child, Inner: rest, Appeal: rest.Appeal}
+		return &Break{Child: m.child, Inner: rest, Penalty: rest.Penalty}
 	}
 	return nil
 }
@@ -830,11 +826,11 @@ func (st *flowState) backTo(m mark) {
 }
 
 // boundary is how bad a break between two siblings is.
-func boundary(after, before style.Keyword, column bool) int {
+func boundary(after, before style.Keyword, column bool) Penalty {
 	if avoids(after, column) || avoids(before, column) {
-		return 2
+		return avoidPenalty
 	}
-	return 0
+	return noPenalty
 }
 
 func avoids(k style.Keyword, column bool) bool {
@@ -1006,8 +1002,8 @@ func (l *Layout) collectTop(b *box.Box, cbW float64, mustClear func(style.Keywor
 	if b.Inline && !l.lineless(b) {
 		return false
 	}
-	sp := newSpace(cbW, Auto)
-	inner := Auto
+	sp := newSpace(cbW, Indefinite)
+	inner := Indefinite
 	through := e.bottom() == 0 && b.Rare().Marker == nil && zeroHeight(b)
 	for _, c := range b.Children {
 		if b.Inline || c.OutOfFlow() {
@@ -1055,7 +1051,7 @@ func zeroHeight(b *box.Box) bool {
 
 // marker sets an outside list marker beside the first line.
 func (l *Layout) marker(f *Fragment, b *box.Box, in flowSpace) {
-	sp := newSpace(in.w, Auto)
+	sp := newSpace(in.w, Indefinite)
 	sp.Shrink = true
 	m, _ := l.Lay(b.Rare().Marker, sp, nil)
 	if m == nil {
@@ -1073,7 +1069,7 @@ func (l *Layout) marker(f *Fragment, b *box.Box, in flowSpace) {
 		if b.Style.Height.IsAuto() {
 			f.H = math.Max(f.H, in.y+m.H)
 		}
-		f.through = false
+		f.collapsesThrough = false
 	}
 	f.add(m, x, y, 0, 0)
 	last := len(f.Kids) - 1 // the text is painted over it

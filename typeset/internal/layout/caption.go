@@ -18,7 +18,7 @@ type captionBreak struct {
 // (CSS 2.2, §17.4), in which the captions at the top, the grid and the captions
 // at the bottom follow each other.
 func (t *tableRun) captioned(e edges, start int, cut *tableBreak, from *Break) (*Fragment, *Break) {
-	outer := &Fragment{Box: t.b, W: t.f.W, Baseline: Auto, LastBaseline: Auto, Hide: true, Continued: from != nil}
+	outer := &Fragment{Box: t.b, W: t.f.W, Baseline: Indefinite, LastBaseline: Indefinite, Hide: true, Continued: from != nil}
 	var at *captionBreak
 	if from != nil && from.table != nil {
 		at = from.table.caption
@@ -39,12 +39,12 @@ func (t *tableRun) captioned(e edges, start int, cut *tableBreak, from *Break) (
 			whole.captions(below, style.BottomSide, nil)
 			t.sp.FixedH = math.Max(t.sp.FixedH-above-below.H, 0)
 		}
-		if !t.sp.cutting() || above < t.sp.Left-0.01 {
+		if !t.sp.cutting() || above < t.sp.BlockLeft-0.01 {
 			grid, rest = t.body(e, start, cut, above)
 		}
 		switch {
 		case grid == nil && above > 0 && (t.sp.AtTop || at != nil): // a caption that leaves no room stands alone
-			outer.Cut, outer.H = true, math.Max(t.sp.Left, above)
+			outer.Cut, outer.H = true, math.Max(t.sp.BlockLeft, above)
 			return outer, &Break{table: &tableBreak{caption: &captionBreak{side: style.TopSide, index: len(t.g.captions)}}}
 		case grid == nil:
 			return nil, nil
@@ -71,7 +71,7 @@ func (t *tableRun) cutCaptioned(outer *Fragment, rest *captionBreak, ok bool) (*
 	if !ok {
 		return nil, nil
 	}
-	outer.Cut, outer.H = true, math.Max(outer.H, t.sp.Left)
+	outer.Cut, outer.H = true, math.Max(outer.H, t.sp.BlockLeft)
 	return outer, &Break{table: &tableBreak{caption: rest}}
 }
 
@@ -91,19 +91,19 @@ func (t *tableRun) captions(f *Fragment, side style.Keyword, at *captionBreak) (
 		if begun != nil {
 			above = 0
 		}
-		sp := newSpace(t.f.W, Auto)
+		sp := newSpace(t.f.W, Indefinite)
 		if t.sp.cutting() {
-			sp.Left, sp.Page, sp.Column = t.sp.Left-f.H-above, t.sp.Page, t.sp.Column
+			sp.BlockLeft, sp.Page, sp.Column = t.sp.BlockLeft-f.H-above, t.sp.Page, t.sp.Column
 			sp.AtTop = t.sp.AtTop && f.H == 0
 		}
 		frag, more := t.l.Lay(c, sp, begun)
 		if frag == nil && sp.AtTop {
 			frag, more = t.l.Lay(c, sp.uncut(), begun)
 		}
-		if frag == nil || sp.cutting() && more == nil && frag.H > sp.Left+0.01 && f.H > 0 {
+		if frag == nil || sp.cutting() && more == nil && frag.H > sp.BlockLeft+0.01 && f.H > 0 {
 			return &captionBreak{side, i, begun}, f.H > 0
 		}
-		dx, dy := relative(c, f.W, Auto, isRTL(t.b))
+		dx, dy := relative(c, f.W, Indefinite, isRTL(t.b))
 		f.add(frag, e.margin[style.Left], f.H+above, dx, dy)
 		f.H += above + frag.H
 		if more != nil {

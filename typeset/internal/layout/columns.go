@@ -26,7 +26,7 @@ func rows(s *style.Style, height float64) (tall float64, wraps bool) {
 	case wraps:
 		return height, known(height)
 	}
-	return Auto, false
+	return Indefinite, false
 }
 
 // columnCount is the used number and width of columns (Multi-column 1, §3.4).
@@ -48,7 +48,7 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 	e := l.edges(b, sp.W)
 	w := l.width(b, sp, &e)
 	s := b.Style
-	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
+	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Indefinite, LastBaseline: Indefinite, Continued: from != nil}
 	if from != nil {
 		f.Border[style.Top], f.Padding[style.Top] = 0, 0
 	}
@@ -62,8 +62,8 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 	}
 	top := f.Border[style.Top] + f.Padding[style.Top]
 	c := &columnSet{l: l, b: l.inner(b), box: b, f: f, sp: sp, n: n, w: colW, gap: gap, left: e.left(), y: top, top: top, rtl: isRTL(b)}
-	c.room = sp.Left - top
-	c.tall = Auto
+	c.room = sp.BlockLeft - top
+	c.tall = Indefinite
 	c.rowGap = s.FontSize
 	if s.RowGap.Kind == style.Length {
 		c.rowGap = gapOf(s.RowGap, definite-e.blockEdges())
@@ -72,9 +72,9 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 		c.tall = math.Max(definite-e.blockEdges(), 0)
 	}
 	if sp.Grows { // breaks add to it
-		definite = Auto
+		definite = Indefinite
 	}
-	height := Auto // of the columns
+	height := Indefinite // of the columns
 	if known(definite) {
 		height = math.Max(definite-used-top-e.bottom(), 0)
 	} else {
@@ -90,8 +90,8 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 		return nil, nil
 	}
 	switch {
-	case known(definite) && sp.cutting() && definite-used > sp.Left+0.01 && sp.Left > 0:
-		f.H, f.Cut = sp.Left, true
+	case known(definite) && sp.cutting() && definite-used > sp.BlockLeft+0.01 && sp.BlockLeft > 0:
+		f.H, f.Cut = sp.BlockLeft, true
 		if rest == nil {
 			rest = &Break{Child: len(b.Children), Line: cursor{leaf: endOfText}}
 		}
@@ -101,7 +101,7 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 			rest.Ended, f.goesOn = true, true
 		}
 	case rest != nil:
-		f.H, f.Cut = sp.Left, true
+		f.H, f.Cut = sp.BlockLeft, true
 	default:
 		f.H = l.autoHeight(b, c.y+e.bottom(), used, sp, &e)
 		f.own = math.Max(l.clampHeight(b, c.y+e.bottom()+used, sp, &e)-used, 0)
@@ -187,7 +187,7 @@ type columnSet struct {
 	runs    int  // stretches of contents between forced breaks
 	rtl     bool
 	none    bool
-	appeal  int // of the worst break in the columns set last
+	penalty Penalty // of the worst break in the columns set last
 }
 
 // run sets stretches of columns, with spanning boxes between them (§6).
@@ -243,10 +243,10 @@ func (c *columnSet) spanning(b *box.Box, at *Break, margin *strut) *Break {
 		margin.add(e.margin[style.Top])
 	}
 	y := c.y + margin.sum()
-	sp.Left, sp.Page, sp.Column = c.room-(y-c.top), c.sp.Page, c.sp.Column
+	sp.BlockLeft, sp.Page, sp.Column = c.room-(y-c.top), c.sp.Page, c.sp.Column
 	sp.AtTop = c.sp.AtTop && c.y <= c.top+0.01
 	frag, rest := c.l.Lay(b, sp, from)
-	if frag == nil || sp.cutting() && rest == nil && frag.H > sp.Left+0.01 && !sp.AtTop {
+	if frag == nil || sp.cutting() && rest == nil && frag.H > sp.BlockLeft+0.01 && !sp.AtTop {
 		if !sp.AtTop {
 			*margin = before
 			if c.y <= c.top+0.01 && !c.sp.AtTop {
@@ -256,7 +256,7 @@ func (c *columnSet) spanning(b *box.Box, at *Break, margin *strut) *Break {
 		}
 		frag, rest = c.l.Lay(b, sp.uncut(), from)
 	}
-	dx, dy := relative(b, sp.W, Auto, c.rtl)
+	dx, dy := relative(b, sp.W, Indefinite, c.rtl)
 	c.f.add(frag, c.left+e.margin[style.Left]+autoShift(&e, sp.W-frag.W-e.margin[style.Left]-e.margin[style.Right]), y, dx, dy)
 	c.y = y + frag.H
 	*margin = strut{}
@@ -497,14 +497,14 @@ func (c *columnSet) space() Space {
 
 // set fills columns of height h.
 func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest *Break) {
-	rest, c.appeal, c.runs = at, 0, 1
+	rest, c.penalty, c.runs = at, 0, 1
 	atTop := !c.held || c.sp.AtTop && c.y <= c.top+0.01
 	for i := 0; i < most; i++ {
 		sp := c.space()
-		sp.Left, sp.Page, sp.AtTop, sp.Bare, sp.Column, sp.Spans, sp.Nameless = h, h, atTop, atTop, true, true, c.sp.Nameless
+		sp.BlockLeft, sp.Page, sp.AtTop, sp.Bare, sp.Column, sp.Spans, sp.Nameless = h, h, atTop, atTop, true, true, c.sp.Nameless
 		f, r := c.l.Lay(c.b, sp, rest)
 		stuck := f == nil || rest != nil && r != nil && SamePlace(rest, r)
-		if !atTop && (stuck || i == 0 && r != nil && r.Appeal > 0) {
+		if !atTop && (stuck || i == 0 && r != nil && r.Penalty > noPenalty) {
 			return frags, rest
 		}
 		if stuck || i == manyColumns-1 { // nothing is lost where nothing fits
@@ -522,7 +522,7 @@ func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest
 		if r == nil || r.spanner() != nil && !r.parallel() {
 			return frags, r
 		}
-		c.appeal = max(c.appeal, r.Appeal)
+		c.penalty = max(c.penalty, r.Penalty)
 		if k := r.Innermost().Forced; k != 0 {
 			if c.endsPage(r) {
 				return frags, r
@@ -565,7 +565,7 @@ func (c *columnSet) balance(at *Break, limit float64) float64 {
 	fits := func(h float64) bool {
 		frags, rest := c.set(at, h, n)
 		used = tallest(frags)
-		if len(frags) == 0 || c.appeal > 0 || rest != nil && (rest.spanner() == nil || rest.parallel()) {
+		if len(frags) == 0 || c.penalty > noPenalty || rest != nil && (rest.spanner() == nil || rest.parallel()) {
 			return false
 		}
 		for _, f := range frags {

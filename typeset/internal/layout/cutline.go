@@ -64,7 +64,7 @@ func (st *lineState) cutLine(line *Fragment, room float64, onTop bool) (rests []
 			return false
 		}
 		sp := st.atomicSpace()
-		sp.FixedW, sp.Left, sp.Page, sp.Column = k.F.W, room-y, st.in.page, st.in.column
+		sp.FixedW, sp.BlockLeft, sp.Page, sp.Column = k.F.W, room-y, st.in.page, st.in.column
 		sp.AtTop = onTop || line.H > st.in.page && y < 0.01
 		part, rest := st.l.Lay(b, sp, nil)
 		if part == nil && onTop {
@@ -73,8 +73,8 @@ func (st *lineState) cutLine(line *Fragment, room float64, onTop bool) (rests []
 		if part == nil || rest == nil {
 			return false
 		}
-		line.out = slices.DeleteFunc(line.out, func(w waiting) bool {
-			return slices.ContainsFunc(k.F.out, func(o waiting) bool { return o.b == w.b })
+		line.out = slices.DeleteFunc(line.out, func(w outOfFlow) bool {
+			return slices.ContainsFunc(k.F.out, func(o outOfFlow) bool { return o.b == w.b })
 		})
 		for _, w := range part.out {
 			w.x, w.y = w.x+x, w.y+y
@@ -111,7 +111,7 @@ func (f *Fragment) takeBelow(room float64) (list []Kid) {
 func (st *lineState) goOnCut(list []lineRest) (rests []lineRest) {
 	for _, r := range list {
 		sp := st.atomicSpace()
-		sp.Left, sp.Page, sp.Column, sp.AtTop = st.in.left, st.in.page, st.in.column, st.in.atTop
+		sp.BlockLeft, sp.Page, sp.Column, sp.AtTop = st.in.left, st.in.page, st.in.column, st.in.atTop
 		part, rest := st.l.Lay(r.b, sp, r.at)
 		if part == nil {
 			part, rest = st.l.must(r.b, sp, r.at)

@@ -114,7 +114,7 @@ func (r *blockBox) setClamped() (float64, *Break) {
 	if !in.clamp.over {
 		return h, rest
 	}
-	f.Kids, f.out, f.Baseline, f.LastBaseline = nil, nil, Auto, Auto
+	f.Kids, f.out, f.Baseline, f.LastBaseline = nil, nil, Indefinite, Indefinite
 	in.clamp = &clamp{left: r.s.MaxLines, over: true, text: r.s.BlockEllipsis}
 	return r.set(in)
 }

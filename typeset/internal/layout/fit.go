@@ -29,8 +29,8 @@ func (l *Layout) fitted(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		how.scale = k
 	}
 	inner := sp
-	inner.W, inner.H, inner.FixedW, inner.FixedH, inner.MinH = sp.W/k, Auto, math.Max(avail/k, need), Auto, 0
-	inner.Left, inner.Page, inner.Floats, inner.Joins = sp.Left/k, sp.Page/k, nil, false
+	inner.W, inner.H, inner.FixedW, inner.FixedH, inner.MinH = sp.W/k, Indefinite, math.Max(avail/k, need), Indefinite, 0
+	inner.BlockLeft, inner.Page, inner.Floats, inner.Joins = sp.BlockLeft/k, sp.Page/k, nil, false
 	scaled := *in
 	s := *in.Style
 	s.TransformOrigin = [3]style.LP{}
@@ -41,7 +41,7 @@ func (l *Layout) fitted(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if f == nil {
 		return nil, nil
 	}
-	out := &Fragment{W: f.W * k, H: f.H * k, Baseline: Auto, LastBaseline: Auto, Continued: f.Continued, Cut: f.Cut}
+	out := &Fragment{W: f.W * k, H: f.H * k, Baseline: Indefinite, LastBaseline: Indefinite, Continued: f.Continued, Cut: f.Cut}
 	if known(f.Baseline) {
 		out.Baseline, out.LastBaseline = f.Baseline*k, f.LastBaseline*k
 	}

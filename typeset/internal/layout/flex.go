@@ -102,7 +102,7 @@ func inOrder(b *box.Box) []*box.Box {
 func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	e := l.edges(b, sp.W)
 	w := l.width(b, sp, &e)
-	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
+	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Indefinite, LastBaseline: Indefinite, Continued: from != nil}
 	k := from.wholeIn(sp)
 	if k == nil {
 		gone, again := from.startAnew(b, math.Max(w-e.inlineEdges(), 0), e.top())
@@ -123,7 +123,7 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 func (l *Layout) wholeFlex(f *Fragment, b *box.Box, sp Space, e *edges, first bool, gone map[*box.Box]*Part) *wholeLayout {
 	s := b.Style
 	definite := l.definiteHeight(b, sp, e)
-	x := &flexBox{l: l, b: b, s: s, sp: sp, w: math.Max(f.W-e.inlineEdges(), 0), h: Auto}
+	x := &flexBox{l: l, b: b, s: s, sp: sp, w: math.Max(f.W-e.inlineEdges(), 0), h: Indefinite}
 	if known(sp.FixedH) {
 		x.h = math.Max(sp.FixedH-e.blockEdges(), 0)
 	} else if known(definite) {
@@ -133,7 +133,7 @@ func (l *Layout) wholeFlex(f *Fragment, b *box.Box, sp Space, e *edges, first bo
 	}
 	x.pctH = x.h
 	if sp.Indefinite {
-		x.pctH = Auto
+		x.pctH = Indefinite
 	}
 	x.column = isColumn(s)
 	x.reverse = s.FlexDirection == style.RowReverse || s.FlexDirection == style.ColumnReverse
@@ -193,7 +193,7 @@ func (x *flexBox) items(gone map[*box.Box]*Part) []*flexItem {
 		if gone[c] != nil {
 			continue
 		}
-		it := &flexItem{b: c, e: x.l.edges(c, x.w), content: Auto, grow: c.Style.FlexGrow, shrink: c.Style.FlexShrink}
+		it := &flexItem{b: c, e: x.l.edges(c, x.w), content: Indefinite, grow: c.Style.FlexGrow, shrink: c.Style.FlexShrink}
 		it.align = flexAlign(x.s, c.Style)
 		x.base(it)
 		out = append(out, it)
@@ -289,7 +289,7 @@ func (x *flexBox) contentBase(it *flexItem) float64 {
 func (x *flexBox) throughCross(it *flexItem) float64 {
 	r := it.b.Style.AspectRatio.Ratio
 	if r <= 0 {
-		return Auto
+		return Indefinite
 	}
 	if x.column {
 		return throughRatio(it.b.Style, x.crossWidth(it), it.e.inlineEdges(), it.e.blockEdges(), 1/r)
@@ -305,7 +305,7 @@ func (x *flexBox) throughCross(it *flexItem) float64 {
 // height or ratio its style asks for.
 func (x *flexBox) contentHeight(it *flexItem) float64 {
 	if !known(it.content) {
-		sp := newSpace(x.w, Auto)
+		sp := newSpace(x.w, Indefinite)
 		sp.FixedW = x.crossWidth(it)
 		it.content = x.l.freeHeight(it.b, sp, &it.e)
 	}
@@ -613,7 +613,7 @@ func (x *flexBox) crossSizes(lines []*flexLine, e *edges) {
 	for _, ln := range lines {
 		above, below := [2]float64{-inf, -inf}, [2]float64{-inf, -inf} // the first baselines, and the last ones
 		for _, it := range ln.items {
-			it.frag = x.layItem(it, Auto)
+			it.frag = x.layItem(it, Indefinite)
 			size := it.frag.H
 			if x.column {
 				size = it.frag.W
@@ -949,7 +949,7 @@ func (x *flexBox) crossOffset(it *flexItem, ln *flexLine, wrapRev, crossRTL bool
 // wait gives a positioned child its static position (§4.1): as if it were the
 // only item.
 func (x *flexBox) wait(f *Fragment, c *box.Box, e *edges, total float64) {
-	w := waiting{b: c, rect: rect{e.left(), e.top(), x.w, math.Max(total-e.blockEdges(), 0)}, rtl: isRTL(x.b)}
+	w := outOfFlow{b: c, rect: rect{e.left(), e.top(), x.w, math.Max(total-e.blockEdges(), 0)}, rtl: isRTL(x.b)}
 	crossRTL := x.column && w.rtl
 	main := flexSide(x.s.JustifyContent, x.reverse != x.mainRTL, x.mainRTL, x.mainRTL)
 	self := c.Style.AlignSelf
@@ -1013,20 +1013,20 @@ func (x *flexBox) lineBaseline(ln *flexLine, set int) float64 {
 func (l *Layout) stretchedWidth(b, item *box.Box) float64 {
 	s, c := b.Style, item.Style
 	if !rowFlex(s) || s.FlexWrap != style.Nowrap || s.Height.Kind != style.Length || s.Height.HasPct() || !c.Width.IsAuto() || !c.Height.IsAuto() || c.FlexBasis.Kind != style.Auto {
-		return Auto
+		return Indefinite
 	}
 	e := l.edges(item, 0)
 	if flexAlign(s, c).Kind != style.Stretch || e.auto[style.Top] || e.auto[style.Bottom] {
-		return Auto
+		return Indefinite
 	}
 	around := l.edges(b, 0)
 	h := borderBox(s, s.Height.Px, around.blockEdges()) - around.blockEdges()
-	sp := newSpace(Auto, h)
+	sp := newSpace(Indefinite, h)
 	sp.FixedH = e.heightIn(h)
 	w := l.ratioWidth(item, sp, &e)
 	if item.Kind == box.Replaced {
 		if item.Picture == nil || item.Picture.Ratio == 0 {
-			return Auto
+			return Indefinite
 		}
 		w, _ = l.replacedSize(item, sp, &e)
 	}

@@ -90,7 +90,7 @@ func (l *Layout) forcedAfter(prev *box.Box, set *Fragment, next *box.Box, column
 // fault of the break's.
 func (b *Break) rule(avoid bool) {
 	if avoid && b.Innermost().Forced == 0 {
-		b.Appeal = max(b.Appeal, 2)
+		b.Penalty = max(b.Penalty, avoidPenalty)
 	}
 }
 

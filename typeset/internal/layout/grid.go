@@ -40,7 +40,7 @@ type gridBox struct {
 func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	e := l.edges(b, sp.W)
 	w := l.width(b, sp, &e)
-	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
+	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Indefinite, LastBaseline: Indefinite, Continued: from != nil}
 	k := from.wholeIn(sp)
 	var g *gridBox
 	if k == nil {
@@ -63,7 +63,7 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 func (l *Layout) wholeGrid(f *Fragment, sp Space, e *edges) (*gridBox, *wholeLayout) {
 	b := f.Box
 	definite := l.definiteHeight(b, sp, e)
-	g := &gridBox{l: l, b: b, s: b.Style, w: math.Max(f.W-e.inlineEdges(), 0), h: Auto, shared: sp.sub}
+	g := &gridBox{l: l, b: b, s: b.Style, w: math.Max(f.W-e.inlineEdges(), 0), h: Indefinite, shared: sp.sub}
 	if known(definite) {
 		g.h = math.Max(definite-e.blockEdges(), 0)
 	} else if h := l.ratioHeight(b, f.W, sp, e); known(h) {
@@ -252,7 +252,7 @@ func (g *gridBox) build(w, h float64) {
 	if !g.axis[blockAxis].sub {
 		g.axis[blockAxis].gap = gapOf(g.s.RowGap, h)
 	}
-	least := func(s style.Size) float64 { return math.Max(s.Resolve(Auto), 0) }
+	least := func(s style.Size) float64 { return math.Max(s.Resolve(Indefinite), 0) }
 	g.explicitAxis(inlineAxis, g.s.GridColumns, w, 0, g.s.GridAutoColumns)
 	g.explicitAxis(blockAxis, g.s.GridRows, h, least(g.s.MinHeight), g.s.GridAutoRows)
 	for ax := range g.axis {
@@ -316,7 +316,7 @@ func (c *contributor) columns(z *trackSizing) contribution {
 	if s.Width.Kind != style.Length || s.Width.HasPct() {
 		switch {
 		case !s.MinWidth.IsAuto():
-			if v := s.MinWidth.Resolve(Auto); known(v) {
+			if v := s.MinWidth.Resolve(Indefinite); known(v) {
 				least = math.Max(borderBox(s, v, e.inlineEdges())+e.margin[style.Left]+e.margin[style.Right], bare)
 			} else if s.MinWidth.Kind == style.Length {
 				least = bare
@@ -336,17 +336,17 @@ func (c *contributor) columns(z *trackSizing) contribution {
 func (c *contributor) ratioWidth(e *edges) float64 {
 	b, s := c.it.b, c.it.b.Style
 	if !s.Width.IsAuto() {
-		return Auto
+		return Indefinite
 	}
 	percent := s.Height.Kind == style.Length && s.Height.HasPct()
 	if !percent && !c.g.fillsRows(c.it) {
-		return Auto
+		return Indefinite
 	}
 	h := c.g.knownRows(c.it)
 	if !known(h) {
-		return Auto
+		return Indefinite
 	}
-	sp := newSpace(Auto, h)
+	sp := newSpace(Indefinite, h)
 	if !percent {
 		sp.FixedH = c.g.l.clampHeight(b, e.heightIn(h), sp, e)
 	}
@@ -357,7 +357,7 @@ func (c *contributor) ratioWidth(e *edges) float64 {
 	if w := c.g.l.ratioWidth(b, sp, e); known(w) {
 		return c.g.l.clampWidth(b, w, sp, e)
 	}
-	return Auto
+	return Indefinite
 }
 
 // fillsRows tells whether an item with a ratio is as high as its rows.
@@ -389,13 +389,13 @@ func (g *gridBox) knownRows(it *gridItem) float64 {
 func (g *gridBox) definiteRows(it *gridItem) float64 {
 	rows := &g.axis[blockAxis]
 	if rows.sub {
-		return Auto
+		return Indefinite
 	}
 	h := rows.gap * float64(it.span[blockAxis]-1)
 	for _, t := range rows.tracks[it.at[blockAxis] : it.at[blockAxis]+it.span[blockAxis]] {
 		v := t.Max.Resolve(g.h)
 		if !known(v) || t.Flex > 0 || t.Fit {
-			return Auto
+			return Indefinite
 		}
 		h += v
 	}
@@ -419,7 +419,7 @@ func (g *gridBox) measure() {
 		_, w := g.axis[inlineAxis].area(it.at[0], it.span[0])
 		g.shareTracks(it)
 		if it.sub == nil || !it.sub.axis[blockAxis].sub {
-			it.frag = g.lay(it, w, Auto)
+			it.frag = g.lay(it, w, Indefinite)
 			continue
 		}
 		sub := it.sub
@@ -449,7 +449,7 @@ func (c *contributor) rows(z *trackSizing) contribution {
 	if s.Height.Kind != style.Length || s.Height.HasPct() {
 		switch {
 		case !s.MinHeight.IsAuto():
-			if v := s.MinHeight.Resolve(Auto); known(v) {
+			if v := s.MinHeight.Resolve(Indefinite); known(v) {
 				least = borderBox(s, v, e.blockEdges())
 			} else if s.MinHeight.Kind == style.Length {
 				least = e.blockEdges()
@@ -587,11 +587,11 @@ func gridAlign(a style.Align, free float64, autoS, autoE, rtl bool) float64 {
 
 // gridSizes are the intrinsic widths of a grid container.
 func (l *Layout) gridSizes(b *box.Box) (lo, hi float64) {
-	g := &gridBox{l: l, b: b, s: b.Style, w: Auto, h: Auto}
-	g.build(Auto, Auto)
+	g := &gridBox{l: l, b: b, s: b.Style, w: Indefinite, h: Indefinite}
+	g.build(Indefinite, Indefinite)
 	g.alignColumns()
 	cols := &g.axis[inlineAxis]
-	z := trackSizing{ax: cols, size: Auto, under: forMinContent, align: style.Align{Kind: style.Start}, list: g.contributors(inlineAxis)}
+	z := trackSizing{ax: cols, size: Indefinite, under: forMinContent, align: style.Align{Kind: style.Start}, list: g.contributors(inlineAxis)}
 	z.ask = func(c *contributor) contribution { return c.columns(&z) }
 	z.run()
 	lo = sumTracks(cols.tracks, cols.gap)

@@ -99,7 +99,7 @@ func (g *gridBox) toBaseline(it *gridItem, ax int, free float64) (float64, bool)
 // (Grid 2, §11.6).
 func (g *gridBox) containerBaselines(kids []flowKid) (first, last float64) {
 	if len(kids) == 0 {
-		return Auto, Auto
+		return Indefinite, Indefinite
 	}
 	firstRow, lastRow := math.MaxInt, 0
 	for _, it := range g.items {

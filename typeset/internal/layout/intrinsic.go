@@ -52,7 +52,7 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 		return m.min, hi
 	}
 	if b.Kind == box.Replaced {
-		sp := newSpace(Auto, Auto)
+		sp := newSpace(Indefinite, Indefinite)
 		w, _ := l.replacedSize(b, sp, &e)
 		lo, hi = w, w
 		if s.Width.Kind == style.Length && s.Width.HasPct() || s.MaxWidth.Kind == style.Length && s.MaxWidth.HasPct() {
@@ -62,7 +62,7 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 		return lo, hi
 	}
 	if b.Turned() && orthogonal(b) && s.Width.IsAuto() {
-		w := l.turned(b, newSpace(Auto, Auto)).W
+		w := l.turned(b, newSpace(Indefinite, Indefinite)).W
 		m.min, m.max, m.sized = w, w, true
 		return w, w
 	}
@@ -77,7 +77,7 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 			lo, hi = math.Max(lo, w), math.Max(lo, w)
 		}
 		if byRatio {
-			h := l.clampHeight(b, borderBox(s, s.Height.Px, e.blockEdges()), newSpace(Auto, Auto), &e)
+			h := l.clampHeight(b, borderBox(s, s.Height.Px, e.blockEdges()), newSpace(Indefinite, Indefinite), &e)
 			w := throughRatio(s, h, e.blockEdges(), extra, s.AspectRatio.Ratio)
 			lo, hi = w, w
 			if s.MinWidth.IsAuto() && !b.Scrolls() && b.Kind != box.Replaced {
@@ -86,7 +86,7 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 				lo, hi = math.Max(lo, least), math.Max(hi, least)
 			}
 		} else {
-			lo, hi = l.transferred(b, lo, Auto, &e), l.transferred(b, hi, Auto, &e)
+			lo, hi = l.transferred(b, lo, Indefinite, &e), l.transferred(b, hi, Indefinite, &e)
 		}
 	}
 	if s.Width.Through != nil && s.Width.Kind != style.Length {
@@ -123,7 +123,7 @@ func (l *Layout) fixedSize(b *box.Box, size style.Size, extra float64) float64 {
 		_, a := l.contentSizes(b)
 		return a + extra
 	}
-	return Auto
+	return Indefinite
 }
 
 // sizesIn is sizes where the containing block is known: e, with percentages of it.
@@ -133,7 +133,7 @@ func (l *Layout) sizesIn(b *box.Box, e *edges) (lo, hi float64) {
 	}
 	lo, hi = l.contentSizes(b)
 	extra := e.inlineEdges()
-	return l.transferred(b, lo+extra, Auto, e), l.transferred(b, hi+extra, Auto, e)
+	return l.transferred(b, lo+extra, Indefinite, e), l.transferred(b, hi+extra, Indefinite, e)
 }
 
 // itemSizes are sizes of a flex or grid item, or of a table cell. Columns in percent
@@ -288,7 +288,7 @@ func (l *Layout) inlineSizes(b *box.Box) (lo, hi float64) {
 	word, line, trail := indent, indent, 0.0
 	spaces := 0.0 // after the word, which hang or vanish where a line ends
 	floatsW := 0.0
-	st := &lineState{l: l, b: b, p: p, in: flowSpace{w: 0, h: Auto}}
+	st := &lineState{l: l, b: b, p: p, in: flowSpace{w: 0, h: Indefinite}}
 	start := true
 	for i := range p.leaves {
 		lf := &p.leaves[i]

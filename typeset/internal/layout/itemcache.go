@@ -26,7 +26,7 @@ func (l *Layout) layUncut(b *box.Box, sp Space) *Fragment {
 	}
 	f, _ := l.Lay(b, sp, nil)
 	if f == nil {
-		f = &Fragment{Box: b, Baseline: Auto, LastBaseline: Auto}
+		f = &Fragment{Box: b, Baseline: Indefinite, LastBaseline: Indefinite}
 	}
 	if f.carried != nil { // it hands on to who adds it what it has in columns, once
 		return f

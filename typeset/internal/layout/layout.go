@@ -18,7 +18,7 @@ import (
 )
 
 // Auto stands for a size that is not known.
-var Auto = math.NaN()
+var Indefinite = math.NaN()
 
 func known(v float64) bool { return !math.IsNaN(v) }
 
@@ -39,25 +39,25 @@ type Fragment struct {
 	Drawn           *Drawn  // what few fragments show, or nil
 
 	own     float64 // the height that the contents of a stretched box ask for, in this part; 0 when not known
-	out     []waiting
+	out     []outOfFlow
 	carried *carried
 	across  *baselines // along the inline axis, of what is set across the text around it
 	floats  *floats    // of the formatting context that it belongs to, after it
 	end     strut
 
 	// small things together: a page has very many fragments
-	Start     int8 // the side that the earlier parts lie at
-	Line      bool
-	Continued bool // it is not the first part of its box
-	Cut       bool // it is not the last part of its box
-	Picture   bool
-	Clipped   bool // a cell that reaches over collapsed columns
-	Hide      bool // an empty cell that shows neither border nor background
-	through   bool // margins collapse through it
-	apart     bool // lines, or boxes that margins do not collapse through, keep those above and below apart
-	goesOn    bool // what overflows it goes on in the next page or column
-	ended     bool // it is cut before a box across all columns: H is what it holds
-	settled   bool // its lines face the right way already
+	Start            int8 // the side that the earlier parts lie at
+	Line             bool
+	Continued        bool // it is not the first part of its box
+	Cut              bool // it is not the last part of its box
+	Picture          bool
+	Clipped          bool // a cell that reaches over collapsed columns
+	Hide             bool // an empty cell that shows neither border nor background
+	collapsesThrough bool // margins collapse through it
+	apart            bool // lines, or boxes that margins do not collapse through, keep those above and below apart
+	goesOn           bool // what overflows it goes on in the next page or column
+	ended            bool // it is cut before a box across all columns: H is what it holds
+	settled          bool // its lines face the right way already
 }
 
 // Drawn is what tables and multi-column boxes show beside their own border and
@@ -107,9 +107,9 @@ type TextRun struct {
 	Upright       bool // each glyph stands upright in a turned line
 }
 
-// waiting is a positioned box that waits for its containing block. The
+// outOfFlow is a positioned box that waits for its containing block. The
 // rectangle is its static position, relative to the fragment that keeps it.
-type waiting struct {
+type outOfFlow struct {
 	b *box.Box
 	rect
 	sx, sy side
@@ -123,11 +123,11 @@ type Space struct {
 	W, H           float64  // size of the containing block; H may be Auto
 	FixedW, FixedH float64  // border-box sizes that a parent imposes, or Auto
 	Shrink         bool     // an auto width shrinks to fit
-	Left           float64  // block size left in the page or column, from the border box's top
+	BlockLeft      float64  // block size left in the page or column, from the border box's top
 	Page           float64  // the whole of it
 	AtTop          bool     // nothing stands above in this page or column
 	Bare           bool     // nor do more than margins and edges
-	Must           bool     // nor does it help to move what does not fit to the next: margins and edges above count as nothing
+	ForceProgress  bool     // nor does it help to move what does not fit to the next: margins and edges above count as nothing
 	Column         bool     // the fragmentainer is a column
 	Nameless       bool     // the names of pages have no say: the box stands in a line (CSS Page 3, §8)
 	Spans          bool     // boxes in flow may span the columns around
@@ -145,11 +145,11 @@ type Space struct {
 }
 
 func newSpace(w, h float64) Space {
-	return Space{W: w, H: h, FixedW: Auto, FixedH: Auto, Left: inf, Page: inf}
+	return Space{W: w, H: h, FixedW: Indefinite, FixedH: Indefinite, BlockLeft: inf, Page: inf}
 }
 
 // cutting tells whether anything may be cut here.
-func (s Space) cutting() bool { return !math.IsInf(s.Left, 1) }
+func (s Space) cutting() bool { return !math.IsInf(s.BlockLeft, 1) }
 
 // Break says where to go on. It mirrors the boxes that were cut.
 type Break struct {
@@ -161,7 +161,7 @@ type Break struct {
 	Lines   int
 	floated map[int]bool // floats of the next line that are placed
 	cut     []lineRest   // boxes of the line before that go on
-	Appeal  int          // 0 breaks no rule; the worse, the higher
+	Penalty Penalty
 	Forced  style.Keyword
 	Float   []pendingFloat
 	Over    []overflow // children that are whole but for what overflows them
@@ -280,7 +280,7 @@ const maxDepth = 2000
 func (l *Layout) Lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if l.depth++; l.depth > maxDepth {
 		l.depth--
-		return &Fragment{Box: b, Baseline: Auto, LastBaseline: Auto}, nil
+		return &Fragment{Box: b, Baseline: Indefinite, LastBaseline: Indefinite}, nil
 	}
 	l.Watch.Step()
 	f, rest := l.lay(b, sp, from)
@@ -297,13 +297,13 @@ func (l *Layout) Lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 // must sets at the top of a page or column what has found no room there: it breaks
 // where it should not and, where nothing can break, stands there whole.
 func (l *Layout) must(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
-	if !sp.Must {
-		sp.Must = true
+	if !sp.ForceProgress {
+		sp.ForceProgress = true
 		if f, rest := l.Lay(b, sp, from); f != nil {
 			return f, rest
 		}
 	}
-	sp.Left = inf
+	sp.BlockLeft = inf
 	return l.Lay(b, sp, from)
 }
 
@@ -342,7 +342,7 @@ func (l *Layout) lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 // (CSS Break 4, §4.1).
 func (l *Layout) edgeOnly(b *box.Box, sp Space) bool {
 	e := l.edges(b, sp.W)
-	return e.top() > 0 && sp.Left <= e.top()+0.01 && b.Style.Display.Inner != style.Table
+	return e.top() > 0 && sp.BlockLeft <= e.top()+0.01 && b.Style.Display.Inner != style.Table
 }
 
 // edges are the used margins, borders and padding of a box.
@@ -430,7 +430,7 @@ func (l *Layout) width(b *box.Box, sp Space, e *edges) float64 {
 	}
 	extra := e.inlineEdges()
 	avail := sp.W - e.margin[style.Left] - e.margin[style.Right]
-	w := Auto
+	w := Indefinite
 	switch s.Width.Kind {
 	case style.Length:
 		if v := s.Width.Resolve(sp.W); known(v) {
@@ -493,7 +493,7 @@ func (l *Layout) clampWidth(b *box.Box, w float64, sp Space, e *edges) float64 {
 			}
 			return borderBox(s, size.Passed(fromBorderBox(s, l.contentWidth(b, size, avail, extra), extra), sp.W), extra)
 		}
-		return Auto
+		return Indefinite
 	}
 	if hi := limit(s.MaxWidth); known(hi) {
 		w = math.Min(w, hi)
@@ -511,11 +511,11 @@ func (l *Layout) clampWidth(b *box.Box, w float64, sp Space, e *edges) float64 {
 func (l *Layout) ratioWidth(b *box.Box, sp Space, e *edges) float64 {
 	r := b.Style.AspectRatio.Ratio
 	if r <= 0 {
-		return Auto
+		return Indefinite
 	}
 	h := l.definiteHeight(b, sp, e)
 	if !known(h) {
-		return Auto
+		return Indefinite
 	}
 	return throughRatio(b.Style, h, e.blockEdges(), e.inlineEdges(), r)
 }
@@ -539,7 +539,7 @@ func (l *Layout) ratioHeight(b *box.Box, w float64, sp Space, e *edges) float64 
 	s := b.Style
 	r := s.AspectRatio.Ratio
 	if r <= 0 || !heightIsAuto(s, sp) {
-		return Auto
+		return Indefinite
 	}
 	h := l.clampHeight(b, throughRatio(s, w, e.inlineEdges(), e.blockEdges(), 1/r), sp, e)
 	if !growsPastRatio(b) {
@@ -597,7 +597,7 @@ func throughRatio(s *style.Style, size, extra, otherExtra, factor float64) float
 func (l *Layout) definiteHeight(b *box.Box, sp Space, e *edges) float64 {
 	if known(sp.FixedH) {
 		if sp.Indefinite {
-			return Auto
+			return Indefinite
 		}
 		return sp.FixedH
 	}
@@ -607,7 +607,7 @@ func (l *Layout) definiteHeight(b *box.Box, sp Space, e *edges) float64 {
 	}
 	v := s.Height.Resolve(sp.H)
 	if !known(v) {
-		return Auto
+		return Indefinite
 	}
 	return l.clampHeight(b, borderBox(s, v, e.blockEdges()), sp, e)
 }
@@ -668,7 +668,7 @@ func (l *Layout) freeHeight(b *box.Box, sp Space, e *edges) float64 {
 			s.Height, s.MinHeight, s.MaxHeight, s.AspectRatio = autoSize, autoSize, noSize, style.AspectRatio{}
 		})
 	}
-	in := newSpace(sp.W, Auto)
+	in := newSpace(sp.W, Indefinite)
 	in.FixedW = sp.FixedW
 	f, _ := l.Lay(b, in, nil)
 	if f == nil {

@@ -47,7 +47,7 @@ func (b *lineBuilder) leader(u *unit, parent *Fragment, x, py, baseline float64)
 	for i := range runs {
 		runs[i] = one
 	}
-	f := &Fragment{Box: u.box, W: w, H: ascent + descent, Baseline: Auto, LastBaseline: Auto,
+	f := &Fragment{Box: u.box, W: w, H: ascent + descent, Baseline: Indefinite, LastBaseline: Indefinite,
 		Text: &TextRun{Match: m, Style: s, Decor: u.box.Decor, Size: s.FontSize, Runs: runs, Ascent: ascent}}
 	parent.add(f, x+u.w-w, baseline+b.shift(u.in)-ascent-py, 0, 0)
 }

@@ -25,7 +25,7 @@ func legendOf(b *box.Box) *box.Box {
 // the room of the upper border to its height: it stands in the middle of the
 // border.
 func (l *Layout) legend(c *box.Box, sp Space, e *edges, w float64) (f *Fragment, x, y float64) {
-	in := newSpace(math.Max(w-e.inlineEdges(), 0), Auto)
+	in := newSpace(math.Max(w-e.inlineEdges(), 0), Indefinite)
 	in.Shrink = true
 	f, _ = l.Lay(c, in, nil)
 	if f == nil {

@@ -67,7 +67,7 @@ type lineBuilder struct {
 	st          *lineState
 	line        *Fragment
 	top, bottom float64 // extent relative to the root baseline
-	shifts      map[*inl]float64
+	shifts      map[*inlineBox]float64
 	aligned     []alignedBox    // top and bottom, placed when the extent is known
 	atomics     map[int]float64 // baseline shift of atomic units
 	unitsNow    []unit
@@ -76,7 +76,7 @@ type lineBuilder struct {
 }
 
 type alignedBox struct {
-	in       *inl
+	in       *inlineBox
 	unit     int
 	top      float64
 	bottom   float64
@@ -155,7 +155,7 @@ func (b *lineBuilder) extend(above, below float64) {
 }
 
 // shift is how far the baseline of an inline box lies below the root's.
-func (b *lineBuilder) shift(in *inl) float64 {
+func (b *lineBuilder) shift(in *inlineBox) float64 {
 	if in == nil {
 		return 0
 	}
@@ -165,13 +165,13 @@ func (b *lineBuilder) shift(in *inl) float64 {
 	up := b.shift(in.up)
 	v := up + b.raise(in.box.Style.VerticalAlign, in.box.Style, b.parentStyle(in.up))
 	if b.shifts == nil {
-		b.shifts = map[*inl]float64{}
+		b.shifts = map[*inlineBox]float64{}
 	}
 	b.shifts[in] = v
 	return v
 }
 
-func (b *lineBuilder) parentStyle(in *inl) *style.Style {
+func (b *lineBuilder) parentStyle(in *inlineBox) *style.Style {
 	if in == nil {
 		return b.st.b.Style
 	}
@@ -202,7 +202,7 @@ func (b *lineBuilder) raise(v style.VerticalAlign, s, parent *style.Style) float
 
 // loose finds the inline box, if any, that vertical-align: top or bottom takes
 // out of the baseline's order.
-func loose(in *inl) *inl {
+func loose(in *inlineBox) *inlineBox {
 	for ; in != nil; in = in.up {
 		if k := in.box.Style.VerticalAlign.Kind; k == style.TopSide || k == style.BottomSide {
 			return in
@@ -216,9 +216,9 @@ func (b *lineBuilder) measure(units []unit) {
 	l := b.st.l
 	own := l.look(b.st.b.Style).strut
 	b.top, b.bottom = -own.above, own.below
-	seen := map[*inl]bool{}
-	loosely := map[*inl]*alignedBox{}
-	note := func(in *inl, above, below float64) {
+	seen := map[*inlineBox]bool{}
+	loosely := map[*inlineBox]*alignedBox{}
+	note := func(in *inlineBox, above, below float64) {
 		at := b.shift(in)
 		if lo := loose(in); lo != nil {
 			at -= b.shift(lo)
@@ -285,8 +285,8 @@ func (b *lineBuilder) measure(units []unit) {
 }
 
 // moveLoose gives a top- or bottom-aligned box and all inside it their shift.
-func (b *lineBuilder) moveLoose(lo *inl, by float64, units []unit) {
-	moved := map[*inl]bool{}
+func (b *lineBuilder) moveLoose(lo *inlineBox, by float64, units []unit) {
+	moved := map[*inlineBox]bool{}
 	for i := range units {
 		for in := units[i].in; in != nil; in = in.up {
 			if !moved[in] && loose(in) == lo {
@@ -302,7 +302,7 @@ func (b *lineBuilder) moveLoose(lo *inl, by float64, units []unit) {
 }
 
 // measureAtomic places an atomic box by its margin box and baseline.
-func (b *lineBuilder) measureAtomic(u *unit, i int, note func(*inl, float64, float64)) {
+func (b *lineBuilder) measureAtomic(u *unit, i int, note func(*inlineBox, float64, float64)) {
 	if b.atomics == nil {
 		b.atomics = map[int]float64{}
 	}
@@ -353,11 +353,11 @@ func (b *lineBuilder) baselineOf(u *unit) float64 {
 
 func (b *lineBuilder) blockBaseline(u *unit) float64 {
 	if u.box.Kind == box.Replaced {
-		return Auto
+		return Indefinite
 	}
 	if u.box.Style.Display.Inner == style.FlowRoot || u.box.Style.Display.Inner == style.Flow {
 		if u.box.Scrolls() && u.box.Node != nil && (!u.box.IsControl() || u.box.Node.Name == "textarea") {
-			return Auto
+			return Indefinite
 		}
 		if u.box.IsControl() && u.box.Node.Name == "input" && u.box.Style.Appearance != style.None && !known(u.frag.LastBaseline) {
 			return u.frag.H // boxes to tick and sliders stand on the line, their margins below it
@@ -369,7 +369,7 @@ func (b *lineBuilder) blockBaseline(u *unit) float64 {
 
 // frame is an inline box that is open while units are placed.
 type frame struct {
-	in   *inl
+	in   *inlineBox
 	frag *Fragment
 	x    float64 // left border edge on the line
 	y    float64
@@ -450,11 +450,11 @@ func solidPart(units []unit) [2]int {
 	return [2]int{start, end}
 }
 
-func chainOf(in *inl) []*inl {
+func chainOf(in *inlineBox) []*inlineBox {
 	if in == nil {
 		return nil
 	}
-	chain := make([]*inl, in.depth+1)
+	chain := make([]*inlineBox, in.depth+1)
 	for ; in != nil; in = in.up {
 		chain[in.depth] = in
 	}
@@ -462,10 +462,10 @@ func chainOf(in *inl) []*inl {
 }
 
 // open starts the fragment of an inline box.
-func (b *lineBuilder) open(in *inl, x *float64, baseline float64) frame {
+func (b *lineBuilder) open(in *inlineBox, x *float64, baseline float64) frame {
 	e := b.st.l.edges(in.box, b.st.in.w)
 	over, under := b.st.l.contentArea(in.box.Style)
-	f := &Fragment{Box: in.box, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto}
+	f := &Fragment{Box: in.box, Border: e.border, Padding: e.padding, Baseline: Indefinite, LastBaseline: Indefinite}
 	f.H = over + under + e.blockEdges()
 	fr := frame{in: in, frag: f, y: baseline + b.shift(in) - over - e.top()}
 	*x += b.outer(fr, &e, false)
@@ -475,7 +475,7 @@ func (b *lineBuilder) open(in *inl, x *float64, baseline float64) frame {
 }
 
 // ends tells whether the box begins or ends on this line.
-func (b *lineBuilder) ends(in *inl, end bool) bool {
+func (b *lineBuilder) ends(in *inlineBox, end bool) bool {
 	for i := range b.unitsNow {
 		u := &b.unitsNow[i]
 		list, cut := u.opens, u.noOpen
@@ -555,7 +555,7 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 			if u.level&1 == 1 {
 				start = high
 			}
-			parent.out = append(parent.out, waiting{b: u.box, rect: rect{*x - px, -py, 0, 0}, sx: start, rtl: b.st.rtl, by: within(u.in, u.box)})
+			parent.out = append(parent.out, outOfFlow{b: u.box, rect: rect{*x - px, -py, 0, 0}, sx: start, rtl: b.st.rtl, by: within(u.in, u.box)})
 			return
 		}
 		y := 0.0 // a block would have begun a line of its own
@@ -576,7 +576,7 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 
 // decorLines is where the lines of decorations belong that boxes further out give
 // to text: at the baselines of those boxes (Text Decoration 3, §2).
-func (b *lineBuilder) decorLines(d *box.Decor, in *inl) (list []float64) {
+func (b *lineBuilder) decorLines(d *box.Decor, in *inlineBox) (list []float64) {
 	if d == nil || in == nil {
 		return nil
 	}

@@ -105,7 +105,7 @@ func (st *lineState) set(b *box.Box, p *para, from *Break) (float64, *Break) {
 			// lines go together (CSS Break 3, §3.3)
 			set := len(marks)
 			rest := st.remaining(m.at, s.Widows)
-			k, appeal := set, 0
+			k, penalty := set, noPenalty
 			if rest < s.Widows {
 				k = max(set-(s.Widows-rest), 0)
 			}
@@ -124,10 +124,10 @@ func (st *lineState) set(b *box.Box, p *para, from *Break) (float64, *Break) {
 				if set == 0 && !(pushed && in.atTop) {
 					return -1, nil
 				}
-				k, appeal = set, 1
+				k, penalty = set, linesPenalty
 			}
 			if pushed && k == set {
-				return m.y, &Break{Line: m.at, Lines: m.n, Appeal: appeal, Float: st.pending, floated: st.floated}
+				return m.y, &Break{Line: m.at, Lines: m.n, Penalty: penalty, Float: st.pending, floated: st.floated}
 			}
 			at := m
 			if k < set {
@@ -137,7 +137,7 @@ func (st *lineState) set(b *box.Box, p *para, from *Break) (float64, *Break) {
 			st.in.floats = at.floats
 			st.pending = st.pending[:at.pending]
 			st.fixBaselines()
-			return at.y, &Break{Line: at.at, Lines: at.n, Appeal: appeal, Float: st.pending}
+			return at.y, &Break{Line: at.at, Lines: at.n, Penalty: penalty, Float: st.pending}
 		}
 		marks = append(marks, m)
 		st.add(frag, y)
@@ -222,7 +222,7 @@ func (st *lineState) add(frag *Fragment, y float64) {
 
 func (st *lineState) fixBaselines() {
 	f := st.f
-	f.Baseline, f.LastBaseline = Auto, Auto
+	f.Baseline, f.LastBaseline = Indefinite, Indefinite
 	for _, k := range f.Kids {
 		if k.F.Line {
 			base := k.Y + st.baselineOf(k.F)
@@ -355,7 +355,7 @@ func (lf *leaf) visible() bool {
 			return true
 		}
 	}
-	edged := func(in *inl) bool {
+	edged := func(in *inlineBox) bool {
 		s := in.box.Style
 		return s.Border[style.Left].Width != 0 || s.Border[style.Right].Width != 0 || !s.Padding[style.Left].IsZero() || !s.Padding[style.Right].IsZero()
 	}
@@ -569,7 +569,7 @@ func (st *lineState) breaksWords(lf *leaf) bool {
 
 // cutWord keeps as many graphemes of a word as fit, at least one when must.
 // It returns the bytes kept, 0 when none is.
-func (st *lineState) cutWord(u *unit, room float64, off int, must bool) int {
+func (st *lineState) cutWord(u *unit, room float64, off int, forceProgress bool) int {
 	text := st.p.text[u.start+off : u.end]
 	var seg segmenter.Segmenter
 	seg.InitWithString(text)
@@ -589,7 +589,7 @@ func (st *lineState) cutWord(u *unit, room float64, off int, must bool) int {
 		}
 	}
 	if lo == 0 {
-		if !must || len(ends) < 2 {
+		if !forceProgress || len(ends) < 2 {
 			return 0
 		}
 		lo = 1
@@ -646,7 +646,7 @@ func (st *lineState) atomic(u *unit) {
 	e := st.l.edges(b, st.in.w)
 	u.frag, _ = st.l.Lay(b, st.atomicSpace(), nil)
 	if u.frag == nil {
-		u.frag = &Fragment{Box: b, Baseline: Auto, LastBaseline: Auto}
+		u.frag = &Fragment{Box: b, Baseline: Indefinite, LastBaseline: Indefinite}
 	}
 	u.margin = e.margin
 	if b.Frame == style.VerticalLr { // its lines are mirrored when they are made
@@ -705,7 +705,7 @@ func (st *lineState) build(units []unit, l, r float64, last bool) *Fragment {
 	}
 	made := &lineFragment{}
 	line := &made.Fragment
-	line.Line, line.W, line.Baseline, line.Kids = true, st.in.w, Auto, made.some[:0]
+	line.Line, line.W, line.Baseline, line.Kids = true, st.in.w, Indefinite, made.some[:0]
 	b := &st.builder
 	*b = lineBuilder{st: st, line: line}
 	b.measure(units)

@@ -248,7 +248,7 @@ func (l *Layout) plainCell(b *box.Box, border [4]float64, sp Space, room *cellRo
 	l.Watch.Step()
 	e := l.edges(b, sp.W)
 	e.border = border
-	in := flowSpace{w: math.Max(sp.FixedW-e.inlineEdges(), 0), h: Auto, x: e.left(), y: e.top(), left: sp.Left - e.blockEdges()}
+	in := flowSpace{w: math.Max(sp.FixedW-e.inlineEdges(), 0), h: Indefinite, x: e.left(), y: e.top(), left: sp.BlockLeft - e.blockEdges()}
 	p := l.plainIn(b, room)
 	if p == nil || !l.oneLine(p, b, in) {
 		return nil

@@ -37,7 +37,7 @@ func (l *Layout) settle(f *Fragment, sp Space) {
 		cb.h = f.Whole - f.Border[style.Top] - f.Box.Style.Border[style.Bottom].Width
 	}
 	fixed := ContainsFixed(f.Box)
-	var later, kept []waiting
+	var later, kept []outOfFlow
 	list := f.out
 	f.out = nil
 	for i := 0; i < len(list); i++ {
@@ -54,11 +54,11 @@ func (l *Layout) settle(f *Fragment, sp Space) {
 		if at.frag == nil {
 			continue
 		}
-		if sp.Column && sp.cutting() && (at.y+at.frag.reach() > sp.Left+0.01 || at.y-at.frag.rise() < sp.Left-sp.Page-0.01) {
+		if sp.Column && sp.cutting() && (at.y+at.frag.reach() > sp.BlockLeft+0.01 || at.y-at.frag.rise() < sp.BlockLeft-sp.Page-0.01) {
 			kept = append(kept, w)
 			continue
 		}
-		l.putPositioned(f, at, sp.Left)
+		l.putPositioned(f, at, sp.BlockLeft)
 		// boxes inside it that wait for f too
 		list = append(list, f.out...)
 		f.out = nil
@@ -71,7 +71,7 @@ func (l *Layout) settle(f *Fragment, sp Space) {
 
 // needsHeight tells whether the place or size of a waiting box depends on the
 // height of its containing block.
-func needsHeight(list []waiting) bool {
+func needsHeight(list []outOfFlow) bool {
 	for _, w := range list {
 		s := w.b.Style
 		if !s.Inset[style.Bottom].IsAuto() || s.Height.HasPct() || s.Inset[style.Top].HasPct() {
@@ -92,7 +92,7 @@ func (l *Layout) SettleAll(f *Fragment, w, h float64) {
 				l.putPositioned(f, at, inf)
 			} else {
 				l.putPositioned(f, at, h)
-				f.out = slices.DeleteFunc(f.out, func(w waiting) bool { return repeats(w.b) && hasPlace(w.b) }) // they stand there already
+				f.out = slices.DeleteFunc(f.out, func(w outOfFlow) bool { return repeats(w.b) && hasPlace(w.b) }) // they stand there already
 			}
 		}
 		list = append(list, f.out...)
@@ -126,13 +126,13 @@ func hasPlace(b *box.Box) bool {
 
 // FixedPlaces are the static positions of boxes that stand on every page, where they
 // occur in the document.
-type FixedPlaces map[*box.Box]waiting
+type FixedPlaces map[*box.Box]outOfFlow
 
 // Fix has the page f place the boxes that stand on every page, where their insets say or
 // else where they occur (CSS Position 3, §2.1). Those without an upper and a lower inset
 // stand on the pages from there on.
 func (f *Fragment) Fix(list []*box.Box, at FixedPlaces) {
-	f.out = slices.DeleteFunc(f.out, func(w waiting) bool {
+	f.out = slices.DeleteFunc(f.out, func(w outOfFlow) bool {
 		if !repeats(w.b) {
 			return false
 		}
@@ -143,7 +143,7 @@ func (f *Fragment) Fix(list []*box.Box, at FixedPlaces) {
 		if w, ok := at[b]; ok {
 			f.out = append(f.out, w)
 		} else if hasPlace(b) {
-			f.out = append(f.out, waiting{b: b, rect: rect{w: f.W}})
+			f.out = append(f.out, outOfFlow{b: b, rect: rect{w: f.W}})
 		}
 	}
 }
@@ -188,7 +188,7 @@ func sideOf(a style.Align, cbRTL, selfRTL bool) side {
 // staticPlace is the waiting entry of a child whose static position is the
 // rectangle r, aligned in it as its parent's alignment asks
 // (CSS Position 3, §4.1).
-func staticPlace(c, parent *box.Box, r rect) waiting {
+func staticPlace(c, parent *box.Box, r rect) outOfFlow {
 	x, y := c.Style.JustifySelf, c.Style.AlignSelf
 	if x.Kind == style.Auto {
 		x = parent.Style.JustifyItems
@@ -196,7 +196,7 @@ func staticPlace(c, parent *box.Box, r rect) waiting {
 	if y.Kind == style.Auto {
 		y = parent.Style.AlignItems
 	}
-	return waiting{b: c, rect: r, sx: sideOf(x, isRTL(parent), isRTL(c)), sy: sideOf(y, false, false), rtl: isRTL(parent)}
+	return outOfFlow{b: c, rect: r, sx: sideOf(x, isRTL(parent), isRTL(c)), sy: sideOf(y, false, false), rtl: isRTL(parent)}
 }
 
 func isRTL(b *box.Box) bool { return b.Style.Direction == style.Rtl }
@@ -297,7 +297,7 @@ type positionedBox struct {
 
 // positioned sets one absolutely positioned box in its containing block: the
 // rectangle cb of the box by, or of the page when by is nil.
-func (l *Layout) positioned(by *box.Box, w waiting, cb rect) positionedBox {
+func (l *Layout) positioned(by *box.Box, w outOfFlow, cb rect) positionedBox {
 	b := w.b
 	if by != nil {
 		b = b.InFrame(by.Mode)

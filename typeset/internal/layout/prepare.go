@@ -31,10 +31,10 @@ const (
 	leafPhantom // an empty inline box
 )
 
-// inl is an inline box around leaves.
-type inl struct {
+// inlineBox is an inline box around leaves.
+type inlineBox struct {
 	box   *box.Box
-	up    *inl
+	up    *inlineBox
 	depth int
 }
 
@@ -42,16 +42,16 @@ type inl struct {
 type leaf struct {
 	kind       leafKind
 	start, end int // bytes of para.text
-	in         *inl
+	in         *inlineBox
 	box        *box.Box // text box, atomic, float or positioned box
 	match      font.Match
 	run        *font.Run
 	w          float64
-	opens      []*inl // boxes that begin before this leaf
-	closes     []*inl // boxes that end after it
-	canBreak   bool   // a line may end after it
-	soft       bool   // ends in a soft hyphen
-	upright    bool   // stands upright in a vertical line
+	opens      []*inlineBox // boxes that begin before this leaf
+	closes     []*inlineBox // boxes that end after it
+	canBreak   bool         // a line may end after it
+	soft       bool         // ends in a soft hyphen
+	upright    bool         // stands upright in a vertical line
 	level      uint8
 	script     language.Script
 	collapse   bool // a space that vanishes at a line's end
@@ -105,7 +105,7 @@ type collector struct {
 	root     *box.Box
 	text     bytes.Buffer
 	space    bool // the last character was a collapsible space
-	pending  []*inl
+	pending  []*inlineBox
 	spans    []span // stretches of text of one text box
 	controls []control
 	floats   bool
@@ -123,9 +123,9 @@ type span struct {
 	kind       leafKind
 	start, end int
 	box        *box.Box
-	in         *inl
-	opens      []*inl
-	closes     []*inl
+	in         *inlineBox
+	opens      []*inlineBox
+	closes     []*inlineBox
 	collapse   bool
 }
 
@@ -149,7 +149,7 @@ func (c *collector) add(s span) {
 	c.spans = append(c.spans, s)
 }
 
-func (c *collector) walk(kids []*box.Box, in *inl) {
+func (c *collector) walk(kids []*box.Box, in *inlineBox) {
 	for _, k := range kids {
 		switch {
 		case k.Leader:
@@ -178,8 +178,8 @@ func (c *collector) walk(kids []*box.Box, in *inl) {
 	}
 }
 
-func (c *collector) inline(k *box.Box, up *inl) {
-	in := &inl{box: k, up: up}
+func (c *collector) inline(k *box.Box, up *inlineBox) {
+	in := &inlineBox{box: k, up: up}
 	if up != nil {
 		in.depth = up.depth + 1
 	}
@@ -225,7 +225,7 @@ func bidiControls(s *style.Style) (open, closing string) {
 	return "", ""
 }
 
-func (c *collector) addText(k *box.Box, in *inl) {
+func (c *collector) addText(k *box.Box, in *inlineBox) {
 	s := k.Style
 	t := transform(k.Text, s, &c.capState)
 	if s.WordSpace != "" {
@@ -297,7 +297,7 @@ func (c *collector) addText(k *box.Box, in *inl) {
 }
 
 // forced adds a line break of the text itself.
-func (c *collector) forced(k *box.Box, in *inl) {
+func (c *collector) forced(k *box.Box, in *inlineBox) {
 	c.text.WriteByte('\n')
 	c.add(span{kind: leafBreak, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in})
 	c.space = true
@@ -395,7 +395,7 @@ func (l *Layout) hyphenated(t string, s *style.Style, b *box.Box) string {
 	return t
 }
 
-func (c *collector) piece(k *box.Box, in *inl, t string) {
+func (c *collector) piece(k *box.Box, in *inlineBox, t string) {
 	start := c.text.Len()
 	c.text.WriteString(t)
 	c.add(span{kind: leafText, start: start, end: c.text.Len(), box: k, in: in})
@@ -782,7 +782,7 @@ func (c *collector) touches(i, step int) bool {
 }
 
 // bare tells whether inline boxes have no edges.
-func bare(list []*inl) bool {
+func bare(list []*inlineBox) bool {
 	for _, in := range list {
 		s := in.box.Style
 		for _, side := range []int{style.Left, style.Right} {
@@ -933,7 +933,7 @@ func (l *Layout) measure(lf *leaf, whole, t string, feats font.Features) {
 }
 
 // edge is the margin, border and padding where an inline box begins or ends.
-func (l *Layout) edge(in *inl, cbW float64, end bool) float64 {
+func (l *Layout) edge(in *inlineBox, cbW float64, end bool) float64 {
 	e := l.edges(in.box, cbW)
 	side := style.Left
 	if end != (isRTL(in.box)) {

@@ -11,7 +11,7 @@ import (
 func (l *Layout) replaced(b *box.Box, sp Space) (*Fragment, *Break) {
 	e := l.edges(b, sp.W)
 	w, h := l.replacedSize(b, sp, &e)
-	return &Fragment{Box: b, W: w, H: h, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Picture: true, Continued: false}, nil
+	return &Fragment{Box: b, W: w, H: h, Border: e.border, Padding: e.padding, Baseline: Indefinite, LastBaseline: Indefinite, Picture: true, Continued: false}, nil
 }
 
 // replacedSize is the used border-box size of a picture (CSS 2.2, §10.3.2,
@@ -46,7 +46,7 @@ func (l *Layout) replacedSize(b *box.Box, sp Space, e *edges) (float64, float64)
 		if v := size.Resolve(base); known(v) {
 			return borderBox(s, v, extra) - extra
 		}
-		return Auto
+		return Indefinite
 	}
 	w, h := content(s.Width, sp.W, ex), content(s.Height, sp.H, ey)
 	if s.Width.Kind == style.Stretch {

@@ -19,9 +19,9 @@ func (l *Layout) ruby(b *box.Box, sp Space) *Fragment {
 	_, w := l.sizes(base)
 	_, nw := l.sizes(note)
 	w = math.Max(w, nw)
-	in := newSpace(w, Auto)
+	in := newSpace(w, Indefinite)
 	in.FixedW = w
-	f := &Fragment{Box: b, W: w, Baseline: Auto, LastBaseline: Auto}
+	f := &Fragment{Box: b, W: w, Baseline: Indefinite, LastBaseline: Indefinite}
 	under, _ := l.Lay(base, in, nil)
 	over, _ := l.Lay(note, in, nil)
 	if under == nil || over == nil {
@@ -112,7 +112,7 @@ func (b *lineBuilder) emphasise(u *unit, parent *Fragment, x, py, baseline, lett
 		adv := g.Advance*s.FontSize/u.match.Face.Upem + letter
 		if g.Chars > 0 && int(g.Cluster) < len(u.run.Text) {
 			if r, _ := utf8.DecodeRuneInString(u.run.Text[g.Cluster:]); marked(r) {
-				f := &Fragment{Box: &box.Box{Kind: box.Text, Style: &e.style}, W: w, H: e.above + e.below, Baseline: Auto, LastBaseline: Auto,
+				f := &Fragment{Box: &box.Box{Kind: box.Text, Style: &e.style}, W: w, H: e.above + e.below, Baseline: Indefinite, LastBaseline: Indefinite,
 					Text: &TextRun{Match: e.match, Style: &e.style, Size: e.style.FontSize, Runs: []*font.Run{e.run}, Ascent: e.ascent, Upright: e.upright}}
 				parent.add(f, x+(adv-letter-w)/2, at-e.top-py, 0, 0)
 			}

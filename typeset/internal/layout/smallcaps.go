@@ -12,7 +12,7 @@ const smallCapsScale = 0.7
 
 // smallCaps makes small capitals where the font has none: smaller capitals in
 // place of small letters (CSS Fonts 4, §6.6). It tells whether it did.
-func (c *collector) smallCaps(k *box.Box, in *inl, t string) bool {
+func (c *collector) smallCaps(k *box.Box, in *inlineBox, t string) bool {
 	s := k.Style
 	feature, all := "smcp", false
 	switch s.FontCaps {

@@ -11,7 +11,7 @@ import (
 // left to set goes on beside a neighbour that does, and one that ends here is as tall as
 // what the break has made of the row (Flexbox 1, §10; Grid 1, §10). The row was to end at
 // bottom, off px further down than here, and has grown.
-func (s *sideways) stretchRow(row flowRow, off, bottom, growth float64) {
+func (s *rowBreaks) stretchRow(row flowRow, off, bottom, growth float64) {
 	if len(row.kids) < 2 || isColumn(s.b.Style) {
 		return
 	}
@@ -48,7 +48,7 @@ func (s *sideways) stretchRow(row flowRow, off, bottom, growth float64) {
 // shrinkRow ends a row that a page cuts where its contents do, when breaks have taken more
 // of it, margins for one, than they have added. It returns by how much the row is shorter
 // than planned, as a negative number, or 0.
-func (s *sideways) shrinkRow(rows []flowRow, first, r int, off, bottom float64) float64 {
+func (s *rowBreaks) shrinkRow(rows []flowRow, first, r int, off, bottom float64) float64 {
 	if !s.byContent {
 		return 0
 	}
@@ -56,7 +56,7 @@ func (s *sideways) shrinkRow(rows []flowRow, first, r int, off, bottom float64) 
 	for _, k := range rows[r].kids {
 		p, at := s.rest.placed[k.b], s.laid[k]
 		switch {
-		case p == nil || p.At != nil && (!p.At.bare || p.At.Appeal > 0 || at.f.own == 0 || at.f.own > at.f.H+0.01):
+		case p == nil || p.At != nil && (!p.At.bare || p.At.Penalty > noPenalty || at.f.own == 0 || at.f.own > at.f.H+0.01):
 			return 0
 		case at.f != nil && at.f.own > 0:
 			cut = cut || p.At != nil
@@ -107,14 +107,14 @@ func contentHigh(rows []flowRow, first, r int, bottom float64) bool {
 }
 
 // stretches tells whether a child is as tall as its row, which was to end at bottom.
-func (s *sideways) stretches(k *flowKid, bottom float64) bool {
+func (s *rowBreaks) stretches(k *flowKid, bottom float64) bool {
 	st := k.b.Style
 	return st.Height.IsAuto() && k.y+k.f.H > bottom-0.01 && flexAlign(s.b.Style, st).Kind == style.Stretch
 }
 
 // tailOf is the part of a child that has nothing left to set.
 func (k *flowKid) tailOf(used float64) *Fragment {
-	f := &Fragment{Box: k.b, W: k.f.W, Border: k.f.Border, Padding: k.f.Padding, Baseline: Auto, LastBaseline: Auto, Continued: true, Before: used}
+	f := &Fragment{Box: k.b, W: k.f.W, Border: k.f.Border, Padding: k.f.Padding, Baseline: Indefinite, LastBaseline: Indefinite, Continued: true, Before: used}
 	f.Border[style.Top], f.Padding[style.Top] = 0, 0
 	return f
 }

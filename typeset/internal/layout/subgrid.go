@@ -38,8 +38,8 @@ func (g *gridBox) subgrids() {
 			continue
 		}
 		it.e = g.l.edges(it.b, 0)
-		it.sub = &gridBox{l: g.l, b: it.b, s: it.b.Style, w: Auto, h: Auto, shared: &subgrid{shared}}
-		it.sub.build(Auto, Auto)
+		it.sub = &gridBox{l: g.l, b: it.b, s: it.b.Style, w: Indefinite, h: Indefinite, shared: &subgrid{shared}}
+		it.sub.build(Indefinite, Indefinite)
 	}
 }
 

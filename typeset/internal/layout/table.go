@@ -55,8 +55,8 @@ func (l *Layout) table(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		e.padding = [4]float64{}
 	}
 	w := l.tableWidth(b, sp, &e)
-	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: from != nil}
-	t := &tableRun{l: l, b: b, g: g, f: f, sp: sp, limit: sp.Left, inner: w - e.inlineEdges(), spans: map[*cell]*spanned{}}
+	f := &Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Indefinite, LastBaseline: Indefinite, Continued: from != nil}
+	t := &tableRun{l: l, b: b, g: g, f: f, sp: sp, limit: sp.BlockLeft, inner: w - e.inlineEdges(), spans: map[*cell]*spanned{}}
 	t.widths = l.columnWidths(b, g, t.inner)
 	t.columns(e.left())
 	start := 0
@@ -133,7 +133,7 @@ func (t *tableRun) baseline() {
 		return
 	}
 	first := t.placed[0]
-	shared, lowest := Auto, Auto
+	shared, lowest := Indefinite, Indefinite
 	for i, c := range t.cells {
 		if c.row > first.row { // cells come row by row
 			break

@@ -40,7 +40,7 @@ func (t *tableRun) body(e edges, start int, cut *tableBreak, above float64) (*Fr
 func (b *tableBody) begin(start int) {
 	t, g, f, cut := b.tableRun, b.g, b.f, b.cut
 	t.paged = b.cutting && !t.sp.Column && g.long()
-	t.limit = t.sp.Left - b.above
+	t.limit = t.sp.BlockLeft - b.above
 	b.open = !g.collapse && t.b.Style.BoxDecorationBreak != style.Clone
 	if g.collapse {
 		t.limit -= b.e.bottom()
@@ -137,14 +137,14 @@ func (b *tableBody) setRows(start int) bool {
 // tells whether anything fits.
 func (b *tableBody) setRow(r, start int) bool {
 	t := b.tableRun
-	b.marks = append(b.marks, rowMark{r, t.f.extent(), t.y, t.rowAppeal(r), len(t.placed)})
+	b.marks = append(b.marks, rowMark{r, t.f.extent(), t.y, t.rowPenalty(r), len(t.placed)})
 	var parts []*Part
 	if b.cut != nil && r == start {
 		parts = b.cut.parts
 	}
 	room := t.limit - t.y
 	belowHead := b.cut == nil && r == b.first && r > 0
-	t.top = t.sp.AtTop && (b.above == 0 || t.sp.Must) && (t.y <= b.headEnd+0.01 || belowHead && t.sp.Must)
+	t.top = t.sp.AtTop && (b.above == 0 || t.sp.ForceProgress) && (t.y <= b.headEnd+0.01 || belowHead && t.sp.ForceProgress)
 	atTop := t.top
 	h, rowRest := t.row(r, parts, room)
 	if b.cutting && rowRest == nil && t.y+h > t.limit+0.01 && (atTop || h > t.sp.Page || parts != nil) && !t.keepsRow(r) {
@@ -165,7 +165,7 @@ func (b *tableBody) setRow(r, start int) bool {
 		}
 		b.rest = &Break{table: t.breakAt(r, rowRest.parts)}
 		if rowRest.avoid {
-			b.rest.Appeal = 2
+			b.rest.Penalty = avoidPenalty
 		}
 		b.rest.table.used = h
 		if r == start {
@@ -194,12 +194,12 @@ func (b *tableBody) breakAbove(over bool, start int) (done, fits bool) {
 		return false, true
 	}
 	m := b.marks[at]
-	if b.cut == nil && m.row == b.first && !t.sp.Must { // a head does not stand alone
+	if b.cut == nil && m.row == b.first && !t.sp.ForceProgress { // a head does not stand alone
 		return true, false
 	}
 	t.undo(m)
 	t.y -= b.g.spacing[1] // none stands before a break
-	b.rest = &Break{table: t.breakAt(m.row, nil), Appeal: m.appeal}
+	b.rest = &Break{table: t.breakAt(m.row, nil), Penalty: m.penalty}
 	return true, true
 }
 
@@ -243,7 +243,7 @@ func (b *tableBody) finish() {
 	if len(g.rows) == 0 && cut != nil {
 		f.H = cut.empty
 	}
-	if end := t.sp.Left - b.above; b.rest == nil && b.cutting && len(g.rows) == 0 && f.H > end+0.01 && end > 0 {
+	if end := t.sp.BlockLeft - b.above; b.rest == nil && b.cutting && len(g.rows) == 0 && f.H > end+0.01 && end > 0 {
 		b.rest = &Break{table: &tableBreak{empty: f.H - end}}
 		f.H = end
 	}
@@ -266,6 +266,6 @@ func (b *tableBody) finish() {
 	g.part = t.size()
 	t.wrapParts()
 	if b.rest != nil && b.cutting {
-		f.H = math.Max(f.H, t.sp.Left-b.above)
+		f.H = math.Max(f.H, t.sp.BlockLeft-b.above)
 	}
 }

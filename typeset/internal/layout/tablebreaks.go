@@ -33,11 +33,11 @@ func (t *tableRun) cutRow(r int, parts []*Part, room float64) (float64, *rowRest
 }
 
 type rowMark struct {
-	row    int
-	had    extent
-	y      float64
-	appeal int
-	placed int
+	row     int
+	had     extent
+	y       float64
+	penalty Penalty
+	placed  int
 }
 
 func (t *tableRun) undo(m rowMark) {
@@ -54,37 +54,37 @@ func (t *tableRun) undo(m rowMark) {
 
 // pick finds the best row to break before, from the last one back.
 func (t *tableRun) pick(marks []rowMark, start int) int {
-	best, at := 99, -1
-	for j := len(marks) - 1; j >= 0 && best > 0; j-- {
+	best, at := worstPenalty, -1
+	for j := len(marks) - 1; j >= 0 && best > noPenalty; j-- {
 		if marks[j].row == start {
 			break
 		}
-		if marks[j].appeal < best {
-			best, at = marks[j].appeal, j
+		if marks[j].penalty < best {
+			best, at = marks[j].penalty, j
 		}
 	}
 	return at
 }
 
-// rowAppeal is how bad a break before a row is: rules of break-before, -after
+// rowPenalty is how bad a break before a row is: rules of break-before, -after
 // and -inside, and cells that reach over the place.
-func (t *tableRun) rowAppeal(r int) int {
+func (t *tableRun) rowPenalty(r int) Penalty {
 	if r == 0 {
-		return 0
+		return noPenalty
 	}
 	a := boundary(t.l.after(t.g.rows[r-1].box), t.l.before(t.g.rows[r].box), t.sp.Column)
 	g := t.g.groups[t.g.rows[r].group]
 	if g.first == r {
 		a = max(a, boundary(t.l.after(t.g.groups[t.g.rows[r-1].group].box), t.l.before(g.box), t.sp.Column))
 		if t.g.head >= 0 && t.g.rows[r-1].group == t.g.head {
-			a = max(a, 2) // a head does not stand alone
+			a = max(a, avoidPenalty) // a head does not stand alone
 		}
 	} else if avoids(g.box.Style.BreakInside, t.sp.Column) {
-		a = 2
+		a = avoidPenalty
 	}
 	for c := range t.spans {
 		if c.row < r && c.row+c.rows > r {
-			a = max(a, 1)
+			a = max(a, linesPenalty)
 		}
 	}
 	return a

@@ -27,7 +27,7 @@ func (t *tableRun) tallRows(e edges) map[int]float64 {
 // asksHeight tells whether the table or a group of its rows has a height given.
 func (t *tableRun) asksHeight(e edges) bool {
 	for _, grp := range t.g.groups {
-		if !grp.box.Style.Height.IsAuto() && known(grp.box.Style.Height.Resolve(Auto)) {
+		if !grp.box.Style.Height.IsAuto() && known(grp.box.Style.Height.Resolve(Indefinite)) {
 			return true
 		}
 	}
@@ -42,7 +42,7 @@ func (t *tableRun) asksHeight(e edges) bool {
 // height its style asks for.
 func (t *tableRun) groupRest(r int) float64 {
 	grp := t.g.groups[t.g.rows[r].group]
-	want := grp.box.Style.Height.Resolve(Auto)
+	want := grp.box.Style.Height.Resolve(Indefinite)
 	if r != grp.end-1 || !known(want) || t.f.Continued {
 		return 0
 	}
@@ -61,7 +61,7 @@ func (t *tableRun) cellHeight(c *cell) float64 {
 	s := c.box.Style
 	e := t.l.edges(c.box, t.inner)
 	extra := e.padding[style.Top] + e.padding[style.Bottom] + c.border[style.Top] + c.border[style.Bottom]
-	if v := s.Height.Resolve(Auto); known(v) {
+	if v := s.Height.Resolve(Indefinite); known(v) {
 		return borderBox(s, v, extra)
 	}
 	return 0

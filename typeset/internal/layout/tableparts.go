@@ -89,7 +89,7 @@ func (t *tableRun) part(b *box.Box, holds func(row int) bool) Kid {
 	if math.IsInf(top, 1) {
 		top = 0
 	}
-	return Kid{X: left, Y: top, F: &Fragment{Box: b, W: math.Max(right-left, 0), H: math.Max(bottom-top, 0), Baseline: Auto, LastBaseline: Auto}}
+	return Kid{X: left, Y: top, F: &Fragment{Box: b, W: math.Max(right-left, 0), H: math.Max(bottom-top, 0), Baseline: Indefinite, LastBaseline: Indefinite}}
 }
 
 func (t *tableRun) put(part Kid) {
@@ -105,5 +105,5 @@ func (t *tableRun) settlePart(f *Fragment) {
 }
 
 func (t *tableRun) shift(b *box.Box) (dx, dy float64) {
-	return relative(b, t.f.W, Auto, isRTL(t.b))
+	return relative(b, t.f.W, Indefinite, isRTL(t.b))
 }

@@ -9,7 +9,7 @@ import (
 )
 
 func (t *tableRun) cellSpace(c *cell, w float64) Space {
-	sp := newSpace(t.inner, Auto) // percentages of its padding are of the table's width
+	sp := newSpace(t.inner, Indefinite) // percentages of its padding are of the table's width
 	sp.FixedW = w
 	sp.Cell = true
 	sp.Page, sp.Column, sp.Nameless = t.sp.Page, t.sp.Column, t.sp.Nameless
@@ -26,10 +26,10 @@ type rowRest struct {
 // not the first on its page and there is no room for the beginning of what it holds.
 func (t *tableRun) layCell(c *cell, w, room float64, at *Break, in *cellRoom) (*Fragment, *Break) {
 	sp := t.cellSpace(c, w)
-	sp.Left, sp.AtTop = room, t.top || at != nil
+	sp.BlockLeft, sp.AtTop = room, t.top || at != nil
 	f, rest := t.l.cell(t.g, c, sp, at, in)
 	if f == nil && sp.AtTop {
-		sp.Must = true
+		sp.ForceProgress = true
 		return t.l.cell(t.g, c, sp, at, in)
 	}
 	return f, rest
@@ -95,7 +95,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 	if parts != nil {
 		used = t.used
 	}
-	if v := rs.Height.Resolve(Auto); known(v) {
+	if v := rs.Height.Resolve(Indefinite); known(v) {
 		h = v - used
 	}
 	if v, ok := t.tall[r]; ok {
@@ -115,7 +115,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		var at *Break
 		if parts != nil {
 			if parts[i].Done {
-				frags[i] = &Fragment{Box: c.box, W: w, Border: c.border, Baseline: Auto, LastBaseline: Auto, Continued: true}
+				frags[i] = &Fragment{Box: c.box, W: w, Border: c.border, Baseline: Indefinite, LastBaseline: Indefinite, Continued: true}
 				frags[i].Border[style.Top] = 0
 				h = math.Max(h, t.cellHeight(c)-used)
 				continue
@@ -134,7 +134,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		frags[i], rests[i] = frag, rest
 		if rest != nil {
 			cut = cut || c.rows == 1
-			avoid = avoid || rest.Appeal >= 2
+			avoid = avoid || rest.Penalty >= avoidPenalty
 		}
 		if c.rows > 1 { // the rows beside it may still have room
 			t.spans[c] = &spanned{frag: frag, y: t.y, need: math.Max(frag.H, t.cellHeight(c)), rest: rest}
@@ -179,7 +179,7 @@ func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
 		for k := c.col; k < c.col+c.cols; k++ {
 			f.Clipped = f.Clipped || g.columns[k].collapsed
 		}
-		dx, dy := relative(c.box, t.f.W, Auto, isRTL(t.b))
+		dx, dy := relative(c.box, t.f.W, Indefinite, isRTL(t.b))
 		t.f.add(f, x, t.y, dx, dy)
 		t.cells = append(t.cells, c)
 	}
@@ -273,7 +273,7 @@ func (f *Fragment) shiftContents(dy float64) {
 		kids[i].Y += dy
 	}
 	f.Kids = kids
-	out := append([]waiting(nil), f.out...)
+	out := append([]outOfFlow(nil), f.out...)
 	for i := range out {
 		out[i].y += dy
 	}

@@ -91,11 +91,11 @@ func (t *tableRun) besideCut(r int) bool {
 // carry goes on with a cell that began on an earlier page.
 func (t *tableRun) carry(c *cell, p *Part) {
 	x, w := t.cellBox(c)
-	f := &Fragment{Box: c.box, W: w, Baseline: Auto, LastBaseline: Auto, Continued: true}
+	f := &Fragment{Box: c.box, W: w, Baseline: Indefinite, LastBaseline: Indefinite, Continued: true}
 	s := &spanned{frag: f, y: t.y}
 	if !p.Done {
 		sp := t.cellSpace(c, w)
-		sp.Left = math.Max(t.limit-t.y, 1)
+		sp.BlockLeft = math.Max(t.limit-t.y, 1)
 		sp.AtTop = true
 		frag, rest := t.l.Lay(c.box, sp, p.At)
 		if frag != nil {

@@ -35,7 +35,7 @@ func (l *Layout) tableWidth(b *box.Box, sp Space, e *edges) float64 {
 		case style.Stretch:
 			return avail
 		}
-		return Auto
+		return Indefinite
 	}
 	w := resolve(s.Width)
 	if !known(w) {
@@ -158,7 +158,7 @@ func (l *Layout) cellSizes(g *tableGrid, c *cell) (lo, hi, fixed, pct float64) {
 		lo, hi = l.itemSizes(l.contentSizes, c.box)
 	}
 	lo, hi = lo+extra, hi+extra
-	fixed, pct = Auto, Auto
+	fixed, pct = Indefinite, Indefinite
 	switch {
 	case mixed(s.Width):
 	case s.Width.Kind == style.Length && s.Width.HasPct():

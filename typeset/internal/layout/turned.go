@@ -10,7 +10,7 @@ import (
 // their own mode and then turned into the frame around.
 func (l *Layout) turned(b *box.Box, sp Space) *Fragment {
 	in, inner := sp, l.innerOf(b)
-	in.Left, in.Page, in.Floats, in.Joins, in.clamp = inf, inf, nil, false, nil
+	in.BlockLeft, in.Page, in.Floats, in.Joins, in.clamp = inf, inf, nil, false, nil
 	if orthogonal(b) {
 		in.W, in.H = sp.H, sp.W
 		in.FixedW, in.FixedH = sp.FixedH, sp.FixedW
@@ -61,7 +61,7 @@ func (f *Fragment) turnBaselines(lines baselines, b *box.Box) {
 		f.Baseline, f.LastBaseline = lines.first, lines.last
 		return
 	}
-	f.Baseline, f.LastBaseline = Auto, Auto
+	f.Baseline, f.LastBaseline = Indefinite, Indefinite
 	if known(lines.first) {
 		f.across = &lines
 	}
@@ -225,7 +225,7 @@ func (f *Fragment) mapped(m mapping) *Fragment {
 			out.Drawn.Edges = append(out.Drawn.Edges, e.mapped(place))
 		}
 	}
-	out.out = make([]waiting, len(f.out))
+	out.out = make([]outOfFlow, len(f.out))
 	for i, w := range f.out {
 		w.rect = place(w.rect)
 		w.sx, w.sy = m.side(w.sx, w.sy)

@@ -9,7 +9,7 @@ import (
 
 // within is the inline box, from in outwards, that contains a positioned
 // box of its line; nil when none does.
-func within(in *inl, c *box.Box) *box.Box {
+func within(in *inlineBox, c *box.Box) *box.Box {
 	for ; in != nil; in = in.up {
 		if ContainsFixed(in.box) || Contains(in.box) && c.Style.Position != style.FixedKey {
 			return in.box
@@ -20,7 +20,7 @@ func within(in *inl, c *box.Box) *box.Box {
 
 // belongs tells the boxes that wait in f, but for those that did before, that
 // an inline box around contains them.
-func (f *Fragment) belongs(had int, in *inl) {
+func (f *Fragment) belongs(had int, in *inlineBox) {
 	for i := had; i < len(f.out); i++ {
 		if w := &f.out[i]; w.by == nil {
 			w.by = within(in, w.b)
@@ -33,7 +33,7 @@ func (f *Fragment) belongs(had int, in *inl) {
 // of the last one (CSS 2.2, §10.1). An inline box with blocks inside is
 // complete in the block around all of these.
 func (l *Layout) settleInline(f *Fragment, sp Space) {
-	var rest []waiting
+	var rest []outOfFlow
 	list := f.out
 	f.out = nil
 	for i := 0; i < len(list); i++ {
@@ -61,7 +61,7 @@ func (l *Layout) settleInline(f *Fragment, sp Space) {
 			continue
 		}
 		if at := l.positioned(by, w, cb); at.frag != nil {
-			l.putPositioned(f, at, sp.Left)
+			l.putPositioned(f, at, sp.BlockLeft)
 			list = append(list, f.out...)
 			f.out = nil
 		}
@@ -71,15 +71,15 @@ func (l *Layout) settleInline(f *Fragment, sp Space) {
 
 // leaveToColumns keeps a positioned box whose containing block is the rectangle
 // cb of an inline box for the columns around it.
-func (f *Fragment) leaveToColumns(by *box.Box, cb rect, w waiting) {
+func (f *Fragment) leaveToColumns(by *box.Box, cb rect, w outOfFlow) {
 	c := f.carry()
 	if n := len(c.pieces); n > 0 && c.pieces[n-1].f.Box == by {
 		c.pieces[n-1].list = append(c.pieces[n-1].list, w)
 		return
 	}
-	part := &Fragment{Box: by, W: cb.w, H: cb.h, Hide: true, Baseline: Auto, LastBaseline: Auto}
+	part := &Fragment{Box: by, W: cb.w, H: cb.h, Hide: true, Baseline: Indefinite, LastBaseline: Indefinite}
 	f.add(part, cb.x, cb.y, 0, 0)
-	c.pieces = append(c.pieces, piece{f: part, x: cb.x, y: cb.y, list: []waiting{w}})
+	c.pieces = append(c.pieces, piece{f: part, x: cb.x, y: cb.y, list: []outOfFlow{w}})
 }
 
 // movesWith tells whether b is the anonymous box of a block inside a positioned

@@ -144,7 +144,7 @@ func (st *Setter) fill(root *box.Box, from course, part float64) course {
 	} else {
 		gap := 1 - filled
 		out.cost += gap * gap
-		if rest.Innermost().Appeal > 0 || rest.Appeal > 0 {
+		if rest.Innermost().Penalty > 0 || rest.Penalty > 0 {
 			out.cost++
 		}
 	}

@@ -15,14 +15,14 @@ func (l *Layout) LayPage(root *box.Box, w, h, top, kept float64, from *Break) (*
 	if root.Turned() && orthogonal(root) {
 		return l.layTurnedPage(root, w, h, kept, from)
 	}
-	area := &Fragment{W: w, H: h, Baseline: Auto, LastBaseline: Auto}
+	area := &Fragment{W: w, H: h, Baseline: Indefinite, LastBaseline: Indefinite}
 	e := l.edges(root, w)
 	sp := newSpace(w, h)
 	y := top
 	if from == nil {
 		y += e.margin[style.Top]
 	}
-	sp.Left, sp.Page, sp.AtTop, sp.Bare = h-kept-y, h-kept, top == 0, top == 0
+	sp.BlockLeft, sp.Page, sp.AtTop, sp.Bare = h-kept-y, h-kept, top == 0, top == 0
 	x := e.margin[style.Left]
 	rw := l.blockWidth(root, sp, &e)
 	if free := w - rw - e.margin[style.Left] - e.margin[style.Right]; free > 0 {
@@ -31,11 +31,11 @@ func (l *Layout) LayPage(root *box.Box, w, h, top, kept float64, from *Break) (*
 	sp.FixedW = rw
 	var frag *Fragment
 	var rest *Break
-	if top == 0 || sp.Left >= 1 {
+	if top == 0 || sp.BlockLeft >= 1 {
 		frag, rest = l.Lay(root, sp, from)
 	}
 	if frag == nil && top > 0 { // nothing yet: the next page has the room
-		area.add(&Fragment{Box: root, W: rw, Continued: true, Cut: true, Baseline: Auto, LastBaseline: Auto}, x, y, 0, 0)
+		area.add(&Fragment{Box: root, W: rw, Continued: true, Cut: true, Baseline: Indefinite, LastBaseline: Indefinite}, x, y, 0, 0)
 		return area, from
 	}
 	if frag == nil {

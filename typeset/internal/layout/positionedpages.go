@@ -64,7 +64,7 @@ func (f *Fragment) rise() (h float64) {
 }
 
 func (s Space) cutAt(left float64, atTop bool) Space {
-	s.Left, s.AtTop = left, atTop
+	s.BlockLeft, s.AtTop = left, atTop
 	s.Page = math.Max(s.Page, left)
 	if math.IsInf(s.Page, 1) {
 		s.Page = left
@@ -73,7 +73,7 @@ func (s Space) cutAt(left float64, atTop bool) Space {
 }
 
 func (s Space) uncut() Space {
-	s.Left, s.Page = inf, inf
+	s.BlockLeft, s.Page = inf, inf
 	return s
 }
 

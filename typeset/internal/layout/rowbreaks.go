@@ -98,7 +98,7 @@ func (b *Break) wholeIn(sp Space) *wholeLayout {
 // containing block, or Auto when it gave none. Its items are planned in that width.
 func (b *Break) widthIn(sp Space) float64 {
 	if b == nil || b.whole == nil || b.whole.sp.W != sp.W {
-		return Auto
+		return Indefinite
 	}
 	return b.whole.sp.FixedW
 }
@@ -155,9 +155,9 @@ func (l *Layout) cutWhole(f *Fragment, b *box.Box, k *wholeLayout, from *Break, 
 	return rest
 }
 
-// sideways cuts the placed children of a flex container or grid where a page
+// rowBreaks cuts the placed children of a flex container or grid where a page
 // or column ends (Flexbox 1, §10; Grid 1, §10).
-type sideways struct {
+type rowBreaks struct {
 	l       *Layout
 	b       *box.Box
 	sp      Space
@@ -185,7 +185,7 @@ type laidKid struct {
 // The fragment's height is -1 when nothing fits.
 func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break, sp Space, e edges) *Break {
 	kids, flows, w, h := k.kids, k.flows, k.w, k.h
-	if from == nil && (!sp.cutting() || f.H <= sp.Left+0.01 && reachOf(kids) <= sp.Left+0.01) && !l.forcedAmong(k, sp) {
+	if from == nil && (!sp.cutting() || f.H <= sp.BlockLeft+0.01 && reachOf(kids) <= sp.BlockLeft+0.01) && !l.forcedAmong(k, sp) {
 		for _, k := range kids {
 			dx, dy := relative(k.b, w, h, isRTL(b))
 			f.add(k.f, k.x, k.y, dx, dy)
@@ -193,7 +193,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 		return nil
 	}
 	clone := b.Style.BoxDecorationBreak == style.Clone
-	s := &sideways{l: l, b: b, sp: sp, w: w, h: h, end: math.Max(sp.Left, 0), rest: &Break{placed: map[*box.Box]*Part{}}, laid: map[*flowKid]laidKid{}}
+	s := &rowBreaks{l: l, b: b, sp: sp, w: w, h: h, end: math.Max(sp.BlockLeft, 0), rest: &Break{placed: map[*box.Box]*Part{}}, laid: map[*flowKid]laidKid{}}
 	bottomEdge, used := 0.0, 0.0
 	if clone {
 		s.topEdge, bottomEdge = e.top(), e.bottom()
@@ -215,13 +215,13 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	s.byContent = !fixed && !known(sp.FixedH) && f.H <= k.lowest(l)+e.bottom()+0.5
 	more, height := s.flows(flows, starts, f.H)
 	more = more || s.alone
-	if edge := e.bottom(); !more && !fixed && !clone && sp.cutting() && edge > 0 && height > sp.Left+0.01 && height-edge <= sp.Left {
+	if edge := e.bottom(); !more && !fixed && !clone && sp.cutting() && edge > 0 && height > sp.BlockLeft+0.01 && height-edge <= sp.BlockLeft {
 		// the last row goes on together with the lower edge (CSS Break 4, §4.1)
 		again := *s
 		again.end, again.laid, again.rest = math.Min(height-edge, s.lowest())-0.02, map[*flowKid]laidKid{}, &Break{placed: map[*box.Box]*Part{}}
-		if cut, h := again.flows(flows, starts, f.H); cut && len(again.laid) > 0 && again.rest.Appeal == 0 {
+		if cut, h := again.flows(flows, starts, f.H); cut && len(again.laid) > 0 && again.rest.Penalty == noPenalty {
 			s, more, height = &again, true, h
-			s.end = sp.Left
+			s.end = sp.BlockLeft
 		}
 	}
 	for _, k := range s.inOrder() {
@@ -230,15 +230,15 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	}
 	if fixed {
 		height = f.H - used
-	} else if !more && sp.cutting() && height > sp.Left && e.bottom() == 0 && s.endsInMargins(height) {
-		height = sp.Left
+	} else if !more && sp.cutting() && height > sp.BlockLeft && e.bottom() == 0 && s.endsInMargins(height) {
+		height = sp.BlockLeft
 	}
 	ended := from != nil && from.Ended
 	if ended {
 		height = 0
 	}
 	height = math.Max(height, 0)
-	rest := s.close(f, height, used, bottomEdge, clone, more, ended || fixed && height <= sp.Left+0.01)
+	rest := s.close(f, height, used, bottomEdge, clone, more, ended || fixed && height <= sp.BlockLeft+0.01)
 	if rest != nil && !more && !s.over {
 		rest.unseen = !fixed && endUnseen(b, &e)
 	}
@@ -246,13 +246,13 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 }
 
 // inOrder lists the children that stand in this part.
-func (s *sideways) inOrder() []*flowKid {
+func (s *rowBreaks) inOrder() []*flowKid {
 	return slices.SortedFunc(maps.Keys(s.laid), func(a, b *flowKid) int { return a.n - b.n })
 }
 
 // endsInMargins tells whether nothing but margins of children stands below the
 // end of the page, with which they end (CSS Break 4, §5.2).
-func (s *sideways) endsInMargins(height float64) bool {
+func (s *rowBreaks) endsInMargins(height float64) bool {
 	margin := 0.0
 	for k, at := range s.laid {
 		e := s.l.edges(k.b, s.w)
@@ -262,7 +262,7 @@ func (s *sideways) endsInMargins(height float64) bool {
 }
 
 // lowest is how far down the children of this part reach.
-func (s *sideways) lowest() (low float64) {
+func (s *rowBreaks) lowest() (low float64) {
 	for _, at := range s.laid {
 		low = math.Max(low, at.y+at.f.H)
 	}
@@ -272,7 +272,7 @@ func (s *sideways) lowest() (low float64) {
 // flows cuts all flows, which begin at starts. It tells whether something is
 // left, and how tall the container is from here on; whole is its height
 // uncut.
-func (s *sideways) flows(list [][]flowRow, starts []float64, whole float64) (more bool, height float64) {
+func (s *rowBreaks) flows(list [][]flowRow, starts []float64, whole float64) (more bool, height float64) {
 	s.rest.starts, s.rest.done = slices.Clone(starts), make([]int, len(list))
 	copy(s.rest.done, s.done)
 	for i, rows := range list {
@@ -289,7 +289,7 @@ func (s *sideways) flows(list [][]flowRow, starts []float64, whole float64) (mor
 }
 
 // close gives the part its height, and says where the next one goes on.
-func (s *sideways) close(f *Fragment, height, used, bottomEdge float64, clone, more, ends bool) *Break {
+func (s *rowBreaks) close(f *Fragment, height, used, bottomEdge float64, clone, more, ends bool) *Break {
 	rest, sp := s.rest, s.sp
 	switch {
 	case more && !ends:
@@ -301,8 +301,8 @@ func (s *sideways) close(f *Fragment, height, used, bottomEdge float64, clone, m
 		if math.IsInf(f.H, 1) {
 			f.H = height
 		}
-	case sp.cutting() && height > sp.Left+0.01 && sp.Left > 0:
-		f.H, f.Cut = sp.Left, true
+	case sp.cutting() && height > sp.BlockLeft+0.01 && sp.BlockLeft > 0:
+		f.H, f.Cut = sp.BlockLeft, true
 	default:
 		f.H, f.Whole = height, used+height
 		if more || s.over {
@@ -329,7 +329,7 @@ func (s *sideways) close(f *Fragment, height, used, bottomEdge float64, clone, m
 // flow cuts one flow of rows, from row first on; used px are on earlier pages. It returns
 // where the next page begins in it, by how much rows have grown, and whether
 // something is left.
-func (s *sideways) flow(rows []flowRow, first int, used float64) (next, shift float64, more bool) {
+func (s *rowBreaks) flow(rows []flowRow, first int, used float64) (next, shift float64, more bool) {
 	growth, growsAt := 0.0, inf // rows from growsAt on move by growth
 	stop := inf                 // rows from here on stand below a child that goes on
 	var done []int              // rows set here
@@ -364,7 +364,7 @@ func (s *sideways) flow(rows []flowRow, first int, used float64) (next, shift fl
 		s.begins = len(done) == 0
 		grown, bottom, pushed := s.row(row, used-shift, resumed)
 		switch {
-		case s.begins && s.sp.Must:
+		case s.begins && s.sp.ForceProgress:
 			if s.goesOnWhole(row) {
 				grown, pushed = 0, true
 			}
@@ -398,7 +398,7 @@ func (s *sideways) flow(rows []flowRow, first int, used float64) (next, shift fl
 // row sets the children of a row; what is measured from the start of the flow
 // moves up by off. It returns how much longer the row got and where it was
 // planned to end, and tells whether a child has to go to the next page.
-func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom float64, pushed bool) {
+func (s *rowBreaks) row(row flowRow, off float64, resumed bool) (growth, bottom float64, pushed bool) {
 	margin := 0.0 // the largest below a child
 	for _, k := range row.kids {
 		bottom = math.Max(bottom, k.y+k.f.H)
@@ -433,7 +433,7 @@ func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom f
 			s.rest.placed[k.b] = &Part{At: inner}
 			s.rest.noteForced(inner)
 			s.over = s.over || inner.Ended
-			s.rest.Appeal = max(s.rest.Appeal, inner.Appeal)
+			s.rest.Penalty = max(s.rest.Penalty, inner.Penalty)
 		}
 		if (inner == nil || inner.Ended) && !(at != nil && at.Ended) {
 			growth = math.Max(growth, y+frag.H-(bottom-off))
@@ -444,12 +444,12 @@ func (s *sideways) row(row flowRow, off float64, resumed bool) (growth, bottom f
 
 // kid sets one child y px below the top, as far as it fits; nil says that it
 // belongs on the next page. Below its row is the margin of a neighbour.
-func (s *sideways) kid(k *flowKid, y, margin float64, at *Break) (*Fragment, *Break) {
+func (s *rowBreaks) kid(k *flowKid, y, margin float64, at *Break) (*Fragment, *Break) {
 	return s.kidOf(k, y, margin, k.f.H, at)
 }
 
 // kidOf is kid for one that is to be tall px tall.
-func (s *sideways) kidOf(k *flowKid, y, margin, tall float64, at *Break) (*Fragment, *Break) {
+func (s *rowBreaks) kidOf(k *flowKid, y, margin, tall float64, at *Break) (*Fragment, *Break) {
 	sp := s.sp
 	if at != nil && at.tail {
 		return k.tailOf(at.Used), nil
@@ -463,17 +463,17 @@ func (s *sideways) kidOf(k *flowKid, y, margin, tall float64, at *Break) (*Fragm
 		in.FixedH = s.end - y // the margin that it was stretched by ends with the page
 	}
 	in.Grows = k.b.Style.Height.IsAuto() && k.reach() <= k.f.H+0.01
-	in.Left, in.Page, in.Column, in.Nameless = s.end-y, sp.Page, sp.Column, sp.Nameless
-	in.Must, in.Bare = sp.Must && s.begins, sp.Bare && s.begins
-	in.AtTop = sp.AtTop && (in.Must || y <= s.topEdge+0.01+s.marginAbove(k))
-	if at == nil && !in.AtTop && (in.Left <= 0.01 || avoids(k.b.Style.BreakInside, sp.Column) && k.f.H > in.Left && k.f.H <= sp.Page) {
+	in.BlockLeft, in.Page, in.Column, in.Nameless = s.end-y, sp.Page, sp.Column, sp.Nameless
+	in.ForceProgress, in.Bare = sp.ForceProgress && s.begins, sp.Bare && s.begins
+	in.AtTop = sp.AtTop && (in.ForceProgress || y <= s.topEdge+0.01+s.marginAbove(k))
+	if at == nil && !in.AtTop && (in.BlockLeft <= 0.01 || avoids(k.b.Style.BreakInside, sp.Column) && k.f.H > in.BlockLeft && k.f.H <= sp.Page) {
 		return nil, nil
 	}
 	frag, inner := s.l.Lay(k.b, in, at)
 	if frag != nil {
 		inner = frag.endUnseen(inner, sp.Column)
 	}
-	bad := frag == nil || inner != nil && inner.Appeal > 0 && at == nil || inner == nil && frag.H > in.Left+0.01
+	bad := frag == nil || inner != nil && inner.Penalty > noPenalty && at == nil || inner == nil && frag.H > in.BlockLeft+0.01
 	if bad && !in.AtTop && at == nil {
 		return nil, nil
 	}
@@ -485,7 +485,7 @@ func (s *sideways) kidOf(k *flowKid, y, margin, tall float64, at *Break) (*Fragm
 
 // marginAbove is the margin above a child that is taller than its contents, for a neighbour
 // has stretched it: that room is cut sooner than it is moved on for the margin's sake.
-func (s *sideways) marginAbove(k *flowKid) float64 {
+func (s *rowBreaks) marginAbove(k *flowKid) float64 {
 	if k.f.own == 0 || k.f.own > k.f.H-0.5 {
 		return 0
 	}
@@ -496,10 +496,10 @@ func (s *sideways) marginAbove(k *flowKid) float64 {
 // mustRow is row for the first row of a page that finds no room there: it breaks where it
 // should not, for the next page may have no more. What cannot be cut goes on if it gains
 // by that.
-func (s *sideways) mustRow(row flowRow, off float64, resumed bool) (growth, bottom float64, pushed bool) {
-	s.sp.Must = true
+func (s *rowBreaks) mustRow(row flowRow, off float64, resumed bool) (growth, bottom float64, pushed bool) {
+	s.sp.ForceProgress = true
 	growth, bottom, pushed = s.row(row, off, resumed)
-	s.sp.Must = false
+	s.sp.ForceProgress = false
 	if s.goesOnWhole(row) {
 		growth, pushed = 0, true
 	}
@@ -508,7 +508,7 @@ func (s *sideways) mustRow(row flowRow, off float64, resumed bool) (growth, bott
 
 // goesOnWhole takes children back that reach beyond the page although they could not be
 // cut, and gain by going on: they do not begin at its top.
-func (s *sideways) goesOnWhole(row flowRow) (any bool) {
+func (s *rowBreaks) goesOnWhole(row flowRow) (any bool) {
 	for _, k := range row.kids {
 		at, ok := s.laid[k]
 		if ok && s.parts[k.b] == nil && at.y > s.topEdge+0.01 && at.y+at.f.reach() > s.end+0.01 {
@@ -521,18 +521,18 @@ func (s *sideways) goesOnWhole(row flowRow) (any bool) {
 }
 
 // drop takes a row back.
-func (s *sideways) drop(row flowRow) {
+func (s *rowBreaks) drop(row flowRow) {
 	for _, k := range row.kids {
 		delete(s.laid, k)
 		delete(s.rest.placed, k.b)
 	}
 }
 
-func (s *sideways) anyLaid(row flowRow) bool {
+func (s *rowBreaks) anyLaid(row flowRow) bool {
 	return slices.ContainsFunc(row.kids, func(k *flowKid) bool { return s.laid[k].f != nil })
 }
 
-func (s *sideways) finished(row flowRow) bool {
+func (s *rowBreaks) finished(row flowRow) bool {
 	for _, k := range row.kids {
 		if p := s.parts[k.b]; p == nil || !p.Done {
 			return false
@@ -542,7 +542,7 @@ func (s *sideways) finished(row flowRow) bool {
 }
 
 // resumed tells whether the earlier page has begun a row.
-func (s *sideways) resumed(row flowRow) bool {
+func (s *rowBreaks) resumed(row flowRow) bool {
 	for _, k := range row.kids {
 		if s.parts[k.b] != nil {
 			return true
@@ -552,7 +552,7 @@ func (s *sideways) resumed(row flowRow) bool {
 }
 
 // forced is the break that stands before row r, or 0.
-func (s *sideways) forced(rows []flowRow, r int) style.Keyword {
+func (s *rowBreaks) forced(rows []flowRow, r int) style.Keyword {
 	if !s.sp.cutting() {
 		return 0
 	}
@@ -626,17 +626,17 @@ func edgeRow(b *box.Box, f *Fragment, last bool) (list []*box.Box) {
 }
 
 // before breaks before row r, or a better one, and tells which.
-func (s *sideways) before(rows []flowRow, r int, done []int) int {
+func (s *rowBreaks) before(rows []flowRow, r int, done []int) int {
 	r = s.backFrom(rows, r, done)
 	if r > 0 {
-		s.rest.Appeal = max(s.rest.Appeal, s.appeal(rows[r-1], rows[r]))
+		s.rest.Penalty = max(s.rest.Penalty, s.penalty(rows[r-1], rows[r]))
 	}
 	return r
 }
 
 // backFrom is the row to break before instead of row r, when that break is to
 // be avoided: the nearest one before which no rule is broken.
-func (s *sideways) backFrom(rows []flowRow, r int, done []int) int {
+func (s *rowBreaks) backFrom(rows []flowRow, r int, done []int) int {
 	for i := len(done); i > 0; i-- {
 		at := r
 		if i < len(done) {
@@ -645,7 +645,7 @@ func (s *sideways) backFrom(rows []flowRow, r int, done []int) int {
 		if s.resumed(rows[at]) {
 			break
 		}
-		if s.appeal(rows[at-1], rows[at]) == 0 {
+		if s.penalty(rows[at-1], rows[at]) == 0 {
 			for _, d := range done[i:] {
 				s.drop(rows[d])
 			}
@@ -655,15 +655,15 @@ func (s *sideways) backFrom(rows []flowRow, r int, done []int) int {
 	return r
 }
 
-func (s *sideways) appeal(above, below flowRow) int {
+func (s *rowBreaks) penalty(above, below flowRow) Penalty {
 	for _, a := range above.kids {
 		for _, b := range below.kids {
-			if v := boundary(s.l.after(a.b), s.l.before(b.b), s.sp.Column); v > 0 {
+			if v := boundary(s.l.after(a.b), s.l.before(b.b), s.sp.Column); v > noPenalty {
 				return v
 			}
 		}
 	}
-	return 0
+	return noPenalty
 }
 
 // reachOf is how far the lowest of placed children reaches.

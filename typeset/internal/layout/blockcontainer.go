@@ -65,7 +65,7 @@ func (r *blockBox) sizeEdges() {
 		r.legend.F, r.legend.X, r.legend.Y = l.legend(c, sp, e, w)
 	}
 	r.f = l.fragments.New()
-	*r.f = Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Auto, LastBaseline: Auto, Continued: r.from != nil}
+	*r.f = Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Indefinite, LastBaseline: Indefinite, Continued: r.from != nil}
 	r.clone = s.BoxDecorationBreak == style.Clone
 	if r.from != nil {
 		r.used = r.from.Used
@@ -77,7 +77,7 @@ func (r *blockBox) sizeEdges() {
 	if r.clone {
 		r.cloned = r.top + r.bottom
 	}
-	r.definite, r.height = l.definiteHeight(b, sp, e), Auto
+	r.definite, r.height = l.definiteHeight(b, sp, e), Indefinite
 	switch {
 	case known(r.definite):
 		r.height = math.Max(r.definite-e.blockEdges(), 0)
@@ -93,7 +93,7 @@ func (r *blockBox) space() {
 	r.clamps = s.MaxLines > 0 && r.from == nil
 	r.bfc = b.IsBFC() || r.clamps || !sp.Joins
 	_, r.contained = s.SizeContained()
-	in := flowSpace{w: math.Max(r.f.W-e.inlineEdges(), 0), h: r.height, x: e.left(), y: r.top, left: sp.Left - r.top, page: sp.Page, atTop: sp.AtTop, bare: sp.Bare, must: sp.Must,
+	in := flowSpace{w: math.Max(r.f.W-e.inlineEdges(), 0), h: r.height, x: e.left(), y: r.top, left: sp.BlockLeft - r.top, page: sp.Page, atTop: sp.AtTop, bare: sp.Bare, forceProgress: sp.ForceProgress,
 		column: sp.Column, nameless: sp.Nameless, spans: sp.Spans, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y}
 	if b.Anon && !known(r.height) { // percentages look past anonymous boxes (CSS 2.2, §9.2.1.1)
 		in.h = sp.H
@@ -142,13 +142,13 @@ func (r *blockBox) setContents() bool {
 	} else {
 		h, r.rest = r.set(r.in)
 	}
-	if h < 0 || sp.Bare && !sp.Must && r.rest != nil && len(r.rest.Float) > 0 && len(f.Kids) == 0 {
+	if h < 0 || sp.Bare && !sp.ForceProgress && r.rest != nil && len(r.rest.Float) > 0 && len(f.Kids) == 0 {
 		return false
 	}
-	if r.rest == nil && r.bottom > 0 && (!known(r.height) || sp.Grows) && sp.cutting() && r.top+h+r.bottom > sp.Left+0.01 && h > 0 {
+	if r.rest == nil && r.bottom > 0 && (!known(r.height) || sp.Grows) && sp.cutting() && r.top+h+r.bottom > sp.BlockLeft+0.01 && h > 0 {
 		end := h - f.end.sum() // before the margin of the last child
 		h, r.rest = r.holdEdge(h, end)
-		r.edgeOver = r.rest == nil && r.top+end <= sp.Left+0.01
+		r.edgeOver = r.rest == nil && r.top+end <= sp.BlockLeft+0.01
 	}
 	if r.contained && r.rest == nil {
 		h = r.s.IntrinsicSize[1]
@@ -173,7 +173,7 @@ func (r *blockBox) holdEdge(h, end float64) (float64, *Break) {
 	f.Kids, f.out, f.carried = nil, nil, nil
 	in.left = end - 0.02
 	got, rest := r.set(in)
-	if got >= 0 && rest != nil && rest.Appeal == 0 && !rest.anyBare() && len(f.Kids) > 0 {
+	if got >= 0 && rest != nil && rest.Penalty == noPenalty && !rest.anyBare() && len(f.Kids) > 0 {
 		f.lengthenLast(rest, r.in.left-in.left)
 		return got, rest
 	}
@@ -222,7 +222,7 @@ func (r *blockBox) sizeHeight() {
 	}
 	if !known(r.height) && !r.whole() && sp.cutting() { // a greatest height ends it all the same
 		if v := s.MaxHeight.Resolve(sp.H); known(v) {
-			if left := borderBox(s, v, e.blockEdges()) - r.used; left <= sp.Left+0.01 {
+			if left := borderBox(s, v, e.blockEdges()) - r.used; left <= sp.BlockLeft+0.01 {
 				r.total, r.rest.Ended = math.Max(left, 0), !holdsSpanner(b)
 			}
 		}
@@ -235,13 +235,13 @@ func (r *blockBox) ends() bool {
 		return true
 	}
 	given := known(r.height) && !r.grows && !(r.sp.Spans && holdsSpanner(r.b))
-	return r.rest != nil && (r.rest.Ended || given) && r.total <= r.sp.Left+0.01
+	return r.rest != nil && (r.rest.Ended || given) && r.total <= r.sp.BlockLeft+0.01
 }
 
 // goesOnEmpty tells whether the box itself goes on where all that it holds is set.
 func (r *blockBox) goesOnEmpty() bool {
 	asked := known(r.height) || r.edgeOver || known(r.minH) && r.total > r.filledHeight()+0.01
-	return r.sp.cutting() && r.total > r.sp.Left+0.01 && asked && !r.monolithic && r.sp.Left > 0
+	return r.sp.cutting() && r.total > r.sp.BlockLeft+0.01 && asked && !r.monolithic && r.sp.BlockLeft > 0
 }
 
 // cut gives the part its height, and says where the next one goes on.
@@ -263,22 +263,22 @@ func (r *blockBox) cut() {
 		r.rest.Used = r.used + f.H
 		r.openBelow()
 	case r.rest != nil:
-		r.rest.Used, r.rest.Ended = r.used+sp.Left-r.cloned, false
+		r.rest.Used, r.rest.Ended = r.used+sp.BlockLeft-r.cloned, false
 		r.rest.rule(avoid)
-		f.H, f.Cut = sp.Left, true
+		f.H, f.Cut = sp.BlockLeft, true
 		if known(r.height) && !r.grows {
-			f.H = math.Max(math.Min(r.total, sp.Left), 0)
+			f.H = math.Max(math.Min(r.total, sp.BlockLeft), 0)
 		}
 		if !r.clone {
 			r.openBelow()
 		}
 	case r.goesOnEmpty():
-		f.H, f.Cut = sp.Left, true
-		r.rest = &Break{Child: len(r.b.Children), Used: r.used + sp.Left - r.cloned, Line: cursor{leaf: endOfText}, bare: true}
+		f.H, f.Cut = sp.BlockLeft, true
+		r.rest = &Break{Child: len(r.b.Children), Used: r.used + sp.BlockLeft - r.cloned, Line: cursor{leaf: endOfText}, bare: true}
 		r.rest.unseen = (r.edgeOver || r.grows) && endUnseen(r.b, &r.e)
 		r.rest.rule(avoid)
 		if r.edgeOver {
-			r.rest.Appeal = edgeAppeal
+			r.rest.Penalty = edgePenalty
 		}
 		if !r.clone {
 			r.openBelow()
@@ -302,14 +302,14 @@ func (r *blockBox) openBelow() { r.f.Border[style.Bottom], r.f.Padding[style.Bot
 // finish notes how margins collapse, and places what the box contains that is not in flow.
 func (r *blockBox) finish() {
 	l, b, f, filled := r.l, r.b, r.f, r.filledHeight()
-	f.through = r.from == nil && r.rest == nil && !r.bfc && f.H == 0 && !f.apart && r.contents == 0
+	f.collapsesThrough = r.from == nil && r.rest == nil && !r.bfc && f.H == 0 && !f.apart && r.contents == 0
 	if !r.in.collapseBottom || f.Cut || known(r.minH) && r.minH > 0 && r.total > filled+0.01 || r.total < filled-0.01 {
 		f.end = strut{} // the margin ends inside, as browsers have it where a least or greatest height is in effect
 	}
 	if r.from == nil && b.Rare().Marker != nil {
 		l.marker(f, b, r.in)
 	}
-	if len(f.out) > 0 && slices.ContainsFunc(f.out, func(w waiting) bool { return w.by != nil }) {
+	if len(f.out) > 0 && slices.ContainsFunc(f.out, func(w outOfFlow) bool { return w.by != nil }) {
 		l.settleInline(f, r.sp)
 	}
 	if b.Kind != box.Element || !Contains(b) {
@@ -317,7 +317,7 @@ func (r *blockBox) finish() {
 	}
 	if f.Cut && !f.Continued && f.Whole == 0 && needsHeight(f.out) { // its height in one piece
 		uncut := r.sp
-		uncut.Left, uncut.Page = inf, inf
+		uncut.BlockLeft, uncut.Page = inf, inf
 		if whole, _ := l.Lay(b, uncut, nil); whole != nil {
 			f.Whole = whole.H
 		}

@@ -96,14 +96,14 @@ type piece struct {
 	x, y float64 // of f, from the fragment that lists the parts
 	down float64 // by which relative positioning has moved it in its column
 	col  *columnPlace
-	list []waiting
+	list []outOfFlow
 }
 
 // top is where the part begins in its column.
 func (p *piece) top() float64 { return p.y - p.down - p.col.y }
 
 // keep leaves the positioned boxes of f to the columns around it.
-func (f *Fragment) keep(list []waiting) {
+func (f *Fragment) keep(list []outOfFlow) {
 	c := f.carry()
 	c.pieces = append(c.pieces, piece{f: f, list: list})
 }
@@ -174,12 +174,12 @@ func (r *resolver) passOn(w waitingIn, parts []piece, order []*box.Box, groups m
 		for i := range groups[b] {
 			if q := &groups[b][i]; q.f.holds(in.f) {
 				w.x, w.y = w.x-q.x, w.y-q.y
-				q.list = append(q.list, w.waiting)
+				q.list = append(q.list, w.outOfFlow)
 				return
 			}
 		}
 	}
-	r.f.out = append(r.f.out, w.waiting)
+	r.f.out = append(r.f.out, w.outOfFlow)
 }
 
 // holds tells whether c is among the descendants of f.
@@ -220,7 +220,7 @@ func (r *resolver) across(parts []piece) (more []piece, fixed []waitingIn) {
 					continue
 				}
 				w.y += before[w.part] - before[k]
-				p.list = append(p.list, w.waiting)
+				p.list = append(p.list, w.outOfFlow)
 			}
 		}
 	}
@@ -267,7 +267,7 @@ type putAcross struct {
 }
 
 type waitingIn struct {
-	waiting
+	outOfFlow
 	part int // that its place is measured from
 }
 
