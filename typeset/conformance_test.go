@@ -17,7 +17,7 @@ func drawn(t *testing.T, file string) []byte {
 	t.Helper()
 	html, err := os.ReadFile(file)
 	require.NoError(t, err)
-	pdf, _ := pdfOf(t, string(html), Options{Base: []Sheet{{Name: "small", Text: "@page { size: 420px 300px; margin: 0 }"}}})
+	pdf, _ := pdfOf(t, string(html), Options{UserSheets: []Sheet{{Name: "small", Text: "@page { size: 420px 300px; margin: 0 }"}}})
 	name := filepath.Join(t.TempDir(), "page.pdf")
 	require.NoError(t, os.WriteFile(name, pdf, 0o644))
 	out, err := exec.Command("pdftoppm", "-r", "96", "-f", "1", "-l", "1", name).Output()

@@ -14,7 +14,7 @@ import (
 type Font struct {
 	Family    string
 	MinWeight float64 // the weights that it can be set in, from 1 to 1000
-	MaxWeight  float64
+	MaxWeight float64
 	Italic    bool
 
 	data []byte

@@ -32,7 +32,7 @@ func TestOptionsThatCannotBeUsed(t *testing.T) {
 		`paper: "B99" is not a page size`:   {Paper: "B99"},
 		`margins: "wide"`:                   {Margins: "wide"},
 		`archive: the profile "PDF/X"`:      {Archive: "PDF/X"},
-		`region: ">" is not a selector`:     {Region: ">"},
+		`region: ">" is not a selector`:     {Selector: ">"},
 	} {
 		_, err := Set(context.Background(), []byte(`<p>x`), o, io.Discard)
 		var option *OptionError

@@ -92,19 +92,19 @@ func watermark(text string) string {
 // region leaves only the boxes of one element, with the styles it has in its
 // page.
 func (s *setting) region(build *box.Builder, tree *box.Box, root *markup.Node) (*box.Box, error) {
-	if s.o.Region == "" || tree == nil {
+	if s.o.Selector == "" || tree == nil {
 		return tree, nil
 	}
-	found, err := style.Select(root, s.o.Region)
+	found, err := style.Select(root, s.o.Selector)
 	if err != nil {
-		return nil, &OptionError{"region", fmt.Sprintf("%q is not a selector: %v", s.o.Region, err)}
+		return nil, &OptionError{"region", fmt.Sprintf("%q is not a selector: %v", s.o.Selector, err)}
 	}
 	if len(found) == 0 {
-		return nil, fmt.Errorf("no element of the page matches the region %q", s.o.Region)
+		return nil, fmt.Errorf("no element of the page matches the region %q", s.o.Selector)
 	}
 	target := boxOf(tree, found[0])
 	if target == nil {
-		return nil, fmt.Errorf("the region %q is not displayed", s.o.Region)
+		return nil, fmt.Errorf("the region %q is not displayed", s.o.Selector)
 	}
 	if target == tree {
 		return tree, nil

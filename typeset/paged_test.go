@@ -49,7 +49,7 @@ func TestPageOrientation(t *testing.T) {
 // A page that names an orientation and no sheet takes the one it is set on.
 func TestOrientationOfTheSheetAtHand(t *testing.T) {
 	for base, want := range map[string]string{"": "841.89 x 595.276", "@page { size: A5 }": "595.276 x 419.528"} {
-		pdf, _ := pdfOf(t, `<style>@page { size: landscape }</style>a`, Options{Base: []Sheet{{Name: "sheet.css", Text: base}}})
+		pdf, _ := pdfOf(t, `<style>@page { size: landscape }</style>a`, Options{UserSheets: []Sheet{{Name: "sheet.css", Text: base}}})
 		assert.Contains(t, tool(t, pdf, "pdfinfo", "FILE"), want, base)
 	}
 }
@@ -256,12 +256,12 @@ func TestFitting(t *testing.T) {
 
 func TestRegion(t *testing.T) {
 	page := `<style>.a b { color: red } section { break-before: page }</style><p>before</p><section class=a id=x><b>inside</b></section><p>after`
-	pdf, doc := pdfOf(t, page, Options{Region: "#x"})
+	pdf, doc := pdfOf(t, page, Options{Selector: "#x"})
 	assert.Equal(t, 1, doc.Pages)
 	assert.Equal(t, "inside", strings.TrimSpace(textOf(t, pdf)[0]))
 	for _, selector := range []string{"#none", "..", "head"} {
 		var out bytes.Buffer
-		_, err := Set(context.Background(), []byte(page), Options{Region: selector}, &out)
+		_, err := Set(context.Background(), []byte(page), Options{Selector: selector}, &out)
 		assert.ErrorContains(t, err, "region", selector)
 	}
 }

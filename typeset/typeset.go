@@ -52,17 +52,17 @@ type Sheet struct {
 // Options say how a page is set. The zero value sets it for print on A4 with
 // safe limits.
 type Options struct {
-	Name     string  // address of the page: what its addresses are relative to
-	Base     []Sheet // before the page's own sheets, user origin (CSS Cascade 5, §6.2)
-	Add      []Sheet // after the page's own sheets, author origin
-	Medium   string  // print (the default) or screen
-	Paper    string  // wins over the page's own size: "A4 landscape", "210mm 99mm"
-	Margins  string  // wins over the page's own margins: "18mm 16mm"
-	Loader   Loader  // nil: nothing outside the page can be had
-	Fonts    []*Font
-	Title    string // wins over the page's title
-	Date     time.Time
-	Untagged bool // leave out the structure that screen readers and reflow need
+	Name         string  // address of the page: what its addresses are relative to
+	UserSheets   []Sheet // before the page's own sheets, user origin (CSS Cascade 5, §6.2)
+	AuthorSheets []Sheet // after the page's own sheets, author origin
+	Medium       string  // print (the default) or screen
+	Paper        string  // wins over the page's own size: "A4 landscape", "210mm 99mm"
+	Margins      string  // wins over the page's own margins: "18mm 16mm"
+	Loader       Loader  // nil: nothing outside the page can be had
+	Fonts        []*Font
+	Title        string // wins over the page's title
+	Date         time.Time
+	Untagged     bool // leave out the structure that screen readers and reflow need
 
 	Author, Subject, Keywords string  // win over the page's meta elements
 	Header, Footer            string  // text of the margins; bars part left, middle and right; {page}, {pages}, {title}, {date}
@@ -70,7 +70,7 @@ type Options struct {
 	HeaderHTML, FooterHTML    string  // a page's body, in the place of the text
 	HeaderRule, FooterRule    bool    // a line between the margin and what the page holds
 	Watermark                 string  // text across every page
-	Region                    string  // a selector: only this element is set
+	Selector                  string  // a selector: only this element is set
 	LayoutWidth               float64 // px that the page area's width stands for; 0 for its own
 	FitPages                  int     // scale the document down until it has no more pages
 	LeastScale                float64 // for FitPages; 0 stands for 0.5
@@ -410,7 +410,7 @@ func (s *setting) sheets(doc *markup.Node) ([]style.Use, error) {
 	add := func(parsed *style.Sheet, origin style.Origin, media string, tree *markup.Node) {
 		list = append(list, style.Use{Sheet: parsed, Origin: origin, Media: css.ParseValues(media), Tree: tree})
 	}
-	for _, b := range s.o.Base {
+	for _, b := range s.o.UserSheets {
 		add(style.ParseSheet(b.Name, b.Name, b.Text), style.User, "", nil)
 	}
 	var visit func(n, tree *markup.Node) bool
@@ -450,7 +450,7 @@ func (s *setting) sheets(doc *markup.Node) ([]style.Use, error) {
 		return true
 	}
 	walk(doc, nil)
-	for _, a := range s.o.Add {
+	for _, a := range s.o.AuthorSheets {
 		add(style.ParseSheet(a.Name, a.Name, a.Text), style.Author, "", nil)
 	}
 	typed, err := s.typed(s.title(doc))

@@ -230,8 +230,8 @@ func TestStyleSheetsFromEverywhere(t *testing.T) {
 	files := Files{"css/a.css": []byte("@import 'b.css'; .a { position: absolute; left: 100px }"), "css/b.css": []byte(".b { position: absolute; left: 200px }"), "s.css": []byte(".a { left: 99px }")}
 	pdf, doc := pdfOf(t, `<!DOCTYPE html><link rel=stylesheet href="css/a.css"><link rel=stylesheet media=screen href="s.css"><link rel=stylesheet href=gone.css><style>.d { left: 350px }</style><p class=a>a<p class=b>b<p class=c>c<p class=d>d`,
 		Options{Loader: files, Name: "page.html", Paper: "400px 300px", Margins: "0",
-			Add:  []Sheet{{Name: "add.css", Text: ".c { position: absolute; left: 300px }"}},
-			Base: []Sheet{{Name: "base.css", Text: ".d { position: absolute; left: 1px }"}}})
+			AuthorSheets: []Sheet{{Name: "add.css", Text: ".c { position: absolute; left: 300px }"}},
+			UserSheets:   []Sheet{{Name: "base.css", Text: ".d { position: absolute; left: 1px }"}}})
 	w := places(t, pdf)
 	assert.InDelta(t, 100, w["a"].x, 0.2)
 	assert.InDelta(t, 200, w["b"].x, 0.2)

@@ -114,7 +114,7 @@ func (f *fileFlags) apply(o *typeset.Options) error {
 		}
 		*m.text, *m.html = "", body
 	}
-	o.Region, o.LayoutWidth, o.FitPages, o.LeastScale, o.Continuous = f.region, f.layoutWidth, f.fitPages, f.leastScale, f.continuous
+	o.Selector, o.LayoutWidth, o.FitPages, o.LeastScale, o.Continuous = f.region, f.layoutWidth, f.fitPages, f.leastScale, f.continuous
 	o.Title, o.Author, o.Subject, o.Keywords = f.title, f.author, f.subject, f.keywords
 	o.HideOutline, o.Untagged, o.Archive, o.Fields = f.noOutlinePane, f.untagged, f.archive, f.fields
 	if f.layoutWidth < 0 || f.leastScale <= 0 || f.leastScale > 1 {

@@ -157,7 +157,7 @@ func (f *renderFlags) options(page string) (typeset.Options, *typeset.Folder, er
 	for _, list := range []struct {
 		names []string
 		to    *[]typeset.Sheet
-	}{{f.addCSS, &o.Add}, {f.baseCSS, &o.Base}} {
+	}{{f.addCSS, &o.AuthorSheets}, {f.baseCSS, &o.UserSheets}} {
 		for _, name := range list.names {
 			text, err := os.ReadFile(name)
 			if err != nil {

@@ -272,7 +272,7 @@ type Font struct {
 	File      string `json:"file"`
 	Family    string `json:"family"`
 	MinWeight int    `json:"leastBold"`
-	MaxWeight  int    `json:"mostBold"`
+	MaxWeight int    `json:"mostBold"`
 	Italic    bool   `json:"italic"`
 	Bytes     int    `json:"bytes"`
 	Author    string `json:"author"`

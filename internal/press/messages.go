@@ -101,9 +101,9 @@ type FontFile struct {
 
 // FontFace is what a font file holds.
 type FontFace struct {
-	Family              string
+	Family               string
 	MinWeight, MaxWeight float64
-	Italic              bool
+	Italic               bool
 }
 
 // Reading says how a record file is read.

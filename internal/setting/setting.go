@@ -30,7 +30,7 @@ func Apply(t *merge.Template, o *typeset.Options) error {
 		return err
 	}
 	for _, s := range sheets {
-		o.Add = append(o.Add[:len(o.Add):len(o.Add)], typeset.Sheet{Name: s.Name, Text: s.Text})
+		o.AuthorSheets = append(o.AuthorSheets[:len(o.AuthorSheets):len(o.AuthorSheets)], typeset.Sheet{Name: s.Name, Text: s.Text})
 	}
 	return nil
 }

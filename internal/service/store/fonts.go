@@ -14,8 +14,8 @@ type ShelfFont struct {
 	ID        uint64    `gorm:"primaryKey" json:"id"`
 	File      string    `json:"file"`
 	Family    string    `json:"family"`
-	MinWeight int       `json:"leastBold"` // weights that it can be set in
-	MaxWeight  int       `json:"mostBold"`
+	MinWeight int       `json:"leastBold" gorm:"column:least_bold"` // weights that it can be set in
+	MaxWeight int       `json:"mostBold" gorm:"column:most_bold"`
 	Italic    bool      `json:"italic"`
 	Bytes     int       `json:"bytes"`
 	SHA256    string    `gorm:"column:sha256" json:"sha256"`
