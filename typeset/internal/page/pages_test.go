@@ -3,6 +3,7 @@ package page_test
 import (
 	"bytes"
 	"context"
+	"errors"
 	"flag"
 	"fmt"
 	"os"
@@ -21,6 +22,14 @@ import (
 
 var update = flag.Bool("update", false, "write the pages as they are now as what they are to be")
 
+// options are those of documents that are not set as they are.
+var options = map[string]typeset.Options{
+	"layout-width":  {LayoutWidth: 440},
+	"fit-pages":     {FitPages: 1},
+	"continuous":    {Continuous: true},
+	"header-footer": {Header: "{title}|{page}|{pages}", Footer: "|{title}", FirstHeader: "none", HeaderRule: true},
+}
+
 // TestPages sets small documents on pages, and compares where each word stands with what is
 // written beside them. To see what a change does, run with -update and look at the
 // difference.
@@ -32,7 +41,7 @@ func TestPages(t *testing.T) {
 		t.Run(strings.TrimSuffix(filepath.Base(file), ".html"), func(t *testing.T) {
 			html, err := os.ReadFile(file)
 			require.NoError(t, err)
-			got := describe(t, html)
+			got := describe(t, html, options[strings.TrimSuffix(filepath.Base(file), ".html")])
 			golden := strings.TrimSuffix(file, ".html") + ".txt"
 			if *update {
 				require.NoError(t, os.WriteFile(golden, []byte(got), 0o644))
@@ -52,9 +61,9 @@ var (
 // describe sets a document and lists its findings, and for each page its words, a line for
 // those on one height: where the first begins, the last ends, and how high they stand, in
 // px.
-func describe(t *testing.T, html []byte) string {
+func describe(t *testing.T, html []byte, o typeset.Options) string {
 	var pdf bytes.Buffer
-	doc, err := typeset.Set(context.Background(), html, typeset.Options{}, &pdf)
+	doc, err := typeset.Set(context.Background(), html, o, &pdf)
 	require.NoError(t, err)
 	var out strings.Builder
 	for _, f := range doc.Findings {
@@ -92,4 +101,13 @@ func describe(t *testing.T, html []byte) string {
 func px(points string) string {
 	v, _ := strconv.ParseFloat(points, 64)
 	return strconv.FormatFloat(v/0.75, 'f', 1, 64)
+}
+
+// TestLimits: a document with more pages than allowed is refused, one with as many is not.
+func TestLimits(t *testing.T) {
+	html := []byte("<p>a<p style='break-before:page'>b<p style='break-before:page'>c")
+	for pages, refused := range map[int]bool{2: true, 3: false} {
+		_, err := typeset.Set(context.Background(), html, typeset.Options{Limits: typeset.Limits{Pages: pages}}, &bytes.Buffer{})
+		assert.Equal(t, refused, errors.Is(err, typeset.ErrTooLong), pages)
+	}
 }
