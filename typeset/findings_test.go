@@ -46,6 +46,7 @@ func TestFindingsOfPages(t *testing.T) {
 		{"content-over", "<div style='height:15px;border:1px solid'>a<br>b<br>c</div>", "below its edge"},
 		{"picture-coarse", "<img alt=x width=100 height=100 src='" + redDot + "'>", "1 dots an inch"},
 		{"heading-alone", strings.Repeat(line, 20) + "<h2 style='margin:0;break-after:auto'>Alone</h2>" + strings.Repeat(line, 5), "<h2>"},
+		{"margin-cut", "<style>@page { @bottom-center { content: 'a foot of three lines' '\\A' 'b' '\\A' 'c'; white-space: pre; font-size: 60px } }</style>x", "text of @bottom-center reaches"},
 		{"gap", strings.Repeat(line, 5) + "<div class=k style='break-inside:avoid'>" + strings.Repeat(line, 20) + "</div>", "<div class=k>, which follows, is kept together"},
 		{"page-empty", line + "<div style='break-before:page;height:1px'></div>", "the last page is empty"},
 		{"content-wide", "<div style='width:500px'>x</div>", "reaches 140 px beyond"},

@@ -11,7 +11,7 @@ var Codes = []string{
 	// text
 	"glyph-missing", "face-synthetic", "control-character", "contrast-low",
 	// pages
-	"content-wide", "content-fitted", "content-cut", "content-over", "content-off", "picture-coarse", "line-thin", "gap", "heading-alone", "row-tall", "page-empty", "page-blank", "fit-pages",
+	"content-wide", "content-fitted", "content-cut", "content-over", "content-off", "picture-coarse", "line-thin", "gap", "heading-alone", "margin-cut", "row-tall", "page-empty", "page-blank", "fit-pages",
 	// readers aloud
 	"alt-missing", "access-unclaimed",
 }

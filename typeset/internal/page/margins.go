@@ -1,12 +1,15 @@
 package page
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"strings"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/finding"
+	"oliveledger/typeset/internal/inspect"
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/paint"
 	"oliveledger/typeset/internal/style"
@@ -80,7 +83,7 @@ func (st *Setter) margins(m *made) {
 		return func(c display.Canvas) {
 			p := paint.NewPainter(c, st.Pictures, display.Rect{W: g.w, H: g.h}, nil)
 			for _, b := range list {
-				st.put(p, b)
+				st.put(p, b, m)
 			}
 		}
 	}
@@ -316,7 +319,7 @@ func share(size *[3]float64, fixed [3]bool, list [3]*marginBox, total float64) {
 }
 
 // put sets one margin box into its part of the margin (CSS Page 3, §5.3).
-func (st *Setter) put(p *paint.Painter, b *marginBox) {
+func (st *Setter) put(p *paint.Painter, b *marginBox, m *made) {
 	s := b.b.Style
 	r := b.at
 	corner := strings.HasSuffix(b.name, "-corner")
@@ -329,6 +332,21 @@ func (st *Setter) put(p *paint.Painter, b *marginBox) {
 	frag := st.Layout.LayFixed(b.b, b.base, w, h)
 	layout.AlignVertically(frag, s.VerticalAlign.Kind)
 	p.Context(frag, r.X+x, r.Y+y)
+	if far := textBeyond(frag, r.X+x, r.Y+y, m.box.w, m.box.h); far > 1 && st.Remark != nil {
+		st.Remark(m.ctx.Index, inspect.Remark{Code: "margin-cut", Severity: finding.Warning, Message: fmt.Sprintf("text of @%s reaches %.0f px beyond the sheet and is cut", b.name, far),
+			Advice: "make the margin larger or the text shorter, or give the boxes beside it less room", Rect: display.Rect{X: r.X + x, Y: r.Y + y, W: frag.W, H: frag.H}})
+	}
+}
+
+// textBeyond is how far the text of a fragment at x, y reaches beyond a sheet of w by h.
+func textBeyond(f *layout.Fragment, x, y, w, h float64) (far float64) {
+	if f.Text != nil {
+		far = max(-x, -y, x+f.W-w, y+f.H-h)
+	}
+	for _, k := range f.Kids {
+		far = max(far, textBeyond(k.F, x+k.X, y+k.Y, w, h))
+	}
+	return far
 }
 
 // fitMargin gives the place and the border-box size of a margin box in one
