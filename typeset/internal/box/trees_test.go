@@ -1,44 +1,23 @@
 package box
 
 import (
-	"flag"
 	"fmt"
-	"os"
-	"path/filepath"
 	"strings"
 	"testing"
 
-	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/golden"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
 )
 
-var update = flag.Bool("update", false, "write the trees as they are now as what they are to be")
-
 // TestTrees makes the boxes of small documents, and compares them with what is written
 // beside these. To see what a change does, run with -update and look at the difference.
 func TestTrees(t *testing.T) {
-	files, err := filepath.Glob("testdata/trees/*.html")
-	require.NoError(t, err)
-	require.NotEmpty(t, files)
-	for _, file := range files {
-		t.Run(strings.TrimSuffix(filepath.Base(file), ".html"), func(t *testing.T) {
-			html, err := os.ReadFile(file)
-			require.NoError(t, err)
-			got := describeTree(t, string(html))
-			golden := strings.TrimSuffix(file, ".html") + ".txt"
-			if *update {
-				require.NoError(t, os.WriteFile(golden, []byte(got), 0o644))
-			}
-			want, err := os.ReadFile(golden)
-			require.NoError(t, err)
-			assert.Equal(t, string(want), got)
-		})
-	}
+	golden.Each(t, "testdata/trees", func(t *testing.T, _ string, html []byte) string { return describeTree(t, string(html)) })
 }
 
 // describeTree makes the boxes of a document, in which x.png is a picture, and writes them

@@ -1,17 +1,15 @@
 package css
 
 import (
-	"flag"
 	"fmt"
 	"os"
 	"strings"
 	"testing"
 
-	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-)
 
-var update = flag.Bool("update", false, "write the sheet as it is read now as what it is to be")
+	"oliveledger/typeset/internal/golden"
+)
 
 // TestWholeSheet reads a style sheet with all kinds of rules, right ones and wrong ones, and
 // compares what is read with what is written beside it. To see what a change does, run with
@@ -26,13 +24,7 @@ func TestWholeSheet(t *testing.T) {
 		fmt.Fprintf(&out, "flaw %d:%d %s\n", line, column, f.What)
 	}
 	writeRules(&out, sheet, sheet.Rules, "")
-	const golden = "testdata/sheet.txt"
-	if *update {
-		require.NoError(t, os.WriteFile(golden, []byte(out.String()), 0o644))
-	}
-	want, err := os.ReadFile(golden)
-	require.NoError(t, err)
-	assert.Equal(t, string(want), out.String())
+	golden.Compare(t, "testdata/sheet.txt", out.String())
 }
 
 // writeRules lists rules with their selectors and declarations, those of a rule in the order

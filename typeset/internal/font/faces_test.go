@@ -1,7 +1,6 @@
 package font
 
 import (
-	"flag"
 	"fmt"
 	"hash/crc32"
 	"os"
@@ -11,14 +10,13 @@ import (
 	"testing"
 
 	"github.com/go-text/typesetting/language"
-	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	gtfont "github.com/go-text/typesetting/font"
 	ot "github.com/go-text/typesetting/font/opentype"
-)
 
-var update = flag.Bool("update", false, "write what faces give now as what they are to give")
+	"oliveledger/typeset/internal/golden"
+)
 
 // facesFiles are font files of the examples: variable WOFF2 of two families.
 const facesFiles = "../../../demo/templates/*/fonts/*-normal.woff2"
@@ -80,13 +78,7 @@ func TestFaces(t *testing.T) {
 			writeFace(&out, f)
 		}
 	}
-	const golden = "testdata/faces.txt"
-	if *update {
-		require.NoError(t, os.WriteFile(golden, []byte(out.String()), 0o644))
-	}
-	want, err := os.ReadFile(golden)
-	require.NoError(t, err)
-	assert.Equal(t, string(want), out.String())
+	golden.Compare(t, "testdata/faces.txt", out.String())
 }
 
 func writeFace(out *strings.Builder, f *Face) {

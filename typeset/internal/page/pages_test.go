@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"errors"
-	"flag"
 	"fmt"
 	"os"
 	"os/exec"
@@ -18,9 +17,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"oliveledger/typeset"
+	"oliveledger/typeset/internal/golden"
 )
-
-var update = flag.Bool("update", false, "write the pages as they are now as what they are to be")
 
 // options are those of documents that are not set as they are.
 var options = map[string]typeset.Options{
@@ -34,23 +32,7 @@ var options = map[string]typeset.Options{
 // written beside them. To see what a change does, run with -update and look at the
 // difference.
 func TestPages(t *testing.T) {
-	files, err := filepath.Glob("testdata/pages/*.html")
-	require.NoError(t, err)
-	require.NotEmpty(t, files)
-	for _, file := range files {
-		t.Run(strings.TrimSuffix(filepath.Base(file), ".html"), func(t *testing.T) {
-			html, err := os.ReadFile(file)
-			require.NoError(t, err)
-			got := describe(t, html, options[strings.TrimSuffix(filepath.Base(file), ".html")])
-			golden := strings.TrimSuffix(file, ".html") + ".txt"
-			if *update {
-				require.NoError(t, os.WriteFile(golden, []byte(got), 0o644))
-			}
-			want, err := os.ReadFile(golden)
-			require.NoError(t, err)
-			assert.Equal(t, string(want), got)
-		})
-	}
+	golden.Each(t, "testdata/pages", func(t *testing.T, name string, html []byte) string { return describe(t, html, options[name]) })
 }
 
 var (

@@ -3,10 +3,8 @@ package pdf_test
 import (
 	"bytes"
 	"context"
-	"flag"
 	"fmt"
 	"hash/crc32"
-	"os"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -16,10 +14,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"oliveledger/typeset"
+	"oliveledger/typeset/internal/golden"
 	"oliveledger/typeset/internal/pdfread"
 )
-
-var update = flag.Bool("update", false, "write the files as they are now as what they are to be")
 
 const small = "<!DOCTYPE html><html lang=en><title>Quay</title><style>@page{size:200px 100px;margin:10px}body{margin:0;font:10px/12px sans-serif}</style>"
 
@@ -54,14 +51,7 @@ func TestFiles(t *testing.T) {
 			f, err := pdfread.Open(out.Bytes(), "")
 			require.NoError(t, err)
 			assert.False(t, f.Rebuilt)
-			got := dump(t, f)
-			golden := filepath.Join("testdata", "files", c.name+".txt")
-			if *update {
-				require.NoError(t, os.WriteFile(golden, []byte(got), 0o644))
-			}
-			want, err := os.ReadFile(golden)
-			require.NoError(t, err)
-			assert.Equal(t, string(want), got)
+			golden.Compare(t, filepath.Join("testdata", "files", c.name+".txt"), dump(t, f))
 		})
 	}
 }
