@@ -315,12 +315,5 @@ func (r *blockBox) finish() {
 	if b.Kind != box.Element || !Contains(b) {
 		return
 	}
-	if f.Cut && !f.Continued && f.Whole == 0 && needsHeight(f.out) { // its height in one piece
-		uncut := r.sp
-		uncut.BlockLeft, uncut.Page = inf, inf
-		if whole, _ := l.Lay(b, uncut, nil); whole != nil {
-			f.Whole = whole.H
-		}
-	}
-	l.settle(f, r.sp)
+	l.settle(f, r.sp, r.from, r.rest)
 }

@@ -129,7 +129,7 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 		l.marker(f, b, flowSpace{w: cw, x: e.left(), y: top})
 	}
 	if Contains(b) {
-		l.settle(f, sp)
+		l.settle(f, sp, from, rest)
 	}
 	if !sp.Column || !sp.cutting() { // no columns around wait for more of it
 		l.resolve(f)
@@ -142,26 +142,8 @@ func (l *Layout) inner(b *box.Box) *box.Box {
 	m := l.memo(b)
 	if m.inner == nil {
 		in := *b
-		s := *b.Style
-		s.ColumnCount, s.ColumnWidth, s.ColumnHeight = 0, autoSize, autoSize
-		s.Width, s.Height, s.MinWidth, s.MinHeight = style.Size{Kind: style.Auto}, style.Size{Kind: style.Auto}, style.Size{Kind: style.Auto}, style.Size{Kind: style.Auto}
-		s.MaxWidth, s.MaxHeight = style.Size{Kind: style.None}, style.Size{Kind: style.None}
-		s.Position, s.Transform, s.Translate, s.Rotate, s.Scale = style.Static, nil, nil, nil, nil
-		s.Margin, s.Padding = [4]style.Size{}, [4]style.LP{}
-		for i := range s.Margin {
-			s.Margin[i].Kind = style.Length
-			s.Border[i] = style.Border{Style: style.None}
-		}
-		s.OverflowX, s.OverflowY = style.Visible, style.Visible
-		s.TextBoxTrim = style.TextBoxTrim{}
-		s.BreakInside, s.BreakBefore, s.BreakAfter = style.Auto, style.Auto, style.Auto
-		s.Opacity, s.ClipPath, s.BoxShadow = 1, nil, nil
-		s.BackgroundColor = style.Transparent
-		s.Background.Images = []*style.Image{nil}
-		s.Display.Inner = style.FlowRoot
-		s.AspectRatio = style.AspectRatio{}
-		s.Outline.Width = 0
-		in.Style, in.Memo, in.Anon = &s, nil, true
+		s := style.Anonymous(b.Style, style.Display{Outer: style.Block, Inner: style.FlowRoot})
+		in.Style, in.Memo, in.Anon = s, nil, true
 		in.SetRare(func(r *box.Rare) { r.Marker = nil })
 		m.inner = &in
 	}

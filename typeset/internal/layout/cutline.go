@@ -17,11 +17,11 @@ type lineRest struct {
 }
 
 // isCut tells whether a line that has been made is to be cut inside: it holds a forced
-// break, is taller than any page, or stands on top of one. In columns it stays whole, as
-// browsers have it.
+// break, is taller than any page, or stands on top of one. Where no room is left it goes on,
+// and in columns it stays whole, as browsers have it.
 func (st *lineState) isCut(line *Fragment, y float64, onTop bool) bool {
 	in := &st.in
-	if !st.p.cuts || in.column {
+	if !st.p.cuts || in.column || !onTop && y >= in.left-0.01 {
 		return false
 	}
 	tall := y+line.H > in.left+0.01 && (onTop || line.H > in.page)
@@ -89,19 +89,30 @@ func (st *lineState) cutLine(line *Fragment, room float64, onTop bool) (rests []
 	})
 	if len(rests) > 0 {
 		line.H = math.Min(line.H, room)
-		rests[0].beside = line.takeBelow(room)
+		for _, k := range line.takeBelow(room) {
+			rests[0].beside = append(rests[0].beside, Kid{k.X, k.Y - line.Baseline, k.F})
+		}
 	}
 	return rests
 }
 
-// takeBelow takes what a line holds below its end, with places from its baseline.
+// takeBelow takes what f, a line or an inline box in one, holds below room, with places from
+// its corner. Inline boxes are on both sides when only some of what they hold is below.
 func (f *Fragment) takeBelow(room float64) (list []Kid) {
 	f.Kids = slices.DeleteFunc(f.Kids, func(k Kid) bool {
-		below := k.Y+k.F.H > room+0.01
-		if below {
-			list = append(list, Kid{k.X, k.Y - f.Baseline, k.F})
+		if b := k.F.Box; b == nil || len(k.F.Kids) == 0 || k.F.Text != nil || b.IsAtomic() || b.IsBlockLevel() {
+			below := k.Y+k.F.H > room+0.01
+			if below {
+				list = append(list, k)
+			}
+			return below
 		}
-		return below
+		if kids := k.F.takeBelow(room - k.Y); len(kids) > 0 {
+			part := *k.F
+			part.Kids = kids
+			list = append(list, Kid{k.X, k.Y, &part})
+		}
+		return len(k.F.Kids) == 0
 	})
 	return list
 }

@@ -113,7 +113,7 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		return nil, nil
 	}
 	if Contains(b) {
-		l.settle(f, sp)
+		l.settle(f, sp, from, rest)
 	}
 	return f, rest
 }

@@ -142,7 +142,7 @@ func isNothing(b *box.Box) bool {
 // room of heights and what stands there for no purpose of its own. No page is made for
 // that (CSS Page 3, §3.3: content-empty pages are to be avoided).
 func (l *Layout) NothingLeft(b *box.Box, rest *Break) bool {
-	if b.Kind == box.Replaced || b.Style.Container == style.SizeKey || rest.Forced != 0 || len(rest.Float)+len(rest.Over)+len(rest.Parts)+len(rest.cut)+len(rest.placed) > 0 || rest.table != nil || rest.span != nil || rest.tail {
+	if b.Kind == box.Replaced || b.Style.Container == style.SizeKey || rest.Forced != 0 || len(rest.Float)+len(rest.Over)+len(rest.Parts)+len(rest.cut)+len(rest.placed)+len(rest.atEnd) > 0 || rest.table != nil || rest.span != nil || rest.tail {
 		return false
 	}
 	if e := l.edges(b, 0); !endUnseen(b, &e) {

@@ -54,7 +54,7 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 		return nil, nil
 	}
 	if Contains(b) {
-		l.settle(f, sp)
+		l.settle(f, sp, from, rest)
 	}
 	return f, rest
 }

@@ -178,6 +178,7 @@ type Break struct {
 	whole   *wholeLayout       // the container as it is when nothing is cut
 	span    *box.Box           // the box across all columns that comes next
 	columns bool               // it is in a multi-column box: what comes next spans the columns in there
+	atEnd   []outOfFlow        // positioned boxes that stand above the lower edge of the box, which is on a later page
 }
 
 // anyBare tells whether some flow is cut through empty space.
@@ -209,7 +210,7 @@ func (f *Fragment) ContentSize() (w, h float64) {
 // endUnseen ends a box on its page when nothing is left of it but padding of which
 // nothing is seen: this ends with the page, as margins do.
 func (f *Fragment) endUnseen(rest *Break, column bool) *Break {
-	if rest == nil || !rest.unseen || column {
+	if rest == nil || !rest.unseen || column || len(rest.atEnd) > 0 {
 		return rest
 	}
 	f.Cut = false

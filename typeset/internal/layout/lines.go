@@ -42,6 +42,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 			f.floats = st.in.floats
 			return st.y, &Break{Line: from.Line, Lines: from.Lines, Float: st.pending, floated: st.floated, cut: rests}
 		}
+		st.clearBelow()
 	}
 	if b.Rare().FirstLine != nil && st.first {
 		st.b = l.firstLine(b)
@@ -144,6 +145,9 @@ func (st *lineState) set(b *box.Box, p *para, from *Break) (float64, *Break) {
 		st.clearBelow()
 	}
 	f.apart = f.apart || st.n > 0
+	if cutting && st.clears && st.y > in.left+0.01 { // the end, too, waits for the page where the float ends
+		return in.left, &Break{Line: st.at, Lines: st.n, Float: st.pending, floated: st.floated}
+	}
 	if len(st.pending) > 0 {
 		return st.y, &Break{Line: cursor{leaf: endOfText}, Lines: st.n, Float: st.pending, Ended: !in.bfc}
 	}
@@ -189,6 +193,7 @@ type lineState struct {
 	limit     float64            // lines may be no wider; 0 for as wide as there is room
 	rooms     map[cursor]float64 // of lines chosen together, by their start
 	floated   map[int]bool       // leaves whose float is placed; a line may be filled more than once
+	clears    bool               // what follows the last line stands below the floats
 }
 
 // remaining counts the lines from at on, as far as it matters.
@@ -258,14 +263,14 @@ func (st *lineState) floatBelow(leaves []int, y float64) {
 }
 
 // clearBelow moves what follows a br element with clear, at which a line has ended,
-// below the floats.
+// below the floats, on this page or the one where they end.
 func (st *lineState) clearBelow() {
 	next := st.at
-	if next.leaf == 0 || st.in.floats == nil {
+	if next.leaf == 0 || next.leaf > len(st.p.leaves) || st.in.floats == nil {
 		return
 	}
 	lf := &st.p.leaves[next.leaf-1]
-	if next.off == 0 && lf.kind == leafBreak && lf.box.Kind == box.LineBreak && lf.box.Style.Clear != style.None {
+	if st.clears = next.off == 0 && lf.kind == leafBreak && lf.box.Kind == box.LineBreak && lf.box.Style.Clear != style.None; st.clears {
 		st.y = math.Max(st.y, st.in.floats.clear(lf.box.Style.Clear)-st.in.bfcY-st.in.y)
 	}
 }

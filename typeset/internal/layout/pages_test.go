@@ -13,11 +13,12 @@ func dumpPages(t *testing.T, html string) (pages []string) {
 	t.Helper()
 	l, root := tree(t, html, "body { margin: 0 } .row::after { content: ''; display: table; clear: both }")
 	l.Viewport = [2]float64{400, 100}
-	fixed, at := Fixed(root), FixedPlaces{}
+	fixed, at, late := Fixed(root), FixedPlaces{}, Leftover{}
 	for from := (*Break)(nil); ; {
 		require.Less(t, len(pages), 20, html)
 		page, rest := l.LayPage(root, 400, 100, 0, 0, from)
 		require.NotNil(t, page, html)
+		l.PutLate(page, &late, 100)
 		page.Fix(fixed, at)
 		l.SettleAll(page, 400, 100)
 		pages = append(pages, strings.ReplaceAll(strings.TrimSpace(dump(page)), "\n", "; "))
@@ -74,6 +75,22 @@ func TestPages(t *testing.T) {
 		{"beside a float a container keeps its width on the pages that it goes on over", `<div style="float:left;width:100px;height:20px"></div><div id=a style="display:flex"><div id=b style="flex:1;height:130px"></div></div>`, []string{"a 100,0 300×100; b 100,0 300×100", "a 0,0 300×30; b 0,0 300×30"}},
 		{"room that a neighbour has made is not kept together for its margin's sake", `<div style="margin-top:5px;display:grid;grid-template-columns:50px 50px"><div id=a style="break-inside:avoid;margin-top:4px"><div style="height:5px"></div></div><div id=b style="height:100px"></div></div>`, []string{"a 0,9 50×91; b 50,5 50×95", "a 0,0 50×0; b 50,0 50×5"}},
 		{"no page is made for an empty item after a forced break", `<div style="display:flex;flex-direction:column"><div id=a style="height:10px;break-after:page"></div><div></div></div>`, []string{"a 0,0 400×10"}},
+		{"a positioned box stands on the page of its place, wherever it occurs (Break 4, §2)", `<div style="position:relative"><div style="height:90px"></div><div style="height:90px"></div><div id=a style="position:absolute;width:10px;height:5px;top:20px;right:0"></div></div>`, []string{"a 390,20 10×5", ""}},
+		{"also when it stands further down than a page is long", `<div style="position:relative"><div style="height:90px"></div><div style="height:90px"></div><div style="height:90px"></div><div style="height:90px"></div><div id=a style="position:absolute;width:10px;height:5px;top:120px;left:0"></div></div>`, []string{"", "a 0,20 10×5", "", ""}},
+		{"where it occurs when it does not say how far down it stands", `<div style="position:relative"><div style="height:90px"></div><div style="height:90px"></div><div id=a style="position:absolute;width:10px;height:5px;left:0"></div></div>`, []string{"", "a 0,80 10×5"}},
+		{"above the bottom of the last part, although it occurs in the first", `<div style="position:relative"><div id=a style="position:absolute;width:10px;height:5px;bottom:0;left:0"></div><div style="height:90px"></div><div style="height:90px"></div></div>`, []string{"", "a 0,75 10×5"}},
+		{"at the top of the last part when that is too short", `<div style="position:relative"><div id=a style="position:absolute;width:10px;height:5px;bottom:0;height:95px"></div><div style="height:90px"></div><div style="height:90px"></div></div>`, []string{"", "a 0,0 10×95"}},
+		{"percentages are of all parts", `<div style="position:relative"><div style="height:90px"></div><div style="height:90px"></div><div id=a style="position:absolute;width:10px;top:10%;height:10%;left:0"></div></div>`, []string{"a 0,18 10×18", ""}},
+		{"between top and bottom it goes on over the pages", `<div style="position:relative"><div style="height:90px"></div><div style="height:90px"></div><div id=a style="position:absolute;width:10px;inset:10px auto 10px 0"></div></div>`, []string{"a 0,10 10×90", "a 0,0 10×70"}},
+		{"from left to right it stands where it would have", `<div style="position:relative"><div style="height:90px"></div><div style="height:90px"></div><div style="padding-left:30px"><div id=a style="position:absolute;width:10px;height:5px;top:0"></div></div></div>`, []string{"a 30,0 10×5", ""}},
+		{"in what is transformed fixed boxes do as well", `<div style="transform:scale(1)"><div style="height:90px"></div><div style="height:90px"></div><p style="position:relative"><i id=a style="position:fixed;width:10px;height:5px;top:0;left:0"></i></p></div>`, []string{"a 0,0 10×5", ""}},
+		{"a nearer containing block has its own", `<div style="position:relative"><div style="height:90px"></div><div style="height:90px"></div><div style="position:relative"><div id=a style="position:absolute;width:10px;height:5px;top:0;left:0"></div></div></div>`, []string{"", "a 0,80 10×5"}},
+		{"in a grid", `<div style="display:grid;position:relative"><div style="height:90px"></div><div style="height:90px"></div><section style="position:static"><div id=a style="position:absolute;width:10px;height:5px;top:20px;left:0"></div><div id=b style="position:absolute;width:10px;height:5px;bottom:20px;left:0"></div></section></div>`, []string{"a 0,20 10×5", "b 0,55 10×5"}},
+		{"in a table", `<table style="border-spacing:0;position:relative"><tr><td style="padding:0;width:50px"><div style="height:90px"></div><div style="height:90px"></div><tr><td style="padding:0"><div id=a style="position:absolute;width:10px;height:5px;top:20px;left:0"></div><div id=b style="position:absolute;width:10px;height:5px;bottom:20px;left:0"></div></table>`, []string{"a 0,20 10×5", "b 0,55 10×5"}},
+		{"a line break that clears waits on the page where the float ends (CSS 2.2, §9.5.2)", `<div style="float:left;width:50px;height:150px"></div><p id=a style="margin:0;font:10px/20px serif">x<br clear=all><i id=b style="display:inline-block;width:5px;height:5px"></i></p>`, []string{"a 0,0 400×100", "a 0,0 400×70; b 0,58 5×5"}},
+		{"so does the end of its block", `<div id=a><div style="float:left;width:50px;height:150px"></div>x<br clear=left></div><div id=b style="height:10px"></div>`, []string{"a 0,0 400×100", "a 0,0 400×50; b 0,50 400×10"}},
+		{"an inline box around what is cut in its line is on both pages", `<span><i id=a style="display:inline-block;width:5px"><b id=b style="display:block;height:150px"></b></i></span>`, []string{"a 0,0 5×100; b 0,0 5×100", "a 0,0 5×50; b 0,0 5×50"}},
+		{"an item with a negative margin goes on where it is", `<div style="display:flex;height:175px"><div style="width:10px"></div><div id=a style="margin-top:-4px"><div style="display:flex;flex-wrap:wrap;width:50px"><b style="width:50px;height:24px"></b><b id=b style="width:50px;break-inside:avoid"><i style="display:block;height:60px"></i><i style="display:block;height:60px"></i></b></div></div></div>`, []string{"a 10,-4 50×104", "a 10,0 50×100; b 10,0 50×100", "a 10,0 50×20; b 10,0 50×20"}},
 		{"the break stands before the item that follows", `<div style="display:flex;flex-direction:column"><div id=a style="height:10px;break-after:page"></div><div></div><div id=b style="height:10px"></div></div>`, []string{"a 0,0 400×10", "b 0,0 400×10"}},
 	} {
 		t.Run(c.name, func(t *testing.T) {

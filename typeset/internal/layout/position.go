@@ -23,26 +23,31 @@ func ContainsFixed(b *box.Box) bool {
 }
 
 // settle places the positioned boxes that f is the containing block of; sp is
-// the space of f. In columns they wait for all its parts.
-func (l *Layout) settle(f *Fragment, sp Space) {
-	parted := sp.Column && sp.cutting() && (f.Cut || f.Continued || f.goesOn)
-	if len(f.out) == 0 {
-		if parted {
-			f.keep(nil)
-		}
-		return
+// the space of f, from and rest are where it goes on from and where it goes on.
+// In columns they wait for all its parts.
+func (l *Layout) settle(f *Fragment, sp Space, from, rest *Break) {
+	parted := from != nil || rest != nil
+	inColumn := sp.Column && sp.cutting()
+	switch {
+	case parted && !sp.Column:
+		l.settleOverPages(f, sp, from, rest)
+	case parted && inColumn && len(f.out) == 0:
+		f.keep(nil)
+	case len(f.out) > 0:
+		l.settleWhole(f, sp, parted && inColumn)
 	}
-	cb := rect{f.Border[style.Left], f.Border[style.Top], f.W - f.Border[style.Left] - f.Border[style.Right], f.H - f.Border[style.Top] - f.Border[style.Bottom]}
-	if f.Cut && !f.Continued && f.Whole > 0 {
-		cb.h = f.Whole - f.Border[style.Top] - f.Box.Style.Border[style.Bottom].Width
-	}
-	fixed := ContainsFixed(f.Box)
+}
+
+// settleWhole places positioned boxes in a containing block that stands on one page. If it is
+// parted by columns, or reaches beyond one, they are kept for the columns around.
+func (l *Layout) settleWhole(f *Fragment, sp Space, parted bool) {
+	cb := f.paddingBox()
 	var later, kept []outOfFlow
 	list := f.out
 	f.out = nil
 	for i := 0; i < len(list); i++ {
 		w := list[i]
-		if w.b.Style.Position == style.FixedKey && !fixed {
+		if !containedBy(w.b, f.Box) {
 			later = append(later, w)
 			continue
 		}
@@ -69,16 +74,16 @@ func (l *Layout) settle(f *Fragment, sp Space) {
 	f.out = later
 }
 
-// needsHeight tells whether the place or size of a waiting box depends on the
-// height of its containing block.
-func needsHeight(list []outOfFlow) bool {
-	for _, w := range list {
-		s := w.b.Style
-		if !s.Inset[style.Bottom].IsAuto() || s.Height.HasPct() || s.Inset[style.Top].HasPct() {
-			return true
-		}
-	}
-	return false
+// containedBy tells whether by, a box around a positioned one that makes a containing block,
+// is its containing block: for fixed boxes not every one is.
+func containedBy(b, by *box.Box) bool {
+	return b.Style.Position != style.FixedKey || ContainsFixed(by)
+}
+
+// paddingBox is the padding box, from the border box's corner.
+func (f *Fragment) paddingBox() rect {
+	b := &f.Border
+	return rect{b[style.Left], b[style.Top], f.W - b[style.Left] - b[style.Right], f.H - b[style.Top] - b[style.Bottom]}
 }
 
 // SettleAll places what waits for the page itself. Fixed boxes are returned,

@@ -108,6 +108,22 @@ func (f *Fragment) keep(list []outOfFlow) {
 	c.pieces = append(c.pieces, piece{f: f, list: list})
 }
 
+// renewed is a copy of f to be changed: what the columns around place in f goes there.
+func (f *Fragment) renewed() *Fragment {
+	out := *f
+	if f.carried != nil {
+		c := *f.carried
+		c.pieces = slices.Clone(c.pieces)
+		for i := range c.pieces {
+			if c.pieces[i].f == f {
+				c.pieces[i].f = &out
+			}
+		}
+		out.carried = &c
+	}
+	return &out
+}
+
 // inColumn tells what f carries that it stands in col.
 func (f *Fragment) inColumn(col *columnPlace) {
 	if f.carried == nil {
@@ -292,10 +308,14 @@ func (a *putAcross) start(y float64) (int, *columnPlace, float64) {
 	return k, c, y
 }
 
+// mostParts is how many parts a positioned box may have in columns. More are no use to anyone:
+// what is left then stands in the last.
+const mostParts = 1000
+
 func (a *putAcross) put(at positionedBox) {
 	k, c, y := a.start(at.y)
 	var brk *Break
-	for range 1000 {
+	for range mostParts {
 		p := a.parts[k]
 		room := c.h - y
 		isLast := k == len(a.parts)-1
@@ -304,7 +324,7 @@ func (a *putAcross) put(at positionedBox) {
 		}
 		part, rest := a.part(at, brk, room, y)
 		if c.h <= 0 && part == nil { // there is nothing to be cut by
-			part, rest = at.frag, nil
+			part, rest = a.l.Lay(at.b, at.sp.uncut(), brk)
 		}
 		if part != nil {
 			a.add(k, part, c.x+p.x-p.col.x+at.x, c.y+y+p.down, c)
@@ -328,6 +348,9 @@ func (a *putAcross) put(at positionedBox) {
 			k++
 			y = a.parts[k].top()
 		}
+	}
+	if part, _ := a.l.Lay(at.b, at.sp.uncut(), brk); part != nil { // columns too small to cut it
+		a.add(k, part, c.x+a.parts[k].x-a.parts[k].col.x+at.x, c.y, c)
 	}
 }
 

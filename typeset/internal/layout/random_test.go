@@ -9,15 +9,17 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
 )
 
-// grower makes random pages: nested elements with random styles and words that
-// are all different.
+// grower makes random pages: nested elements with random styles, words that
+// are all different, and pictures.
 type grower struct {
-	r     *rand.Rand
-	b     strings.Builder
-	words int
+	r        *rand.Rand
+	b        strings.Builder
+	words    int
+	pictures int
 }
 
 func (g *grower) pick(list ...string) string { return list[g.r.Intn(len(list))] }
@@ -30,7 +32,8 @@ func (g *grower) look() string {
 			"float:left", "float:right", "clear:both", "position:relative", "box-sizing:border-box", "line-height:2", "font-size:20px", "columns:2", "aspect-ratio:2",
 			"text-wrap:balance", "direction:rtl", "margin-top:-4px", "width:min-content", "height:50%", "writing-mode:vertical-rl", "justify-self:center", "flex:1 1 0", "order:2",
 			"column-span:all", "max-height:40px", "position:absolute", "columns:3;column-fill:auto;height:60px", "box-decoration-break:clone", "transform:scale(1)", "break-before:avoid",
-			"text-wrap:pretty", "hanging-punctuation:force-end first", "position:sticky;bottom:3px", "overflow:auto", "break-after:column"))
+			"text-wrap:pretty", "hanging-punctuation:force-end first", "position:sticky;bottom:3px", "overflow:auto", "break-after:column",
+			"position:absolute;top:20px", "position:absolute;bottom:0;left:10px", "position:absolute;inset:10px", "position:absolute;top:50%;height:20%", "contain:layout"))
 	}
 	return strings.Join(s, ";")
 }
@@ -39,6 +42,13 @@ func (g *grower) text() {
 	for range 1 + g.r.Intn(12) {
 		g.words++
 		fmt.Fprintf(&g.b, "w%d ", g.words)
+	}
+	switch g.r.Intn(8) {
+	case 0:
+		fmt.Fprintf(&g.b, "<br clear=%s>", g.pick("all", "left", "right"))
+	case 1:
+		g.pictures++
+		fmt.Fprintf(&g.b, "<canvas id=p%d style='width:%s;height:%s;%s'></canvas>", g.pictures, g.pick("10px", "80px", "50%"), g.pick("10px", "90px", "250px"), g.look())
 	}
 }
 
@@ -93,8 +103,11 @@ func (g *grower) element(depth int) {
 	}
 }
 
-// wordsOn collects the words of a page.
+// wordsOn collects the words and the pictures of a page.
 func wordsOn(f *Fragment, seen map[string]int) {
+	if b := f.Box; b != nil && b.Kind == box.Replaced && b.Node != nil && !f.Hide {
+		seen[b.Node.Attr("id")]++
+	}
 	if f.Text != nil {
 		for _, r := range f.Text.Runs {
 			seen[strings.TrimSpace(r.Text)]++
@@ -119,8 +132,9 @@ func everyWordOnce(t *testing.T, seed int64) {
 	for {
 		page, rest := l.LayPage(root, 300, 200, 0, 0, at)
 		require.NotNil(t, page, "seed %d: %s", seed, html)
-		l.SettleAll(page, 300, 200)
 		l.PutLate(page, &over, 200)
+		l.SettleAll(page, 300, 200)
+		over.Take(page)
 		wordsOn(page, seen)
 		pages++
 		require.Less(t, pages, 3000, "seed %d does not end: %s", seed, html)
@@ -135,8 +149,14 @@ func everyWordOnce(t *testing.T, seed int64) {
 		require.False(t, at != nil && SamePlace(at, rest), "seed %d makes no progress: %s", seed, html)
 		at = rest
 	}
-	for i := 1; i <= g.words; i++ {
-		w := fmt.Sprintf("w%d", i)
+	var all []string
+	for i := range g.words {
+		all = append(all, fmt.Sprintf("w%d", i+1))
+	}
+	for i := range g.pictures {
+		all = append(all, fmt.Sprintf("p%d", i+1))
+	}
+	for _, w := range all {
 		if !assert.Equal(t, 1, seen[w], "seed %d: %s stands %d times in %s", seed, w, seen[w], html) {
 			return
 		}
@@ -149,6 +169,9 @@ func TestEveryWordStandsOnce(t *testing.T) {
 		if t.Failed() {
 			return
 		}
+	}
+	for _, seed := range []int64{1114, 1885, 2373, 2818, 4290, 7215, 8777, 9440, 9910} { // these pages have lost something once, or had no end
+		everyWordOnce(t, seed)
 	}
 }
 

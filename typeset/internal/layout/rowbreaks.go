@@ -490,7 +490,7 @@ func (s *rowBreaks) marginAbove(k *flowKid) float64 {
 		return 0
 	}
 	e := s.l.edges(k.b, s.w)
-	return e.margin[style.Top]
+	return math.Max(e.margin[style.Top], 0)
 }
 
 // mustRow is row for the first row of a page that finds no room there: it breaks where it

@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
@@ -17,7 +18,30 @@ func stick(f *Fragment) *Fragment {
 		area.w = math.Max(area.w, k.X+k.F.W-area.x)
 		area.h = math.Max(area.h, k.Y+k.F.reach()-area.y)
 	}
-	return f.stuck(port, area)
+	out := f.stuck(port, area)
+	if out != f && out.carried != nil {
+		c := *out.carried
+		c.pieces = slices.Clone(c.pieces)
+		follow(f, out, c.pieces)
+		out.carried = &c
+	}
+	return out
+}
+
+// follow has the columns around place in the copy of a fragment what they would have placed
+// in the fragment itself or one inside.
+func follow(f, copied *Fragment, pieces []piece) {
+	if f == copied {
+		return
+	}
+	for i := range pieces {
+		if pieces[i].f == f {
+			pieces[i].f = copied
+		}
+	}
+	for i := range f.Kids {
+		follow(f.Kids[i].F, copied.Kids[i].F, pieces)
+	}
 }
 
 // stuck gives f with the sticky boxes in it moved; port is the scrollport and

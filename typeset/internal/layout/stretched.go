@@ -31,7 +31,7 @@ func (s *rowBreaks) stretchRow(row flowRow, off, bottom, growth float64) {
 		if p := s.rest.placed[k.b]; !ok || !p.Done || !s.stretches(k, bottom) || at.y+at.f.H > end+0.01 {
 			continue
 		}
-		f := *at.f
+		f := at.f.renewed()
 		f.H = end - at.y
 		if f.Whole = 0; f.Continued {
 			f.Whole = f.Before + f.H
@@ -41,7 +41,7 @@ func (s *rowBreaks) stretchRow(row flowRow, off, bottom, growth float64) {
 			f.Cut, f.Border[style.Bottom], f.Padding[style.Bottom] = true, 0, 0
 			s.rest.placed[k.b] = &Part{At: &Break{tail: true, Used: f.Before + f.H}}
 		}
-		s.laid[k] = laidKid{&f, at.y}
+		s.laid[k] = laidKid{f, at.y}
 	}
 }
 

@@ -100,7 +100,7 @@ func (t *tableRun) put(part Kid) {
 
 func (t *tableRun) settlePart(f *Fragment) {
 	if Contains(f.Box) {
-		t.l.settle(f, newSpace(0, 0))
+		t.l.settle(f, newSpace(0, 0), nil, nil)
 	}
 }
 

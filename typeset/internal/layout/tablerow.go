@@ -239,12 +239,12 @@ func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *F
 	if !moves && f.H == h {
 		return f
 	}
-	out := *f
+	out := f.renewed()
 	out.H = math.Max(h, 0)
 	if moves {
 		out.shiftContents(dy)
 	}
-	return &out
+	return out
 }
 
 // cellBaseline is the baseline of a cell: that of its first line, or where what it
