@@ -349,6 +349,9 @@ func (s *rowBreaks) flow(rows []flowRow, first int, used float64) (next, shift f
 		if !resumed {
 			at := used + s.end - shift
 			switch forced := s.forced(rows, r); {
+			case y >= s.end-0.01 && len(done) > 0 && s.sp.cutting() && !slices.ContainsFunc(rows[r:], func(row flowRow) bool { return !row.isNothing() }):
+				s.stay(row)
+				continue
 			case row.y >= stop-0.01:
 				return at, shift, true
 			case forced != 0 && !(s.goesOn && y <= s.topEdge+0.01):
@@ -574,6 +577,15 @@ func (l *Layout) forcedBefore(rows []flowRow, r int, column bool) style.Keyword 
 // isNothing tells whether no child of a row shows anything.
 func (row flowRow) isNothing() bool {
 	return !slices.ContainsFunc(row.kids, func(k *flowKid) bool { return k.f.H > 0 || !isNothing(k.b) })
+}
+
+// stay keeps a row that shows nothing, nor does anything below it, on a page that has no
+// room left: no page is made for it.
+func (s *rowBreaks) stay(row flowRow) {
+	for _, k := range row.kids {
+		s.laid[k] = laidKid{k.f, s.end}
+		s.rest.placed[k.b] = &Part{Done: true}
+	}
 }
 
 func (l *Layout) forcedBetween(above, below flowRow, column bool) style.Keyword {
