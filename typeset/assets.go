@@ -186,6 +186,9 @@ func (s *setting) drawing(root *markup.Node, styles *style.Resolver, address str
 			}
 			s.tellAt(n, "svg-"+what, Warning, fmt.Sprintf("the %s of <%s> in %s is left out", what, n.Name, where), "draw the effect another way, or use a picture of pixels")
 		},
+		Layers: func(c display.Canvas, st *style.Style, boxes func(style.Keyword) display.Rect, element func(string) (func(display.Canvas), bool)) {
+			paint.NewPainter(c, s.background, boxes(style.ViewBox), nil).MaskLayers(st, func(k style.Keyword) (display.Rect, display.Radii) { return boxes(k), display.Radii{} }, element)
+		},
 		Foreign: func(c display.Canvas, n *markup.Node, st *style.Style, r display.Rect) {
 			if s.foreign >= maxForeign {
 				return

@@ -57,7 +57,21 @@ func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]
 		}
 		p.C.Fill(path, display.Solid(col), evenOdd)
 	}
-	for i := n - 1; i >= 0; i-- {
+	p.images(s, boxes, func(k style.Keyword) {
+		switch {
+		case k == style.BorderArea:
+			p.C.Clip(borderArea(s, r, rad, border), true)
+		case k == style.TextKey && text != nil:
+			p.C.Clip(text(), false)
+		}
+	})
+}
+
+// images paints the layers of images, from the lowest on, in the boxes that their origins and
+// clips name; clip clips to what is not a box.
+func (p *Painter) images(s *style.Style, boxes func(style.Keyword) (display.Rect, display.Radii), clip func(style.Keyword)) {
+	b := &s.Background
+	for i := len(b.Images) - 1; i >= 0; i-- {
 		im := b.Images[i]
 		if im == nil {
 			continue
@@ -74,12 +88,7 @@ func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]
 		path := &display.Path{}
 		path.RoundRect(area, rr)
 		p.C.Clip(path, false)
-		switch k := at(b.Clip, i); {
-		case k == style.BorderArea:
-			p.C.Clip(borderArea(s, r, rad, border), true)
-		case k == style.TextKey && text != nil:
-			p.C.Clip(text(), false)
-		}
+		clip(at(b.Clip, i))
 		if mode := at(b.Blend, i); mode != style.Normal {
 			p.C.Group(display.Group{Alpha: 1, Blend: blendName(mode), Box: area}, func(c display.Canvas) {
 				(&Painter{C: c, Pictures: p.Pictures, Page: p.Page}).layer(im, s, i, origin, area)

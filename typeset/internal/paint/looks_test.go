@@ -39,6 +39,8 @@ func TestLooks(t *testing.T) {
 		{"blending", "<div style='width:20px;height:10px;mix-blend-mode:multiply;background:red'></div>", "group 1 Multiply\nfill 0,0 20×10 #ff0000\nend"},
 		{"transforms turn about the middle", "<div style='width:20px;height:10px;transform:translate(3px,4px) scale(2);background:red'></div>",
 			"transform [2 0 0 2 -7 -1]\nfill 0,0 20×10 #ff0000"},
+		{"a mask clips to its box", "<div style='width:20px;height:10px;padding:3px;border:2px solid;mask:" + red + " content-box'></div>", "mask alpha=true\nclip 5,5 20×10\nfill 5,5 20×10 gradient\nend\ngroup 1 \nfill 0,0 30×2 #000000\nfill 28,2 2×16 #000000\nfill 0,18 30×2 #000000\nfill 0,2 2×16 #000000\nend"},
+		{"or does not clip", "<div style='width:20px;height:10px;mask:" + red + " no-clip;mask-repeat:no-repeat'></div>", "mask alpha=true\nclip -4000,-4000 8200×8100\nfill 0,0 20×10 gradient\nend\ngroup 1 \nend"},
 		{"a clip to a shape", "<div style='width:20px;height:10px;clip-path:circle(5px)'><b style='display:block;height:4px;background:red'></b></div>",
 			"clip path 5,0 10×10\nfill 0,0 20×4 #ff0000"},
 		{"a link", "<a href='x.html' style='display:block;height:10px'></a>", "link x.html"},

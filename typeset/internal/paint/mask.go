@@ -6,14 +6,27 @@ import (
 	"oliveledger/typeset/internal/style"
 )
 
-// mask draws the layers of mask-image (Masking 1, §6), as those of a background.
+// mask draws the layers of mask-image (Masking 1, §6) over a box.
 func (p *Painter) mask(f *layout.Fragment, x, y float64) {
-	s := *f.Box.Look()
-	s.BackgroundColor = style.Transparent
-	layers := s.Mask
+	s, r := f.Box.Look(), frame(f, x, y)
+	rad := radii(s, r)
+	p.MaskLayers(s, func(k style.Keyword) (display.Rect, display.Radii) {
+		if k == style.NoClip {
+			return p.extent(), display.Radii{}
+		}
+		e := edge(k, f.Border, f.Padding)
+		return r.Within(e), innerRadii(rad, e)
+	}, func(address string) (func(display.Canvas), bool) { return p.Elements.Mask(address, r) })
+}
+
+// MaskLayers draws the layers of mask-image (Masking 1, §6), as those of a background, in the
+// boxes that mask-origin and mask-clip name. Of a mask element that a layer names, element
+// gives what draws it and whether its alpha counts, or nil if there is none.
+func (p *Painter) MaskLayers(look *style.Style, boxes func(style.Keyword) (display.Rect, display.Radii), element func(address string) (draw func(display.Canvas), alpha bool)) {
+	s, layers := *look, look.Mask
 	draw := func(of style.Background) {
 		s.Background = of
-		p.background(&s, frame(f, x, y), f.Border, f.Padding, nil)
+		p.images(&s, boxes, func(style.Keyword) {})
 	}
 	how := func(i int) style.Keyword {
 		if list := layers.Layer(i).Composite; len(list) > 0 {
@@ -26,7 +39,7 @@ func (p *Painter) mask(f *layout.Fragment, x, y float64) {
 	byAlpha := make([]bool, n)
 	for i, im := range layers.Images {
 		if im != nil && im.Kind == style.ImageURL {
-			elements[i], byAlpha[i] = p.Elements.Mask(im.URL, frame(f, x, y))
+			elements[i], byAlpha[i] = element(im.URL)
 		}
 		plain = plain && how(i) == style.AddMask && elements[i] == nil
 	}

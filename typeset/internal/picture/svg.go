@@ -19,6 +19,7 @@ type Drawing struct {
 	Pictures func(address string) *Picture
 	Lacks    func(n *markup.Node, what string)                                      // told of what is not drawn, if it is set
 	Foreign  func(c display.Canvas, n *markup.Node, s *style.Style, r display.Rect) // draws what is not SVG, if it is set
+	Layers   MaskLayers                                                             // draws images that mask, if it is set
 
 	root   *style.Style
 	ids    map[string]*markup.Node
@@ -243,10 +244,7 @@ func (d *Drawing) node(c display.Canvas, n *markup.Node, parent *style.Style) {
 	d.in(c, d.matrix(n, s), func() {
 		d.clip(c, n, s)
 		g := display.Group{Alpha: s.Opacity, Box: d.extent()}
-		if mask := d.byID(s.MaskElement()); mask != nil && mask.Name == "mask" {
-			g.AlphaMask = d.own(mask).MaskType == style.AlphaKey
-			g.Mask = func(in display.Canvas) { d.mask(in, mask, d.bounds(n, s)) }
-		}
+		g.Mask, g.AlphaMask = d.masked(n, s)
 		if s.BlendMode != style.Normal {
 			g.Blend = strings.ToUpper(s.BlendMode.String()[:1]) + s.BlendMode.String()[1:]
 		}
@@ -323,12 +321,14 @@ func (d *Drawing) element(c display.Canvas, n *markup.Node, s *style.Style) {
 
 // foreign draws HTML inside the drawing (SVG 2, §12.3).
 func (d *Drawing) foreign(c display.Canvas, n *markup.Node, s *style.Style) {
-	r := display.Rect{X: d.x(n, "x"), Y: d.y(n, "y"), W: d.x(n, "width"), H: d.y(n, "height")}
+	r := d.rect(n)
 	if d.Foreign == nil || r.W <= 0 || r.H <= 0 {
 		return
 	}
 	c.Save()
-	cut(c, r)
+	if s.OverflowX != style.Visible {
+		cut(c, r)
+	}
 	d.Foreign(c, n, s, r)
 	c.Restore()
 }
@@ -395,16 +395,17 @@ func (d *Drawing) useViewport(c display.Canvas, n, to *markup.Node, s *style.Sty
 	d.nested(c, to, d.Styles.Style(to, "", s), display.Rect{W: w, H: h})
 }
 
-func (d *Drawing) image(c display.Canvas, n *markup.Node) {
-	ref := href(n)
-	if ref == "" {
-		return
-	}
-	p := d.Pictures(ref)
+// rect is the rectangle that the attributes of an element give.
+func (d *Drawing) rect(n *markup.Node) display.Rect {
+	return display.Rect{X: d.x(n, "x"), Y: d.y(n, "y"), W: d.x(n, "width"), H: d.y(n, "height")}
+}
+
+// imageRect is the rectangle of an image element, sized by its picture where it gives no size.
+func (d *Drawing) imageRect(n *markup.Node, p *Picture) display.Rect {
+	r := d.rect(n)
 	if p == nil {
-		return
+		return r
 	}
-	r := display.Rect{X: d.x(n, "x"), Y: d.y(n, "y"), W: d.x(n, "width"), H: d.y(n, "height")}
 	if r.W <= 0 {
 		r.W = p.W
 		if r.H > 0 && p.Ratio > 0 {
@@ -417,6 +418,19 @@ func (d *Drawing) image(c display.Canvas, n *markup.Node) {
 			r.H = r.W / p.Ratio
 		}
 	}
+	return r
+}
+
+func (d *Drawing) image(c display.Canvas, n *markup.Node) {
+	ref := href(n)
+	if ref == "" {
+		return
+	}
+	p := d.Pictures(ref)
+	if p == nil {
+		return
+	}
+	r := d.imageRect(n, p)
 	to := r
 	if p.Ratio > 0 {
 		m := fitted(n.Attr("preserveAspectRatio"), display.Rect{W: p.Ratio, H: 1}, r.W, r.H)

@@ -141,6 +141,16 @@ func drawSVG(t *testing.T, doc *markup.Node, inside string) string {
 		return &Picture{W: 60, H: 30, Ratio: 2, Image: &display.Image{W: 60, H: 30}}
 	}}
 	c := &drawn{m: []display.Matrix{display.Identity}}
+	d.Layers = func(on display.Canvas, s *style.Style, boxes func(style.Keyword) display.Rect, element func(string) (func(display.Canvas), bool)) {
+		for i, im := range s.Mask.Images {
+			box := &display.Path{}
+			box.Rect(boxes(s.Mask.Layer(i).Clip[0]))
+			on.Clip(box, false)
+			if mask, _ := element(im.URL); mask != nil {
+				mask(on)
+			}
+		}
+	}
 	d.Picture(r.Style(root, "", style.Initial())).Paint(c, display.Rect{W: 100, H: 100})
 	assert.Len(t, c.m, 1, "what is saved is restored: %s", inside)
 	require.Equal(t, "clip 0,0 100×100", c.lines[0])
@@ -258,6 +268,41 @@ clip 5,5 30×40
 fill 10,0 20×10 #000000
 }
 fill 10,0 20×20 #000000
+}`},
+	{`<style>rect{mask:linear-gradient(red,blue) view-box, linear-gradient(red,blue) fill-box, linear-gradient(red,blue) stroke-box, linear-gradient(red,blue) no-clip}</style><rect x="10" width="20" height="20" stroke="red" stroke-width="4"/>`,
+		`group 1 {
+mask alpha=true {
+clip 0,0 100×100
+clip 10,0 20×20
+clip 8,-2 24×24
+clip -100000,-100000 200000×200000
+}
+fill 10,0 20×20 #000000
+stroke 10,0 20×20 #ff0000 wide 4
+}`},
+	{`<mask id="m"><rect width="50" height="50" fill="white"/></mask><image href="a.png" x="10" height="20" style="mask-image: url(#m), linear-gradient(red,blue); mask-clip: fill-box"/>`,
+		`group 1 {
+mask alpha=true {
+clip 10,0 40×20
+clip 6,-2 48×24
+fill 0,0 50×50 #ffffff
+clip 10,0 40×20
+}
+image 10,0 40×20
+}`},
+	{`<defs><g id="g"><rect width="10" height="5"/><circle cx="20" cy="20" r="5"/></g></defs><use href="#g" x="7" style="mask: linear-gradient(red,blue) fill-box"/>`,
+		`group 1 {
+mask alpha=true {
+clip 7,0 25×25
+}
+fill 7,0 10×5 #000000
+fill 22,15 10×10 #000000
+}`},
+	{`<foreignObject x="5" y="6" width="7" height="8" style="mask: linear-gradient(red,blue) fill-box"/>`,
+		`group 1 {
+mask alpha=true {
+clip 5,6 7×8
+}
 }`},
 	{`<marker id="k" markerWidth="4" markerHeight="4" refX="2" refY="2"><rect width="4" height="4"/></marker><path d="M10 10H30V50" fill="none" stroke="red" stroke-width="2" marker-start="url(#k)" marker-mid="url(#k)" marker-end="url(#k)"/>`,
 		`stroke 10,10 20×40 #ff0000 wide 2

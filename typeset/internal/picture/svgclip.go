@@ -111,8 +111,16 @@ func (l *letters) Restore() {
 func (l *letters) Fill(*display.Path, display.Paint, bool)             {}
 func (l *letters) Stroke(*display.Path, display.Paint, display.Stroke) {}
 
-// bounds is the bounding box of an element's own shapes.
+// bounds is the bounding box of an element in its own user space (SVG 2, §8.10).
 func (d *Drawing) bounds(n *markup.Node, s *style.Style) display.Rect {
+	switch n.Name {
+	case "foreignObject":
+		return d.rect(n)
+	case "image":
+		return d.imageRect(n, d.Pictures(href(n)))
+	case "use":
+		return d.useBounds(n, s)
+	}
 	if p := d.outline(n, s); p != nil {
 		return p.Bounds()
 	}
@@ -129,6 +137,47 @@ func (d *Drawing) bounds(n *markup.Node, s *style.Style) display.Rect {
 		}
 	}
 	return all.Bounds()
+}
+
+// useBounds is the bounding box of what a use element draws.
+func (d *Drawing) useBounds(n *markup.Node, s *style.Style) (b display.Rect) {
+	to := d.byID(href(n))
+	if to == nil {
+		return b
+	}
+	d.within(to, func() {
+		ts := d.Styles.Style(to, "", s)
+		box := &display.Path{}
+		box.Rect(d.bounds(to, ts))
+		b = box.Transform(display.Translate(d.x(n, "x"), d.y(n, "y")).Mul(d.matrix(to, ts))).Bounds()
+	})
+	return b
+}
+
+// MaskLayers draws the images that mask an element in a style: in boxes by the names of
+// mask-origin and mask-clip, with the mask elements that layers name.
+type MaskLayers func(c display.Canvas, s *style.Style, boxes func(style.Keyword) display.Rect, element func(address string) (draw func(display.Canvas), alpha bool))
+
+// masked is what draws the mask of an element and whether its alpha counts; nil without one.
+func (d *Drawing) masked(n *markup.Node, s *style.Style) (draw func(display.Canvas), alpha bool) {
+	element := func(address string) (func(display.Canvas), bool) {
+		m := d.byID(address)
+		if m == nil || m.Name != "mask" {
+			return nil, false
+		}
+		return func(c display.Canvas) { d.mask(c, m, d.bounds(n, s)) }, d.own(m).MaskType == style.AlphaKey
+	}
+	if draw, alpha = element(s.MaskElement()); draw != nil || !s.Masked() || d.Layers == nil {
+		return draw, alpha
+	}
+	return func(c display.Canvas) {
+		d.Layers(c, s, func(k style.Keyword) display.Rect {
+			if k == style.NoClip {
+				return d.extent()
+			}
+			return d.clipBox(n, s, k)
+		}, element)
+	}, s.MaskMode != style.Luminance
 }
 
 // mask draws what a mask element holds for what has a bounding box b, within its

@@ -212,6 +212,7 @@ const (
 	MiterClip
 	Mixed
 	Multiply
+	NoClip
 	NoCloseQuote
 	NoOpenQuote
 	NoRepeat
@@ -574,6 +575,7 @@ var keywordNames = [...]string{
 	MiterClip:            "miter-clip",
 	Mixed:                "mixed",
 	Multiply:             "multiply",
+	NoClip:               "no-clip",
 	NoCloseQuote:         "no-close-quote",
 	NoOpenQuote:          "no-open-quote",
 	NoRepeat:             "no-repeat",

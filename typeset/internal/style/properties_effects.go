@@ -36,7 +36,7 @@ func defineEffects() {
 	define("mask-size", false, func(s *Style) *[]BackgroundSize { return &s.Mask.Size }, func(v *values) (spec[[]BackgroundSize], bool) { return list(v, parseBackgroundSize) })
 	define("mask-position", false, func(s *Style) *[]Place { return &s.Mask.Position }, func(v *values) (spec[[]Place], bool) { return list(v, (*values).place) })
 	define("mask-origin", false, func(s *Style) *[]Keyword { return &s.Mask.Origin }, func(v *values) (spec[[]Keyword], bool) { return list(v, maskBoxSpec) })
-	define("mask-clip", false, func(s *Style) *[]Keyword { return &s.Mask.Clip }, func(v *values) (spec[[]Keyword], bool) { return list(v, maskBoxSpec) })
+	define("mask-clip", false, func(s *Style) *[]Keyword { return &s.Mask.Clip }, func(v *values) (spec[[]Keyword], bool) { return list(v, maskClipSpec) })
 	define("mask-composite", false, func(s *Style) *[]Keyword { return &s.Mask.Composite }, keys(composites))
 	define("mask-mode", false, func(s *Style) *Keyword { return &s.MaskMode }, keywordSpec("match-source alpha luminance"))
 	short("mask", "mask-image mask-repeat mask-size mask-position mask-origin mask-clip mask-composite mask-mode", parseMask)
@@ -100,6 +100,7 @@ func parseMask(v *values, set func(string, any)) bool {
 	for {
 		image, repeat, sz, place := fixed[*Image](nil), fixed([2]Keyword{Repeat, Repeat}), fixed(BackgroundSize{Kind: Auto, W: Size{Kind: Auto}, H: Size{Kind: Auto}}), fixed(Place{})
 		var boxes []Keyword
+		noClip := false
 		join := AddMask
 		n := 0
 		for ; !v.done() && v.peek().Kind != css.Comma; n++ {
@@ -107,6 +108,8 @@ func parseMask(v *values, set func(string, any)) bool {
 				image = x
 			} else if k, ok := maskBox(v); ok && len(boxes) < 2 {
 				boxes = append(boxes, k)
+			} else if !noClip && v.word("no-clip") {
+				noClip = true
 			} else if k, ok := v.oneOf("alpha luminance match-source"); ok {
 				mode = k // of all layers
 			} else if k, ok := v.oneOf(composites); ok {
@@ -131,6 +134,9 @@ func parseMask(v *values, set func(string, any)) bool {
 		if len(boxes) > 0 {
 			origin, clip = boxes[0], boxes[len(boxes)-1]
 		}
+		if noClip {
+			clip = NoClip
+		}
 		images, repeats, sizes, places = append(images, image), append(repeats, repeat), append(sizes, sz), append(places, place)
 		origins, clips, joins = append(origins, origin), append(clips, clip), append(joins, join)
 		if !v.comma() {
@@ -151,17 +157,24 @@ func parseMask(v *values, set func(string, any)) bool {
 // composites are how a layer of a mask is joined with those below (Masking 1, §6.6).
 const composites = "add subtract intersect exclude"
 
-// maskBox reads a box of a mask. An element without an SVG layout box has boxes of CSS in
-// place of those of drawings (Masking 1, §6.5).
+// maskBox reads a box of a mask. Boxes of CSS stand for those of drawings, and the other way
+// round, but for view-box: what is drawn has one of its own (Masking 1, §6.5).
 func maskBox(v *values) (Keyword, bool) {
 	k, ok := v.oneOf("border-box padding-box content-box fill-box stroke-box view-box")
 	switch k {
 	case FillBox:
 		k = ContentBox
-	case StrokeBox, ViewBox:
+	case StrokeBox:
 		k = BorderBox
 	}
 	return k, ok
+}
+
+func maskClipSpec(v *values) (spec[Keyword], bool) {
+	if v.word("no-clip") {
+		return fixed(NoClip), true
+	}
+	return maskBoxSpec(v)
 }
 
 func maskBoxSpec(v *values) (spec[Keyword], bool) {
