@@ -49,9 +49,6 @@ func (s *setting) prepare(w *pdf.Writer, doc, root *markup.Node) error {
 	default:
 		return &OptionError{"archive", fmt.Sprintf("the profile %q is not known; it is %s or %s", s.o.Archive, Archive2, Archive3)}
 	}
-	if w.Profile != pdf.Plain && s.o.Fields {
-		return errors.New("an archive profile allows no form fields with fonts of the viewer; leave out one of both")
-	}
 	if s.o.Protect == nil {
 		return nil
 	}

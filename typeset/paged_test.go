@@ -351,6 +351,8 @@ two</textarea>`
 	}
 	assert.Equal(t, 3, strings.Count(tree, "Form\n"))
 	assert.Equal(t, 3, strings.Count(tree, "Object "), "each holds its widget")
+	kept, _ := pdfOf(t, "<title>Berth</title>"+page, Options{Fields: true, Archive: Archive2})
+	assert.NotContains(t, tool(t, kept, "pdffonts", "FILE"), " no  no ", "the font of fields is embedded")
 	static, _ := pdfOf(t, page, Options{})
 	assert.Contains(t, tool(t, static, "qpdf", "--json", "--json-key=acroform", "FILE"), `"hasacroform": false`)
 	assert.Contains(t, textOf(t, static)[0], "Gull & Co")

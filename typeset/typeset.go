@@ -269,6 +269,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	}
 	if s.o.Fields {
 		setter.Fields = map[*markup.Node]bool{}
+		writer.FormFace = s.fonts.First(font.Query{Families: []string{"sans-serif"}, Weight: 400, Stretch: 100}).Face
 	}
 	setter.Final = true
 	pages, err := s.onto(writer, build, *setter, tree)

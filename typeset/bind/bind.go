@@ -295,9 +295,10 @@ func (b *book) write(out io.Writer) (*Result, error) {
 		}
 	}
 	in := make([]*importer, len(b.files))
-	there := shared{}
+	there, whole := shared{}, newForm()
 	for i, f := range b.files {
 		in[i] = newImporter(f, w, there)
+		in[i].fields = newSourceFields(in[i], whole)
 	}
 	parts := b.tag(w, in)
 	w.Attach = carried(in)
@@ -335,12 +336,16 @@ func (b *book) write(out io.Writer) (*Result, error) {
 				content.Form(form, placed(l.page))
 				content.Tag(nil, 0)
 			}
-			in[l.src].annotations(content, l.page, where[l.src])
+			in[l.src].annotations(content, p, l.page, where[l.src])
 			for _, o := range lay.of(i, false) {
 				content.Form(o, display.Matrix{1 / pt, 0, 0, -1 / pt, 0, high})
 			}
 		})
 	}
+	for _, m := range in {
+		m.fields.write()
+	}
+	w.Kept = pdf.KeptFields{Tops: whole.tops, Fonts: whole.fonts, Appearances: whole.draws}
 	w.Outline = b.outline(in, where)
 	b.result.Pages = len(b.leaves)
 	if err := w.Close(); err != nil {

@@ -24,6 +24,7 @@ type importer struct {
 	structure *structure                // nil for a source without
 	forms     map[int]*pdf.Imported     // copied forms with marked content, by their number in the source
 	names     map[string]pdfread.Object // named destinations; nil until asked for
+	fields    *sourceFields
 }
 
 func newImporter(f *pdfread.File, w *pdf.Writer, there shared) *importer {
@@ -113,9 +114,9 @@ func (m *importer) page(p pdfread.Page) (pdf.Ref, *pdf.Imported, error) {
 	return id, marks, nil
 }
 
-// annotations keeps links as links and draws what else can be seen, such as
-// filled-in form fields and stamps.
-func (m *importer) annotations(c *pdf.Content, p pdfread.Page, where map[int]int) {
+// annotations keeps links as links and fields as fields, and draws what else can be seen,
+// such as stamps.
+func (m *importer) annotations(c *pdf.Content, page *pdf.Page, p pdfread.Page, where map[int]int) {
 	list, _ := m.f.Resolve(p.Dict["Annots"]).(pdfread.Array)
 	on := placed(p)
 	for _, o := range list {
@@ -141,7 +142,9 @@ func (m *importer) annotations(c *pdf.Content, p pdfread.Page, where map[int]int
 			}
 			continue
 		}
-		m.appearance(c, a, r, on)
+		if m.f.Resolve(a["Subtype"]) != pdfread.Name("Widget") || !m.fields.widget(page, o, p) {
+			m.appearance(c, a, r, on)
+		}
 	}
 }
 

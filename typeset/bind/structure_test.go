@@ -30,7 +30,7 @@ func (r *reading) walk(o pdfread.Object, indent string) {
 		case x["Type"] == pdfread.Name("OBJR"):
 			r.linked++
 			annotation := r.f.Dict(x["Obj"])
-			assert.Equal(r.t, pdfread.Name("Link"), annotation["Subtype"])
+			assert.Contains(r.t, []pdfread.Object{pdfread.Name("Link"), pdfread.Name("Widget")}, annotation["Subtype"])
 			assert.NotNil(r.t, annotation["StructParent"])
 		case x["Type"] == pdfread.Name("MCR"):
 			form, ok := r.f.Resolve(x["Stm"]).(*pdfread.Stream)

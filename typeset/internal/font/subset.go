@@ -18,6 +18,13 @@ func (f *Face) Subset(used map[uint32]bool) *Subset {
 	if f.CFF || f.tables["glyf"] == nil || f.tables["loca"] == nil {
 		return f.whole(used)
 	}
+	tables, ids := f.subsetTables(used)
+	return &Subset{Data: assembled(tables), NewID: ids}
+}
+
+// subsetTables are the tables of a TrueType font with the glyphs used, and the numbers that
+// these have there.
+func (f *Face) subsetTables(used map[uint32]bool) (tables []table, ids map[uint32]int) {
 	keep := map[uint32]bool{0: true}
 	var visit func(g uint32, depth int)
 	visit = func(g uint32, depth int) {
@@ -37,14 +44,14 @@ func (f *Face) Subset(used map[uint32]bool) *Subset {
 		old = append(old, g)
 	}
 	sort.Slice(old, func(i, j int) bool { return old[i] < old[j] })
-	s := &Subset{NewID: map[uint32]int{}}
+	ids = map[uint32]int{}
 	for i, g := range old {
-		s.NewID[g] = i
+		ids[g] = i
 	}
 	var glyf, loca, hmtx []byte
 	for _, g := range old {
 		loca = binary.BigEndian.AppendUint32(loca, uint32(len(glyf)))
-		glyf = append(glyf, f.renumbered(g, s.NewID)...)
+		glyf = append(glyf, f.renumbered(g, ids)...)
 		for len(glyf)%4 != 0 {
 			glyf = append(glyf, 0)
 		}
@@ -65,11 +72,16 @@ func (f *Face) Subset(used map[uint32]bool) *Subset {
 	if len(maxp) >= 6 {
 		binary.BigEndian.PutUint16(maxp[4:], uint16(len(old)))
 	}
-	s.Data = assemble(0x00010000, []table{{"head", head}, {"hhea", hhea}, {"maxp", maxp}, {"hmtx", hmtx}, {"loca", loca}, {"glyf", glyf}})
-	if len(s.Data) > 12 {
-		fixHead(s.Data)
+	return []table{{"head", head}, {"hhea", hhea}, {"maxp", maxp}, {"hmtx", hmtx}, {"loca", loca}, {"glyf", glyf}}, ids
+}
+
+// assembled is a TrueType file of tables.
+func assembled(tables []table) []byte {
+	data := assemble(0x00010000, tables)
+	if len(data) > 12 {
+		fixHead(data)
 	}
-	return s
+	return data
 }
 
 // fixHead sets the checksum of the whole file.

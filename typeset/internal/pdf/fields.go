@@ -29,26 +29,26 @@ func (c *Content) Field(f display.Field) {
 
 // Flags of fields (tables 221, 226, 228, 230).
 const (
-	fieldReadOnly  = 1 << 0
-	fieldRequired  = 1 << 1
-	textMultiline  = 1 << 12
-	textPassword   = 1 << 13
-	buttonNoOff    = 1 << 14
-	buttonRadio    = 1 << 15
-	choiceCombo    = 1 << 17
-	widgetPrint    = 4
-	defaultFont    = "/Helv<</Type/Font/Subtype/Type1/BaseFont/Helvetica/Encoding/WinAnsiEncoding>>"
-	checkFont      = "/ZaDb<</Type/Font/Subtype/Type1/BaseFont/ZapfDingbats>>"
-	fieldResources = "<</Font<<" + defaultFont + checkFont + ">>>>"
+	fieldReadOnly = 1 << 0
+	fieldRequired = 1 << 1
+	textMultiline = 1 << 12
+	textPassword  = 1 << 13
+	buttonNoOff   = 1 << 14
+	buttonRadio   = 1 << 15
+	choiceCombo   = 1 << 17
+	widgetPrint   = 4
 )
 
 // acroForm writes the fields and returns the catalog's entry. Radio buttons of
 // one name are one field with several widgets.
 func (w *Writer) acroForm() string {
-	if len(w.fields) == 0 {
+	if len(w.fields)+len(w.Kept.Tops) == 0 {
 		return ""
 	}
-	var refs strings.Builder
+	tree := fieldTree{w: w, ends: map[string]bool{}, above: map[string]*fieldNode{}}
+	for i := range w.fields {
+		tree.ends[w.fields[i].Name] = true
+	}
 	groups := map[string]*radioGroup{}
 	var order []*radioGroup
 	names := map[string]int{}
@@ -69,15 +69,16 @@ func (w *Writer) acroForm() string {
 		if names[name]++; names[name] > 1 || name == "" { // names are told apart
 			name = fmt.Sprintf("%s %d", name, i+1)
 		}
-		w.object(id, "<<"+w.widget(f, id)+"/T"+text(name)+w.fieldValue(f)+">>")
+		w.object(id, "<<"+w.widget(f, id)+tree.add(name, id)+w.fieldValue(f)+">>")
 		f.page.widgets = append(f.page.widgets, id)
-		refs.WriteString(id.String() + " ")
 	}
 	for _, g := range order {
-		w.object(g.id, fmt.Sprintf("<</FT/Btn/Ff %d/T%s/V/%s/Kids[%s]>>", buttonRadio|buttonNoOff, text(g.name), g.chosen(), g.kids))
-		refs.WriteString(g.id.String() + " ")
+		w.object(g.id, fmt.Sprintf("<</FT/Btn/Ff %d%s/V/%s/Kids[%s]>>", buttonRadio|buttonNoOff, tree.add(g.name, g.id), g.chosen(), g.kids))
 	}
-	return "/AcroForm<</Fields[" + refs.String() + "]/DA(/Helv 0 Tf 0 g)/DR" + fieldResources + ">>"
+	tree.write()
+	entry := w.formEntry(tree.tops)
+	w.writeFormFont()
+	return entry
 }
 
 type radioGroup struct {
@@ -103,7 +104,7 @@ func (g *radioGroup) add(w *Writer, f *field) {
 	if f.Checked {
 		now, g.value = state, state
 	}
-	w.object(id, fmt.Sprintf("<<%s/Parent %s/AS/%s/AP<</N<</%s %s/Off %s>>>>>>", w.widget(f, id), g.id, now, state, w.tick(f, "l"), w.tick(f, "")))
+	w.object(id, fmt.Sprintf("<<%s/Parent %s/AS/%s/AP<</N<</%s %s/Off %s>>>>>>", w.widget(f, id), g.id, now, state, w.tick(f, discMark), w.tick(f, "")))
 	f.page.widgets = append(f.page.widgets, id)
 	g.kids += id.String() + " "
 }
@@ -138,13 +139,13 @@ func (w *Writer) fieldValue(f *field) string {
 		if f.Checked {
 			now = "Yes"
 		}
-		return fmt.Sprintf("/FT/Btn/Ff %d/V/%s/AS/%s/AP<</N<</Yes %s/Off %s>>>>", flags, now, now, w.tick(f, "4"), w.tick(f, ""))
+		return fmt.Sprintf("/FT/Btn/Ff %d/V/%s/AS/%s/AP<</N<</Yes %s/Off %s>>>>", flags, now, now, w.tick(f, tickMark), w.tick(f, ""))
 	case display.ChoiceField:
 		var opts strings.Builder
 		for _, o := range f.Options {
 			opts.WriteString("[" + text(o[0]) + text(o[1]) + "]")
 		}
-		return fmt.Sprintf("/FT/Ch/Ff %d/Opt[%s]/V%s/DA(/Helv %s Tf 0 g)/AP<</N %s>>", flags|choiceCombo, opts.String(), text(f.Value), size, w.shown(f, f.label()))
+		return fmt.Sprintf("/FT/Ch/Ff %d/Opt[%s]/V%s/DA(/Form %s Tf 0 g)/AP<</N %s>>", flags|choiceCombo, opts.String(), text(f.Value), size, w.shown(f, f.label()))
 	}
 	if f.Multiline {
 		flags |= textMultiline
@@ -152,7 +153,7 @@ func (w *Writer) fieldValue(f *field) string {
 	if f.Password {
 		flags |= textPassword
 	}
-	s := fmt.Sprintf("/FT/Tx/Ff %d/V%s/DA(/Helv %s Tf 0 g)/AP<</N %s>>", flags, text(f.Value), size, w.shown(f, f.Value))
+	s := fmt.Sprintf("/FT/Tx/Ff %d/V%s/DA(/Form %s Tf 0 g)/AP<</N %s>>", flags, text(f.Value), size, w.shown(f, f.Value))
 	if f.MaxLength > 0 {
 		s += fmt.Sprintf("/MaxLen %d", f.MaxLength)
 	}
@@ -180,13 +181,13 @@ func (w *Writer) shown(f *field, value string) Ref {
 		y = high - size*1.1
 	}
 	var b strings.Builder
-	fmt.Fprintf(&b, "/Tx BMC q 0 0 %s %s re W n BT /Helv %s Tf 0 g %s TL 2 %s Td ", num(wide), num(high), num(size), num(size*1.15), num(y))
+	fmt.Fprintf(&b, "/Tx BMC q 0 0 %s %s re W n BT /Form %s Tf 0 g %s TL 2 %s Td ", num(wide), num(high), num(size), num(size*1.15), num(y))
 	for line := range strings.SplitSeq(value, "\n") {
 		fmt.Fprintf(&b, "<%X> Tj T* ", latin(line))
 	}
 	b.WriteString("ET Q EMC")
 	id := w.alloc()
-	w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %s %s]/Resources%s", num(wide), num(high), fieldResources), []byte(b.String()), well)
+	w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %s %s]/Resources%s", num(wide), num(high), w.fieldResources()), []byte(b.String()), well)
 	return id
 }
 
@@ -206,15 +207,21 @@ func latin(s string) []byte {
 	return out
 }
 
-// tick draws the state of a button: a character of ZapfDingbats, or nothing.
+// A mark is what a button shows when it is on, in a square of 1 by 1.
+const (
+	tickMark = "0.15 w 0.2 0.5 m 0.42 0.25 l 0.82 0.75 l S"
+	discMark = "0.75 0.5 m 0.75 0.638 0.638 0.75 0.5 0.75 c 0.362 0.75 0.25 0.638 0.25 0.5 c 0.25 0.362 0.362 0.25 0.5 0.25 c 0.638 0.25 0.75 0.362 0.75 0.5 c f"
+)
+
+// tick draws the state of a button: a mark, or nothing.
 func (w *Writer) tick(f *field, mark string) Ref {
 	wide, high := f.box.W*0.75, f.box.H*0.75
 	content := ""
 	if mark != "" {
-		size := min(wide, high) * 0.8
-		content = fmt.Sprintf("q BT /ZaDb %s Tf 0 g %s %s Td (%s) Tj ET Q", num(size), num((wide-size*0.8)/2), num((high-size*0.7)/2), mark)
+		size := min(wide, high)
+		content = fmt.Sprintf("q %s 0 0 %[1]s %s %s cm %s Q", num(size), num((wide-size)/2), num((high-size)/2), mark)
 	}
 	id := w.alloc()
-	w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %s %s]/Resources%s", num(wide), num(high), fieldResources), []byte(content), well)
+	w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %s %s]/Resources<<>>", num(wide), num(high)), []byte(content), well)
 	return id
 }

@@ -64,6 +64,9 @@ type Writer struct {
 	HideOutline bool // it is not shown when the file is opened
 	sealed      *sealed
 	fields      []field
+	Kept        KeptFields // from other files
+	FormFace    *font.Face // that people fill in fields with; nil for none, where there are no fields
+	formFont    *formFont
 	form        string // the catalog\'s entry for them
 	cmyk        bool   // some colour is CMYK's
 	tags        *tag.Tree
