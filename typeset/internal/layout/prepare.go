@@ -750,7 +750,7 @@ func (l *Layout) shapeSpace(lf *leaf) {
 // has no bold or italic one (CSS Fonts 4, §5.3).
 func (l *Layout) tellSynthetic(m font.Match, b *box.Box) {
 	look, missing, s := "", "", b.Style
-	switch bold, slant := m.Bold && s.SynthesisWeight != style.None, m.Oblique && s.SynthesisStyle != style.None; {
+	switch bold, slant := m.Bold && s.SynthesisWeight != style.None, m.Oblique && s.Slants(); {
 	case bold && slant:
 		look, missing = "thickened and slanted", "bold italic"
 	case bold:

@@ -66,7 +66,7 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 
 // textAt is a run of text at x on the baseline y.
 func textAt(t *layout.TextRun, x, y float64) display.Text {
-	return display.Text{Face: t.Match.Face, Size: t.Size, Bold: t.Match.Bold && t.Style.SynthesisWeight != style.None, Oblique: t.Match.Oblique && t.Style.SynthesisStyle != style.None, X: x, Y: y, Runs: t.Runs,
+	return display.Text{Face: t.Match.Face, Size: t.Size, Bold: t.Match.Bold && t.Style.SynthesisWeight != style.None, Oblique: t.Match.Oblique && t.Style.Slants(), X: x, Y: y, Runs: t.Runs,
 		LetterSpacing: t.LetterSpacing, WordSpacing: t.WordSpacing, Gap: t.Gap}
 }
 

@@ -392,6 +392,12 @@ func (s *Style) Transformed() bool {
 	return len(s.Transform) > 0 || len(s.Translate) > 0 || len(s.Rotate) > 0 || len(s.Scale) > 0
 }
 
+// Slants tells whether upright letters may be slanted where the family has no slanted ones
+// (CSS Fonts 4, §9.3).
+func (s *Style) Slants() bool {
+	return s.SynthesisStyle == Auto || s.SynthesisStyle == ObliqueOnly && s.FontStyle == Oblique
+}
+
 // Multicol tells whether the box sets its contents in columns (Multi-column 2, §2).
 func (s *Style) Multicol() bool {
 	return s.ColumnCount > 0 || s.ColumnWidth.Kind == Length || s.ColumnHeight.Kind == Length

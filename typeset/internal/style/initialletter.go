@@ -1,6 +1,10 @@
 package style
 
-import "math"
+import (
+	"math"
+
+	"oliveledger/typeset/internal/css"
+)
 
 // InitialLetter is initial-letter: how many lines a first letter is tall, and
 // how many it sinks; zero for none.
@@ -14,8 +18,9 @@ func defineInitialLetter() {
 		if v.word("normal") {
 			return fixed(InitialLetter{}), true
 		}
+		t := v.peek()
 		size, ok := v.number(true)
-		if !ok {
+		if !ok || t.Kind == css.Number && t.Num < 1 {
 			return nil, false
 		}
 		sink, hasSink := v.integer()

@@ -89,6 +89,7 @@ const (
 	ColorDodge
 	Column
 	ColumnReverse
+	Compact
 	Condensed
 	Contain
 	ContentKey
@@ -224,6 +225,7 @@ const (
 	NotLast
 	Nowrap
 	Oblique
+	ObliqueOnly
 	Open
 	OpenQuote
 	Outset
@@ -452,6 +454,7 @@ var keywordNames = [...]string{
 	ColorDodge:           "color-dodge",
 	Column:               "column",
 	ColumnReverse:        "column-reverse",
+	Compact:              "compact",
 	Condensed:            "condensed",
 	Contain:              "contain",
 	ContentKey:           "content",
@@ -587,6 +590,7 @@ var keywordNames = [...]string{
 	NotLast:              "not-last",
 	Nowrap:               "nowrap",
 	Oblique:              "oblique",
+	ObliqueOnly:          "oblique-only",
 	Open:                 "open",
 	OpenQuote:            "open-quote",
 	Outset:               "outset",

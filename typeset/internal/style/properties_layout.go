@@ -2,6 +2,7 @@ package style
 
 import (
 	"math"
+	"slices"
 	"strings"
 
 	"oliveledger/typeset/internal/css"
@@ -113,19 +114,25 @@ func defineLayout() {
 	words("column-wrap", false, "auto nowrap wrap", func(s *Style) *Keyword { return &s.ColumnWrap })
 	short("columns", "column-width column-count column-height", func(v *values, set func(string, any)) bool {
 		n := 0
+		given := map[string]bool{}
 		for !v.done() {
 			if n > 0 && v.delim('/') {
 				x, ok := byName["column-height"].parse(v)
 				set("column-height", x)
 				return ok && v.done()
 			}
-			if v.word("auto") {
-			} else if x, ok := try(v, byName["column-count"].parse); ok {
-				set("column-count", x)
-			} else if x, ok := try(v, byName["column-width"].parse); ok {
-				set("column-width", x)
-			} else {
-				return false
+			name := "column-count"
+			if !v.word("auto") {
+				x, ok := try(v, byName[name].parse)
+				if !ok {
+					name = "column-width"
+					x, ok = try(v, byName[name].parse)
+				}
+				if !ok || given[name] {
+					return false
+				}
+				given[name] = true
+				set(name, x)
 			}
 			n++
 		}
@@ -359,7 +366,7 @@ func trackList(v *values, allowRepeat bool) (trackSpec, bool) {
 				return nil, false
 			}
 			sub, ok := trackList(in, false)
-			if !ok || !in.done() {
+			if !ok || !in.done() || n < 0 && !isFixedList(t.Args) {
 				return nil, false
 			}
 			v.pos++
@@ -375,6 +382,29 @@ func trackList(v *values, allowRepeat bool) (trackSpec, bool) {
 		}
 		items = append(items, func(c *Computer) TrackItem { return TrackItem{Names: names, Track: tr(c)} })
 	}
+}
+
+// isFixedList tells whether the tracks that are repeated as often as there is room for have a
+// length to count by (CSS Grid 2, §7.2.3.2); args are those of repeat().
+func isFixedList(args []css.Token) bool {
+	isFixed := func(t css.Token) bool {
+		switch t.Kind {
+		case css.Dimension:
+			return !strings.EqualFold(t.Unit, "fr")
+		case css.Percentage, css.Number:
+			return true
+		case css.Function:
+			return t.Text != "minmax" && t.Text != "fit-content"
+		}
+		return false
+	}
+	for i, t := range css.Words(args) {
+		tracks := t.Kind != css.Comma && t.Kind != css.Bracket && i > 0
+		if tracks && !isFixed(t) && !(t.Kind == css.Function && t.Text == "minmax" && slices.ContainsFunc(t.Args, isFixed)) {
+			return false
+		}
+	}
+	return true
 }
 
 // subgridNames reads the line names of a subgrid, one item a line
@@ -487,18 +517,19 @@ func defineGrid() {
 	words("grid-auto-flow-axis", false, "row column", func(s *Style) *Keyword { return &s.GridAutoFlow })
 	define("grid-auto-flow-dense", false, func(s *Style) *bool { return &s.GridDense }, func(v *values) (spec[bool], bool) { return nil, false })
 	short("grid-auto-flow", "grid-auto-flow-axis grid-auto-flow-dense", func(v *values, set func(string, any)) bool {
-		n := 0
+		axis, dense := false, false
 		for !v.done() {
-			if k, ok := v.oneOf("row column"); ok {
+			if k, ok := v.oneOf("row column"); ok && !axis {
 				set("grid-auto-flow-axis", fixed(k))
-			} else if v.word("dense") {
+				axis = true
+			} else if !ok && !dense && v.word("dense") {
 				set("grid-auto-flow-dense", fixed(true))
+				dense = true
 			} else {
 				return false
 			}
-			n++
 		}
-		return n > 0
+		return axis || dense
 	})
 	for i, n := range []string{"grid-row-start", "grid-column-start", "grid-row-end", "grid-column-end"} {
 		define(n, false, func(s *Style) *GridLine { return &s.GridPlace[i] }, gridLine)

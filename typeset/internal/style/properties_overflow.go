@@ -36,8 +36,10 @@ func parseTextOverflow(v *values) (spec[TextOverflow], bool) {
 	for ; !v.done() && n < 2; n++ {
 		if t, ok := v.str(); ok {
 			out = TextOverflow{Ellipsis, t}
-		} else if k, ok := v.oneOf("clip ellipsis"); ok {
-			out = TextOverflow{k, ellipsis}
+		} else if v.word("ellipsis") {
+			out = TextOverflow{Ellipsis, ellipsis}
+		} else if v.word("clip") {
+			out = TextOverflow{Kind: ClipText}
 		} else {
 			return nil, false
 		}

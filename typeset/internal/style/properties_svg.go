@@ -1,6 +1,7 @@
 package style
 
 import (
+	"maps"
 	"slices"
 	"strings"
 
@@ -42,13 +43,19 @@ func defineSVG() {
 		}
 		return v.lp(false)
 	}
+	positive := func(v *values) (spec[LP], bool) {
+		if v.negative() {
+			return nil, false
+		}
+		return length(v)
+	}
 	define("fill", true, func(s *Style) *Paint { return &s.Fill }, paint)
 	define("stroke", true, func(s *Style) *Paint { return &s.Stroke }, paint)
 	define("fill-opacity", true, func(s *Style) *float64 { return &s.FillOpacity }, ratio)
 	define("stroke-opacity", true, func(s *Style) *float64 { return &s.StrokeOpacity }, ratio)
 	words("fill-rule", true, "nonzero evenodd", func(s *Style) *Keyword { return &s.FillRule })
 	words("clip-rule", true, "nonzero evenodd", func(s *Style) *Keyword { return &s.ClipRule })
-	define("stroke-width", true, func(s *Style) *LP { return &s.StrokeWidth }, length)
+	define("stroke-width", true, func(s *Style) *LP { return &s.StrokeWidth }, positive)
 	words("stroke-linecap", true, "butt round square", func(s *Style) *Keyword { return &s.StrokeCap })
 	words("stroke-linejoin", true, "miter round bevel miter-clip arcs", func(s *Style) *Keyword { return &s.StrokeJoin })
 	define("stroke-miterlimit", true, func(s *Style) *float64 { return &s.StrokeMiter }, func(v *values) (spec[float64], bool) { return v.number(true) })
@@ -93,17 +100,20 @@ func defineSVG() {
 	for _, n := range []string{"cx", "cy", "r", "rx", "ry", "x", "y"} {
 		p := define(n, false, func(s *Style) *map[string]LP { return &s.SVG }, nil)
 		p.parse = func(v *values) (any, bool) {
-			if v.word("auto") {
-				return fixed(LP{}), true
+			if (n == "rx" || n == "ry") && v.word("auto") { // as the other
+				return spec[LP](nil), true
 			}
 			return length(v)
 		}
 		p.apply = func(c *Computer, x any) {
-			m := map[string]LP{}
-			for k, v := range c.S.SVG {
-				m[k] = v
+			m := maps.Clone(c.S.SVG)
+			if m == nil {
+				m = map[string]LP{}
 			}
-			m[n] = x.(spec[LP])(c)
+			delete(m, n)
+			if l := x.(spec[LP]); l != nil {
+				m[n] = l(c)
+			}
 			c.S.SVG = m
 		}
 	}

@@ -94,7 +94,7 @@ func defineFont() {
 		})
 	}
 	define("font-feature-settings", true, func(s *Style) *[]Feature { return &s.FontFeatures }, features)
-	define("font-variation-settings", true, func(s *Style) *[]Feature { return &s.FontVariations }, features)
+	define("font-variation-settings", true, func(s *Style) *[]Feature { return &s.FontVariations }, parseVariations)
 	words("font-kerning", true, "auto normal none", func(s *Style) *Keyword { return &s.FontKerning })
 	words("font-synthesis-weight", true, "auto none", func(s *Style) *Keyword { return &s.SynthesisWeight })
 	words("font-synthesis-style", true, "auto none oblique-only", func(s *Style) *Keyword { return &s.SynthesisStyle })
@@ -110,6 +110,21 @@ func defineFont() {
 	})
 	short("font", "font-style "+strings.Join(variants, " ")+" font-weight font-stretch font-size line-height font-family font-feature-settings font-kerning font-variation-settings font-size-adjust", parseFont)
 	short("font-synthesis", "font-synthesis-weight font-synthesis-style font-synthesis-small-caps", parseSynthesis)
+}
+
+// parseVariations reads axes with their values (CSS Fonts 4, §8.3).
+func parseVariations(v *values) (spec[[]Feature], bool) {
+	if v.word("normal") {
+		return fixed([]Feature(nil)), true
+	}
+	return list(v, func(v *values) (spec[Feature], bool) {
+		axis, ok := v.str()
+		n, hasNumber := v.number(false)
+		if !ok || len(axis) != 4 || !hasNumber {
+			return nil, false
+		}
+		return func(c *Computer) Feature { return Feature{axis, n(c)} }, true
+	})
 }
 
 // parseSynthesis reads font-synthesis: what is not named is not made up
@@ -300,6 +315,21 @@ var variantFeatures = map[string]map[string]string{
 	"emoji":      {"text": "", "emoji": "", "unicode": ""},
 }
 
+// variantKinds are what words of one property are of which it takes one each; of other words
+// it takes each once, with no- before it or without.
+var variantKinds = map[string]string{
+	"lining-nums": "figures", "oldstyle-nums": "figures", "proportional-nums": "spacing", "tabular-nums": "spacing", "diagonal-fractions": "fractions", "stacked-fractions": "fractions",
+	"jis78": "forms", "jis83": "forms", "jis90": "forms", "jis04": "forms", "simplified": "forms", "traditional": "forms", "full-width": "width", "proportional-width": "width",
+	"sub": "position", "super": "position", "text": "emoji", "emoji": "emoji", "unicode": "emoji",
+}
+
+func variantKind(word string) string {
+	if kind := variantKinds[word]; kind != "" {
+		return kind
+	}
+	return strings.TrimPrefix(word, "no-")
+}
+
 // variantsOf parses one of the properties, up to a word that is not its own.
 func variantsOf(group string) func(v *values) (spec[[]string], bool) {
 	words := variantFeatures[group]
@@ -310,6 +340,7 @@ func variantsOf(group string) func(v *values) (spec[[]string], bool) {
 		var out []string
 		var named []alternate
 		n := 0
+		given := map[string]bool{}
 		for ; !v.done(); n++ {
 			t := v.peek()
 			if group == "alternates" && alternateKinds[t.Text] && t.Kind == css.Function {
@@ -319,6 +350,11 @@ func variantsOf(group string) func(v *values) (spec[[]string], bool) {
 				}
 				named = append(named, list...)
 			} else if f, ok := words[t.Lower()]; ok && t.Kind == css.Ident {
+				kind := variantKind(t.Lower())
+				if given[kind] || given["none"] || kind == "none" && n > 0 {
+					return nil, false
+				}
+				given[kind] = true
 				out = append(out, strings.Fields(f)...)
 			} else {
 				break
@@ -359,6 +395,7 @@ func parseFont(v *values, set func(string, any)) bool {
 		set("font-size", sizeInPx(false, func(*Computer) float64 { return 13.333 }))
 		return true
 	}
+	given := map[string]bool{}
 	for !v.done() {
 		if v.word("normal") {
 			continue
@@ -374,6 +411,10 @@ func parseFont(v *values, set func(string, any)) bool {
 				}
 			}
 			if x, ok := try(v, byName[n].parse); ok {
+				if given[n] {
+					return false
+				}
+				given[n] = true
 				set(n, x)
 				done = true
 				break
@@ -462,9 +503,15 @@ func defineText() {
 		return fixed(h), h != HangingPunctuation{}
 	})
 	define("text-transform", true, func(s *Style) *TextTransform { return &s.TextTransform }, func(v *values) (spec[TextTransform], bool) {
+		if v.word("none") {
+			return fixed(TextTransform{Case: None}), true
+		}
 		t := TextTransform{Case: None}
 		for !v.done() {
-			if k, ok := v.oneOf("none capitalize uppercase lowercase math-auto"); ok {
+			if k, ok := v.oneOf("capitalize uppercase lowercase math-auto"); ok {
+				if t.Case != None {
+					return nil, false
+				}
 				t.Case = k
 			} else if v.word("full-width") {
 				t.FullWidth = true
@@ -634,20 +681,15 @@ func defineDecoration() {
 	anyOrder("-webkit-text-stroke", "-webkit-text-stroke-width -webkit-text-stroke-color")
 	anyOrder("text-emphasis", "text-emphasis-style text-emphasis-color")
 	define("text-emphasis-position", true, func(s *Style) *EmphasisPlace { return &s.EmphasisAt }, func(v *values) (spec[EmphasisPlace], bool) {
-		at, n := EmphasisPlace{}, 0
-		for {
-			k, ok := v.oneOf("over under left right auto")
-			if !ok {
-				return fixed(at), n > 0
-			}
-			n++
-			switch k {
-			case Under:
-				at.Under = true
-			case LeftSide:
-				at.Left = true
-			}
+		if v.word("auto") {
+			return fixed(EmphasisPlace{}), true
 		}
+		across, ok := v.oneOf("left right")
+		along, hasAlong := v.oneOf("over under")
+		if !ok {
+			across, _ = v.oneOf("left right")
+		}
+		return fixed(EmphasisPlace{Under: along == Under, Left: across == LeftSide}), hasAlong
 	})
 }
 
@@ -739,15 +781,16 @@ func defineLists() {
 	})
 	short("list-style", "list-style-type list-style-position list-style-image", func(v *values, set func(string, any)) bool {
 		nones := 0
-		hasType, hasImage, n := false, false, 0
+		hasType, hasImage, hasPlace, n := false, false, false, 0
 		for !v.done() {
 			if v.word("none") {
 				nones++
 				n++
 				continue
 			}
-			if x, ok := try(v, byName["list-style-position"].parse); ok {
+			if x, ok := try(v, byName["list-style-position"].parse); ok && !hasPlace {
 				set("list-style-position", x)
+				hasPlace = true
 			} else if x, ok := try(v, byName["list-style-image"].parse); ok && !hasImage {
 				set("list-style-image", x)
 				hasImage = true

@@ -15,9 +15,17 @@ import (
 // styled computes the style of the element with id x.
 func styled(t *testing.T, html, sheet string) *Style {
 	t.Helper()
+	s, _ := styledAndTold(t, html, sheet)
+	return s
+}
+
+// styledAndTold is styled with what is told of the sheet.
+func styledAndTold(t *testing.T, html, sheet string) (*Style, []Notice) {
+	t.Helper()
 	doc, err := markup.ParseHTML([]byte(html))
 	require.NoError(t, err)
-	r := NewResolver(Env{Medium: "print", Width: 800, Height: 600}, plainFonts{}, nil, nil)
+	var told []Notice
+	r := NewResolver(Env{Medium: "print", Width: 800, Height: 600}, plainFonts{}, nil, func(n Notice) { told = append(told, n) })
 	r.AddSheet(ParseSheet("test.css", "", sheet), Author, nil, nil)
 	r.Finish()
 	var found *Style
@@ -36,7 +44,7 @@ func styled(t *testing.T, html, sheet string) *Style {
 	}
 	walk(doc, Initial())
 	require.NotNil(t, found, "no element has the id x")
-	return found
+	return found, told
 }
 
 func div(sheet string) string {
