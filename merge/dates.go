@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 	"time"
+	"unicode"
 
 	"github.com/shopspring/decimal"
 	"golang.org/x/text/feature/plural"
@@ -44,7 +45,7 @@ func (t *tools) date(v any, layout ...string) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	return t.locale.format(at, t.locale.pattern(pick(layout, "long"))), nil
+	return t.locale.formatted(at, pick(layout, "long"))
 }
 
 // time formats the time of day: short, with seconds as medium or long, or by a pattern.
@@ -62,7 +63,7 @@ func (t *tools) time(v any, layout ...string) (string, error) {
 	case "medium", "long", "full":
 		return t.locale.format(at, t.locale.Time[1]), nil
 	default:
-		return t.locale.format(at, t.locale.pattern(pattern)), nil
+		return t.locale.formatted(at, pattern)
 	}
 }
 
@@ -118,6 +119,27 @@ next:
 	}
 	return b.String()
 }
+
+// formatted writes a date by a layout that a template gives.
+func (l *locale) formatted(at time.Time, layout string) (string, error) {
+	pattern := l.pattern(layout)
+	quoted := false
+	for _, c := range pattern {
+		switch {
+		case c == '\'':
+			quoted = !quoted
+		case !quoted && unicode.IsLetter(c) && c < unicode.MaxASCII && !strings.ContainsRune(dateFields, c):
+			return "", fmt.Errorf("the letter %q of the date pattern %q stands for nothing; put letters that are meant as they are between apostrophes", c, layout)
+		}
+	}
+	if quoted {
+		return "", fmt.Errorf("an apostrophe is missing in the date pattern %q", layout)
+	}
+	return l.format(at, pattern), nil
+}
+
+// dateFields are the letters that stand for parts of a date.
+const dateFields = "yuMLdEcHhmsabBGw"
 
 // format writes a date by a pattern of UTS 35 (Date Field Symbol Table).
 func (l *locale) format(at time.Time, pattern string) string {

@@ -3,6 +3,7 @@ package merge
 import (
 	"errors"
 	"fmt"
+	"html/template"
 	"regexp"
 	"slices"
 	"strconv"
@@ -13,7 +14,7 @@ import (
 	"oliveledger/record"
 )
 
-var wherePattern = regexp.MustCompile(`template: (([^:]+):(\d+)(?::\d+)?): `)
+var wherePattern = regexp.MustCompile(`template: ?(([^:]+):(\d+)(?::\d+)?): `)
 
 // explain says which record, which field and which line of the template an error of
 // merging is about.
@@ -38,6 +39,9 @@ func causeOf(err error) string {
 		if cause := errors.Unwrap(in.Err); cause != nil {
 			return cause.Error()
 		}
+	}
+	if in := (*template.Error)(nil); errors.As(err, &in) {
+		return in.Description
 	}
 	what := err.Error()
 	if i := strings.LastIndex(what, ">: "); i >= 0 {
