@@ -212,24 +212,36 @@ func parseSymbols(args []css.Token) (*CounterStyle, bool) {
 // CounterStyles looks styles up: the page's own, then the predefined ones.
 type CounterStyles map[string]*CounterStyle
 
-func (m CounterStyles) find(name string) *CounterStyle {
-	return m.extend(name, 0)
+// named is a style as it is written, or nil.
+func (m CounterStyles) named(name string) *CounterStyle {
+	if s := m[name]; s != nil {
+		return s
+	}
+	return predefined(name)
 }
 
-func (m CounterStyles) extend(name string, depth int) *CounterStyle {
-	s := m[name]
-	if s == nil {
-		s = predefined(name)
+// leadsBack tells whether a style extends itself by way of others (§3.1.7).
+func (m CounterStyles) leadsBack(name string) bool {
+	seen := map[string]bool{}
+	for s := m.named(name); s != nil && s.System == "extends" && !seen[s.Extends]; s = m.named(s.Extends) {
+		if s.Extends == name {
+			return true
+		}
+		seen[s.Extends] = true
 	}
-	if s == nil {
-		return nil
-	}
-	if s.System != "extends" {
+	return false
+}
+
+// find is a style with what it takes from those that it extends, or nil. Styles that extend
+// each other extend decimal instead.
+func (m CounterStyles) find(name string) *CounterStyle {
+	s := m.named(name)
+	if s == nil || s.System != "extends" {
 		return s
 	}
 	base := (*CounterStyle)(nil)
-	if depth < 20 {
-		base = m.extend(s.Extends, depth+1)
+	if !m.leadsBack(name) {
+		base = m.find(s.Extends)
 	}
 	if base == nil {
 		base = predefined("decimal")
