@@ -41,11 +41,20 @@ func dateNotation(s string) (layout string, err error) {
 
 // Check looks at options by themselves.
 func (o *Options) Check() error {
+	switch o.Format {
+	case "", JSON, NDJSON, CSV, TSV, YAML, XML, XLSX:
+	default:
+		return o.unknown()
+	}
 	if o.Decimal != "" && o.Decimal != "," && o.Decimal != "." {
 		return fmt.Errorf("the decimal sign is a comma or a point, not %q", o.Decimal)
 	}
 	_, err := dateNotation(o.Dates)
 	return err
+}
+
+func (o *Options) unknown() error {
+	return fmt.Errorf("the record format %q is not json, ndjson, csv, tsv, yaml, xml or xlsx", o.Format)
 }
 
 // read gives a cell as records have it: numbers with a point, dates as ISO 8601. What does

@@ -154,7 +154,7 @@ func Each(r io.Reader, o Options, visit func(Record) error) error {
 	case YAML:
 		err = eachYAML(in, o, visit)
 	default:
-		return fmt.Errorf("the record format %q is not known", o.Format)
+		return o.unknown()
 	}
 	return err
 }

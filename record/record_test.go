@@ -69,7 +69,7 @@ func TestErrorsNameTheLine(t *testing.T) {
 		{YAML, "a:\n" + strings.Repeat("- ", 5000) + "b", "deeper than 200"},
 		{YAML, aliases(30), "more than 2000000 values"},
 		{YAML, "a: {<<: 3}", "not a mapping"},
-		{"doc", "a", "not known"},
+		{"doc", "a", "is not json"},
 	} {
 		err := Each(strings.NewReader(c.in), Options{Format: c.f}, func(Record) error { return nil })
 		assert.ErrorContains(t, err, c.want, "%s %q", c.f, c.in)

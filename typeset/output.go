@@ -2,7 +2,6 @@ package typeset
 
 import (
 	"cmp"
-	"errors"
 	"fmt"
 	"html"
 	"io"
@@ -44,7 +43,7 @@ func (s *setting) prepare(w *pdf.Writer, doc, root *markup.Node) error {
 	case pdf.Plain, pdf.Archive3:
 	case pdf.Archive2:
 		if len(w.Attach) > 0 {
-			return errors.New("PDF/A-2u allows no attachments of other formats; use PDF/A-3u")
+			return &OptionError{"archive", "PDF/A-2u allows no attachments of other formats; use PDF/A-3u"}
 		}
 	default:
 		return &OptionError{"archive", fmt.Sprintf("the profile %q is not known; it is %s or %s", s.o.Archive, Archive2, Archive3)}
@@ -53,7 +52,7 @@ func (s *setting) prepare(w *pdf.Writer, doc, root *markup.Node) error {
 		return nil
 	}
 	if w.Profile != pdf.Plain {
-		return errors.New("an archive profile allows no passwords; leave out one of both")
+		return &OptionError{"archive", "it allows no passwords; leave out one of both"}
 	}
 	return w.Protect(*s.o.Protect)
 }

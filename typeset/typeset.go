@@ -145,6 +145,9 @@ func Set(ctx context.Context, html []byte, o Options, out io.Writer) (doc *Docum
 		}
 	}()
 	o.Limits.defaults()
+	if err := o.check(); err != nil {
+		return nil, err
+	}
 	if int64(len(html)) > o.Limits.Bytes {
 		return nil, fmt.Errorf("the page has %d bytes; at most %d are allowed", len(html), o.Limits.Bytes)
 	}
@@ -153,6 +156,21 @@ func Set(ctx context.Context, html []byte, o Options, out io.Writer) (doc *Docum
 	s := &setting{ctx: ctx, o: &o, pictures: map[string]*picture.Picture{}, inline: map[string]bool{}}
 	s.watch = &watch.Watch{Check: s.check}
 	return s.run(html, out)
+}
+
+// check tells of options that nothing can be made of.
+func (o *Options) check() error {
+	switch {
+	case o.Medium != "" && o.Medium != "print" && o.Medium != "screen":
+		return &OptionError{"medium", fmt.Sprintf("%q is not print or screen", o.Medium)}
+	case o.LayoutWidth < 0:
+		return &OptionError{"layout-width", fmt.Sprintf("%g is not a number of px above 0", o.LayoutWidth)}
+	case o.FitPages < 0:
+		return &OptionError{"fit-pages", fmt.Sprintf("%d is not a number of pages", o.FitPages)}
+	case o.LeastScale < 0 || o.LeastScale > 1:
+		return &OptionError{"least-scale", fmt.Sprintf("%g does not lie between 0 and 1", o.LeastScale)}
+	}
+	return nil
 }
 
 // setting is one page on its way through the stages.

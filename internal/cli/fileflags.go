@@ -117,9 +117,6 @@ func (f *fileFlags) apply(o *typeset.Options) error {
 	o.Selector, o.LayoutWidth, o.FitPages, o.LeastScale, o.Continuous = f.region, f.layoutWidth, f.fitPages, f.leastScale, f.continuous
 	o.Title, o.Author, o.Subject, o.Keywords = f.title, f.author, f.subject, f.keywords
 	o.HideOutline, o.Untagged, o.Archive, o.Fields = f.noOutlinePane, f.untagged, f.archive, f.fields
-	if f.layoutWidth < 0 || f.leastScale <= 0 || f.leastScale > 1 {
-		return usage("--layout-width is a number of px above 0, and --least-scale lies between 0 and 1")
-	}
 	for _, name := range f.attach {
 		data, err := os.ReadFile(name)
 		if err != nil {

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -106,7 +107,7 @@ func (f *recordFlags) plainSource(c *cobra.Command, quiet bool, bad func(*record
 		parents = func(visit func(record.Record) error) error { return record.Each(c.InOrStdin(), o, visit) }
 	}
 	if f.lines == "" && f.linesSheet == "" {
-		return parents, nil
+		return parents, f.idle(c, o.Format)
 	}
 	lines := f.lines
 	if lines == "" {
@@ -116,8 +117,37 @@ func (f *recordFlags) plainSource(c *cobra.Command, quiet bool, bad func(*record
 	if err != nil {
 		return nil, err
 	}
+	if err := f.idle(c, o.Format, lo.Format); err != nil {
+		return nil, err
+	}
 	lo.Bad, lo.Note, lo.Sheet, lo.Path = bad, note(lines), f.linesSheet, ""
 	return f.joined(c, parents, record.File(lines, lo), lines), nil
+}
+
+// tables are the formats whose records are rows.
+var tables = []record.Format{record.CSV, record.TSV, record.XLSX}
+
+// idle refuses options that do nothing with records, and their lines, of these formats.
+func (f *recordFlags) idle(c *cobra.Command, formats ...record.Format) error {
+	for _, o := range []struct {
+		flag string
+		with []record.Format
+	}{
+		{"sheet", []record.Format{record.XLSX}}, {"delimiter", []record.Format{record.CSV, record.TSV}}, {"no-header", tables}, {"typed", tables}, {"decimal", tables}, {"dates", tables}, {"list", []record.Format{record.XML}},
+	} {
+		if flag := c.Flags().Lookup(o.flag); flag != nil && flag.Changed && !slices.ContainsFunc(o.with, func(w record.Format) bool { return slices.Contains(formats, w) }) {
+			return usage("--%s means nothing for %s", o.flag, formats[0])
+		}
+	}
+	if len(formats) > 1 {
+		return nil
+	}
+	for _, name := range []string{"key", "line-key", "into"} {
+		if flag := c.Flags().Lookup(name); flag != nil && flag.Changed {
+			return usage("--%s means nothing without --lines, --lines-sheet or --lines-query", name)
+		}
+	}
+	return nil
 }
 
 // joined gives records with their lines.

@@ -110,9 +110,7 @@ func firstOf(list ...string) string {
 // group makes a command that holds others about one kind of thing.
 func group(use, short string, add func(r *remote) []*cobra.Command) *cobra.Command {
 	r := &remote{}
-	c := &cobra.Command{Use: use, Short: short, Args: func(c *cobra.Command, args []string) error {
-		return usage("%s needs a command of its own; see “%s --help”", c.CommandPath(), c.CommandPath())
-	}, RunE: func(c *cobra.Command, _ []string) error { return c.Help() }}
+	c := &cobra.Command{Use: use, Short: short}
 	for _, sub := range add(r) {
 		r.complete(use, sub)
 		c.AddCommand(sub)

@@ -8,6 +8,8 @@ import (
 	"io"
 	"os"
 	"os/signal"
+	"regexp"
+	"strings"
 	"syscall"
 
 	"github.com/spf13/cobra"
@@ -41,10 +43,12 @@ func Run(args []string, out, errs io.Writer) int {
 	root.SetOut(out)
 	root.SetErr(errs)
 	root.SetFlagErrorFunc(func(c *cobra.Command, err error) error {
-		return usageError{fmt.Errorf("%w; see “%s --help”", err, c.CommandPath())}
+		return usage("%s; see “%s --help”", flagFault(err), c.CommandPath())
 	})
 	root.AddCommand(newCommand(), checkCommand(), mergeCommand(), renderCommand(), bindCommand(), stampCommand(), inspectCommand(),
 		serveCommand(), workerCommand(), backupCommand(), restoreCommand(), sweepCommand(), standInCommand(), templateCommand(), recordSetCommand(), documentCommand(), batchCommand(), deliveryCommand(), shareCommand(), seriesCommand(), fontCommand(), ledgerCommand(), keyCommand(), personCommand(), eventCommand(), setupCommand(), profileCommand())
+	root.InitDefaultCompletionCmd(args...)
+	holdCommands(root)
 	offerValues(root)
 	err := root.ExecuteContext(ctx)
 	var u usageError
@@ -88,4 +92,46 @@ func exactly(n int, what string) cobra.PositionalArgs {
 		}
 		return nil
 	}
+}
+
+// holdCommands has the commands that only hold others tell what they need.
+func holdCommands(root *cobra.Command) {
+	for _, c := range root.Commands() {
+		if !c.HasSubCommands() || c.Runnable() {
+			continue
+		}
+		c.Args = func(c *cobra.Command, args []string) error {
+			path := c.CommandPath()
+			if len(args) == 0 {
+				return usage("%s needs a command of its own; see “%s --help”", path, path)
+			}
+			c.SuggestionsMinimumDistance = 2
+			if near := c.SuggestionsFor(args[0]); len(near) > 0 {
+				return usage("%s has no command %q; did you mean “%s %s”?", path, args[0], path, near[0])
+			}
+			return usage("%s has no command %q; see “%s --help”", path, args[0], path)
+		}
+		c.RunE = func(c *cobra.Command, _ []string) error { return c.Help() }
+	}
+}
+
+// badValue is what the library of flags says of a value that is none.
+var badValue = regexp.MustCompile(`^invalid argument (".*") for "(?:-\w, )?(--[\w-]+)" flag: (.*)$`)
+
+// flagFault says in plain words what is wrong with a flag.
+func flagFault(err error) string {
+	m := badValue.FindStringSubmatch(err.Error())
+	if m == nil {
+		return err.Error()
+	}
+	what := "cannot be " + m[1]
+	switch {
+	case strings.Contains(m[3], "ParseFloat"), strings.Contains(m[3], "ParseInt"), strings.Contains(m[3], "ParseUint"):
+		what = fmt.Sprintf("is a number, not %s", m[1])
+	case strings.Contains(m[3], "duration"):
+		what = fmt.Sprintf("is a time such as 30s or 2m, not %s", m[1])
+	case strings.Contains(m[3], "ParseBool"):
+		what = fmt.Sprintf("is true or false, not %s", m[1])
+	}
+	return m[2] + " " + what
 }

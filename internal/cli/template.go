@@ -62,6 +62,9 @@ in the template's folder.`,
 			if err := limits.begin(); err != nil {
 				return err
 			}
+			if info, err := os.Stat(args[0]); err == nil && !info.IsDir() {
+				return usage("%s is a file; merge takes a template folder", args[0])
+			}
 			t, err := merge.Open(args[0], os.DirFS(args[0]))
 			if err != nil {
 				return err

@@ -196,7 +196,7 @@ func Pick(text string, n int) ([]int, error) {
 		}
 		for _, v := range []int{a, z} {
 			if v < 1 || v > n {
-				return nil, fmt.Errorf("page %d does not exist: there are %d", v, n)
+				return nil, fmt.Errorf("page %d does not exist; the last is %d", v, n)
 			}
 		}
 		step := 1

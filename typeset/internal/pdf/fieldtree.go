@@ -10,7 +10,7 @@ import (
 type fieldTree struct {
 	w     *Writer
 	tops  []Ref
-	ends  map[string]bool // the full names of fields, which hold no others
+	ends  map[string]bool       // the full names of fields, which hold no others
 	above map[string]*fieldNode // by their full names
 	order []*fieldNode
 }
