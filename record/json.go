@@ -55,7 +55,11 @@ func FromJSON(data []byte, number int) (Record, error) {
 	dec.UseNumber()
 	out := Record{Number: number}
 	err := dec.Decode(&out.Data)
+	var kind *json.UnmarshalTypeError
 	switch {
+	case errors.As(err, &kind):
+		met, _, _ := strings.Cut(kind.Value, " ")
+		err = fmt.Errorf("it is %s", map[string]string{"string": "text", "array": "a list", "number": "a number", "bool": "true or false"}[met])
 	case err != nil:
 	case out.Data == nil:
 		err = errors.New("it is null")

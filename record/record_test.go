@@ -90,7 +90,7 @@ func TestFromJSON(t *testing.T) {
 	r, err := FromJSON([]byte(`{"n": 1.10}`), 3)
 	require.NoError(t, err)
 	assert.Equal(t, Record{Number: 3, Data: map[string]any{"n": json.Number("1.10")}}, r)
-	for in, want := range map[string]string{"null": "null", "[]": "cannot unmarshal array", "{": "unexpected EOF", strings.Repeat(`{"a":`, 300) + "1" + strings.Repeat("}", 300): "deeper than 200"} {
+	for in, want := range map[string]string{"null": "null", "[]": "it is a list", "{": "unexpected EOF", strings.Repeat(`{"a":`, 300) + "1" + strings.Repeat("}", 300): "deeper than 200"} {
 		_, err := FromJSON([]byte(in), 1)
 		assert.ErrorContains(t, err, want)
 	}

@@ -10,6 +10,7 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"reflect"
 	"regexp"
 	"strconv"
 	"strings"
@@ -319,9 +320,48 @@ func read[T any](c *echo.Context) (in T, err error) {
 		if errors.Is(err, io.EOF) {
 			return in, bad("the request has no body; JSON is wanted")
 		}
-		return in, bad("the body is not the JSON that is wanted: %s", strings.TrimPrefix(err.Error(), "json: "))
+		return in, bad("the body is not the JSON that is wanted: %s", wrongJSON(err))
+	}
+	if _, err := dec.Token(); !errors.Is(err, io.EOF) {
+		return in, bad("the body goes on after its JSON")
 	}
 	return in, nil
+}
+
+// wrongJSON says in the words of JSON what is wrong with a body.
+func wrongJSON(err error) string {
+	var kind *json.UnmarshalTypeError
+	switch {
+	case errors.Is(err, io.ErrUnexpectedEOF):
+		return "it ends in the middle"
+	case !errors.As(err, &kind):
+		return strings.TrimPrefix(err.Error(), "json: ")
+	}
+	where := "it"
+	if kind.Field != "" {
+		where = "“" + kind.Field + "”"
+	}
+	met, _, _ := strings.Cut(kind.Value, " ")
+	return fmt.Sprintf("%s is %s, where %s is wanted", where, map[string]string{"string": "text", "array": "a list", "object": "an object", "bool": "true or false", "number": "the " + kind.Value}[met], kindOf(kind.Type))
+}
+
+// kindOf names the kind of a value.
+func kindOf(t reflect.Type) string {
+	switch t.Kind() {
+	case reflect.Struct, reflect.Map:
+		return "an object"
+	case reflect.Slice, reflect.Array:
+		return "a list"
+	case reflect.String:
+		return "text"
+	case reflect.Bool:
+		return "true or false"
+	case reflect.Float32, reflect.Float64:
+		return "a number"
+	case reflect.Pointer:
+		return kindOf(t.Elem())
+	}
+	return "a whole number"
 }
 
 func idParam(c *echo.Context, name string) (uint64, error) {

@@ -37,6 +37,9 @@ func (a *API) startBatch(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	if in.Template == "" || in.RecordSet == 0 {
+		return bad("a batch needs “template” and “recordSet”")
+	}
 	if err := within(c, in.Template, false); err != nil {
 		return err
 	}

@@ -149,6 +149,9 @@ func (a *API) addDelivery(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	if in.Document == 0 {
+		return bad("a delivery needs “document”, its number")
+	}
 	doc, err := a.shareable(in.Document)
 	if err != nil {
 		return err

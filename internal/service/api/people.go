@@ -131,8 +131,11 @@ func (a *API) addKey(c *echo.Context) error {
 	if n := utf8.RuneCountInString(in.Name); strings.TrimSpace(in.Name) == "" || n > 100 {
 		return bad("a key needs a name, of at most 100 characters")
 	}
-	if len(in.Scopes) == 0 {
+	if in.Scopes == nil {
 		in.Scopes = who(c).Scopes
+	}
+	if len(in.Scopes) == 0 {
+		return bad("a key with no scopes may do nothing; there are %s", strings.Join(store.AllScopes, ", "))
 	}
 	for _, s := range in.Scopes {
 		if !slices.Contains(store.AllScopes, s) {

@@ -190,6 +190,9 @@ func (a *API) rendered(c *echo.Context, in Rendering) (*issue.Pages, error) {
 	full := wantsJSON(c)
 	p := press.Page{HTML: []byte(in.HTML), Today: date, Options: press.Options{Paper: in.Paper, Margins: in.Margins, Header: in.Header, Footer: in.Footer, Watermark: in.Watermark,
 		Date: date, Merged: full, TraceBreaks: full}}
+	if in.HTML != "" && (in.Template != "" || len(in.Files) > 0) {
+		return nil, bad("a rendering has “html”, or “template” and “files”, not both")
+	}
 	if in.HTML != "" {
 		return a.Maker.Set(c.Request().Context(), nil, p, issue.Now)
 	}
