@@ -258,7 +258,7 @@ func (t *tools) duration(v any, unit ...string) (string, error) {
 
 // measure is a number of days, hours, minutes or seconds, by the unit's place among these.
 func (l *locale) measure(unit int, n int64) string {
-	form := plural.Cardinal.MatchPlural(l.tag, int(n%10_000_000), 0, 0, 0, 0)
+	form := plural.Cardinal.MatchPlural(l.tag, pluralOperand(decimal.NewFromInt(n)), 0, 0, 0, 0)
 	name := map[plural.Form]string{plural.Zero: "zero", plural.One: "one", plural.Two: "two", plural.Few: "few", plural.Many: "many"}[form]
 	pattern, ok := l.Units[unit][name]
 	if !ok {

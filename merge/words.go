@@ -277,12 +277,25 @@ func (t *tools) plural(v any, forms ...string) (string, error) {
 		return "", errors.New("plural needs at least one word")
 	}
 	frac := max(-int(d.Exponent()), 0)
-	whole := int(d.Abs().IntPart() % 1_000_000)
+	whole := pluralOperand(d.Abs())
 	part := int(d.Abs().Sub(d.Abs().Truncate(0)).Shift(int32(min(frac, 6))).IntPart())
 	form := plural.Cardinal.MatchPlural(t.tag, whole, min(frac, 6), min(frac, 6), part, part)
-	i := map[plural.Form]int{plural.One: 0, plural.Few: 1, plural.Many: 2, plural.Other: len(forms) - 1}[form]
+	i, named := map[plural.Form]int{plural.One: 0, plural.Few: 1, plural.Many: 2}[form]
+	if !named { // forms for none and two stand for all others
+		i = len(forms) - 1
+	}
 	if form != plural.One && len(forms) < 3 || i >= len(forms) {
 		i = len(forms) - 1
 	}
 	return forms[i], nil
+}
+
+// pluralOperand is the whole part of a number as rules for plurals take it: of one too large
+// for an int its last digits, below others that make it no small number.
+func pluralOperand(d decimal.Decimal) int {
+	const digits = 10_000_000
+	if d.LessThan(decimal.NewFromInt(1 << 53)) {
+		return int(d.IntPart())
+	}
+	return digits + int(d.Truncate(0).Mod(decimal.NewFromInt(digits)).IntPart())
 }

@@ -7,8 +7,8 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"oliveledger/internal/golden"
 	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/golden"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"

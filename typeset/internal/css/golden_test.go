@@ -8,7 +8,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"oliveledger/typeset/internal/golden"
+	"oliveledger/internal/golden"
 )
 
 // TestWholeSheet reads a style sheet with all kinds of rules, right ones and wrong ones, and

@@ -15,7 +15,7 @@ import (
 	gtfont "github.com/go-text/typesetting/font"
 	ot "github.com/go-text/typesetting/font/opentype"
 
-	"oliveledger/typeset/internal/golden"
+	"oliveledger/internal/golden"
 )
 
 // facesFiles are font files of the examples: variable WOFF2 of two families.

@@ -16,8 +16,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"oliveledger/internal/golden"
 	"oliveledger/typeset"
-	"oliveledger/typeset/internal/golden"
 )
 
 // options are those of documents that are not set as they are.

@@ -7,7 +7,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"oliveledger/typeset/internal/golden"
+	"oliveledger/internal/golden"
 )
 
 // TestPages paints small pages, and compares every call with what is written beside them.

@@ -13,8 +13,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"oliveledger/internal/golden"
 	"oliveledger/typeset"
-	"oliveledger/typeset/internal/golden"
 	"oliveledger/typeset/internal/pdfread"
 )
 
