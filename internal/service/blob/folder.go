@@ -110,6 +110,9 @@ func (f *Folder) Remove(_ context.Context, sum string, before time.Time) (bool, 
 	}
 	away := filepath.Join(filepath.Dir(f.path(sum)), unfinished+sum)
 	if err := os.Rename(f.path(sum), away); err != nil {
+		if errors.Is(err, fs.ErrNotExist) {
+			return false, nil
+		}
 		return false, err
 	}
 	st, err := os.Stat(away)

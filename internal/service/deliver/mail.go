@@ -8,7 +8,6 @@ import (
 	"net/mail"
 	"net/url"
 	"strconv"
-	"strings"
 
 	gomail "github.com/wneessen/go-mail"
 )
@@ -64,8 +63,14 @@ func (m *Mail) send(ctx context.Context, p Parcel) error {
 	if err := msg.From(m.from); err != nil {
 		return final{err}
 	}
-	if err := msg.To(strings.Split(p.Delivery.To, ",")...); err != nil {
+	to, err := mail.ParseAddressList(p.Delivery.To)
+	if err != nil {
 		return final{err}
+	}
+	for _, a := range to { // names may have commas
+		if err := msg.AddTo(a.String()); err != nil {
+			return final{err}
+		}
 	}
 	msg.SetUserAgent("Olive Ledger")
 	msg.Subject(p.Delivery.Subject)
