@@ -262,6 +262,9 @@ func (b *Builder) contents(kids []*Box, n *markup.Node, s *style.Style, decor *D
 		switch c.Kind {
 		case markup.Text:
 			if c.Text != "" && !closed {
+				if len(b.pending) > 0 && strings.TrimSpace(c.Text) != "" {
+					kids = append(kids, b.milestone(s))
+				}
 				b.order++
 				text := b.boxes.New()
 				text.Kind, text.Node, text.Order, text.Style, text.Text, text.Decor = Text, n, b.order, s, c.Text, decor

@@ -196,6 +196,16 @@ func (b *Builder) run(n *markup.Node, s, parent *style.Style) {
 	b.pending = append(b.pending, &Running{Name: s.Running, node: n, parent: parent, counters: copied(b.counters.live)})
 }
 
+// milestone is an empty box in a line that tells the place of running elements which text
+// follows.
+func (b *Builder) milestone(parent *style.Style) *Box {
+	b.order++
+	m := &Box{Style: b.Styles.Anonymous(parent, style.Display{Outer: style.Inline, Inner: style.Flow}), Order: b.order}
+	m.SetRare(func(r *Rare) { r.Notes = &Notes{Running: b.pending} })
+	b.pending, b.Noted = nil, true
+	return m
+}
+
 // rest gives running elements without a box after them to the last box.
 func (b *Builder) rest(root *Box) {
 	if len(b.pending) == 0 {

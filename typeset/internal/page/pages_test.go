@@ -51,8 +51,14 @@ func describe(t *testing.T, html []byte, o typeset.Options) string {
 	for _, f := range doc.Findings {
 		fmt.Fprintf(&out, "page %d: %s: %s\n", f.Page, f.Code, f.Message)
 	}
+	return out.String() + wordsOf(t, pdf.Bytes())
+}
+
+// wordsOf lists the sheets of a PDF and their words, as describe does.
+func wordsOf(t *testing.T, pdf []byte) string {
+	var out strings.Builder
 	file := filepath.Join(t.TempDir(), "x.pdf")
-	require.NoError(t, os.WriteFile(file, pdf.Bytes(), 0o600))
+	require.NoError(t, os.WriteFile(file, pdf, 0o600))
 	text, err := exec.Command("pdftotext", "-bbox", file, "-").Output()
 	require.NoError(t, err)
 	at, end, line := "", "", []string(nil)
@@ -77,6 +83,16 @@ func describe(t *testing.T, html []byte, o typeset.Options) string {
 	}
 	flush()
 	return out.String()
+}
+
+// pagesOf sets a page and gives its sheets and words in one line, or why it cannot be set.
+func pagesOf(t *testing.T, html string) string {
+	t.Helper()
+	var pdf bytes.Buffer
+	if _, err := typeset.Set(context.Background(), []byte(html), typeset.Options{}, &pdf); err != nil {
+		return "error: " + err.Error()
+	}
+	return strings.ReplaceAll(strings.TrimSpace(wordsOf(t, pdf.Bytes())), "\n", "; ")
 }
 
 // px is a length in points as px, rounded to a tenth.
