@@ -21,9 +21,13 @@ func dumpPages(t *testing.T, html string) (pages []string) {
 		l.PutLate(page, &late, 100)
 		page.Fix(fixed, at)
 		l.SettleAll(page, 400, 100)
+		late.Take(page)
 		pages = append(pages, strings.ReplaceAll(strings.TrimSpace(dump(page)), "\n", "; "))
-		if from = rest; rest == nil {
+		switch from = rest; {
+		case rest == nil && late.Empty():
 			return pages
+		case rest == nil:
+			from = Nothing(root)
 		}
 	}
 }

@@ -36,6 +36,7 @@ func everywhere(t *testing.T, l *Layout, root *box.Box, width float64) string {
 		require.NotNil(t, page)
 		l.SettleAll(page, width, 200)
 		l.PutLate(page, &over, 200)
+		over.Take(page)
 		place(&b, page, 0, 0)
 		if rest == nil && over.Empty() {
 			break
