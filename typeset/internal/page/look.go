@@ -144,6 +144,7 @@ func fitAxis(s *style.Style, g *geometry) {
 // marginLook is the style of a margin box with contents.
 type marginLook struct {
 	s      *style.Style
+	free   *style.Style // s without sizes of its own: what the box is laid out with, as its side gives it its sizes
 	inline *style.Style // of the text in it
 }
 
@@ -157,10 +158,11 @@ func (st *Setter) marginLook(m *made, name string) *marginLook {
 	return look
 }
 
-// Variants of styles, by the name of a margin box.
+// Variants of styles, the first two by the name of a margin box.
 type (
 	aroundMarginBox string // what it inherits from
 	alignedAs       string // with its vertical-align
+	withoutSizes    struct{}
 )
 
 func (st *Setter) newMarginLook(m *made, name string) *marginLook {
@@ -190,5 +192,11 @@ func (st *Setter) newMarginLook(m *made, name string) *marginLook {
 			return &s
 		})
 	}
-	return &marginLook{block, st.Styles.Anonymous(block, style.Display{Outer: style.Inline, Inner: style.Flow})}
+	free := st.Styles.Variant(block, withoutSizes{}, func() *style.Style {
+		s, auto, none := *block, style.Size{Kind: style.Auto}, style.Size{Kind: style.None}
+		s.Width, s.MinWidth, s.MaxWidth = auto, auto, none
+		s.Height, s.MinHeight, s.MaxHeight = auto, auto, none
+		return &s
+	})
+	return &marginLook{block, free, st.Styles.Anonymous(block, style.Display{Outer: style.Inline, Inner: style.Flow})}
 }

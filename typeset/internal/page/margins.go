@@ -17,12 +17,13 @@ import (
 
 // marginBox is one of the sixteen boxes while it is set.
 type marginBox struct {
-	name string
-	b    *box.Box
-	lo   float64
-	hi   float64
-	at   display.Rect // the part of the margin that it has
-	base float64      // width of its containing block, which percentages count from (§5.3)
+	name        string
+	s           *style.Style // what is said of its sizes
+	b           *box.Box     // laid out without them
+	lo, hi      float64      // px that its contents take at least and at most along the side, with its edges
+	least, most float64      // px that it may take there, from its min- and max- properties
+	at          display.Rect // the part of the margin that it has
+	base        float64      // width of its containing block, which percentages count from (§5.3)
 }
 
 // alignment of each margin box's contents (CSS Page 3, §5.3.1).
@@ -115,13 +116,13 @@ func (st *Setter) marginBox(m *made, name string) *marginBox {
 	if look == nil {
 		return nil
 	}
-	return &marginBox{name: name, b: st.marginContent(m.record.within(look.s), look)}
+	return &marginBox{name: name, s: look.s, b: st.marginContent(m.record.within(look.s), look)}
 }
 
 // marginContent makes the box of a margin box with what its content asks for.
 func (st *Setter) marginContent(r *record, look *marginLook) *box.Box {
 	c, inline := look.s, look.inline
-	b := &box.Box{Style: c, Anon: true}
+	b := &box.Box{Style: look.free, Anon: true}
 	text := func(t string, leader bool) {
 		if t == "" {
 			return
@@ -193,43 +194,14 @@ func (st *Setter) row(boxes map[string]*marginBox, names [3]string, side display
 	if vertical {
 		total = side.H
 	}
-	size := [3]float64{}
-	fixed := [3]bool{}
+	var size [3]float64
+	var fixed [3]bool
 	for i, b := range list {
-		if b == nil {
-			continue
-		}
-		s := b.b.Style
-		prop := s.Width
-		if vertical {
-			prop = s.Height
-		}
-		extra := 0.0
-		for _, k := range sides(vertical) {
-			extra += s.Border[k].Width + s.Padding[k].Of(side.W)
-			if s.Margin[k].Kind == style.Length {
-				extra += s.Margin[k].Of(side.W)
-			}
-		}
-		if v := prop.Resolve(total); !math.IsNaN(v) {
-			size[i], fixed[i] = v+extra, true
-			continue
-		}
-		if vertical {
-			b.lo, b.hi = st.heightOf(b, side.W), st.heightOf(b, side.W)
-		} else {
-			b.lo, b.hi = st.Layout.Intrinsic(b.b)
-		}
-		if !vertical {
-			for _, k := range sides(vertical) {
-				if s.Margin[k].Kind == style.Length {
-					b.lo += s.Margin[k].Of(side.W)
-					b.hi += s.Margin[k].Of(side.W)
-				}
-			}
+		if b != nil {
+			size[i], fixed[i] = st.asks(b, side, vertical)
 		}
 	}
-	share(&size, fixed, list, total)
+	shareWithin(&size, &fixed, list, total)
 	pos := [3]float64{0, (total - size[1]) / 2, total - size[2]}
 	for i, b := range list {
 		if b == nil {
@@ -245,16 +217,50 @@ func (st *Setter) row(boxes map[string]*marginBox, names [3]string, side display
 	}
 }
 
-func sides(vertical bool) [2]int {
+// asks notes what a box asks for along its side, its margins included, and tells the size
+// that it is to have, if it has one.
+func (st *Setter) asks(b *marginBox, side display.Rect, vertical bool) (size float64, fixed bool) {
+	a, room := axisOf(b.s, vertical, side.W), side.W
 	if vertical {
-		return [2]int{style.Top, style.Bottom}
+		room = side.H
 	}
-	return [2]int{style.Left, style.Right}
+	margins := a.margins[0] + a.margins[1]
+	b.least, b.most = a.borderBox(a.least, room, 0)+margins, a.borderBox(a.most, room, math.Inf(1))+margins
+	if v := a.borderBox(a.size, room, math.NaN()); !math.IsNaN(v) {
+		return math.Max(math.Min(v+margins, b.most), b.least), true
+	}
+	if vertical {
+		_, w := axisOf(b.s, false, side.W).fit(side.W, true, false)
+		b.lo = st.Layout.LayFixed(b.b, side.W, w, math.NaN()).H
+		b.hi = b.lo
+	} else {
+		b.lo, b.hi = st.Layout.Intrinsic(b.b)
+	}
+	b.lo, b.hi = b.lo+margins, b.hi+margins
+	return 0, false
 }
 
-func (st *Setter) heightOf(b *marginBox, w float64) float64 {
-	f := st.Layout.LayFixed(b.b, w, w, math.NaN())
-	return f.H
+// shareWithin shares total and keeps the boxes to their limits: what is larger than it may be has
+// the most, and then what is smaller the least, and the others share again.
+func shareWithin(size *[3]float64, fixed *[3]bool, list [3]*marginBox, total float64) {
+	share(size, *fixed, list, total)
+	for _, limit := range []func(b *marginBox, v float64) float64{
+		func(b *marginBox, v float64) float64 { return math.Min(v, b.most) },
+		func(b *marginBox, v float64) float64 { return math.Max(v, b.least) },
+	} {
+		again := false
+		for i, b := range list {
+			if b == nil {
+				continue
+			}
+			if v := limit(b, size[i]); v != size[i] {
+				size[i], fixed[i], again = v, true, true
+			}
+		}
+		if again {
+			share(size, *fixed, list, total)
+		}
+	}
 }
 
 // share gives auto boxes their sizes: the middle one stands in the middle, the
@@ -320,15 +326,16 @@ func share(size *[3]float64, fixed [3]bool, list [3]*marginBox, total float64) {
 
 // put sets one margin box into its part of the margin (CSS Page 3, §5.3).
 func (st *Setter) put(p *paint.Painter, b *marginBox, m *made) {
-	s := b.b.Style
+	s := b.s
 	r := b.at
 	corner := strings.HasSuffix(b.name, "-corner")
 	across := corner || strings.HasPrefix(b.name, "left") || strings.HasPrefix(b.name, "right")
 	down := corner || !across
 	outerLeft := strings.HasPrefix(b.name, "left") || strings.Contains(b.name, "-left-")
 	outerTop := strings.HasPrefix(b.name, "top")
-	x, w := fitMargin(s, style.Left, style.Right, s.Width, r.W, b.base, across, outerLeft)
-	y, h := fitMargin(s, style.Top, style.Bottom, s.Height, r.H, b.base, down, outerTop)
+	ax, ay := axisOf(s, false, b.base), axisOf(s, true, b.base)
+	x, w := ax.fit(r.W, across, outerLeft)
+	y, h := ay.fit(r.H, down, outerTop)
 	frag := st.Layout.LayFixed(b.b, b.base, w, h)
 	layout.AlignVertically(frag, s.VerticalAlign.Kind)
 	p.Context(frag, r.X+x, r.Y+y)
@@ -347,35 +354,4 @@ func textBeyond(f *layout.Fragment, x, y, w, h float64) (far float64) {
 		far = max(far, textBeyond(k.F, x+k.X, y+k.Y, w, h))
 	}
 	return far
-}
-
-// fitMargin gives the place and the border-box size of a margin box in one
-// direction. Along the page's edge its part of the margin has its size
-// already. Across it auto margins share what is left; where all is given, the
-// margin on the outer side gives way (§5.3.3).
-func fitMargin(s *style.Style, first, last int, size style.Size, room, base float64, across, outerFirst bool) (at, length float64) {
-	extra := s.Border[first].Width + s.Border[last].Width + s.Padding[first].Of(base) + s.Padding[last].Of(base)
-	used := func(i int) float64 {
-		if s.Margin[i].Kind == style.Length {
-			return s.Margin[i].Of(base)
-		}
-		return 0
-	}
-	a, z := used(first), used(last)
-	v := size.Resolve(room)
-	if !across || math.IsNaN(v) {
-		return a, math.Max(room-a-z, extra)
-	}
-	length = v + extra
-	if s.BoxSizing == style.BorderBox {
-		length = math.Max(v, extra)
-	}
-	free := room - length - a - z
-	switch autoA, autoZ := s.Margin[first].IsAuto(), s.Margin[last].IsAuto(); {
-	case autoA && autoZ:
-		return a + free/2, length
-	case autoA, !autoZ && outerFirst:
-		return a + free, length
-	}
-	return a, length
 }
