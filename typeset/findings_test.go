@@ -136,3 +136,42 @@ func TestMissingCharactersAreBoxes(t *testing.T) {
 	assert.False(t, strings.Contains(shown, "[<0000>]TJ"), "the sign that a font has for nothing, which may be empty")
 	assert.True(t, strings.Contains(shown, "DejaVuSans"), "the font that has the box")
 }
+
+// TestVariablesUnset: what asks for a custom property that nothing sets has no effect, and it is told.
+func TestVariablesUnset(t *testing.T) {
+	for _, c := range []struct {
+		name, html string
+		want       []string
+	}{
+		{"misspelt", "<style>:root{--brand:red}p{color:var(--brnd)}</style><p>x", []string{"color has no effect: nothing sets --brnd; did you mean --brand?"}},
+		{"in another case", "<style>:root{--Gap:1px}p{padding:var(--gap)}</style><p>x", []string{"padding has no effect: nothing sets --gap; did you mean --Gap?"}},
+		{"like nothing", "<style>:root{--brand:red}p{color:var(--missing)}</style><p>x", []string{"color has no effect: nothing sets --missing"}},
+		{"inside a function", "<style>p{width:calc(2*max(1px,var(--w)))}</style><p>x", []string{"width has no effect: nothing sets --w"}},
+		{"once for all places", "<style>p{color:var(--c)}b{color:var(--c)}</style><p>x<b>y</b>", []string{"color has no effect: nothing sets --c"}},
+		{"each name", "<style>p{color:var(--c);margin:var(--m)}</style><p>x", []string{"color has no effect: nothing sets --c", "margin has no effect: nothing sets --m"}},
+		{"of pages and their margin boxes", "<style>@page{margin:var(--edge);@top-left{content:var(--head)}}</style><p>x", []string{"margin has no effect: nothing sets --edge", "content has no effect: nothing sets --head"}},
+		{"in a style attribute", "<p style='color:var(--c)'>x", []string{"color has no effect: nothing sets --c"}},
+		{"of an element in front of which it stands", "<style>p::before{content:var(--c)}</style><p>x", []string{"content has no effect: nothing sets --c"}},
+		{"in a nested rule", "<style>p{& b{color:var(--c)}}</style><p>x<b>y</b>", []string{"color has no effect: nothing sets --c"}},
+		{"through another that is misspelt", "<style>:root{--brand:red;--accent:var(--brnad)}p{color:var(--accent)}</style><p>x", []string{"--accent has no effect: nothing sets --brnad; did you mean --brand?"}},
+		{"for the screen alone", "<style>@media screen{:root{--c:red}}p{color:var(--c)}</style><p>x", []string{"color has no effect: nothing sets --c"}},
+		{"no name is like a short one", "<style>:root{--a:red}p{color:var(--b)}</style><p>x", []string{"color has no effect: nothing sets --b"}},
+		{"set elsewhere", "<style>b{--c:red}p{color:var(--c)}</style><p>x", nil},
+		{"set in a style attribute", "<style>p{color:var(--c)}</style><div style='--c:red'><p>x</div>", nil},
+		{"set for pages", "<style>@page{--c:1px;margin:var(--c)}</style><p>x", nil},
+		{"registered", "<style>@property --c{syntax:'<color>';inherits:true;initial-value:red}p{color:var(--c)}</style><p>x", nil},
+		{"with a fallback", "<style>p{color:var(--c,red);margin:var(--m,)}</style><p>x", nil},
+		{"of no element here", "<style>table{color:var(--c)}</style><p>x", nil},
+		{"that others are to set, as frameworks do", "<style>p{--mine:var(--theirs)}</style><p>x", nil},
+	} {
+		var got []string
+		for _, f := range told(t, c.html)["variable-unset"] {
+			assert.Equal(t, Note, f.Severity)
+			assert.Equal(t, "p.html", f.File, c.name)
+			got = append(got, f.Message)
+		}
+		assert.Equal(t, c.want, got, c.name)
+	}
+	f := told(t, "<style>\np {\n  color: var(--c) }</style><p>x")["variable-unset"][0]
+	assert.Equal(t, [2]int{3, 3}, [2]int{f.Line, f.Column})
+}

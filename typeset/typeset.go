@@ -560,7 +560,7 @@ func (s *setting) settle(sheets []style.Use, env style.Env, setter *page.Setter)
 		}
 	}
 	s.styles.SetEnv(env)
-	for _, n := range notices {
+	for _, n := range append(notices, s.styles.Unset(s.doc)...) {
 		s.notice(n)
 	}
 	settled = true
@@ -568,7 +568,7 @@ func (s *setting) settle(sheets []style.Use, env style.Env, setter *page.Setter)
 
 func (s *setting) notice(n style.Notice) {
 	sev := Warning
-	if n.Code == "css-unsupported" || n.Code == "sheet-skipped" {
+	if n.Code == "css-unsupported" || n.Code == "sheet-skipped" || n.Code == "variable-unset" {
 		sev = Note
 	}
 	element := s.within[n.Sheet]

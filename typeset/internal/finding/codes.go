@@ -7,7 +7,7 @@ var Codes = []string{
 	// what is loaded
 	"sheet-missing", "sheet-skipped", "picture-missing", "font-missing", "font-replaced", "script", "nesting", "math-plain",
 	// style
-	"css-syntax", "css-selector", "css-unsupported", "css-value", "hyphens-language", "option-wins", "sum-value", "target-missing",
+	"css-syntax", "css-selector", "css-unsupported", "css-value", "variable-unset", "hyphens-language", "option-wins", "sum-value", "target-missing",
 	// text
 	"glyph-missing", "face-synthetic", "control-character", "contrast-low",
 	// pages

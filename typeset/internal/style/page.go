@@ -93,10 +93,10 @@ func (a *adder) pageRule(r *css.Rule, layer string) {
 			a.tell(a.sheet.Sheet, r.Pos, "css-selector", "the page selector “"+css.Text(r.Prelude)+"” is not understood; its rule was left out")
 			return
 		}
-		p.Decls = a.parseDecls(r.Decls)
+		p.Decls = a.ruleDecls(r.Decls, nil)
 		for i := range r.Rules {
 			if m := &r.Rules[i]; isMarginBox[m.At] || m.At == "footnote" {
-				p.Margins[m.At] = append(p.Margins[m.At], a.parseDecls(m.Decls)...)
+				p.Margins[m.At] = append(p.Margins[m.At], a.ruleDecls(m.Decls, nil)...)
 			}
 		}
 		a.Pages = append(a.Pages, p)

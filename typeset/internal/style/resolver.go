@@ -89,6 +89,7 @@ type Resolver struct {
 	count     int // of styles in shared
 
 	registered registrations // custom properties with a type
+	customs    customs
 	features   map[featureKey][]int
 	palettes   map[string][]*PaletteRule
 	Faces      []FontFace
@@ -467,7 +468,7 @@ func (a *adder) declare(decls []css.Declaration, sels []css.Selector, layer stri
 	if len(decls) == 0 {
 		return
 	}
-	list := a.parseDecls(decls)
+	list := a.ruleDecls(decls, sels)
 	for i := range sels {
 		a.order++
 		a.addRule(&rule{sel: &sels[i], scope: a.scope, container: a.container, match: match{hops: unscoped, decls: list, origin: a.origin, order: a.order, layer: a.layerRef(layer), spec: sels[i].Specificity}})
@@ -480,6 +481,12 @@ func (r *Resolver) layerRef(layer string) int {
 		return -1
 	}
 	return slices.Index(r.layerSeq, layer)
+}
+
+// ruleDecls gives the declarations of a rule for sels, or for pages, and notes the custom properties in them.
+func (a *adder) ruleDecls(decls []css.Declaration, sels []css.Selector) []Decl {
+	a.customs.add(decls, askedCustom{sheet: a.sheet.Sheet, sels: sels})
+	return a.parseDecls(decls)
 }
 
 // parseDecls gives the declarations that are understood and tells of the rest.
