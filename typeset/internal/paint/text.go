@@ -167,13 +167,7 @@ func (p *Painter) line(s *style.Style, f *layout.Fragment, x, base, at float64, 
 	}
 	face := f.Text.Match.Face
 	size := s.FontSize
-	thick := math.Max(math.Max(face.UnderlineSize*size, size/16), 0.5)
-	if face.UnderlineSize == 0 {
-		thick = math.Max(size/16, 0.5)
-	}
-	if d.Thickness.Kind == style.Length {
-		thick = math.Max(d.Thickness.Px, 0.25)
-	}
+	thick := thickness(d, face, size, through)
 	draw := func(y float64) {
 		if through || f.Text.Style.SkipInk == style.None || f.Text.Upright {
 			p.rule(d.Style, x, y, f.W, thick, col)
@@ -207,6 +201,22 @@ func (p *Painter) line(s *style.Style, f *layout.Fragment, x, base, at float64, 
 	if d.Overline {
 		draw(at - face.Ascent*size + thick/2)
 	}
+}
+
+// thickness is that of a decoration's line, in px (CSS Text Decoration 4, §2.4). What the font asks for is
+// often too thin for print: unless it is asked for, a line has at least a sixteenth of the font's size.
+func thickness(d style.Decoration, face *font.Face, size float64, through bool) float64 {
+	own := face.UnderlineSize
+	if through && face.StrikeSize > 0 {
+		own = face.StrikeSize
+	}
+	switch {
+	case d.Thickness.Kind == style.Length:
+		return math.Max(d.Thickness.Px, 0.25)
+	case d.Thickness.Kind == style.FromFont && own > 0:
+		return math.Max(own*size, 0.25)
+	}
+	return max(face.UnderlineSize*size, size/16, 0.5)
 }
 
 // clear gives the parts of an underline or overline that keep clear of the

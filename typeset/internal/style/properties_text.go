@@ -630,7 +630,7 @@ func defineDecoration() {
 	define("text-decoration-color", false, func(s *Style) *Color { return &s.Decoration.Color }, (*values).color)
 	define("text-decoration-thickness", false, func(s *Style) *Size { return &s.Decoration.Thickness }, func(v *values) (spec[Size], bool) {
 		if v.word("from-font") {
-			return fixed(Size{Kind: Auto}), true
+			return fixed(Size{Kind: FromFont}), true
 		}
 		s, ok := size("auto", false)(v)
 		return func(c *Computer) Size {
@@ -644,15 +644,21 @@ func defineDecoration() {
 	anyOrder("text-decoration", "text-decoration-line text-decoration-style text-decoration-color text-decoration-thickness")
 	words("text-decoration-skip-ink", true, "auto none all", func(s *Style) *Keyword { return &s.SkipInk })
 	define("text-underline-position", true, func(s *Style) *Keyword { return &s.UnderlinePosition }, func(v *values) (spec[Keyword], bool) {
-		k := Auto
-		n := 0
-		for {
-			x, ok := v.oneOf("auto from-font under left right")
+		if v.word("auto") {
+			return fixed(Auto), true
+		}
+		// where the line stands, and on which side of vertical text
+		line, k := false, Auto
+		for n := 0; ; n++ {
+			x, ok := v.oneOf("from-font under left right")
 			if !ok {
 				return fixed(k), n > 0
 			}
-			n++
-			if x == keyword("under") {
+			isLine := x == FromFont || x == keyword("under")
+			if n > 1 || n == 1 && isLine == line {
+				return nil, false
+			}
+			if line = isLine; x == keyword("under") {
 				k = x
 			}
 		}
