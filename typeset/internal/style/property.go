@@ -155,10 +155,19 @@ func unknown(d css.Declaration) *Unknown {
 		name = a
 	}
 	known := byName[name] != nil || shorthands[name] != nil
-	if !known && (strings.HasPrefix(name, "-") || noLoss(name)) || len(d.Value) > 0 && d.Value[0].Kind == css.Ident && strings.HasPrefix(d.Value[0].Text, "-") {
+	if !known && (strings.HasPrefix(name, "-") || noLoss(name) || name == "zoom" && unzoomed(d.Value)) || len(d.Value) > 0 && d.Value[0].Kind == css.Ident && strings.HasPrefix(d.Value[0].Text, "-") {
 		return nil // meant for one browser
 	}
 	return &Unknown{Name: d.Name, Value: css.Text(d.Value), BadValue: known}
+}
+
+// unzoomed tells whether a value of zoom leaves everything at its size.
+func unzoomed(value []css.Token) bool {
+	switch css.Text(value) {
+	case "1", "1.0", "100%", "normal":
+		return true
+	}
+	return false
 }
 
 // ignored properties, and those that begin as ignoredGroups do, have no meaning on
@@ -166,9 +175,9 @@ func unknown(d css.Declaration) *Unknown {
 var (
 	ignored = func() map[string]bool {
 		m := map[string]bool{}
-		for name := range strings.FieldsSeq("cursor pointer-events user-select resize caret-color touch-action transition animation will-change zoom speak accent-color color-scheme " +
+		for name := range strings.FieldsSeq("cursor pointer-events user-select resize caret-color touch-action transition animation will-change speak color-scheme " +
 			"text-rendering text-size-adjust shape-rendering font-smooth src backface-visibility transform-style forced-color-adjust behavior " +
-			"interpolate-size field-sizing overflow-anchor") {
+			"interpolate-size overflow-anchor") {
 			m[name] = true
 		}
 		return m

@@ -371,3 +371,19 @@ func TestTextBox(t *testing.T) {
 		assert.Equal(t, want.edge, s.TextBoxEdge, css)
 	}
 }
+
+// TestUnknownIsTold: of what is left out that is told which has a meaning on paper, and what is meant for one browser is not.
+func TestUnknownIsTold(t *testing.T) {
+	for decl, told := range map[string]bool{
+		"zoom: 2": true, "zoom: 150%": true, "zoom: 1": false, "zoom: 100%": false, "zoom: normal": false,
+		"accent-color: red": true, "field-sizing: content": true, "colour: red": true, "width: wide": true,
+		"cursor: pointer": false, "transition: all 1s": false, "transition-delay: 1s": false, "scroll-margin: 1px": false, "will-change: top": false,
+		"-moz-osx-font-smoothing: grayscale": false, "-webkit-unheard-of: 1": false, "display: -ms-flexbox": false,
+		"color: red": false,
+	} {
+		var got []Notice
+		r := NewResolver(Env{Medium: "print"}, plainFonts{}, nil, func(n Notice) { got = append(got, n) })
+		r.AddSheet(ParseSheet("a.css", "", "p {"+decl+"}"), Author, nil, nil)
+		assert.Equal(t, told, len(got) > 0, "%s: %v", decl, got)
+	}
+}
