@@ -376,12 +376,16 @@ func textual(n *markup.Node) bool {
 	return true
 }
 
+// disabled tells whether a control is disabled, itself or by what is around it. What stands in the
+// first legend of a fieldset is not disabled with it (HTML, §4.10.19.5).
 func disabled(n *markup.Node) bool {
 	if n.Has("disabled") {
 		return true
 	}
-	for p := n.Parent; p != nil; p = p.Parent {
-		if p.Name == "fieldset" && p.Has("disabled") || p.Name == "optgroup" && n.Name == "option" && p.Has("disabled") {
+	for in, p := n, n.Parent; p != nil; in, p = p, p.Parent {
+		switch {
+		case !p.Has("disabled"):
+		case p.Name == "fieldset" && in != p.Find("legend"), p.Name == "optgroup" && n.Name == "option":
 			return true
 		}
 	}
