@@ -55,6 +55,7 @@ func TestDeclarationsAreRead(t *testing.T) {
 		"-a:b":               "-a:b",
 		"_a:b":               "_a:b",
 		"é:b":                "é:b",
+		"a:<!--b -->":        "a:<!--b -->",
 		"a:b-->c":            "a:b-->c",
 		"a:#f00":             "a:#f00",
 		"a:#":                "a:#",

@@ -58,6 +58,10 @@ func write(b *strings.Builder, t Token) {
 		b.WriteString("(" + Text(t.Args) + ")")
 	case Brace:
 		b.WriteString("{" + Text(t.Args) + "}")
+	case CDO:
+		b.WriteString("<!--")
+	case CDC:
+		b.WriteString("-->")
 	case Delim:
 		b.WriteString(t.Text)
 	}
