@@ -32,6 +32,9 @@ func (b *Builder) arrange(x *Box) {
 		return
 	default:
 		x.Children = wrapTables(runIns(x.Children), x.Style)
+		for _, c := range x.Children {
+			wrapInLine(c)
+		}
 		flow(x)
 		b.firstLine(x)
 	}
@@ -70,6 +73,18 @@ func allBlank(list []*Box) bool {
 
 func anonymous(parent *style.Style, outer, inner style.Keyword, kids []*Box) *Box {
 	return &Box{Style: style.Anonymous(parent, style.Display{Outer: outer, Inner: inner}), Children: kids, Anon: true}
+}
+
+// wrapInLine puts the table parts inside an inline box into tables in its line, before they are taken for
+// blocks that the box is split around (CSS 2.2, §17.2.1).
+func wrapInLine(b *Box) {
+	if b.Kind != Element || b.OutOfFlow() || b.Style.Display.Outer != style.Inline || b.Style.Display.Inner != style.Flow {
+		return
+	}
+	b.Children = wrapTables(b.Children, b.Style)
+	for _, c := range b.Children {
+		wrapInLine(c)
+	}
 }
 
 // flow decides whether a block container holds lines or blocks, and wraps
@@ -329,12 +344,14 @@ func wrapTables(kids []*Box, parent *style.Style) []*Box {
 	}
 	var out, run []*Box
 	flush := func() {
-		for len(run) > 0 && blank(run[len(run)-1]) { // trailing space stays outside
-			run = run[:len(run)-1]
+		end := len(run)
+		for end > 0 && blank(run[end-1]) { // trailing space stays outside
+			end--
 		}
-		if len(run) > 0 {
-			out = append(out, anonymous(parent, outer, style.Table, run))
+		if end > 0 {
+			out = append(out, anonymous(parent, outer, style.Table, run[:end:end]))
 		}
+		out = append(out, run[end:]...)
 		run = nil
 	}
 	for _, k := range kids {
