@@ -137,6 +137,25 @@ func TestMissingCharactersAreBoxes(t *testing.T) {
 	assert.True(t, strings.Contains(shown, "DejaVuSans"), "the font that has the box")
 }
 
+// TestClosedDetails: what is hidden until a reader opens it is told.
+func TestClosedDetails(t *testing.T) {
+	for html, want := range map[string]string{
+		"<details><summary>More\n about it</summary>text</details>":                                              "“More about it” holds",
+		"<details><summary>More</summary><p>text</p></details>":                                                  "“More” holds",
+		"<details><p>text</p></details>":                                                                         "the closed <details> holds",
+		"<details open><summary>More</summary><p>text</p></details>":                                             "",
+		"<details><summary>More</summary> </details>":                                                            "",
+		"<style>details>*{display:block!important}</style><details><summary>More</summary><p>text</p></details>": "",
+	} {
+		list := told(t, html)["details-closed"]
+		if want == "" {
+			assert.Empty(t, list, html)
+		} else if assert.Len(t, list, 1, html) {
+			assert.Contains(t, list[0].Message, want)
+		}
+	}
+}
+
 // TestVariablesUnset: what asks for a custom property that nothing sets has no effect, and it is told.
 func TestVariablesUnset(t *testing.T) {
 	for _, c := range []struct {

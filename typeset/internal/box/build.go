@@ -258,9 +258,11 @@ func (b *Builder) contents(kids []*Box, n *markup.Node, s *style.Style, decor *D
 		kids = b.lists.Slice(count)[:0]
 	}
 	closed := n.Name == "details" && !n.Has("open") && !n.Foreign // its elements are hidden by the style sheet
+	hidden := false                                               // what it holds, rather than only the space between elements
 	for c := range n.Flat() {
 		switch c.Kind {
 		case markup.Text:
+			hidden = hidden || closed && strings.TrimSpace(c.Text) != ""
 			if c.Text != "" && !closed {
 				if len(b.pending) > 0 && strings.TrimSpace(c.Text) != "" {
 					kids = append(kids, b.milestone(s))
@@ -271,10 +273,24 @@ func (b *Builder) contents(kids []*Box, n *markup.Node, s *style.Style, decor *D
 				kids = append(kids, text)
 			}
 		case markup.Element:
+			had := len(kids)
 			kids = b.element(kids, c, s, decor)
+			hidden = hidden || closed && len(kids) == had
 		}
 	}
+	if hidden && b.Tell != nil {
+		b.Tell("details-closed", fmt.Sprintf("what the closed <details>%s holds is not on paper, where nobody can open it; give it the attribute open", summaryOf(n)))
+	}
 	return kids
+}
+
+// summaryOf quotes the summary of a details element, if it has one.
+func summaryOf(n *markup.Node) string {
+	s := n.Find("summary")
+	if s == nil {
+		return ""
+	}
+	return " “" + strings.Join(strings.Fields(s.Content()), " ") + "”"
 }
 
 // pseudo generates ::before or ::after.

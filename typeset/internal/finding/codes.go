@@ -5,7 +5,7 @@ var Codes = []string{
 	// the template and its records
 	"template", "sample", "record", "file-name", "page", "field-unused", "total-differs",
 	// what is loaded
-	"sheet-missing", "sheet-skipped", "picture-missing", "font-missing", "font-replaced", "script", "nesting", "math-plain",
+	"sheet-missing", "sheet-skipped", "picture-missing", "font-missing", "font-replaced", "script", "details-closed", "nesting", "math-plain",
 	// style
 	"css-syntax", "css-selector", "css-unsupported", "css-value", "variable-unset", "hyphens-language", "option-wins", "sum-value", "target-missing",
 	// text
