@@ -93,18 +93,18 @@ func TestDecorationLines(t *testing.T) {
 // TestDecorationThickness: the font's own is asked for by its name, else lines are not thinner than a
 // sixteenth of the font's size (CSS Text Decoration 4, §2.4).
 func TestDecorationThickness(t *testing.T) {
-	thickness := func(face font.Face, value style.Size, through bool) float64 {
-		return thickness(style.Decoration{Thickness: value}, &face, 160, through)
+	thickness := func(face *font.Face, value style.Size, through bool) float64 {
+		return thickness(style.Decoration{Thickness: value}, face, 160, through)
 	}
 	auto, own := style.Size{Kind: style.Auto}, style.Size{Kind: style.FromFont}
-	thin, thick := font.Face{UnderlineSize: 0.05, StrikeSize: 0.02}, font.Face{UnderlineSize: 0.1}
+	thin, thick := &font.Face{UnderlineSize: 0.05, StrikeSize: 0.02}, &font.Face{UnderlineSize: 0.1}
 	assert.Equal(t, 10.0, thickness(thin, auto, false))
 	assert.Equal(t, 16.0, thickness(thick, auto, false))
-	assert.Equal(t, 10.0, thickness(font.Face{}, auto, false))
+	assert.Equal(t, 10.0, thickness(&font.Face{}, auto, false))
 	assert.Equal(t, 8.0, thickness(thin, own, false))
 	assert.InDelta(t, 3.2, thickness(thin, own, true), 1e-9)
 	assert.Equal(t, 16.0, thickness(thick, own, true), "a font without a line through text of its own")
-	assert.Equal(t, 10.0, thickness(font.Face{}, own, false), "a font that says nothing")
+	assert.Equal(t, 10.0, thickness(&font.Face{}, own, false), "a font that says nothing")
 	length := style.Size{Kind: style.Length}
 	length.Px = 3
 	assert.Equal(t, 3.0, thickness(thin, length, true))
