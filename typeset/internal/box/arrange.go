@@ -329,11 +329,16 @@ func tableParts(t *Box) []*Box {
 	})
 }
 
+// isTablePart tells whether a box stands in a table alone.
+func isTablePart(b *Box) bool {
+	return isCell(b) || isRow(b) || isGroup(b) || isCaption(b) || isColumn(b)
+}
+
 // wrapTables puts table parts that stand outside a table into one.
 func wrapTables(kids []*Box, parent *style.Style) []*Box {
 	found := false
 	for _, k := range kids {
-		found = found || isCell(k) || isRow(k) || isGroup(k) || isCaption(k) || isColumn(k)
+		found = found || isTablePart(k)
 	}
 	if !found {
 		return kids
@@ -356,7 +361,7 @@ func wrapTables(kids []*Box, parent *style.Style) []*Box {
 	}
 	for _, k := range kids {
 		switch {
-		case isCell(k) || isRow(k) || isGroup(k) || isCaption(k) || isColumn(k):
+		case isTablePart(k):
 			run = append(run, k)
 		case blank(k) && len(run) > 0:
 			run = append(run, k)

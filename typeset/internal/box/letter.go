@@ -50,8 +50,8 @@ func splitLetter(kids []*Box, styleIn func(in *style.Style) *style.Style) ([]*Bo
 			return out, true
 		case k.Rare().Pseudo == "marker" || k.OutOfFlow():
 			continue
-		case k.Kind == LineBreak || k.Kind == Replaced || k.IsAtomic():
-			return kids, true
+		case k.Kind == LineBreak || k.Kind == Replaced || k.IsAtomic() || k.Node != nil && k.Node.Name == "img":
+			return kids, true // words in place of a picture are its own
 		case k.Style.Display.Inner != style.Flow && k.Style.Display.Inner != style.FlowRoot:
 			return kids, true
 		default:

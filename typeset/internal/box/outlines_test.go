@@ -80,6 +80,7 @@ func TestOutlines(t *testing.T) {
 		`<style>p::first-letter{color:red}</style><p><b>abc</b></p>`:                                                      `body(p(b(first-letter("a") "bc")))`,
 		`<style>p::first-letter{color:red}</style><p> 'a'bc</p>`:                                                          `body(p(first-letter("'a'") "bc"))`,
 		`<style>p::first-letter{color:red}p::before{content:'xy'}</style><p>abc</p>`:                                      `body(p(before(first-letter("x") "y") "abc"))`,
+		`<style>p::first-letter{color:red}</style><p><img alt=x>abc</p>`:                                                  `body(p(img("x") "abc"))`,
 		`<style>li::marker{content:'→'}</style><ul><li>a</ul>`:                                                            `body(ul(li("a")))`,
 		`<ruby>a<rt>b</rt></ruby>`:                                                                                        `body(ruby(ruby(anon("a") rt("b"))))`,
 		`<ruby>a<rp>(</rp><rt>b</rt><rp>)</rp></ruby>`:                                                                    `body(ruby(ruby(anon("a") rt("b"))))`,
