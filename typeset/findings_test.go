@@ -142,6 +142,7 @@ func TestClosedDetails(t *testing.T) {
 	for html, want := range map[string]string{
 		"<details><summary>More\n about it</summary>text</details>":                                              "“More about it” holds",
 		"<details><summary>More</summary><p>text</p></details>":                                                  "“More” holds",
+		"<details>text<details open><summary>Inner</summary>x</details></details>":                               "the closed <details> holds",
 		"<details><p>text</p></details>":                                                                         "the closed <details> holds",
 		"<details open><summary>More</summary><p>text</p></details>":                                             "",
 		"<details><summary>More</summary> </details>":                                                            "",

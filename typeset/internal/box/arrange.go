@@ -25,8 +25,7 @@ func (b *Builder) arrange(x *Box) {
 	case d.Outer == style.TableRowGroup || d.Outer == style.TableHeaderGroup || d.Outer == style.TableFooterGroup:
 		x.Children = wrapRows(x)
 	case d.Outer == style.Inline && d.Inner == style.Flow:
-		x.Children = runIns(x.Children)
-		x.Children = wrapTables(x.Children, x.Style)
+		x.Children = runIns(x.Children) // its table parts are in tables since its block was arranged
 	case d.Outer == style.TableColumn || d.Outer == style.TableColumnGroup:
 		x.Children = columnsOnly(x.Children)
 		return

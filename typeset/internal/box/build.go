@@ -286,11 +286,12 @@ func (b *Builder) contents(kids []*Box, n *markup.Node, s *style.Style, decor *D
 
 // summaryOf quotes the summary of a details element, if it has one.
 func summaryOf(n *markup.Node) string {
-	s := n.Find("summary")
-	if s == nil {
-		return ""
+	for c := n.First; c != nil; c = c.Next {
+		if c.Name == "summary" {
+			return " “" + strings.Join(strings.Fields(c.Content()), " ") + "”"
+		}
 	}
-	return " “" + strings.Join(strings.Fields(s.Content()), " ") + "”"
+	return ""
 }
 
 // pseudo generates ::before or ::after.

@@ -155,19 +155,10 @@ func unknown(d css.Declaration) *Unknown {
 		name = a
 	}
 	known := byName[name] != nil || shorthands[name] != nil
-	if !known && (strings.HasPrefix(name, "-") || noLoss(name) || name == "zoom" && unzoomed(d.Value)) || len(d.Value) > 0 && d.Value[0].Kind == css.Ident && strings.HasPrefix(d.Value[0].Text, "-") {
+	if !known && (strings.HasPrefix(name, "-") || noLoss(name, d.Value)) || len(d.Value) > 0 && d.Value[0].Kind == css.Ident && strings.HasPrefix(d.Value[0].Text, "-") {
 		return nil // meant for one browser
 	}
 	return &Unknown{Name: d.Name, Value: css.Text(d.Value), BadValue: known}
-}
-
-// unzoomed tells whether a value of zoom leaves everything at its size.
-func unzoomed(value []css.Token) bool {
-	switch css.Text(value) {
-	case "1", "1.0", "100%", "normal":
-		return true
-	}
-	return false
 }
 
 // ignored properties, and those that begin as ignoredGroups do, have no meaning on
@@ -185,7 +176,11 @@ var (
 	ignoredGroups = []string{"transition-", "animation-", "scroll-", "scrollbar-", "overscroll-", "view-transition-"}
 )
 
-func noLoss(name string) bool {
+// noLoss tells whether a declaration that is left out would change nothing on paper.
+func noLoss(name string, value []css.Token) bool {
+	if name == "zoom" {
+		return slices.Contains([]string{"1", "1.0", "100%", "normal"}, css.Text(value))
+	}
 	return ignored[name] || slices.ContainsFunc(ignoredGroups, func(group string) bool { return strings.HasPrefix(name, group) })
 }
 
