@@ -44,6 +44,7 @@ type Builder struct {
 	quotes     int
 	depth      int
 	order      int32
+	groups     markerGroups
 	vertical   bool // some box has a vertical writing mode
 
 	boxes memory.Slab[Box]
@@ -57,7 +58,7 @@ const maxDepth = 1500
 func (b *Builder) Build(root *markup.Node) *Box {
 	b.counters, b.quotes, b.order, b.pending = counters{}, 0, 0, nil
 	b.sums = map[string]decimal.Decimal{}
-	b.notesBelow, b.notePage = nil, 0
+	b.notesBelow, b.notePage, b.groups = nil, 0, markerGroups{}
 	b.counters.live = map[string][]instance{"footnote": {{}}} // no element ends it
 	if b.ids == nil {
 		b.ids = indexIDs(root)
@@ -178,6 +179,8 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 		defer func(old map[string]decimal.Decimal) { b.before = old }(b.before)
 		b.before = maps.Clone(b.sums)
 	}
+	group, leaveScroller := b.enterScroller(n, s)
+	defer leaveScroller()
 	kids := box.Children // the alternative text of a picture that is missing
 	if d.ListItem {
 		if m := b.marker(n, s); m != nil {
@@ -212,6 +215,7 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 	}
 	box.Children = kids
 	sink(box)
+	b.fieldset(box)
 	if (d.Outer != style.Inline || d.Inner == style.FlowRoot) && b.Styles.Style(n, "first-line", s) != nil {
 		box.SetRare(func(r *Rare) { r.lineOf = &[]*markup.Node{n} })
 	}
@@ -223,7 +227,7 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 	} else if n.Name == "col" || n.Name == "colgroup" {
 		box.ColSpan = int16(spanAttr(n, "span", 1000))
 	}
-	return append(to, box)
+	return b.withMarkers(to, box, group)
 }
 
 func spanAttr(n *markup.Node, name string, most int) int {

@@ -112,7 +112,18 @@ func TestOutlines(t *testing.T) {
 		`<b style='position:fixed'>a</b>b`:                                                                                `body(b("a") "b")`,
 		`<p>a&shy;b&nbsp;c</p>`:                                                                                           `body(p("a\u00adb c"))`,
 		"<pre>a\n b</pre>":                                                                                                `body(pre("a b"))`,
-		`<p style='white-space:pre'> a  b </p>`:                                                                           `body(p("a b"))`,
+		`<fieldset style='display:flex'>a<legend>b</legend><p>c</p></fieldset>`:                                           `body(fieldset(legend("b") anon(anon("a") p("c"))))`,
+		`<fieldset><legend style='float:left'>a</legend>b</fieldset>`:                                                     `body(fieldset(legend("a") "b"))`,
+		`<fieldset><legend>a</legend></fieldset>`:                                                                         `body(fieldset(legend("a")))`,
+		`<fieldset><p>a</p><legend>b</legend><legend>c</legend></fieldset>`:                                               `body(fieldset(legend("b") anon(p("a") legend("c"))))`,
+		`<style>.s{overflow:hidden;scroll-marker-group:before}.s *::scroll-marker{content:attr(id)}</style><div class=s><p id=k></p><p id=l>b</p></div>`:                                                                                                                             `body(scroll-marker-group(scroll-marker("k") scroll-marker("l")) div(p() p("b")))`,
+		`<style>.s{overflow:hidden;scroll-marker-group:after}.s *::scroll-marker{content:attr(id)}</style><div class=s><p id=k></p></div>c`:                                                                                                                                          `body(div(p()) scroll-marker-group(scroll-marker("k")) anon("c"))`,
+		`<style>.s{overflow:hidden;scroll-marker-group:none}.s *::scroll-marker{content:attr(id)}</style><div class=s><p id=k></p></div>`:                                                                                                                                            `body(div(p()))`,
+		`<style>.s{overflow:hidden;scroll-marker-group:before}.s *::scroll-marker{content:attr(id)}</style><div class=s><p id=k style='position:absolute'></p><p id=l style='position:relative'><b id=m style='position:absolute'></b><b id=n style='position:fixed'></b></p></div>`: `body(scroll-marker-group(scroll-marker("l") scroll-marker("m")) div(p() p(b() b())))`,
+		`<style>.s{overflow:hidden;scroll-marker-group:before}.s *::scroll-marker{content:attr(id)}</style><div class=s style='overflow:visible'><p id=k></p></div>`:                                                                                                                 `body(div(p()))`,
+		`<style>.s{overflow:hidden;scroll-marker-group:before}.s *::scroll-marker{content:attr(id)}</style><div class=s><div class=s id=k><p id=l></p></div></div>`:                                                                                                                  `body(scroll-marker-group(scroll-marker("k")) div(scroll-marker-group(scroll-marker("l")) div(p())))`,
+		`<style>.s{overflow:hidden;scroll-marker-group:before}.s::scroll-marker-group{display:none}p::scroll-marker{content:'x'}</style><div class=s><p>a</p></div>`:                                                                                                                 `body(div(p("a")))`,
+		`<p style='white-space:pre'> a  b </p>`: `body(p("a b"))`,
 	} {
 		assert.Equal(t, want, outline(treeOf(t, html)), html)
 	}

@@ -167,7 +167,7 @@ var legacyPseudo = map[string]bool{"before": true, "after": true, "first-line": 
 var pseudoElements = map[string]bool{"before": true, "after": true, "first-line": true, "first-letter": true,
 	"marker": true, "placeholder": true, "picker-icon": true, "selection": true, "backdrop": true, "footnote-call": true,
 	"footnote-marker": true, "file-selector-button": true, "details-content": true, "target-text": true,
-	"spelling-error": true, "grammar-error": true, "highlight": true, "cue": true, "part": true, "slotted": true}
+	"scroll-marker": true, "scroll-marker-group": true, "spelling-error": true, "grammar-error": true, "highlight": true, "cue": true, "part": true, "slotted": true}
 
 func parseCompound(list []Token, sel *Selector) (Compound, int, error) {
 	var c Compound

@@ -284,7 +284,7 @@ func (st *flowState) waitInside(list []*box.Box) {
 	for _, c := range list {
 		if c.Positioned() {
 			st.wait(c)
-		} else if c.Kind == box.Element && !Contains(c) {
+		} else if c.Kind == box.Element && !c.Style.HoldsPositioned() {
 			st.waitInside(c.Children)
 		}
 	}

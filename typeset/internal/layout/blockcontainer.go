@@ -61,6 +61,7 @@ func (r *blockBox) sizeEdges() {
 	r.e = l.edges(b, sp.W)
 	e := &r.e
 	w := l.width(b, sp, e)
+	sized := *e // a legend takes its room from the height that is set
 	if c := legendOf(b); c != nil && r.from == nil {
 		r.legend.F, r.legend.X, r.legend.Y = l.legend(c, sp, e, w)
 	}
@@ -77,7 +78,7 @@ func (r *blockBox) sizeEdges() {
 	if r.clone {
 		r.cloned = r.top + r.bottom
 	}
-	r.definite, r.height = l.definiteHeight(b, sp, e), Indefinite
+	r.definite, r.height = l.definiteHeight(b, sp, &sized), Indefinite
 	switch {
 	case known(r.definite):
 		r.height = math.Max(r.definite-e.blockEdges(), 0)
@@ -312,7 +313,7 @@ func (r *blockBox) finish() {
 	if len(f.out) > 0 && slices.ContainsFunc(f.out, func(w outOfFlow) bool { return w.by != nil }) {
 		l.settleInline(f, r.sp)
 	}
-	if b.Kind != box.Element || !Contains(b) {
+	if b.Kind != box.Element || !b.Style.HoldsPositioned() {
 		return
 	}
 	l.settle(f, r.sp, r.from, r.rest)

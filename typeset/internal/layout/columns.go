@@ -128,7 +128,7 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 	if from == nil && b.Rare().Marker != nil {
 		l.marker(f, b, flowSpace{w: cw, x: e.left(), y: top})
 	}
-	if Contains(b) {
+	if b.Style.HoldsPositioned() {
 		l.settle(f, sp, from, rest)
 	}
 	if !sp.Column || !sp.cutting() { // no columns around wait for more of it

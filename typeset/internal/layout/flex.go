@@ -112,7 +112,7 @@ func (l *Layout) flex(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if f.H < 0 {
 		return nil, nil
 	}
-	if Contains(b) {
+	if b.Style.HoldsPositioned() {
 		l.settle(f, sp, from, rest)
 	}
 	return f, rest

@@ -53,7 +53,7 @@ func (l *Layout) grid(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if f.H < 0 {
 		return nil, nil
 	}
-	if Contains(b) {
+	if b.Style.HoldsPositioned() {
 		l.settle(f, sp, from, rest)
 	}
 	return f, rest
@@ -177,7 +177,7 @@ func (g *gridBox) positioned(f *Fragment, e *edges, height float64, from *Break)
 			continue
 		}
 		w := staticPlace(c, g.b, rect{e.left(), e.top(), g.w, height})
-		if !Contains(g.b) || c.Style.Position == style.FixedKey {
+		if !g.b.Style.HoldsPositioned() || c.Style.Position == style.FixedKey {
 			f.out = append(f.out, w)
 			continue
 		}

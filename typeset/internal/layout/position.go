@@ -8,20 +8,6 @@ import (
 	"oliveledger/typeset/internal/style"
 )
 
-// Contains tells whether a box is the containing block of absolutely
-// positioned descendants.
-func Contains(b *box.Box) bool {
-	s := b.Style
-	return s.Position != style.Static || ContainsFixed(b)
-}
-
-// ContainsFixed tells whether fixed descendants too are placed by it
-// (CSS Transforms 1, §3).
-func ContainsFixed(b *box.Box) bool {
-	s := b.Style
-	return s.Transformed() || len(s.Filters) > 0 || s.Contain.Any()
-}
-
 // settle places the positioned boxes that f is the containing block of; sp is
 // the space of f, from and rest are where it goes on from and where it goes on.
 // In columns they wait for all its parts.
@@ -77,7 +63,7 @@ func (l *Layout) settleWhole(f *Fragment, sp Space, parted bool) {
 // containedBy tells whether by, a box around a positioned one that makes a containing block,
 // is its containing block: for fixed boxes not every one is.
 func containedBy(b, by *box.Box) bool {
-	return b.Style.Position != style.FixedKey || ContainsFixed(by)
+	return b.Style.Position != style.FixedKey || by.Style.HoldsFixed()
 }
 
 // paddingBox is the padding box, from the border box's corner.
@@ -114,7 +100,7 @@ func Fixed(root *box.Box) (list []*box.Box) {
 		}
 		if repeats(c) {
 			list = append(list, c)
-		} else if !ContainsFixed(c) {
+		} else if !c.Style.HoldsFixed() {
 			list = append(list, Fixed(c)...)
 		}
 	}

@@ -184,7 +184,7 @@ func (r *resolver) passOn(w waitingIn, parts []piece, order []*box.Box, groups m
 	in := parts[w.part]
 	w.x, w.y = w.x+in.x, w.y+in.y
 	for _, b := range order {
-		if !ContainsFixed(b) {
+		if !b.Style.HoldsFixed() {
 			continue
 		}
 		for i := range groups[b] {
@@ -231,7 +231,7 @@ func (r *resolver) across(parts []piece) (more []piece, fixed []waitingIn) {
 			done.put(at)
 			more = append(more, done.more...)
 			for _, w := range done.out {
-				if w.b.Style.Position == style.FixedKey && !ContainsFixed(first.Box) {
+				if w.b.Style.Position == style.FixedKey && !first.Box.Style.HoldsFixed() {
 					fixed = append(fixed, w)
 					continue
 				}

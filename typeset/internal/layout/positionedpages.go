@@ -128,7 +128,7 @@ func hasPlaceAcross(b *box.Box) bool {
 func (l *Layout) belowTop(b *box.Box) []*box.Box {
 	m := l.memo(b)
 	if !m.fromTopKnown {
-		m.fromTop, m.fromTopKnown = positionedFromTop(b, ContainsFixed(b), false, nil), true
+		m.fromTop, m.fromTopKnown = positionedFromTop(b, b.Style.HoldsFixed(), false, nil), true
 	}
 	return m.fromTop
 }
@@ -145,8 +145,8 @@ func positionedFromTop(b *box.Box, fixed, onlyFixed bool, list []*box.Box) []*bo
 		if c.Positioned() && fromTop(c) && (isFixed && fixed || !isFixed && !onlyFixed) {
 			list = append(list, c)
 		}
-		if inFixed := fixed && !ContainsFixed(c); inFixed || !Contains(c) && !onlyFixed {
-			list = positionedFromTop(c, inFixed, onlyFixed || Contains(c), list)
+		if inFixed := fixed && !c.Style.HoldsFixed(); inFixed || !c.Style.HoldsPositioned() && !onlyFixed {
+			list = positionedFromTop(c, inFixed, onlyFixed || c.Style.HoldsPositioned(), list)
 		}
 	}
 	return list

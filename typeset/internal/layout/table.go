@@ -82,13 +82,13 @@ func (l *Layout) table(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	if len(g.captions) > 0 {
 		outer, rest := t.captioned(e, start, cut, from)
-		if outer != nil && Contains(b) {
+		if outer != nil && b.Style.HoldsPositioned() {
 			l.settle(outer, sp, from, rest)
 		}
 		return outer, rest
 	}
 	grid, rest := t.body(e, start, cut, 0)
-	if grid != nil && Contains(b) {
+	if grid != nil && b.Style.HoldsPositioned() {
 		l.settle(grid, sp, from, rest)
 	}
 	return grid, rest

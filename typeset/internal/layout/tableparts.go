@@ -12,7 +12,7 @@ import (
 // row.
 func ownFragment(b *box.Box) bool {
 	o := &b.Style.Outline
-	return Contains(b) || b.Style.PaintsWhole() || drawn(o)
+	return b.Style.HoldsPositioned() || b.Style.PaintsWhole() || drawn(o)
 }
 
 // wrapParts moves the cells of rows and groups that need it into a fragment of
@@ -99,7 +99,7 @@ func (t *tableRun) put(part Kid) {
 }
 
 func (t *tableRun) settlePart(f *Fragment) {
-	if Contains(f.Box) {
+	if f.Box.Style.HoldsPositioned() {
 		t.l.settle(f, newSpace(0, 0), nil, nil)
 	}
 }

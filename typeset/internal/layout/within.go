@@ -11,7 +11,7 @@ import (
 // box of its line; nil when none does.
 func within(in *inlineBox, c *box.Box) *box.Box {
 	for ; in != nil; in = in.up {
-		if ContainsFixed(in.box) || Contains(in.box) && c.Style.Position != style.FixedKey {
+		if in.box.Style.HoldsFixed() || in.box.Style.HoldsPositioned() && c.Style.Position != style.FixedKey {
 			return in.box
 		}
 	}

@@ -39,10 +39,10 @@ func (o Outside) look(b *box.Box, absolute, fixed []*box.Box) {
 			inAbsolute = append(absolute[:len(absolute):len(absolute)], c)
 			inFixed = append(fixed[:len(fixed):len(fixed)], c)
 		}
-		if layout.Contains(c) {
+		if c.Style.HoldsPositioned() {
 			inAbsolute = nil
 		}
-		if layout.ContainsFixed(c) {
+		if c.Style.HoldsFixed() {
 			inFixed = nil
 		}
 		o.look(c, inAbsolute, inFixed)

@@ -553,6 +553,9 @@ func collapsedTable(f *layout.Fragment) bool {
 // anchor marks the places that links lead to, and links themselves.
 func (p *Painter) anchor(f *layout.Fragment, x, y float64) {
 	n := f.Box.Node
+	if n != nil && f.Box.Rare().Pseudo == "scroll-marker" && n.ID != "" {
+		p.C.Link(frame(f, x, y), "#"+n.ID)
+	}
 	if n == nil || f.Box.Rare().Pseudo != "" {
 		return
 	}

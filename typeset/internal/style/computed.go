@@ -182,6 +182,7 @@ type Own struct {
 	AspectRatio                  AspectRatio
 	OverflowX, OverflowY         Keyword
 	OverflowClipMargin           ClipMargin
+	ScrollMarkers                Keyword
 	ZIndex                       ZIndex
 	Opacity                      float64
 	Background                   Background
@@ -490,7 +491,7 @@ func initialStyle() *Style {
 	}
 	s.ColumnWidth, s.ColumnHeight, s.ColumnWrap, s.ColumnFill, s.ColumnSpan = auto, auto, Auto, Balance, None
 	s.ColumnRule = Border{Width: 3, Style: None, Color: currentCol}
-	s.Appearance = None
+	s.Appearance, s.ScrollMarkers = None, None
 	s.StopColor, s.StopOpacity = Black, 1
 	s.DominantBaseline, s.VectorEffect, s.MaskType = Auto, None, Luminance
 	return s

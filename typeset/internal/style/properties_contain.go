@@ -12,6 +12,18 @@ type Containment struct {
 // Any tells whether layout or painting is contained.
 func (c Containment) Any() bool { return c.Layout || c.Paint }
 
+// HoldsPositioned tells whether a box of this style is the containing block of
+// absolutely positioned descendants (CSS Position 3, §2.1).
+func (s *Style) HoldsPositioned() bool {
+	return s.Position != Static || s.HoldsFixed()
+}
+
+// HoldsFixed tells whether fixed descendants too are placed by it
+// (CSS Transforms 1, §3).
+func (s *Style) HoldsFixed() bool {
+	return s.Transformed() || len(s.Filters) > 0 || s.Contain.Any()
+}
+
 // SizeContained tells in which directions a box is sized as if it were empty.
 func (s *Style) SizeContained() (inline, block bool) {
 	if s.ContentVisibility == Hidden {

@@ -13,6 +13,10 @@ func defineOverflow() {
 		return positive(v)
 	})
 	define("block-ellipsis", false, func(s *Style) *string { return &s.BlockEllipsis }, parseBlockEllipsis)
+	define("scroll-marker-group", false, func(s *Style) *Keyword { return &s.ScrollMarkers }, func(v *values) (spec[Keyword], bool) {
+		k, ok := v.oneOf("none before after")
+		return fixed(k), ok && (k == None || v.done() || v.word("links") || v.word("tabs")) // how one moves among them
+	})
 	words("continue", false, "auto discard collapse -webkit-legacy", func(s *Style) *Keyword { return &s.Continue })
 	words("-webkit-box-orient", false, "horizontal vertical inline-axis block-axis", func(s *Style) *Keyword { return &s.BoxOrient })
 	short("line-clamp", "max-lines block-ellipsis continue", parseLineClamp)
