@@ -212,7 +212,8 @@ func (s *setting) faces() {
 }
 
 func (s *setting) face(f style.FontFace) *font.Source {
-	src := &font.Source{Family: f.Family, WeightMin: f.Weight[0], WeightMax: f.Weight[1], StretchMin: f.Stretch[0], StretchMax: f.Stretch[1], Italic: f.Italic, Ranges: f.Ranges}
+	src := &font.Source{Family: f.Family, WeightMin: f.Weight[0], WeightMax: f.Weight[1], StretchMin: f.Stretch[0], StretchMax: f.Stretch[1], Italic: f.Italic,
+		SlantMin: f.Slant[0], SlantMax: f.Slant[1], AutoWeight: f.AutoWeight, AutoWidth: f.AutoWidth, AutoSlant: f.AutoSlant, Ranges: f.Ranges, Features: font.Features(style.FeatureList(f.Features))}
 	src.Open = func(axes []gtfont.Variation) (*font.Face, error) {
 		err := fmt.Errorf("@font-face names no source that can be used")
 		for _, file := range f.Files {

@@ -259,7 +259,8 @@ type Stroke struct {
 type Text struct {
 	Face          *font.Face
 	Size          float64
-	Bold, Oblique bool
+	Bold          bool
+	Oblique       float64 // degrees that upright letters are slanted by
 	X, Y          float64
 	Runs          []*font.Run
 	LetterSpacing float64 // after each cluster

@@ -19,10 +19,11 @@ type Palette struct {
 	Light, Dark bool
 }
 
-// HasColors tells whether glyphs of the face have colours of their own. Only
-// those made of plain layers are known.
+// HasColors tells whether glyphs of the face have colours of their own that are known:
+// plain layers, or graphs of paints.
 func (f *Face) HasColors() bool {
-	return len(f.tables["COLR"]) >= 14 && len(f.tables["CPAL"]) >= 12 && u16(f.tables["COLR"], 2) > 0
+	t := f.tables["COLR"]
+	return len(f.tables["CPAL"]) >= 12 && (len(t) >= 14 && u16(t, 2) > 0 || hasGraphs(t))
 }
 
 // Layers gives the layers of a colour glyph, the lowest first; nil for a plain

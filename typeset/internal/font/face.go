@@ -41,6 +41,8 @@ type Face struct {
 	coords []gtfont.Variation
 	pool   sync.Pool
 
+	ligates func() bool // words with a space between them
+
 	common [commonRunes]uint32 // glyphs of the first characters
 	widths []atomic.Uint64     // of glyphs, as bits; 0 is not known yet
 
@@ -69,7 +71,7 @@ func Parse(data []byte, axes []gtfont.Variation) (f *Face, err error) {
 	if err := unfounded(tables); err != nil {
 		return nil, err
 	}
-	faces, err := gtfont.ParseTTC(bytes.NewReader(data))
+	faces, err := gtfont.ParseTTC(bytes.NewReader(withoutGraphs(data, tables)))
 	if err != nil || len(faces) == 0 {
 		return nil, fmt.Errorf("the font does not parse: %w", err)
 	}
@@ -92,6 +94,7 @@ func Parse(data []byte, axes []gtfont.Variation) (f *Face, err error) {
 		}
 		return &shaper{font: harfbuzz.NewFont(face), buf: harfbuzz.NewBuffer()}
 	}
+	f.ligates = sync.OnceValue(f.findSpaceLigatures)
 	f.try()
 	return f, nil
 }
@@ -268,18 +271,32 @@ func (f *Face) Outline(g uint32) []ot.Segment {
 // Variable tells whether the face stands on a variable font.
 func (f *Face) Variable() bool { return len(f.tables["fvar"]) > 0 }
 
-// Weights is the range of weights that the face can be set in; one weight unless
-// it varies (OpenType, “fvar”).
+// Weights is the range of weights that the face can be set in; one weight unless it varies.
 func (f *Face) Weights() (least, most float64) {
+	if lo, hi, ok := f.axis(axisWeight); ok {
+		return lo, hi
+	}
+	return f.Weight, f.Weight
+}
+
+// The axes that styles set by themselves (OpenType, “Registered design-variation axes”).
+var (
+	axisWeight = ot.MustNewTag("wght")
+	axisWidth  = ot.MustNewTag("wdth")
+	axisSlant  = ot.MustNewTag("slnt")
+)
+
+// axis is the range of a variation axis (OpenType, “fvar”); ok is false without it.
+func (f *Face) axis(tag gtfont.Tag) (least, most float64, ok bool) {
 	t := f.tables["fvar"]
 	at, n, size := u16(t, 4), u16(t, 8), u16(t, 10)
 	for i := range n {
 		a := at + i*size
-		if a+16 <= len(t) && string(t[a:a+4]) == "wght" {
-			return float64(int32(u32(t, a+4))) / 65536, float64(int32(u32(t, a+12))) / 65536
+		if a+16 <= len(t) && u32(t, a) == uint32(tag) {
+			return float64(int32(u32(t, a+4))) / 65536, float64(int32(u32(t, a+12))) / 65536, true
 		}
 	}
-	return f.Weight, f.Weight
+	return 0, 0, false
 }
 
 // EmptyID is the glyph that draws nothing.

@@ -52,12 +52,12 @@ func TestFaces(t *testing.T) {
 	var out strings.Builder
 	s := NewSet()
 	for _, q := range []Query{
-		{Families: []string{"Arial"}, Weight: 400}, {Families: []string{"Times New Roman"}, Weight: 700, Italic: true}, {Families: []string{"monospace"}, Weight: 400},
-		{Families: []string{"DejaVu Sans"}, Weight: 400}, {Families: []string{"serif"}, Weight: 300}, {Families: []string{"DejaVu Serif"}, Weight: 900, Italic: true},
+		{Families: []string{"Arial"}, Weight: 400}, {Families: []string{"Times New Roman"}, Weight: 700, Italic: true, Slant: 14}, {Families: []string{"monospace"}, Weight: 400},
+		{Families: []string{"DejaVu Sans"}, Weight: 400}, {Families: []string{"serif"}, Weight: 300}, {Families: []string{"DejaVu Serif"}, Weight: 900, Italic: true, Slant: 14},
 	} {
 		q.Stretch = 100
 		m := s.First(q)
-		fmt.Fprintf(&out, "%v %g italic=%t is %s bold=%t oblique=%t\n", q.Families, q.Weight, q.Italic, m.Family(), m.Bold, m.Oblique)
+		fmt.Fprintf(&out, "%v %g italic=%t is %s bold=%t slanted=%g\n", q.Families, q.Weight, q.Italic, m.Family(), m.Bold, m.Oblique)
 		writeFace(&out, m.Face)
 	}
 	files, err := filepath.Glob(facesFiles)

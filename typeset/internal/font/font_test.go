@@ -15,7 +15,7 @@ func TestMatching(t *testing.T) {
 	s := NewSet()
 	m := s.First(Query{Families: []string{"No Such", "Arial"}, Weight: 700, Stretch: 100, Italic: true})
 	assert.Equal(t, "LiberationSans-BoldItalic", m.Face.Name)
-	assert.False(t, m.Bold || m.Oblique)
+	assert.False(t, m.Bold || m.Oblique != 0)
 	m, ok := s.For(Query{Families: []string{"serif"}, Weight: 400, Stretch: 100}, 'م')
 	assert.True(t, ok)
 	assert.Contains(t, m.Face.Name, "DejaVu")

@@ -41,39 +41,92 @@ type Source struct {
 	WeightMin, WeightMax   float64
 	StretchMin, StretchMax float64
 	Italic                 bool
+	SlantMin, SlantMax     float64 // degrees that it can be slanted by itself
+	AutoWeight, AutoWidth  bool    // the file tells them, if it varies
+	AutoSlant              bool
 	Ranges                 [][2]rune // unicode-range; nil for all
+	Features               Features  // that text in it has unless its style says otherwise
 	Axes                   []gtfont.Variation
 	Open                   func(axes []gtfont.Variation) (*Face, error)
 
 	mu    sync.Mutex
-	faces map[float64]*Face // by weight asked for, of a variable font
+	faces map[point]*Face
 	err   error
+	asked bool // what it can do by itself is known
 }
 
-func (s *Source) face(weight float64) *Face {
+// point is where a variable font stands: its weight, width and slant, 0 for those that do
+// not vary, and the axes that a style sets by their names.
+type point struct {
+	weight, width, slant float64
+	axes                 Features
+}
+
+// face opens the source as near to a query as it varies.
+func (s *Source) face(q Query) *Face {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if s.WeightMin == s.WeightMax {
-		weight = 0
-	} else {
-		weight = math.Min(math.Max(weight, s.WeightMin), s.WeightMax)
+	at := point{axes: q.Axes}
+	if s.WeightMin != s.WeightMax {
+		at.weight = math.Min(math.Max(q.Weight, s.WeightMin), s.WeightMax)
 	}
-	if f, ok := s.faces[weight]; ok {
+	if s.StretchMin != s.StretchMax {
+		at.width = math.Min(math.Max(q.Stretch, s.StretchMin), s.StretchMax)
+	}
+	if s.SlantMin != s.SlantMax {
+		at.slant = math.Min(math.Max(q.Slant, s.SlantMin), s.SlantMax)
+	}
+	return s.at(at)
+}
+
+func (s *Source) at(p point) *Face {
+	if f, ok := s.faces[p]; ok {
 		return f
 	}
 	if s.faces == nil {
-		s.faces = map[float64]*Face{}
+		s.faces = map[point]*Face{}
 	}
-	axes := s.Axes
-	if weight > 0 {
-		axes = append(append([]gtfont.Variation(nil), axes...), gtfont.Variation{Tag: gtfont.Tag(0x77676874), Value: float32(weight)})
+	axes := slices.Clone(s.Axes)
+	if p.weight > 0 {
+		axes = append(axes, gtfont.Variation{Tag: axisWeight, Value: float32(p.weight)})
 	}
+	if p.width > 0 {
+		axes = append(axes, gtfont.Variation{Tag: axisWidth, Value: float32(p.width)})
+	}
+	if p.slant != 0 {
+		axes = append(axes, gtfont.Variation{Tag: axisSlant, Value: float32(-p.slant)}) // it counts against the clock
+	}
+	axes = append(axes, p.axes.variations()...) // the last of an axis counts
 	f, err := s.Open(axes)
 	if err != nil {
 		f, s.err = nil, err
 	}
-	s.faces[weight] = f
+	s.faces[p] = f
 	return f
+}
+
+// settle finds out what the file of a source can do by itself where the rule for it leaves
+// that open (CSS Fonts 4, §4.4).
+func (s *Source) settle() {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.asked || !s.AutoWeight && !s.AutoWidth && !s.AutoSlant {
+		return
+	}
+	s.asked = true
+	f := s.at(point{})
+	if f == nil {
+		return
+	}
+	if lo, hi, ok := f.axis(axisWeight); ok && s.AutoWeight {
+		s.WeightMin, s.WeightMax = lo, hi
+	}
+	if lo, hi, ok := f.axis(axisWidth); ok && s.AutoWidth {
+		s.StretchMin, s.StretchMax = lo, hi
+	}
+	if lo, hi, ok := f.axis(axisSlant); ok && s.AutoSlant {
+		s.SlantMin, s.SlantMax = -hi, -lo
+	}
 }
 
 func (s *Source) covers(r rune) bool {
@@ -145,6 +198,8 @@ type Query struct {
 	Weight   float64
 	Stretch  float64
 	Italic   bool
+	Slant    float64  // degrees, of an oblique style
+	Axes     Features // of a variable font, by their names
 }
 
 // candidates are the faces for a query in the order of its families. A family is
@@ -158,8 +213,8 @@ type candidates struct {
 // Match is a face with what must be imitated.
 type Match struct {
 	Face    *Face
-	Bold    bool // the face is not bold enough: strokes are thickened
-	Oblique bool // the face is upright: it is slanted
+	Bold    bool    // the face is not bold enough: strokes are thickened
+	Oblique float64 // the face is upright: it is slanted by so many degrees
 	src     *Source
 }
 
@@ -172,7 +227,7 @@ func (m Match) Family() string {
 }
 
 func sameQuery(a, b Query) bool {
-	if a.Weight != b.Weight || a.Stretch != b.Stretch || a.Italic != b.Italic || len(a.Families) != len(b.Families) {
+	if a.Weight != b.Weight || a.Stretch != b.Stretch || a.Italic != b.Italic || a.Slant != b.Slant || a.Axes != b.Axes || len(a.Families) != len(b.Families) {
 		return false
 	}
 	for i := range a.Families {
@@ -259,7 +314,7 @@ func (s *Set) pick(q Query, usable func(*Source) bool, willDo func(*Face) bool) 
 // open opens the face of a match.
 func (s *Set) open(m *Match, q Query) bool {
 	if m.Face == nil {
-		if m.Face = m.src.face(q.Weight); m.Face == nil && !s.told[m.src] && s.Missing != nil {
+		if m.Face = m.src.face(q); m.Face == nil && !s.told[m.src] && s.Missing != nil {
 			s.told[m.src] = true
 			s.Missing(m.src.Family, m.src.err)
 		}
@@ -281,6 +336,11 @@ func (s *Set) family(name string, q Query) []Match {
 	if len(sources) == 0 {
 		return nil
 	}
+	for _, src := range sources {
+		if src.covers(' ') { // parts of a family for other characters are opened when they are needed
+			src.settle()
+		}
+	}
 	best := sources[0]
 	for _, src := range sources {
 		if closer(src, best, q) {
@@ -290,7 +350,11 @@ func (s *Set) family(name string, q Query) []Match {
 	var out []Match
 	for _, src := range slices.Backward(sources) {
 		if !closer(best, src, q) {
-			out = append(out, Match{src: src, Bold: q.Weight >= 600 && src.WeightMax < 600, Oblique: q.Italic && !src.Italic})
+			m := Match{src: src, Bold: q.Weight >= 600 && src.WeightMax < 600}
+			if q.Italic && !src.Italic && src.SlantMin == src.SlantMax {
+				m.Oblique = q.Slant
+			}
+			out = append(out, m)
 		}
 	}
 	return out
@@ -360,6 +424,35 @@ func (s *Set) First(q Query) Match {
 	return m
 }
 
+// Before lists the sources that a query asks for before the one of a face: those whose
+// range of characters has no space.
+func (s *Set) Before(q Query, m Match) (list []*Source) {
+	for _, c := range s.candidates(q).list {
+		if c.src == m.src {
+			return list
+		}
+		if c.src.err == nil && c.src.Ranges != nil {
+			list = append(list, c.src)
+		}
+	}
+	return list
+}
+
+// AnyCovers tells whether the unicode-range of a source holds a character.
+func AnyCovers(list []*Source, r rune) bool {
+	return slices.ContainsFunc(list, func(s *Source) bool { return s.covers(r) })
+}
+
+// ForEmoji is For for a character that is to have colours of its own, or none, where a
+// face for that is at hand (CSS Fonts 4, §6.12).
+func (s *Set) ForEmoji(q Query, r rune, colors bool) (m Match, ok bool) {
+	m, ok = s.pick(q, func(src *Source) bool { return src.covers(r) }, func(f *Face) bool { return f.Glyph(r) != 0 && f.HasColors() == colors })
+	if !ok {
+		return s.For(q, r)
+	}
+	return m, ok
+}
+
 // For picks the face for a character; ok is false when no face has it: the one that is
 // given then has a box to show in its place.
 func (s *Set) For(q Query, r rune) (m Match, ok bool) {
@@ -368,6 +461,15 @@ func (s *Set) For(q Query, r rune) (m Match, ok bool) {
 		m = s.First(Query{Families: lastResort, Weight: q.Weight, Stretch: q.Stretch, Italic: q.Italic})
 	}
 	return m, ok
+}
+
+// Features are those of a style for text in this face, after those of the face itself,
+// which they may take back (CSS Fonts 4, §7.2).
+func (m Match) Features(of Features) Features {
+	if m.src == nil || m.src.Features == "" {
+		return of
+	}
+	return m.src.Features + " " + of
 }
 
 // Covers tells whether the face's unicode-range holds the character.

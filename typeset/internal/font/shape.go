@@ -1,10 +1,12 @@
 package font
 
 import (
+	"strconv"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
+	gtfont "github.com/go-text/typesetting/font"
 	ot "github.com/go-text/typesetting/font/opentype"
 	"github.com/go-text/typesetting/harfbuzz"
 	"github.com/go-text/typesetting/language"
@@ -148,6 +150,18 @@ func parseFeatures(f Features) []harfbuzz.Feature {
 		}
 	}
 	return out
+}
+
+// variations reads features as axes: "wdth=75 GRAD=-50".
+func (f Features) variations() (list []gtfont.Variation) {
+	for w := range strings.FieldsSeq(string(f)) {
+		name, value, _ := strings.Cut(w, "=")
+		v, err := strconv.ParseFloat(value, 32)
+		if err == nil && len(name) == 4 {
+			list = append(list, gtfont.Variation{Tag: ot.MustNewTag(name), Value: float32(v)})
+		}
+	}
+	return list
 }
 
 // Script of a character; common and inherited ones give 0, to be taken from

@@ -1,11 +1,13 @@
 package font
 
 import (
+	"slices"
 	"sync"
 	"sync/atomic"
 	"unicode"
 	"unicode/utf8"
 
+	"github.com/go-text/typesetting/font/opentype/tables"
 	"github.com/go-text/typesetting/language"
 )
 
@@ -74,6 +76,30 @@ func (w *Words) pairKern(r rune, both string) int32 {
 		return 0
 	}
 	return int32(run.Width - w.Shape(" ").Width - w.Shape(string(r)).Width)
+}
+
+// LigatesSpaces tells whether the face has glyphs that stand for words with a space between
+// them (OpenType, GSUB: ligatures with the space as a part).
+func (f *Face) LigatesSpaces() bool {
+	return f.ligates()
+}
+
+func (f *Face) findSpaceLigatures() bool {
+	space := tables.GlyphID(f.Glyph(' '))
+	for _, lookup := range f.font.GSUB.Lookups {
+		for _, sub := range lookup.Subtables {
+			ligatures, ok := sub.(tables.LigatureSubs)
+			if !ok {
+				continue
+			}
+			for _, set := range ligatures.LigatureSets {
+				if slices.ContainsFunc(set.Ligatures, func(l tables.Ligature) bool { return space != 0 && slices.Contains(l.ComponentGlyphIDs, space) }) {
+					return true
+				}
+			}
+		}
+	}
+	return false
 }
 
 // kernsSpaces tells whether a character is of a script with spaces of its own kind.

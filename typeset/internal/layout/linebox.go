@@ -108,7 +108,8 @@ func (l *Layout) strutOf(s *style.Style, m font.Match) (t inlineStrut) {
 type textLook struct {
 	s        *style.Style
 	query    font.Query
-	first    font.Match // the face whose measures count
+	first    font.Match     // the face whose measures count
+	before   []*font.Source // faces that come before it for some characters
 	strut    inlineStrut
 	line     float64 // line height
 	features font.Features
@@ -134,14 +135,20 @@ func (l *Layout) look(s *style.Style) *textLook {
 		}
 		k = &textLook{s: s, query: query(s), features: features(s), line: style.LineHeightPx(s, metricsOf{l.Fonts})}
 		k.first = l.Fonts.First(k.query)
+		k.before = l.Fonts.Before(k.query, k.first)
 		k.strut = l.strutOf(s, k.first)
-		if k.plainBlock, k.plainText, k.plainCell = plainBlock(s), plainText(s), plainCell(s); k.plainText {
+		if k.plainBlock, k.plainText, k.plainCell = plainBlock(s), plainText(s) && !k.first.Face.LigatesSpaces(), plainCell(s); k.plainText {
 			k.plainFont(l)
 		}
 		l.looks[s] = k
 	}
 	l.last = k
 	return k
+}
+
+// wants tells whether a character needs another face than the first one.
+func (k *textLook) wants(r rune, emoji int) bool {
+	return emoji != font.AnyLook || k.first.Face.Glyph(r) == 0 || !k.first.Covers(r) || k.before != nil && font.AnyCovers(k.before, r)
 }
 
 // central tells whether text stands on the middle line: in vertical lines with
@@ -653,7 +660,7 @@ func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py,
 	w := u.w + extra + perGlyph*float64(len(u.run.Glyphs))
 	if n := len(parent.Kids); n > 0 {
 		k := &parent.Kids[n-1]
-		if t := k.F.Text; t != nil && k.F.Box == u.box && t.Decor == decor && t.Match.Face == u.match.Face && t.Upright == u.upright && !t.RTL && u.level&1 == 0 && math.Abs(k.X+k.F.W+px-*x) < 0.001 {
+		if t := k.F.Text; t != nil && k.F.Box == u.box && t.Decor == decor && t.Match == u.match && t.Upright == u.upright && !t.RTL && u.level&1 == 0 && math.Abs(k.X+k.F.W+px-*x) < 0.001 {
 			t.Runs, t.Gap, b.last = append(t.Runs, u.run), false, t
 			if u.hyphen {
 				t.Runs = append(t.Runs, b.st.hyphenRun(u.leaf))

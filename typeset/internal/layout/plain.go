@@ -132,7 +132,7 @@ func plainBlock(s *style.Style) bool {
 func plainText(s *style.Style) bool {
 	return s.Collapse == style.CollapseSpace && s.TextTransform.Case == style.None && !s.TextTransform.FullWidth && s.FontCaps == style.Normal &&
 		s.LetterSpacing.IsZero() && s.WordSpacing.IsZero() && s.EmphasisMark == "" && s.Hyphens != style.Auto &&
-		s.WordBreak == style.Normal && s.LineBreak == style.Auto && !minBreaks(s) && s.WritingMode == style.HorizontalTb
+		s.WordBreak == style.Normal && s.LineBreak == style.Auto && !minBreaks(s) && s.EmojiVariant() == "" && s.WritingMode == style.HorizontalTb
 }
 
 // collapsed is text with its white space collapsed, and none at its ends.
@@ -163,7 +163,7 @@ func (k *textLook) has(text string) bool {
 			i++
 			continue
 		}
-		if r != ' ' && (k.first.Face.Glyph(r) == 0 || !k.first.Covers(r)) {
+		if r != ' ' && k.wants(r, font.AnyLook) || font.Selects(r) {
 			return false
 		}
 		i += n
@@ -185,10 +185,11 @@ func (k *textLook) words(word string) *font.Words {
 func (k *textLook) plainFont(l *Layout) {
 	face := k.first.Face
 	k.size = l.sizeOf(k.s, face)
-	k.latin, k.common = face.Words(language.Latin, k.s.Lang, false, k.features), face.Words(0, k.s.Lang, false, k.features)
+	features := k.first.Features(k.features)
+	k.latin, k.common = face.Words(language.Latin, k.s.Lang, false, features), face.Words(0, k.s.Lang, false, features)
 	k.ascii = true
 	for r := '!'; r <= '~'; r++ {
-		k.ascii = k.ascii && face.Glyph(r) != 0 && k.first.Covers(r)
+		k.ascii = k.ascii && !k.wants(r, font.AnyLook)
 	}
 }
 

@@ -435,6 +435,7 @@ func (l *Layout) shape(p *para, c *collector) {
 		}
 	}
 	l.kernSpaces(p)
+	l.ligateSpaces(p)
 	l.forbidBreaks(p, c.root.Style)
 }
 
@@ -451,7 +452,7 @@ func (l *Layout) kernSpaces(p *para) {
 		}
 		if s := lf.box.Style; s != of {
 			of, size = s, l.sizeOf(s, lf.match.Face)
-			words = lf.match.Face.Words(language.Latin, s.Lang, false, l.look(s).features)
+			words = lf.match.Face.Words(language.Latin, s.Lang, false, lf.match.Features(l.look(s).features))
 		}
 		beside := func(k *leaf) bool {
 			return k.kind == leafText && k.match.Face == lf.match.Face && k.level == lf.level && !k.upright && l.sizeOf(k.box.Style, k.match.Face) == size
@@ -685,7 +686,7 @@ func wordChar(r rune) bool {
 
 // query is what a style asks of the fonts.
 func query(s *style.Style) font.Query {
-	return font.Query{Families: s.Families, Weight: s.FontWeight, Stretch: s.FontStretch, Italic: s.FontStyle != style.Normal}
+	return font.Query{Families: s.Families, Weight: s.FontWeight, Stretch: s.FontStretch, Italic: s.FontStyle.Kind != style.Normal, Slant: s.FontStyle.Angle, Axes: font.Features(s.FontAxes())}
 }
 
 // features collects the OpenType features of a style (CSS Fonts 4, §7.2).
@@ -715,26 +716,11 @@ func features(s *style.Style) font.Features {
 	case style.TitlingCaps:
 		put("titl")
 	}
-	for _, group := range s.FontVariants {
-		for _, f := range group {
-			put(f)
-		}
+	for _, f := range s.VariantFeatures() {
+		put(f)
 	}
-	for _, f := range s.FontFeatures {
-		if f.Value == 0 {
-			put("-" + f.Tag)
-		} else {
-			put(f.Tag + "=" + itoa(int(f.Value)))
-		}
-	}
+	put(style.FeatureList(s.FontFeatures))
 	return font.Features(strings.TrimSpace(b.String()))
-}
-
-func itoa(n int) string {
-	if n < 10 && n >= 0 {
-		return string(rune('0' + n))
-	}
-	return itoa(n/10) + string(rune('0'+n%10))
 }
 
 func (l *Layout) shapeSpace(lf *leaf) {
@@ -750,7 +736,7 @@ func (l *Layout) shapeSpace(lf *leaf) {
 // has no bold or italic one (CSS Fonts 4, §5.3).
 func (l *Layout) tellSynthetic(m font.Match, b *box.Box) {
 	look, missing, s := "", "", b.Style
-	switch bold, slant := m.Bold && s.SynthesisWeight != style.None, m.Oblique && s.Slants(); {
+	switch bold, slant := m.Bold && s.SynthesisWeight != style.None, m.Oblique != 0 && s.Slants(); {
 	case bold && slant:
 		look, missing = "thickened and slanted", "bold italic"
 	case bold:
@@ -809,6 +795,7 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8, before, 
 	var script language.Script
 	curLevel := level
 	open, upright, spaces := false, false, false
+	variant := st.EmojiVariant()
 	emit := func(end int) {
 		if end <= start {
 			return
@@ -841,13 +828,21 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8, before, 
 			lv = levels[i]
 		}
 		sc := font.Script(r)
+		emoji := font.AnyLook
+		if r == '#' || r >= '*' && r <= '9' || r > 0xA0 { // others are none
+			next, _ := utf8.DecodeRuneInString(p.text[i+n : s.end])
+			emoji = font.EmojiLook(r, next, variant)
+		}
 		switch {
 		case open && (font.Ignorable(r) || unicode.Is(unicode.Mn, r) && cur.Face.Glyph(r) != 0):
 			m, sc = cur, 0
 		case font.Ignorable(r):
-		case r != ' ' && (first.Face.Glyph(r) == 0 || !first.Covers(r)):
+		case r != ' ' && look.wants(r, emoji):
 			var ok bool
-			switch m, ok = l.Fonts.For(look.query, r); {
+			if m, ok = l.Fonts.For(look.query, r); emoji != font.AnyLook {
+				m, ok = l.Fonts.ForEmoji(look.query, r, emoji == font.ColorLook)
+			}
+			switch {
 			case ok:
 			case otherSpace(r): // the shaper makes it from the space that every font has
 				m = first
@@ -860,7 +855,7 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8, before, 
 			up = st.Orientation == style.Upright || standsUpright(r)
 		}
 		sp := otherSpace(r)
-		if open && (sp != spaces || up != upright || m.Face != cur.Face || lv != curLevel || sc != 0 && script != 0 && sc != script) {
+		if open && (sp != spaces || up != upright || m != cur || lv != curLevel || sc != 0 && script != 0 && sc != script) {
 			emit(i)
 			open = false
 		}
@@ -912,6 +907,10 @@ func (l *Layout) measure(lf *leaf, whole, t string, feats font.Features) {
 	s := lf.box.Style
 	if lf.soft {
 		t = strings.TrimSuffix(t, "\u00AD")
+	}
+	feats = lf.match.Features(feats)
+	if lf.upright {
+		feats = uprightFeatures(feats, s)
 	}
 	lf.run = lf.match.Face.ShapeIn(lf.context(whole), t, lf.script, s.Lang, lf.level&1 == 1, feats)
 	if lf.upright {

@@ -20,6 +20,9 @@ func (p *Painter) colorText(t *layout.TextRun, out *display.Text) {
 		for _, g := range run.Glyphs {
 			at, y := x+float64(g.XOff)*k, out.Y-float64(g.YOff)*k
 			layers := out.Face.Layers(g.ID)
+			if graph := (&glyphDrawing{p.C, out.Face, colors, t.Style.Color}); p.drawGlyph(graph, g.ID, at, y, k) {
+				layers = []font.Layer{}
+			}
 			if layers == nil {
 				layers = []font.Layer{{Glyph: g.ID, Entry: font.Foreground}}
 			}

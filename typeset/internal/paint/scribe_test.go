@@ -141,7 +141,7 @@ func flags(t *display.Text) (list string) {
 	for _, f := range []struct {
 		name string
 		on   bool
-	}{{" bold", t.Bold}, {" oblique", t.Oblique}, {" upright", t.Upright}, {" hidden", t.Hidden}, {" gap", t.Gap}, {" copy", t.Copy}} {
+	}{{" bold", t.Bold}, {" oblique", t.Oblique != 0}, {" upright", t.Upright}, {" hidden", t.Hidden}, {" gap", t.Gap}, {" copy", t.Copy}} {
 		if f.on {
 			list += f.name
 		}

@@ -66,7 +66,11 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 
 // textAt is a run of text at x on the baseline y.
 func textAt(t *layout.TextRun, x, y float64) display.Text {
-	return display.Text{Face: t.Match.Face, Size: t.Size, Bold: t.Match.Bold && t.Style.SynthesisWeight != style.None, Oblique: t.Match.Oblique && t.Style.Slants(), X: x, Y: y, Runs: t.Runs,
+	slant := 0.0
+	if t.Style.Slants() {
+		slant = t.Match.Oblique
+	}
+	return display.Text{Face: t.Match.Face, Size: t.Size, Bold: t.Match.Bold && t.Style.SynthesisWeight != style.None, Oblique: slant, X: x, Y: y, Runs: t.Runs,
 		LetterSpacing: t.LetterSpacing, WordSpacing: t.WordSpacing, Gap: t.Gap}
 }
 
@@ -99,17 +103,19 @@ func (p *Painter) turnedText(f *layout.Fragment, x, y float64) {
 func (p *Painter) uprightText(f *layout.Fragment, all *display.Text) {
 	face := all.Face
 	em, x := all.Size, all.X
+	lean := display.Matrix{1, math.Tan(all.Oblique * math.Pi / 180), 0, 1, 0, 0} // along the line
 	for _, run := range all.Runs {
 		for i := range run.Glyphs {
 			g := run.Glyphs[i]
 			one := *all
+			one.Oblique = 0
 			part := *run
 			part.Glyphs = []font.Glyph{g}
 			natural := face.GlyphAdvance(g.ID) * em
 			one.Runs = []*font.Run{&part}
 			one.X, one.Y = -natural/2, (face.Ascent-face.Descent)*em/2
 			p.C.Save()
-			p.C.Transform(display.Matrix{0, -1, 1, 0, x + em/2, all.Y - (face.Ascent-face.Descent)*em/2})
+			p.C.Transform(display.Matrix{0, -1, 1, 0, x + em/2, all.Y - (face.Ascent-face.Descent)*em/2}.Mul(lean))
 			p.C.Text(&one)
 			p.C.Restore()
 			x += g.Advance*em/face.Upem + all.LetterSpacing

@@ -332,10 +332,7 @@ func (c *Content) Text(t *display.Text) {
 		c.nums(t.Size)
 		c.op("Tf")
 	}
-	skew := 0.0
-	if t.Oblique {
-		skew = 0.25
-	}
+	skew := math.Tan(t.Oblique * math.Pi / 180)
 	c.place(skew, t.X, t.Y)
 	c.glyphs(t, e, skew)
 	c.op("ET")

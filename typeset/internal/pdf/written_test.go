@@ -316,7 +316,7 @@ func TestTextOperators(t *testing.T) {
 	assert.Equal(t, 2, strings.Count(got, "1 0 0 -1 10 20 Tm"))
 
 	hidden, slanted, spaced, bold := line("x"), line("x"), line("ab"), line("x")
-	hidden.Hidden, slanted.Oblique, spaced.LetterSpacing, bold.Bold = true, true, 3, true
+	hidden.Hidden, slanted.Oblique, spaced.LetterSpacing, bold.Bold = true, 14, 3, true
 	got = write(t, func(c display.Canvas) { c.Text(hidden) }).contents()
 	assert.Contains(t, got, "3 Tr", "it is found, but not seen")
 	thick := *hidden
@@ -324,7 +324,7 @@ func TestTextOperators(t *testing.T) {
 	got = write(t, func(c display.Canvas) { c.Text(&thick) }).contents()
 	assert.NotContains(t, got, "2 Tr", "nor is it thickened")
 	got = write(t, func(c display.Canvas) { c.Text(slanted) }).contents()
-	assert.Contains(t, got, "1 0 0.25 -1 10 20 Tm")
+	assert.Contains(t, got, "1 0 0.2493 -1 10 20 Tm")
 	got = write(t, func(c display.Canvas) { c.Text(spaced) }).contents()
 	assert.Contains(t, got, ")-187.5(", "3 of 16 px, in thousandths")
 	got = write(t, func(c display.Canvas) { c.Text(bold) }).contents()

@@ -209,7 +209,7 @@ func (t *svgText) parts() (parts []part, total float64) {
 		if i == len(t.chunk)-1 && p.s.Collapse == style.CollapseSpace {
 			p.text = strings.TrimRight(p.text, " ")
 		}
-		q := font.Query{Families: p.s.Families, Weight: p.s.FontWeight, Stretch: p.s.FontStretch, Italic: p.s.FontStyle != style.Normal}
+		q := font.Query{Families: p.s.Families, Weight: p.s.FontWeight, Stretch: p.s.FontStretch, Italic: p.s.FontStyle.Kind != style.Normal, Slant: p.s.FontStyle.Angle, Axes: font.Features(p.s.FontAxes())}
 		start := 0
 		var cur font.Match
 		emit := func(end int) {

@@ -49,7 +49,7 @@ type Inherited struct {
 	SizeAbsolute                    bool    // it is a length, or relative to one that is
 	SizeKeyword                     int8    // that it was given by, as place in sizeKeywords from 1; 0 for a length
 	FontWeight                      float64
-	FontStyle                       Keyword // normal, italic, oblique
+	FontStyle                       FontStyle
 	FontStretch                     float64 // percent
 	FontCaps                        Keyword
 	FontVariants                    [len(variantGroups)][]string // OpenType features that font-variant-* ask for
@@ -117,6 +117,13 @@ type Inherited struct {
 type Indent struct {
 	LP
 	Hanging, EachLine bool
+}
+
+// FontStyle is font-style: normal, italic or oblique, and how far letters lean where
+// the font has none that do, in degrees.
+type FontStyle struct {
+	Kind  Keyword
+	Angle float64
 }
 
 // HangingPunctuation tells which characters may hang at line ends.
@@ -396,7 +403,7 @@ func (s *Style) Transformed() bool {
 // Slants tells whether upright letters may be slanted where the family has no slanted ones
 // (CSS Fonts 4, §9.3).
 func (s *Style) Slants() bool {
-	return s.SynthesisStyle == Auto || s.SynthesisStyle == ObliqueOnly && s.FontStyle == Oblique
+	return s.SynthesisStyle == Auto || s.SynthesisStyle == ObliqueOnly && s.FontStyle.Kind == Oblique
 }
 
 // Multicol tells whether the box sets its contents in columns (Multi-column 2, §2).
@@ -426,7 +433,7 @@ func initialStyle() *Style {
 	s := &Style{}
 	s.Color = Black
 	s.Families = []string{"serif"}
-	s.FontSize, s.FontWeight, s.FontStyle, s.FontStretch = 16, 400, Normal, 100
+	s.FontSize, s.FontWeight, s.FontStyle, s.FontStretch = 16, 400, FontStyle{Kind: Normal}, 100
 	s.SizeKeyword = mediumSize
 	s.FontCaps, s.FontKerning = Normal, Auto
 	s.SynthesisWeight, s.SynthesisStyle, s.SynthesisCaps = Auto, Auto, Auto

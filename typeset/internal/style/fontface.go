@@ -11,37 +11,68 @@ import (
 // FontFace is one @font-face rule (CSS Fonts 4, §4).
 type FontFace struct {
 	Family          string
+	Named           bool       // by whatever name: even an empty one
 	Files           []FontFile // src, in its order
 	Weight, Stretch [2]float64 // from and to; stretch in percent
 	Italic          bool
+	Slant           [2]float64 // degrees that an oblique face leans, from and to
+	AutoWeight      bool       // the file tells, if it varies
+	AutoWidth       bool
+	AutoSlant       bool
+	Features        []Feature
 	Ranges          [][2]rune // unicode-range; nil for all characters
 }
 
 // parseFontFace reads the descriptors of a rule; base is what its addresses are
 // relative to.
 func parseFontFace(decls []css.Declaration, base string) FontFace {
-	f := FontFace{Weight: [2]float64{400, 400}, Stretch: [2]float64{100, 100}}
+	f := FontFace{Weight: [2]float64{400, 400}, Stretch: [2]float64{100, 100}, AutoWeight: true, AutoWidth: true, AutoSlant: true}
 	for _, d := range decls {
 		w := css.Words(d.Value)
 		switch d.Name {
 		case "font-family":
 			v := &values{list: w}
 			if fam, ok := parseFamilies(v); ok && v.done() {
-				f.Family = fam(nil)[0]
+				f.Family, f.Named = fam(nil)[0], true
 			}
 		case "src":
 			f.Files = fontSources(d.Value, base)
 		case "font-weight":
-			f.Weight = weightRange(d.Value)
+			f.Weight, f.AutoWeight = weightRange(d.Value), len(w) == 1 && w[0].Is("auto")
 		case "font-stretch", "font-width":
-			f.Stretch = stretchRange(d.Value)
+			f.Stretch, f.AutoWidth = stretchRange(d.Value), len(w) == 1 && w[0].Is("auto")
 		case "font-style":
-			f.Italic = len(w) > 0 && (w[0].Is("italic") || w[0].Is("oblique"))
+			f.fontStyle(w)
+		case "font-feature-settings":
+			if list, ok := parseFeatures(&values{list: w}); ok {
+				f.Features = list(nil)
+			}
 		case "unicode-range":
 			f.Ranges = unicodeRanges(css.Text(d.Value))
 		}
 	}
 	return f
+}
+
+// fontStyle reads font-style, whose range of angles is for files that vary (§4.4).
+func (f *FontFace) fontStyle(w []css.Token) {
+	if len(w) == 0 {
+		return
+	}
+	f.AutoSlant = w[0].Is("auto")
+	f.Italic = w[0].Is("italic") || w[0].Is("oblique")
+	v := &values{list: w[1:]}
+	from, ok := v.angle()
+	if !ok || !w[0].Is("oblique") {
+		return
+	}
+	to, ok := v.angle()
+	if !ok {
+		return
+	}
+	c := &Computer{S: &Style{}}
+	a, b := from(c), to(c)
+	f.Slant, f.Italic = [2]float64{min(a, b), max(a, b)}, false
 }
 
 // FontFile is one entry of a @font-face rule's src.

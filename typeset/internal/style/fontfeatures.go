@@ -40,6 +40,22 @@ func (s *Style) AsksVariants() bool {
 	return false
 }
 
+// EmojiVariant is font-variant-emoji; "" for normal.
+func (s *Style) EmojiVariant() string {
+	if list := s.FontVariants[len(variantGroups)-1]; len(list) > 0 {
+		return list[0]
+	}
+	return ""
+}
+
+// VariantFeatures are the features that the font-variant properties but that for caps ask for.
+func (s *Style) VariantFeatures() (list []string) {
+	for _, group := range s.FontVariants[:len(variantGroups)-1] {
+		list = append(list, group...)
+	}
+	return list
+}
+
 // featureKey finds the numbers of a name for one family.
 type featureKey struct {
 	family string
@@ -124,4 +140,27 @@ func (r *Resolver) alternate(families []string, a alternate) (out []string) {
 		}
 	}
 	return out
+}
+
+// FeatureList writes OpenType features with their values: "smcp=1 -liga".
+func FeatureList(list []Feature) string {
+	parts := make([]string, len(list))
+	for i, f := range list {
+		if parts[i] = f.Tag + "=" + strconv.Itoa(int(f.Value)); f.Value == 0 {
+			parts[i] = "-" + f.Tag
+		}
+	}
+	return strings.Join(parts, " ")
+}
+
+// FontAxes writes the axes of variable fonts that a style sets: "GRAD=-50 wdth=75".
+func (s *Style) FontAxes() string {
+	if len(s.FontVariations) == 0 {
+		return ""
+	}
+	parts := make([]string, len(s.FontVariations))
+	for i, a := range s.FontVariations {
+		parts[i] = a.Tag + "=" + strconv.FormatFloat(a.Value, 'g', -1, 32)
+	}
+	return strings.Join(parts, " ")
 }

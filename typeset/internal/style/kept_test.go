@@ -184,10 +184,13 @@ func TestFontFace(t *testing.T) {
 	r.AddSheet(ParseSheet("a.css", "css/a.css", `@font-face { font-family: "Quay"; src: local(Quay Regular), url(q.eot) format("embedded-opentype"), url(../q.woff2) format("woff2");
 		font-weight: 700 200; font-stretch: condensed 100%; font-style: oblique 10deg; unicode-range: U+41-5A, u+1F??, U+20AC }
 		@font-face { src: url(nameless.ttf) }
-		@font-face { font-family: Lantern; src: url(l.ttf) }`), Author, nil, nil)
+		@font-face { font-family: Lantern; src: url(l.ttf) }
+		@font-face { font-family: ""; src: url(e.ttf); font-style: oblique 20deg -5deg; font-weight: auto; font-stretch: auto; font-feature-settings: "smcp", "liga" off }`), Author, nil, nil)
 	assert.Equal(t, []FontFace{
-		{Family: "Quay", Files: []FontFile{{Local: "Quay Regular"}, {URL: "/q.woff2"}}, Weight: [2]float64{200, 700}, Stretch: [2]float64{75, 100}, Italic: true,
+		{Family: "Quay", Named: true, Files: []FontFile{{Local: "Quay Regular"}, {URL: "/q.woff2"}}, Weight: [2]float64{200, 700}, Stretch: [2]float64{75, 100}, Italic: true,
 			Ranges: [][2]rune{{0x41, 0x5A}, {0x1F00, 0x1FFF}, {0x20AC, 0x20AC}}},
-		{Family: "Lantern", Files: []FontFile{{URL: "/css/l.ttf"}}, Weight: [2]float64{400, 400}, Stretch: [2]float64{100, 100}},
+		{Family: "Lantern", Named: true, Files: []FontFile{{URL: "/css/l.ttf"}}, Weight: [2]float64{400, 400}, Stretch: [2]float64{100, 100}, AutoWeight: true, AutoWidth: true, AutoSlant: true},
+		{Named: true, Files: []FontFile{{URL: "/css/e.ttf"}}, Weight: [2]float64{400, 400}, Stretch: [2]float64{100, 100}, AutoWeight: true, AutoWidth: true,
+			Slant: [2]float64{-5, 20}, Features: []Feature{{"smcp", 1}, {"liga", 0}}},
 	}, r.Faces)
 }

@@ -48,13 +48,7 @@ func defineFont() {
 	}
 	define("font-family", true, func(s *Style) *[]string { return &s.Families }, parseFamilies)
 	define("font-weight", true, func(s *Style) *float64 { return &s.FontWeight }, parseWeight)
-	define("font-style", true, func(s *Style) *Keyword { return &s.FontStyle }, func(v *values) (spec[Keyword], bool) {
-		k, ok := v.oneOf("normal italic oblique")
-		if k == Oblique {
-			v.angle()
-		}
-		return fixed(k), ok
-	})
+	define("font-style", true, func(s *Style) *FontStyle { return &s.FontStyle }, parseFontStyle)
 	define("font-stretch", true, func(s *Style) *float64 { return &s.FontStretch }, func(v *values) (spec[float64], bool) {
 		if k, ok := v.oneOf("ultra-condensed extra-condensed condensed semi-condensed normal semi-expanded expanded extra-expanded ultra-expanded"); ok {
 			return fixed(fontStretches[k.String()]), true
@@ -74,26 +68,7 @@ func defineFont() {
 	for _, name := range variantGroups {
 		variants = append(variants, "font-variant-"+name)
 	}
-	features := func(v *values) (spec[[]Feature], bool) {
-		if v.word("normal") {
-			return fixed([]Feature(nil)), true
-		}
-		return list(v, func(v *values) (spec[Feature], bool) {
-			tag, ok := v.str()
-			if !ok || len(tag) != 4 {
-				return nil, false
-			}
-			if v.word("off") {
-				return fixed(Feature{tag, 0}), true
-			}
-			v.word("on")
-			if n, ok := v.number(false); ok {
-				return func(c *Computer) Feature { return Feature{tag, n(c)} }, true
-			}
-			return fixed(Feature{tag, 1}), true
-		})
-	}
-	define("font-feature-settings", true, func(s *Style) *[]Feature { return &s.FontFeatures }, features)
+	define("font-feature-settings", true, func(s *Style) *[]Feature { return &s.FontFeatures }, parseFeatures)
 	define("font-variation-settings", true, func(s *Style) *[]Feature { return &s.FontVariations }, parseVariations)
 	words("font-kerning", true, "auto normal none", func(s *Style) *Keyword { return &s.FontKerning })
 	words("font-synthesis-weight", true, "auto none", func(s *Style) *Keyword { return &s.SynthesisWeight })
@@ -110,6 +85,27 @@ func defineFont() {
 	})
 	short("font", "font-style "+strings.Join(variants, " ")+" font-weight font-stretch font-size line-height font-family font-feature-settings font-kerning font-variation-settings font-size-adjust", parseFont)
 	short("font-synthesis", "font-synthesis-weight font-synthesis-style font-synthesis-small-caps", parseSynthesis)
+}
+
+// parseFeatures reads OpenType features with their values (CSS Fonts 4, §6.12).
+func parseFeatures(v *values) (spec[[]Feature], bool) {
+	if v.word("normal") {
+		return fixed([]Feature(nil)), true
+	}
+	return list(v, func(v *values) (spec[Feature], bool) {
+		tag, ok := v.str()
+		if !ok || len(tag) != 4 {
+			return nil, false
+		}
+		if v.word("off") {
+			return fixed(Feature{tag, 0}), true
+		}
+		v.word("on")
+		if n, ok := v.number(false); ok {
+			return func(c *Computer) Feature { return Feature{tag, n(c)} }, true
+		}
+		return fixed(Feature{tag, 1}), true
+	})
 }
 
 // parseVariations reads axes with their values (CSS Fonts 4, §8.3).
@@ -257,6 +253,30 @@ func parseFamilies(v *values) (spec[[]string], bool) {
 	return fixed(out), true
 }
 
+// obliqueAngle is how far oblique letters lean, in degrees, unless a style says
+// (CSS Fonts 4, §2.4).
+const obliqueAngle = 14
+
+func parseFontStyle(v *values) (spec[FontStyle], bool) {
+	k, ok := v.oneOf("normal italic oblique")
+	if k != Oblique || v.done() {
+		return fixed(styleOf(k, obliqueAngle)), ok
+	}
+	angle, given := v.angle()
+	if !given {
+		return fixed(styleOf(k, obliqueAngle)), ok
+	}
+	return func(c *Computer) FontStyle { return styleOf(k, max(min(angle(c), 90), -90)) }, ok
+}
+
+// styleOf is the font style of a keyword; one that does not lean is the normal one.
+func styleOf(k Keyword, angle float64) FontStyle {
+	if k == Normal || k == Oblique && angle == 0 {
+		return FontStyle{Kind: Normal}
+	}
+	return FontStyle{k, angle}
+}
+
 func parseWeight(v *values) (spec[float64], bool) {
 	if k, ok := v.oneOf("normal bold bolder lighter"); ok {
 		return func(c *Computer) float64 {
@@ -312,7 +332,7 @@ var variantFeatures = map[string]map[string]string{
 		"proportional-width": "pwid", "ruby": "ruby"},
 	"position":   {"sub": "subs", "super": "sups"},
 	"alternates": {"historical-forms": "hist"},
-	"emoji":      {"text": "", "emoji": "", "unicode": ""},
+	"emoji":      {"text": "text", "emoji": "emoji", "unicode": "unicode"}, // no features: they pick the face
 }
 
 // variantKinds are what words of one property are of which it takes one each; of other words

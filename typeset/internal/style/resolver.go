@@ -255,7 +255,7 @@ func (a *adder) one(r *css.Rule, parent []css.Selector, layer string) {
 			a.importRule(r, layer)
 		}
 	case "font-face":
-		if f := parseFontFace(r.Decls, a.sheet.base); f.Family != "" {
+		if f := parseFontFace(r.Decls, a.sheet.base); f.Named {
 			a.Faces = append(a.Faces, f)
 		}
 	case "font-feature-values":

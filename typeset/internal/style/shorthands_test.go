@@ -35,7 +35,7 @@ func look(s *Style) map[string]string {
 		"flex":     fmt.Sprintf("%g %g %s", s.FlexGrow, s.FlexShrink, size(s.FlexBasis)),
 		"overflow": fmt.Sprintf("%v %v", s.OverflowX, s.OverflowY),
 		"columns":  fmt.Sprintf("%d %s", s.ColumnCount, size(s.ColumnWidth)),
-		"font":     fmt.Sprintf("%v %g %gpx %v %s", s.FontStyle, s.FontWeight, s.FontSize, s.LineHeight, strings.Join(s.Families, ",")),
+		"font":     fmt.Sprintf("%v %g %gpx %v %s", s.FontStyle.Kind, s.FontWeight, s.FontSize, s.LineHeight, strings.Join(s.Families, ",")),
 		"size":     fmt.Sprintf("%s × %s", size(s.Width), size(s.Height)),
 		"breaks":   fmt.Sprintf("%v %v %v", s.BreakBefore, s.BreakAfter, s.BreakInside),
 		"outline":  fmt.Sprintf("%g %v", s.Outline.Width, s.Outline.Style),
