@@ -9,7 +9,7 @@ var Codes = []string{
 	// style
 	"css-syntax", "css-selector", "css-unsupported", "css-value", "variable-unset", "hyphens-language", "option-wins", "sum-value", "target-missing",
 	// text
-	"glyph-missing", "face-synthetic", "control-character", "contrast-low",
+	"glyph-missing", "face-synthetic", "face-pictures", "control-character", "contrast-low",
 	// pages
 	"content-wide", "content-fitted", "content-cut", "content-over", "content-off", "picture-coarse", "line-thin", "gap", "heading-alone", "margin-cut", "row-tall", "page-empty", "page-blank", "fit-pages",
 	// readers aloud

@@ -1,6 +1,9 @@
 package font
 
-import "sort"
+import (
+	"sort"
+	"strings"
+)
 
 // Layer is one shape of a colour glyph and the palette entry that it is filled
 // with; Foreground stands for the colour of the text (OpenType, COLR).
@@ -24,6 +27,17 @@ type Palette struct {
 func (f *Face) HasColors() bool {
 	t := f.tables["COLR"]
 	return len(f.tables["CPAL"]) >= 12 && (len(t) >= 14 && u16(t, 2) > 0 || hasGraphs(t))
+}
+
+// Pictures names the table in which the face keeps pictures of its glyphs, where these are
+// all that it has of colours: they are not read. It is "" for other faces.
+func (f *Face) Pictures() string {
+	for _, tag := range []string{"CBDT", "sbix", "SVG "} {
+		if len(f.tables[tag]) > 0 && !f.HasColors() {
+			return strings.TrimSpace(tag)
+		}
+	}
+	return ""
 }
 
 // Layers gives the layers of a colour glyph, the lowest first; nil for a plain

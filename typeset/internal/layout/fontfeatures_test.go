@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
 )
 
@@ -116,4 +117,20 @@ func TestFormsForVerticalLines(t *testing.T) {
 	assert.Equal(t, uint32('x'), shown("body { writing-mode: vertical-rl }"))
 	assert.Equal(t, uint32('W'), shown("body { writing-mode: vertical-rl; text-orientation: upright }"))
 	assert.Equal(t, uint32('x'), shown("body { writing-mode: vertical-rl; text-orientation: upright } i { font-feature-settings: 'vert' off }"), "the style may take them back")
+}
+
+// TestFontsOfPictures: a font whose letters are pictures is told, as they would be blank.
+func TestFontsOfPictures(t *testing.T) {
+	data := append([]byte(nil), liberationsansregular.TTF...)
+	at := strings.Index(string(data[:1024]), "gasp")
+	require.Positive(t, at)
+	copy(data[at:], "CBDT")
+	face, err := font.Parse(data, nil)
+	require.NoError(t, err)
+	l, root := tree(t, "<p>x", "p { font-family: Signs }")
+	var told []string
+	l.Tell = func(code, message string, _ *box.Box) { told = append(told, code+": "+message) }
+	l.Fonts.Add(&font.Source{Family: "Signs", WeightMin: 400, WeightMax: 400, StretchMin: 100, StretchMax: 100, Open: func([]gtfont.Variation) (*font.Face, error) { return face, nil }})
+	l.LayPage(root, 400, 300, 0, 0, nil)
+	assert.Equal(t, []string{"face-pictures: the font “Signs” keeps its letters as pictures (CBDT), which are not read: they are blank or without colours; take its version with COLR outlines"}, told)
 }

@@ -137,7 +137,7 @@ func (l *Layout) look(s *style.Style) *textLook {
 		k.first = l.Fonts.First(k.query)
 		k.before = l.Fonts.Before(k.query, k.first)
 		k.strut = l.strutOf(s, k.first)
-		if k.plainBlock, k.plainText, k.plainCell = plainBlock(s), plainText(s) && !k.first.Face.LigatesSpaces(), plainCell(s); k.plainText {
+		if k.plainBlock, k.plainText, k.plainCell = plainBlock(s), plainText(s) && plainFace(k.first), plainCell(s); k.plainText {
 			k.plainFont(l)
 		}
 		l.looks[s] = k

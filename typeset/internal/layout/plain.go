@@ -135,6 +135,11 @@ func plainText(s *style.Style) bool {
 		s.WordBreak == style.Normal && s.LineBreak == style.Auto && !minBreaks(s) && s.EmojiVariant() == "" && s.WritingMode == style.HorizontalTb
 }
 
+// plainFace tells whether a face needs nothing special, and nothing to be told of.
+func plainFace(m font.Match) bool {
+	return !m.Face.LigatesSpaces() && m.Face.Pictures() == ""
+}
+
 // collapsed is text with its white space collapsed, and none at its ends.
 func collapsed(t string) string {
 	t = strings.Trim(t, " \t\n\r\f")

@@ -749,6 +749,13 @@ func (l *Layout) tellSynthetic(m font.Match, b *box.Box) {
 	l.Tell("face-synthetic", "the font “"+m.Family()+"” has no "+missing+" face; another of its faces is "+look+" instead", b)
 }
 
+// tellPictures tells of a face whose coloured letters are pictures that are not read.
+func (l *Layout) tellPictures(m font.Match, b *box.Box) {
+	if table := m.Face.Pictures(); table != "" {
+		l.Tell("face-pictures", "the font “"+m.Family()+"” keeps its letters as pictures ("+table+"), which are not read: they are blank or without colours; take its version with COLR outlines", b)
+	}
+}
+
 // touches tells whether the text of span i has that of the one a step on right
 // beside it: no edge of an inline box stands between them (CSS Text 3, §7.3).
 func (c *collector) touches(i, step int) bool {
@@ -814,6 +821,7 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8, before, 
 		}
 		l.measure(&lf, p.text, t, look.features)
 		l.tellSynthetic(lf.match, lf.box)
+		l.tellPictures(lf.match, lf.box)
 		p.leaves = append(p.leaves, lf)
 		start = end
 	}
