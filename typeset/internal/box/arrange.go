@@ -57,9 +57,14 @@ func blank(b *Box) bool {
 		return strings.Trim(b.Text, " \t\n\r\f") == ""
 	case style.PreserveBreaks:
 		return strings.Trim(b.Text, " \t\r\f") == ""
+	case style.Discard:
+		return onlySpace(b)
 	}
 	return b.Text == ""
 }
+
+// onlySpace tells whether a box is white space, be it preserved or not.
+func onlySpace(b *Box) bool { return b.Kind == Text && strings.Trim(b.Text, " \t\n\r\f") == "" }
 
 func allBlank(list []*Box) bool {
 	for _, b := range list {
@@ -286,7 +291,7 @@ func wrapRuns(kids []*Box, proper func(*Box) bool, wrap func([]*Box) *Box) []*Bo
 	}
 	var out, run []*Box
 	flush := func() {
-		if len(run) > 0 && !allBlank(run) {
+		if slices.ContainsFunc(run, func(b *Box) bool { return !onlySpace(b) }) {
 			out = append(out, wrap(run))
 		}
 		run = nil

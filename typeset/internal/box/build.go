@@ -254,6 +254,10 @@ func (b *Builder) contents(kids []*Box, n *markup.Node, s *style.Style, decor *D
 	if list, ok := b.control(n, s); ok {
 		return append(kids, list...)
 	}
+	if n.Name == "wbr" && !n.Foreign { // a place where a line may end (HTML, §4.5.28)
+		b.order++
+		return append(kids, &Box{Kind: Text, Node: n, Order: b.order, Style: s, Text: "\u200B", Decor: decor})
+	}
 	if kids == nil {
 		count := 0
 		for c := n.First; c != nil; c = c.Next {

@@ -15,7 +15,7 @@ func TestOutlines(t *testing.T) {
 		`<p> </p>`:                                                                           `body(p())`,
 		`<p>a <b> b </b> c</p>`:                                                              `body(p("a" b("b") "c"))`,
 		`<p>a<br>b</p>`:                                                                      `body(p("a" br "b"))`,
-		`<p>a<wbr>b</p>`:                                                                     `body(p("a" wbr() "b"))`,
+		`<p>a<wbr>b</p>`:                                                                     `body(p("a" wbr("\u200b") "b"))`,
 		`<p hidden>a</p><p>b</p>`:                                                            `body(p("b"))`,
 		`<p style='display:none'>a</p>b`:                                                     `body("b")`,
 		`<div style='display:contents'><p>a</p>b</div>`:                                      `body(p("a") anon("b"))`,

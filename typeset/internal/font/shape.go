@@ -185,6 +185,32 @@ func Ignorable(r rune) bool {
 	return r == '\u00AD' || r >= 0x200B && r <= 0x200F || r >= 0x202A && r <= 0x202E || r >= 0x2060 && r <= 0x206F || r >= 0xFE00 && r <= 0xFE0F || r == 0xFEFF || r >= 0xE0100 && r <= 0xE01EF || unicode.Is(unicode.Cc, r)
 }
 
+// Seen gives the run with what has no glyph of its own made part of the cluster before it, or
+// of the one after it: nothing is set between them.
+func (r *Run) Seen() *Run {
+	out := *r
+	out.Glyphs = make([]Glyph, 0, len(r.Glyphs))
+	before := int32(0) // bytes that wait for a cluster
+	for _, g := range r.Glyphs {
+		unseen := g.Chars > 0 && strings.IndexFunc(r.Text[g.Cluster:g.Cluster+g.Chars], func(c rune) bool { return !Ignorable(c) }) < 0
+		switch n := len(out.Glyphs); {
+		case !unseen:
+			g.Cluster, g.Chars = g.Cluster-before, g.Chars+before
+			out.Glyphs, before = append(out.Glyphs, g), 0
+		case n > 0 && out.Glyphs[n-1].Cluster+out.Glyphs[n-1].Chars == g.Cluster && out.Glyphs[n-1].Chars > 0:
+			out.Glyphs[n-1].Chars += g.Chars
+			out.Width -= g.Advance
+		default:
+			before += g.Chars
+			out.Width -= g.Advance
+		}
+	}
+	if before > 0 {
+		return r
+	}
+	return &out
+}
+
 // As gives the run as one that stands for other text, such as the hyphen at a
 // line's end for a soft hyphen.
 func (r *Run) As(text string) *Run {

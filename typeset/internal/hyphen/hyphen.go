@@ -4,6 +4,7 @@ package hyphen
 
 import (
 	"bytes"
+	"cmp"
 	"embed"
 	"strconv"
 	"strings"
@@ -139,12 +140,17 @@ func (d *dictionary) add(pattern string) {
 	d.longest = max(d.longest, utf8.RuneCountInString(key))
 }
 
+// Limits are the fewest letters of a word, and those before and after a hyphen; 0 leaves it
+// to the language (CSS Text 4, §6.3.1).
+type Limits struct{ Word, Before, After int }
+
 // points gives the numbers of letters after which a word may end a line.
-func (d *dictionary) points(word []rune) []int {
+func (d *dictionary) points(word []rune, l Limits) []int {
 	n := len(word)
-	if n < shortest {
+	if n < cmp.Or(l.Word, shortest) {
 		return nil
 	}
+	left, right := cmp.Or(l.Before, d.left), cmp.Or(l.After, d.right)
 	text := make([]rune, 0, n+2)
 	text = append(text, '.')
 	for _, r := range word {
@@ -160,7 +166,7 @@ func (d *dictionary) points(word []rune) []int {
 		}
 	}
 	var out []int
-	for i := d.left; i <= n-d.right; i++ {
+	for i := left; i <= n-right; i++ {
 		if weights[i+1]%2 == 1 {
 			out = append(out, i)
 		}
@@ -173,7 +179,7 @@ const soft = '\u00AD'
 
 // Insert puts soft hyphens into the words of a text. Words with digits,
 // capitals inside or soft hyphens of their own are left as they are.
-func Insert(text, lang string) string {
+func Insert(text, lang string, limits Limits) string {
 	d := dictionaryOf(lang)
 	if d == nil {
 		return text
@@ -193,7 +199,7 @@ func Insert(text, lang string) string {
 		word := runes[i:j]
 		at := 0
 		if plain(runes, i, j) {
-			for _, p := range d.points(word) {
+			for _, p := range d.points(word, limits) {
 				out.WriteString(string(word[at:p]))
 				out.WriteRune(soft)
 				at = p

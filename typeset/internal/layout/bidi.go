@@ -27,7 +27,9 @@ func needsBidi(t string) bool {
 	return false
 }
 
-func firstStrongRTL(t string) bool {
+// firstStrongRTL tells whether the first character with a direction runs from right to left;
+// text without any has the direction that is given.
+func firstStrongRTL(t string, otherwise bool) bool {
 	for _, r := range t {
 		p, _ := bidi.LookupRune(r)
 		switch p.Class() {
@@ -37,7 +39,7 @@ func firstStrongRTL(t string) bool {
 			return true
 		}
 	}
-	return false
+	return otherwise
 }
 
 // directionTurn is where in the text lines begin that run from right to left, or no longer
@@ -81,7 +83,11 @@ func (p *para) turnAt(runes []rune, offset []int) (level uint8) {
 	if at < 0 {
 		return 0
 	}
-	rtl := firstStrongRTL(string(runes))
+	rtl := p.outer // neutral characters alone go as the paragraph before does
+	if n := len(p.turns); n > 0 {
+		rtl = p.turns[n-1].rtl
+	}
+	rtl = firstStrongRTL(string(runes), rtl)
 	p.turns = append(p.turns, directionTurn{offset[at], rtl})
 	if rtl {
 		return 1
@@ -287,12 +293,18 @@ func bidiLevels(classes []bidi.Class, runes []rune, base uint8) []uint8 {
 			}
 		}
 	}
-	for i := n - 1; i >= 0; i-- { // L1: trailing white space
-		c := classes[i]
-		if c != bidi.WS && c != bidi.S && c != bidi.B && !removed[i] && c != bidi.PDI && c != bidi.LRI && c != bidi.RLI && c != bidi.FSI {
-			break
+	ending := true
+	for i := n - 1; i >= 0; i-- { // L1: separators, and white space before them and at the end
+		switch c := classes[i]; c {
+		case bidi.S, bidi.B:
+			ending = true
+		case bidi.WS, bidi.PDI, bidi.LRI, bidi.RLI, bidi.FSI:
+		default:
+			ending = ending && removed[i]
 		}
-		levels[i] = base
+		if ending {
+			levels[i] = base
+		}
 	}
 	return levels
 }

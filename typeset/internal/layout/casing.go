@@ -28,7 +28,16 @@ func transform(t string, s *style.Style, mid *bool) string {
 	return t
 }
 
-func upper(t, lang string) string { return cases.Upper(language.Make(lang)).String(t) }
+func upper(t, lang string) string {
+	if lang == "el" || strings.HasPrefix(lang, "el-") {
+		t = greekDiaeresis.Replace(t)
+	}
+	return cases.Upper(language.Make(lang)).String(t)
+}
+
+// greekDiaeresis has letters with a diaeresis as capitals: the library takes it away with the
+// accents, though it stays (CSS Text 3, §2.1.2).
+var greekDiaeresis = strings.NewReplacer("ϊ", "Ϊ", "ϋ", "Ϋ", "ΐ", "Ϊ", "ΰ", "Ϋ")
 
 // capitalize gives words their title case. In Dutch, “ij” is one letter.
 func capitalize(t, lang string, mid *bool) string {

@@ -146,8 +146,13 @@ func (l *Layout) look(s *style.Style) *textLook {
 	return k
 }
 
+const noBreakHyphen = '\u2011'
+
 // wants tells whether a character needs another face than the first one.
 func (k *textLook) wants(r rune, emoji int) bool {
+	if r == noBreakHyphen && k.first.Face.Glyph(r) == 0 { // the shaper makes it from the hyphen
+		r = '\u2010'
+	}
 	return emoji != font.AnyLook || k.first.Face.Glyph(r) == 0 || !k.first.Covers(r) || k.before != nil && font.AnyCovers(k.before, r)
 }
 
@@ -655,7 +660,10 @@ func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py,
 	if u.kind == leafSpace && (k < b.solid[0] || k >= b.solid[1]) { // (Text Decoration 4, §2.7.1)
 		decor = nil
 	}
-	letter := s.LetterSpacing.Of(s.FontSize) + perGlyph
+	letter := perGlyph
+	if u.spaced() {
+		letter += s.LetterSpacing.Of(s.FontSize)
+	}
 	word := s.WordSpacing.Of(s.FontSize) + gap
 	w := u.w + extra + perGlyph*float64(len(u.run.Glyphs))
 	if n := len(parent.Kids); n > 0 {

@@ -510,7 +510,9 @@ func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, fl
 		if lf.kind == leafOut && u.pre == 0 && bestLen == len(units)-1 { // no line begins before it
 			bestLen, bestNext = len(units), cursor{leaf: i}
 		}
-		if lf.canBreak && (solid || lf.kind == leafSpace && !lf.collapse) && !(lf.soft && x-u.post+st.hyphenWidth(lf) > avail+0.001) {
+		fitsHyphen := !lf.soft || x-u.post+st.hyphenWidth(lf) <= avail+0.001
+		tooWide = tooWide || !fitsHyphen && bestLen < 0 && lf.canBreak && solid // there is no other place to break
+		if lf.canBreak && (solid || lf.kind == leafSpace && !lf.collapse) && (fitsHyphen || bestLen < 0) {
 			bestLen, bestNext, bestFloats = len(units), cursor{leaf: i}, len(floats)
 			if tooWide {
 				break
@@ -520,6 +522,7 @@ func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, fl
 	if i >= len(p.leaves) {
 		return units, cursor{leaf: i}, floats, false, tooWide
 	}
+	st.hyphenate(units[:bestLen])
 	return units[:bestLen], bestNext, floats[:bestFloats], false, tooWide
 }
 
@@ -569,7 +572,7 @@ func (st *lineState) hyphenate(units []unit) {
 // breaksWords tells whether a word may be cut when it alone is too wide.
 func (st *lineState) breaksWords(lf *leaf) bool {
 	s := lf.box.Style
-	return s.OverflowWrap != style.Normal || s.WordBreak == style.BreakWord || s.WordBreak == style.BreakAll || s.LineBreak == style.Anywhere
+	return s.OverflowWrap != style.Normal || s.WordBreak == style.BreakWord || s.LineBreak == style.Anywhere
 }
 
 // cutWord keeps as many graphemes of a word as fit, at least one when must.
@@ -631,15 +634,17 @@ func (st *lineState) tab(x float64, lf *leaf) float64 {
 	if lf.box.Leader { // what is left of the line follows when it is built
 		return 0
 	}
+	b := st.b.Style
 	stop := s.TabSize.Px
-	if s.TabSize.Pct != 0 {
-		stop = s.TabSize.Pct / 100 * (st.l.look(s).first.Face.Advance(' ')*s.FontSize + s.LetterSpacing.Of(s.FontSize))
+	if s.TabSize.Pct != 0 { // so many spaces of the block
+		space := st.l.look(b).first.Face.Advance(' ') * b.FontSize
+		stop = s.TabSize.Pct / 100 * (space + b.LetterSpacing.Of(b.FontSize) + b.WordSpacing.Of(space))
 	}
 	if stop <= 0 {
 		return 0
 	}
-	w := stop - math.Mod(x, stop)
-	if w < 0.5*st.l.look(s).first.Face.Advance('0')*s.FontSize {
+	w := stop - (x - math.Floor(x/stop)*stop)
+	if w < 0.5*st.l.look(b).first.Face.Advance('0')*b.FontSize {
 		w += stop
 	}
 	return w
@@ -754,7 +759,7 @@ ends:
 		switch u := &units[k]; u.kind {
 		case leafSpace:
 			switch {
-			case u.hang && u.box.Style.Collapse == style.Preserve:
+			case u.hang && (u.box.Style.Collapse == style.Preserve || u.box.Style.Collapse == style.PreserveSpaces):
 				conditional += u.w
 			case u.hang || u.collapse && u.w == 0:
 				always += u.w

@@ -3,6 +3,7 @@ package layout
 import (
 	"bytes"
 	"fmt"
+	"slices"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -13,7 +14,6 @@ import (
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/hyphen"
 	"oliveledger/typeset/internal/style"
 )
 
@@ -55,6 +55,7 @@ type leaf struct {
 	level      uint8
 	script     language.Script
 	collapse   bool // a space that vanishes at a line's end
+	wraps      bool // a space that vanished after it lets the line end there
 	hang       bool // a preserved space that may hang at a line's end
 	other      bool // a space that separates no words
 	before     bool // its letters may join the text before it
@@ -66,6 +67,7 @@ type para struct {
 	text   string
 	leaves []leaf
 	rtl    bool
+	outer  bool            // the direction of the box, where unicode-bidi is plaintext
 	turns  []directionTurn // of unicode-bidi: plaintext, else nil
 	bidi   bool
 	min    float64
@@ -86,9 +88,10 @@ func (l *Layout) prepare(b *box.Box) *para {
 	c.start(l, p, b)
 	c.walk(b.Children, nil)
 	c.flushOpens()
+	c.hyphenate()
 	p.text = c.text.String()
 	if b.Style.UnicodeBidi == style.Plaintext {
-		p.rtl = firstStrongRTL(p.text)
+		p.outer, p.rtl = p.rtl, firstStrongRTL(p.text, p.rtl)
 	}
 	p.floats, p.cuts = c.floats, c.cuts
 	p.resolveBidi(b, c.controls)
@@ -127,6 +130,8 @@ type span struct {
 	opens      []*inlineBox
 	closes     []*inlineBox
 	collapse   bool
+	wraps      bool
+	newline    bool // a space that stands for the end of a line of the source
 }
 
 // control is a bidi control that an inline box adds at a place.
@@ -235,10 +240,13 @@ func (c *collector) addText(k *box.Box, in *inlineBox) {
 	if c.smallCaps(k, in, t) {
 		return
 	}
-	if s.Hyphens == style.Auto {
-		t = c.l.hyphenated(t, s, k)
+	switch s.Collapse {
+	case style.Discard:
+		t = mapSpace(t, -1)
+	case style.PreserveSpaces:
+		t = mapSpace(t, ' ')
 	}
-	keepSpace := s.Collapse == style.Preserve || s.Collapse == style.BreakSpaces
+	keepSpace := s.Collapse == style.Preserve || s.Collapse == style.BreakSpaces || s.Collapse == style.PreserveSpaces
 	keepBreaks := keepSpace || s.Collapse == style.PreserveBreaks
 	if !keepSpace && !keepBreaks && !strings.ContainsAny(t, "\t\n\r\f "+lineEnds) {
 		c.piece(k, in, t)
@@ -266,9 +274,13 @@ func (c *collector) addText(k *box.Box, in *inlineBox) {
 			continue
 		}
 		flush(i)
-		if end := spaceRun(t, i); !keepSpace && !keepBreaks && c.joins(t, i, end) {
-			i, word = end, end
-			continue
+		newline := false
+		if end := spaceRun(t, i); !keepSpace && !keepBreaks {
+			if c.joins(t, i, end, s.Lang) {
+				i, word = end, end
+				continue
+			}
+			newline = strings.IndexByte(t[i:end], '\n') >= 0
 		}
 		if ch == '\r' && i+1 < len(t) && t[i+1] == '\n' && keepBreaks {
 			i++
@@ -289,11 +301,25 @@ func (c *collector) addText(k *box.Box, in *inlineBox) {
 			c.space = false
 		case !c.space:
 			c.text.WriteByte(' ')
-			c.add(span{kind: leafSpace, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in, collapse: true})
+			c.add(span{kind: leafSpace, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in, collapse: true, newline: newline})
 			c.space = true
+		case wraps(s): // it has no width, but lets the line end all the same (§4.1.1)
+			if n := len(c.spans); n > 0 && c.spans[n-1].kind == leafSpace {
+				c.spans[n-1].wraps = true
+			}
 		}
 	}
 	flush(len(t))
+}
+
+// mapSpace puts a character in the place of each of white space; -1 for none.
+func mapSpace(t string, by rune) string {
+	return strings.Map(func(r rune) rune {
+		if strings.ContainsRune(" \t\n\r\f", r) {
+			return by
+		}
+		return r
+	}, t)
 }
 
 // forced adds a line break of the text itself.
@@ -327,15 +353,46 @@ func spaceRun(t string, i int) int {
 }
 
 // joins tells whether the break of the source's lines within the white space
-// from i to end leaves no space: beside a zero width space, and between wide
-// characters of East Asian scripts (CSS Text 3, §4.1.3).
-func (c *collector) joins(t string, i, end int) bool {
-	if strings.IndexByte(t[i:end], '\n') < 0 {
-		return false
+// from i to end leaves no space.
+func (c *collector) joins(t string, i, end int, lang string) bool {
+	return strings.IndexByte(t[i:end], '\n') >= 0 && joinLines(lastSeen(c.text.Bytes()), firstSeen(t[end:]), lang)
+}
+
+// joinLines tells whether lines of the source are joined without a space: beside a zero width
+// space, between wide characters of East Asian scripts, and beside their punctuation in text
+// of such a language (CSS Text 3, §4.1.3). 0 stands for no character.
+func joinLines(before, after rune, lang string) bool {
+	if before == '\u200B' || after == '\u200B' {
+		return true
 	}
-	before, _ := utf8.DecodeLastRune(c.text.Bytes())
-	after, _ := utf8.DecodeRuneInString(t[end:])
-	return before == '\u200B' || after == '\u200B' || eastAsian(before) && eastAsian(after)
+	a, b := eastAsian(before), eastAsian(after)
+	mark := a && unicode.Is(unicode.P, before) || b && unicode.Is(unicode.P, after)
+	return a && b || mark && before != 0 && after != 0 && eastAsianLanguage(lang)
+}
+
+// unseen tells whether a character between two others says nothing of the space between them.
+func unseen(r rune) bool { return font.Ignorable(r) && r != '\u200B' }
+
+// lastSeen is the last character of a text that is seen, or a zero width space.
+func lastSeen(t []byte) rune {
+	for len(t) > 0 {
+		r, n := utf8.DecodeLastRune(t)
+		if !unseen(r) {
+			return r
+		}
+		t = t[:len(t)-n]
+	}
+	return 0
+}
+
+// firstSeen is the first character of a text that is seen, or a zero width space.
+func firstSeen(t string) rune {
+	for _, r := range t {
+		if !unseen(r) {
+			return r
+		}
+	}
+	return 0
 }
 
 func eastAsian(r rune) bool {
@@ -379,23 +436,22 @@ func (l *Layout) showControls(t string, b *box.Box) string {
 	}, t)
 }
 
-// hyphenated puts soft hyphens where the language of the text allows them
-// (CSS Text 3, §6.1).
-func (l *Layout) hyphenated(t string, s *style.Style, b *box.Box) string {
-	if hyphen.Supports(s.Lang) {
-		return hyphen.Insert(t, s.Lang)
+// joinLast takes away the space before a text of another box that is to be joined to the line
+// of the source before it.
+func (c *collector) joinLast(t string) {
+	n := len(c.spans)
+	if n == 0 || !c.spans[n-1].newline || len(c.spans[n-1].opens)+len(c.spans[n-1].closes) > 0 {
+		return
 	}
-	if l.Tell != nil && strings.TrimSpace(t) != "" {
-		if s.Lang == "" {
-			l.Tell("hyphens-language", "words are not hyphenated: the page does not say what language it is in; give its html element a lang attribute", b)
-		} else {
-			l.Tell("hyphens-language", "words are not hyphenated: there are no patterns for the language “"+s.Lang+"”", b)
-		}
+	space := &c.spans[n-1]
+	if joinLines(lastSeen(c.text.Bytes()[:space.start]), firstSeen(t), space.box.Style.Lang) {
+		c.text.Truncate(space.start)
+		c.spans = c.spans[:n-1]
 	}
-	return t
 }
 
 func (c *collector) piece(k *box.Box, in *inlineBox, t string) {
+	c.joinLast(t)
 	start := c.text.Len()
 	c.text.WriteString(t)
 	c.add(span{kind: leafText, start: start, end: c.text.Len(), box: k, in: in})
@@ -414,7 +470,7 @@ func (l *Layout) shape(p *para, c *collector) {
 		if s.kind == leafText {
 			l.cut(p, s, breaks, levels, c.touches(i, -1), c.touches(i, 1))
 		} else {
-			lf := leaf{kind: s.kind, start: s.start, end: s.end, in: s.in, box: s.box, collapse: s.collapse}
+			lf := leaf{kind: s.kind, start: s.start, end: s.end, in: s.in, box: s.box, collapse: s.collapse, wraps: s.wraps}
 			if levels != nil && s.start < len(levels) {
 				lf.level = levels[s.start]
 				if s.kind == leafOut {
@@ -484,6 +540,10 @@ func (l *Layout) forbidBreaks(p *para, root *style.Style) {
 			continue
 		}
 		s := l.leafStyle(lf)
+		if lf.collapse || strings.HasSuffix(p.text[:lf.end], "\u200B") { // what is not seen at the break decides about it itself (CSS Text 3, §5.1)
+			lf.canBreak = wraps(s) || lf.wraps
+			continue
+		}
 		if i+1 < len(p.leaves) {
 			// the break stands between two leaves: their common parent decides
 			n := &p.leaves[i+1]
@@ -574,7 +634,7 @@ func opportunities(t string, c *collector) breakSet {
 	marks := make([]bool, len(t)+1)
 	var seg segmenter.Segmenter
 	runes := []rune(t)
-	seg.Init(runes)
+	seg.Init(asIdeographs(runes, c))
 	at, ri := 0, 0
 	it := seg.LineIterator()
 	for it.Next() {
@@ -593,6 +653,34 @@ func opportunities(t string, c *collector) breakSet {
 	return breakSet{text: t, marks: marks}
 }
 
+// asIdeographs gives text in which letters, numbers and other characters of words are
+// ideographs where word-break is break-all (CSS Text 3, §5.2).
+func asIdeographs(runes []rune, c *collector) []rune {
+	out := runes
+	k, at := 0, 0
+	for i, r := range runes {
+		for k < len(c.spans) && c.spans[k].end <= at {
+			k++
+		}
+		if k < len(c.spans) && c.spans[k].kind == leafText && c.spans[k].box.Style.WordBreak == style.BreakAll && ofWord(r) {
+			if &out[0] == &runes[0] {
+				out = slices.Clone(runes)
+			}
+			out[i] = '\u4E00'
+		}
+		at += utf8.RuneLen(r)
+	}
+	return out
+}
+
+// ofWord tells whether a character is of the classes AL, NU or SA of UAX #14.
+func ofWord(r rune) bool {
+	if r < utf8.RuneSelf {
+		return r >= '0' && r <= '9' || r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' || strings.ContainsRune("#&*<=>@^_`~", r)
+	}
+	return (unicode.IsLetter(r) || unicode.IsNumber(r)) && !eastAsian(r)
+}
+
 // aroundAtomics lets lines end before and after atomic boxes, whatever stands
 // beside them but glue other than the no-break space (CSS Text 3, §5.1).
 func aroundAtomics(t string, marks []bool, c *collector) {
@@ -601,8 +689,8 @@ func aroundAtomics(t string, marks []bool, c *collector) {
 		if s.kind != leafAtomic || s.box == nil {
 			continue
 		}
-		if r, _ := utf8.DecodeLastRuneInString(t[:s.start]); s.start > 0 && !glue(r) {
-			marks[s.start] = true
+		if r, _ := utf8.DecodeLastRuneInString(t[:s.start]); s.start > 0 && !strings.ContainsRune(" \n", r) {
+			marks[s.start] = !glue(r)
 		}
 		if r, _ := utf8.DecodeRuneInString(t[s.end:]); s.end < len(t) && !glue(r) {
 			marks[s.end] = true
@@ -643,14 +731,6 @@ func customBreaks(t string, marks []bool, c *collector, seg *segmenter.Segmenter
 			for i := s.start + 1; i <= s.end; i++ {
 				marks[i] = marks[i] || graph[i]
 			}
-		case st.WordBreak == style.BreakAll:
-			for i := s.start + 1; i < s.end; i++ {
-				if graph[i] && !marks[i] {
-					a, _ := utf8.DecodeLastRuneInString(t[:i])
-					b, _ := utf8.DecodeRuneInString(t[i:])
-					marks[i] = wordChar(a) && wordChar(b)
-				}
-			}
 		case st.WordBreak == style.KeepAll:
 			for i := s.start + 1; i < s.end; i++ {
 				a, _ := utf8.DecodeLastRuneInString(t[:i])
@@ -663,8 +743,22 @@ func customBreaks(t string, marks []bool, c *collector, seg *segmenter.Segmenter
 		if s.kind == leafText && (st.LineBreak == style.Normal || st.LineBreak == style.Loose) {
 			loosen(t, marks, &s)
 		}
-		if st.Collapse == style.BreakSpaces && (s.kind == leafSpace || s.kind == leafTab) {
-			marks[s.end] = true
+		if st.Collapse == style.BreakSpaces {
+			breakSpaces(t, marks, &s)
+		}
+	}
+}
+
+// breakSpaces lets lines end after each space, be it preserved or of a width of its own
+// (CSS Text 3, §3: break-spaces).
+func breakSpaces(t string, marks []bool, s *span) {
+	if s.kind == leafSpace || s.kind == leafTab {
+		marks[s.end] = true
+		return
+	}
+	for i, r := range t[s.start:s.end] {
+		if otherSpace(r) && r != 0x2007 && r != 0x202F { // which never break
+			marks[s.start+i+utf8.RuneLen(r)] = true
 		}
 	}
 }
@@ -729,7 +823,7 @@ func (l *Layout) shapeSpace(lf *leaf) {
 	lf.run = lf.match.Face.Shape(" ", language.Latin, "", false, "")
 	space := lf.run.Width * l.sizeOf(s, lf.match.Face) / lf.match.Face.Upem
 	lf.w = space + s.LetterSpacing.Of(s.FontSize) + s.WordSpacing.Of(space)
-	lf.hang = s.Collapse == style.Preserve && wraps(s)
+	lf.hang = (s.Collapse == style.Preserve || s.Collapse == style.PreserveSpaces) && wraps(s)
 }
 
 // tellSynthetic tells of a face that is thickened or slanted because its family
@@ -924,8 +1018,11 @@ func (l *Layout) measure(lf *leaf, whole, t string, feats font.Features) {
 	if lf.upright {
 		lf.run = stacked(lf.run, lf.match.Face)
 	}
+	if lf.spaced() {
+		lf.run = lf.run.Seen()
+	}
 	lf.w = lf.run.Width * l.sizeOf(s, lf.match.Face) / lf.match.Face.Upem
-	if !s.LetterSpacing.IsZero() {
+	if lf.spaced() {
 		n := 0
 		for i := range lf.run.Glyphs {
 			if lf.run.Glyphs[i].Chars > 0 {
@@ -937,6 +1034,12 @@ func (l *Layout) measure(lf *leaf, whole, t string, feats font.Features) {
 	if !s.WordSpacing.IsZero() {
 		lf.w += float64(strings.Count(t, "\u00A0")) * s.WordSpacing.Of(s.FontSize)
 	}
+}
+
+// spaced tells whether letters of a leaf are set apart. Those of scripts whose letters join
+// are not (CSS Text 3, §8.2).
+func (lf *leaf) spaced() bool {
+	return !lf.box.Style.LetterSpacing.IsZero() && !font.Joins(lf.script)
 }
 
 // edge is the margin, border and padding where an inline box begins or ends.

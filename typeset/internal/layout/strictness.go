@@ -51,12 +51,16 @@ func breaksBetween(a, b rune, s *style.Style, alike bool) bool {
 	return eastAsianLanguage(s.Lang) && (has(centered) || has(postfixes) || strings.ContainsRune(prefixes, a))
 }
 
-// eastAsianLanguage tells whether text is Chinese or Japanese.
+// eastAsianLanguage tells whether text is written as Chinese or Japanese is (CSS Text 3, appendix E).
 func eastAsianLanguage(lang string) bool {
 	tag, err := language.Parse(lang)
 	if err != nil {
 		return false
 	}
-	base, _ := tag.Base()
-	return base.String() == "zh" || base.String() == "ja"
+	script, _ := tag.Script()
+	switch script.String() {
+	case "Jpan", "Hrkt", "Hira", "Kana", "Hani", "Hans", "Hant", "Hanb", "Bopo":
+		return true
+	}
+	return false
 }

@@ -75,6 +75,7 @@ type Inherited struct {
 	WordBreak, OverflowWrap, LineBreak    Keyword
 	Hyphens                               Keyword
 	HyphenChar                            string
+	HyphenLimits                          [3]int // letters of a word, before and after a hyphen; 0 for auto
 	Direction, WritingMode, Orientation   Keyword
 	TextBoxEdge                           TextBoxEdge
 	WordSpace                             string // word-space-transform: the space in the place of a zero-width one; empty for none

@@ -550,7 +550,7 @@ func defineText() {
 	define("letter-spacing", true, func(s *Style) *LP { return &s.LetterSpacing }, spacing)
 	define("word-spacing", true, func(s *Style) *LP { return &s.WordSpacing }, spacing)
 	define("white-space-collapse", true, func(s *Style) *Keyword { return &s.Collapse }, func(v *values) (spec[Keyword], bool) {
-		k, ok := v.oneOf("collapse preserve preserve-breaks break-spaces preserve-spaces")
+		k, ok := v.oneOf("collapse discard preserve preserve-breaks break-spaces preserve-spaces")
 		if k == keyword("collapse") {
 			k = CollapseSpace
 		}
@@ -588,6 +588,7 @@ func defineText() {
 	words("overflow-wrap", true, "normal break-word anywhere", func(s *Style) *Keyword { return &s.OverflowWrap })
 	words("line-break", true, "auto loose normal strict anywhere", func(s *Style) *Keyword { return &s.LineBreak })
 	words("hyphens", true, "none manual auto", func(s *Style) *Keyword { return &s.Hyphens })
+	define("hyphenate-limit-chars", true, func(s *Style) *[3]int { return &s.HyphenLimits }, parseHyphenLimits)
 	define("hyphenate-character", true, func(s *Style) *string { return &s.HyphenChar }, func(v *values) (spec[string], bool) {
 		if v.word("auto") {
 			return fixed(""), true
@@ -1028,4 +1029,24 @@ func parseWordSpace(v *values) (spec[string], bool) {
 		v.word("auto-phrase")
 	}
 	return fixed(space), true
+}
+
+// parseHyphenLimits reads one to three numbers of letters (CSS Text 4, §6.3.1).
+func parseHyphenLimits(v *values) (spec[[3]int], bool) {
+	var out [3]int
+	n := 0
+	for ; n < 3 && !v.done(); n++ {
+		if v.word("auto") {
+			continue
+		}
+		i, ok := positive(v)
+		if !ok {
+			return nil, false
+		}
+		out[n] = i(nil)
+	}
+	if n == 2 {
+		out[2] = out[1]
+	}
+	return fixed(out), n > 0
 }
