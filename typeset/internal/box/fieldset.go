@@ -18,7 +18,7 @@ func (b *Builder) fieldset(f *Box) {
 			rest = append(rest, c)
 		}
 	}
-	if legend == nil || len(rest) == 0 {
+	if across, down := f.Style.SizeContained(); legend == nil || len(rest) == 0 || across || down { // its own size is not that of what it holds
 		return
 	}
 	outer, inner := fieldsetStyles(f.Style)

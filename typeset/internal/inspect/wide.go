@@ -37,7 +37,7 @@ func overhanging(f *layout.Fragment, w float64) (o overhang) {
 	var walk func(f *layout.Fragment, x, y float64)
 	walk = func(f *layout.Fragment, x, y float64) {
 		if b := f.Box; b != nil && f.Text == nil {
-			if b.Scrolls() || b.Positioned() || b.Style.Transformed() {
+			if b.Style.OverflowX != style.Visible || b.Positioned() || b.Style.Transformed() {
 				return
 			}
 			if d := x + f.W - w; d > 1 && b.Node != nil {

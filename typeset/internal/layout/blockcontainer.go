@@ -10,14 +10,15 @@ import (
 
 // blockBox is a block container while it is set, or the part of it that one page has.
 type blockBox struct {
-	l    *Layout
-	b    *box.Box
-	s    *style.Style
-	sp   Space
-	from *Break
-	f    *Fragment
-	e    edges
-	in   flowSpace
+	l     *Layout
+	b     *box.Box
+	s     *style.Style
+	sp    Space
+	from  *Break
+	f     *Fragment
+	e     edges
+	sized edges // without the room of a legend
+	in    flowSpace
 
 	legend     Kid     // of a fieldset, or none
 	used       float64 // block size of the earlier parts
@@ -61,7 +62,7 @@ func (r *blockBox) sizeEdges() {
 	r.e = l.edges(b, sp.W)
 	e := &r.e
 	w := l.width(b, sp, e)
-	sized := *e // a legend takes its room from the height that is set
+	r.sized = r.e // a legend takes its room from the height that is set
 	if c := legendOf(b); c != nil && r.from == nil {
 		r.legend.F, r.legend.X, r.legend.Y = l.legend(c, sp, e, w)
 	}
@@ -78,7 +79,7 @@ func (r *blockBox) sizeEdges() {
 	if r.clone {
 		r.cloned = r.top + r.bottom
 	}
-	r.definite, r.height = l.definiteHeight(b, sp, &sized), Indefinite
+	r.definite, r.height = l.definiteHeight(b, sp, &r.sized), Indefinite
 	switch {
 	case known(r.definite):
 		r.height = math.Max(r.definite-e.blockEdges(), 0)
@@ -193,22 +194,22 @@ func (r *blockBox) sizeHeight() {
 	l, b, s, sp, e, f := r.l, r.b, r.s, r.sp, &r.e, r.f
 	r.total = r.filledHeight()
 	if known(sp.FixedH) && s.Height.IsAuto() {
-		f.own = math.Max(l.clampHeight(b, r.total+r.used, sp, e)-r.used, 0)
+		f.own = math.Max(l.clampHeight(b, r.total+r.used, sp, &r.sized)-r.used, 0)
 	}
 	switch {
 	case known(r.definite):
 		r.total = r.definite - r.used
 	case known(r.height):
-		r.total = math.Max(l.clampHeight(b, r.height+e.blockEdges(), sp, e)-r.used, 0)
+		r.total = math.Max(l.clampHeight(b, r.height+e.blockEdges(), sp, &r.sized)-r.used, 0)
 		if growsPastRatio(b) && r.whole() { // content may grow it past the ratio, but not past the greatest height
-			r.total = math.Max(r.total, l.clampHeight(b, r.filledHeight()+r.used, sp, e)-r.used)
+			r.total = math.Max(r.total, l.clampHeight(b, r.filledHeight()+r.used, sp, &r.sized)-r.used)
 		}
 	case r.whole():
-		r.total = l.autoHeight(b, r.total, r.used, sp, e)
+		r.total = l.autoHeight(b, r.total, r.used, sp, &r.sized)
 	}
 	if r.whole() && r.used == 0 {
 		if !known(sp.FixedH) && clampedByContent(s) {
-			r.total = l.clampByContent(b, r.total, r.filledHeight(), sp, e)
+			r.total = l.clampByContent(b, r.total, r.filledHeight(), sp, &r.sized)
 		}
 		r.total = math.Max(r.total, sp.MinH)
 	}
@@ -223,7 +224,7 @@ func (r *blockBox) sizeHeight() {
 	}
 	if !known(r.height) && !r.whole() && sp.cutting() { // a greatest height ends it all the same
 		if v := s.MaxHeight.Resolve(sp.H); known(v) {
-			if left := borderBox(s, v, e.blockEdges()) - r.used; left <= sp.BlockLeft+0.01 {
+			if left := borderBox(s, v, r.sized.blockEdges()) - r.used; left <= sp.BlockLeft+0.01 {
 				r.total, r.rest.Ended = math.Max(left, 0), !holdsSpanner(b)
 			}
 		}

@@ -33,7 +33,7 @@ func rows(s *style.Style, height float64) (tall float64, wraps bool) {
 func columnCount(s *style.Style, w, gap float64) (int, float64) {
 	n := s.ColumnCount
 	if s.ColumnWidth.Kind == style.Length {
-		fit := max(1, int(math.Floor((w+gap)/(math.Max(s.ColumnWidth.Px, 1e-3)+gap)+1e-6)))
+		fit := max(1, int(math.Floor((w+gap)/(math.Max(s.ColumnWidth.Px, 1)+gap)+1e-6)))
 		if n == 0 || fit < n {
 			n = fit
 		}

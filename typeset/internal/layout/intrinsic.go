@@ -222,11 +222,12 @@ func (l *Layout) besideSpanners(b *box.Box) (lo, hi float64) {
 	return l.blockSizes(&rest)
 }
 
+// columnSizes are the sizes of columns whose contents have sizes lo and hi. A width that is
+// set for them goes before that of wide contents, which overflow.
 func columnSizes(s *style.Style, lo, hi float64) (float64, float64) {
 	gap := columnGap(s, 0)
 	if s.ColumnWidth.Kind == style.Length {
-		lo = math.Min(lo, s.ColumnWidth.Px)
-		hi = math.Max(hi, s.ColumnWidth.Px)
+		lo, hi = math.Min(lo, s.ColumnWidth.Px), s.ColumnWidth.Px
 	}
 	if n := float64(s.ColumnCount); n > 0 {
 		hi = hi*n + gap*(n-1)

@@ -188,7 +188,7 @@ func (f *Fragment) leave(w late) { f.carry().late = append(f.carry().late, w) }
 // reach is how far a fragment or what overflows it goes down from its top.
 func (f *Fragment) reach() float64 {
 	h := f.H
-	if f.Box != nil && f.Box.Scrolls() {
+	if f.Box != nil && clips(f.Box.Style) {
 		return h
 	}
 	for _, k := range f.Kids {

@@ -185,6 +185,13 @@ type laidKid struct {
 // The fragment's height is -1 when nothing fits.
 func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break, sp Space, e edges) *Break {
 	kids, flows, w, h := k.kids, k.flows, k.w, k.h
+	bottomEdge, used := 0.0, 0.0
+	if from != nil {
+		used = from.Used
+	}
+	if clips(b.Style) && f.H-used <= sp.BlockLeft+0.01 && f.H+0.5 < k.lowest(l)+e.bottom() {
+		sp.BlockLeft = inf // what overflows its end is not seen; it stays here
+	}
 	if from == nil && (!sp.cutting() || f.H <= sp.BlockLeft+0.01 && reachOf(kids) <= sp.BlockLeft+0.01) && !l.forcedAmong(k, sp) {
 		for _, k := range kids {
 			dx, dy := relative(k.b, w, h, isRTL(b))
@@ -194,14 +201,13 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	}
 	clone := b.Style.BoxDecorationBreak == style.Clone
 	s := &rowBreaks{l: l, b: b, sp: sp, w: w, h: h, end: math.Max(sp.BlockLeft, 0), rest: &Break{placed: map[*box.Box]*Part{}}, laid: map[*flowKid]laidKid{}}
-	bottomEdge, used := 0.0, 0.0
 	if clone {
 		s.topEdge, bottomEdge = e.top(), e.bottom()
 		s.end = math.Max(s.end-bottomEdge, 0)
 	}
 	starts := make([]float64, len(flows))
 	if from != nil {
-		used, s.parts, s.done, s.goesOn = from.Used, from.placed, from.done, true
+		s.parts, s.done, s.goesOn = from.placed, from.done, true
 		if from.whole != nil && from.whole != k {
 			s.parts, s.done = from.finishedItems(), nil
 		}

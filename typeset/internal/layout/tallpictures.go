@@ -36,7 +36,7 @@ func Slices(page *Fragment, h float64) (list []Kid) {
 				continue
 			}
 			b := k.F.Box
-			if k.F.Text != nil || b != nil && b.Kind != box.Text && (b.Positioned() || b.Scrolls() || b.Style.Transformed() || b.Style.Position == style.Relative) {
+			if k.F.Text != nil || b != nil && b.Kind != box.Text && (b.Positioned() || clips(b.Style) || b.Style.Transformed() || b.Style.Position == style.Relative) {
 				continue
 			}
 			walk(k.F, kx, ky)

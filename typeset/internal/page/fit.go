@@ -106,7 +106,7 @@ func cutBy(page *layout.Fragment, limit float64, of *markup.Node) (cut cutWords)
 			switch {
 			case b.Style.Transformed() && len(path) > 0 && path[len(path)-1].Fits(f):
 				scale *= path[len(path)-1].W / f.W
-			case b.Scrolls() || b.Positioned() || b.Style.Transformed() || b.Style.Visibility != style.Visible || b.Style.Multicol() && x+w <= limit:
+			case b.Style.OverflowX != style.Visible || b.Positioned() || b.Style.Transformed() || b.Style.Visibility != style.Visible || b.Style.Multicol() && x+w <= limit:
 				return
 			}
 		}

@@ -356,6 +356,12 @@ func (p *Painter) rules(f *layout.Fragment, x, y float64) {
 		c := style.Style{}
 		c.Border[style.Left] = s.ColumnRule
 		c.Border[style.Left].Color = col
+		switch s.ColumnRule.Style { // as collapsed borders are drawn (Multi-column 2, §4.2)
+		case style.Inset:
+			c.Border[style.Left].Style = style.Ridge
+		case style.Outset:
+			c.Border[style.Left].Style = style.Groove
+		}
 		p.side(&c, display.Rect{X: x + k.X - w/2, Y: y + k.Y, W: w, H: k.F.H}, display.Radii{}, [4]float64{0, 0, 0, w}, style.Left, col)
 	}
 }
