@@ -193,6 +193,9 @@ func (r *blockBox) whole() bool { return r.rest == nil || r.rest.Ended }
 func (r *blockBox) sizeHeight() {
 	l, b, s, sp, e, f := r.l, r.b, r.s, r.sp, &r.e, r.f
 	r.total = r.filledHeight()
+	if r.legend.F != nil && r.contained { // its legend takes its room from the size that it has
+		r.total = r.filled + r.sized.blockEdges()
+	}
 	if known(sp.FixedH) && s.Height.IsAuto() {
 		f.own = math.Max(l.clampHeight(b, r.total+r.used, sp, &r.sized)-r.used, 0)
 	}
