@@ -46,7 +46,7 @@ export interface Happening { id: number; at: string; who: string; action: string
 export interface Setup { public: string; ways: string[]; hosts: string[]; maxPages: number; seconds: number; maxBody: number; atOnce: number }
 export interface List<T> { items: T[]; total: number }
 
-interface Request { body?: unknown; raw?: Blob; revision?: number; accept?: string; once?: boolean }
+interface Request { body?: unknown; raw?: Blob | FormData; revision?: number; accept?: string; once?: boolean }
 
 async function send(method: string, path: string, r: Request = {}): Promise<Response> {
   const headers: Record<string, string> = { 'X-Olive-Console': '1' }
@@ -128,10 +128,17 @@ export const service = {
   record: (id: number, n: number) => get<RecordRow>(`/record-sets/${id}/records/${n}`),
   saveRecord: (id: number, n: number, data: unknown, revision: number) => json<RecordRow>(send('PUT', `/record-sets/${id}/records/${n}`, { body: data, revision })),
   addRecord: (id: number, data: unknown) => post<RecordRow>(`/record-sets/${id}/records`, data, true),
-  async importRecords(file: File, query: Query, preview: boolean): Promise<Imported> {
+  // importRecords sends a file of records, and one of the rows that belong to them if there is one.
+  async importRecords(file: File, query: Query, preview: boolean, lines?: File): Promise<Imported> {
     const q = new URLSearchParams({ name: file.name, 'skip-bad': '1' })
     for (const [k, v] of Object.entries(query)) if (v) q.set(k, String(v))
-    return json<Imported>(send('POST', `${preview ? '/record-previews' : '/record-sets'}?${q}`, { raw: file }))
+    let body: Blob | FormData = file
+    if (lines) {
+      body = new FormData()
+      body.append('records', file)
+      body.append('lines', lines)
+    }
+    return json<Imported>(send('POST', `${preview ? '/record-previews' : '/record-sets'}?${q}`, { raw: body }))
   },
 
   async render(body: object): Promise<Rendered> {

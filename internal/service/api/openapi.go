@@ -86,7 +86,15 @@ func (s schemas) operation(r route, params []string) object {
 	if len(list) > 0 {
 		op["parameters"] = list
 	}
-	if body := s.content(r.in, r.accepts); len(body) > 0 {
+	body := s.content(r.in, r.accepts)
+	if len(r.parts) > 0 {
+		files := object{}
+		for _, name := range r.parts {
+			files[name] = object{"type": "string", "format": "binary"}
+		}
+		body["multipart/form-data"] = object{"schema": object{"type": "object", "properties": files, "required": r.parts[:1]}}
+	}
+	if len(body) > 0 {
 		op["requestBody"] = object{"required": true, "content": body}
 	}
 	status := r.status

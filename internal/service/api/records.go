@@ -2,7 +2,7 @@ package api
 
 import (
 	"encoding/json"
-	"errors"
+	"io"
 	"net/http"
 	"strconv"
 	"strings"
@@ -43,12 +43,14 @@ func (a *API) listRecordSets(c *echo.Context) error {
 // “format”, or from the file's name. Fields can be given other names, and rows
 // that cannot be read are told.
 func (a *API) importRecords(c *echo.Context) error {
-	out, source, err := a.recordFile(c)
+	in, err := a.recordFile(c)
 	if err != nil {
 		return err
 	}
+	defer in.close()
+	out := &in.Imported
 	err = a.Store.Once(func(st *store.Store) (store.Event, error) { // a bad file leaves nothing
-		err := st.AddRecords(&out.RecordSet, source)
+		err := st.AddRecords(&out.RecordSet, in.each)
 		return by(c, event("records.imported", "record-set", out.ID, "%s: %d records, %d bad rows", out.Name, out.Count, len(out.Bad))), err
 	})
 	if err != nil {
@@ -62,11 +64,13 @@ func (a *API) importRecords(c *echo.Context) error {
 
 // previewRecords reads a file as an import would, and keeps nothing.
 func (a *API) previewRecords(c *echo.Context) error {
-	out, source, err := a.recordFile(c)
+	in, err := a.recordFile(c)
 	if err != nil {
 		return err
 	}
-	err = source(func(_ string, data []byte) error {
+	defer in.close()
+	out := &in.Imported
+	err = in.each(func(_ string, data []byte) error {
 		if out.Count++; len(out.Preview) < 20 {
 			out.Preview = append(out.Preview, data)
 		}
@@ -79,30 +83,29 @@ func (a *API) previewRecords(c *echo.Context) error {
 }
 
 // recordFile is the body as records, and what there is to tell of it.
-func (a *API) recordFile(c *echo.Context) (*Imported, func(visit func(name string, data []byte) error) error, error) {
+func (a *API) recordFile(c *echo.Context) (*recordImport, error) {
 	name := strings.TrimSpace(c.QueryParam("name"))
 	if name == "" {
-		return nil, nil, bad("the record set needs a name: ?name=…")
+		return nil, bad("the record set needs a name: ?name=…")
 	}
 	o, err := importOptions(c, name)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	names, err := mapping(c.QueryParam("fields"))
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
-	out := &Imported{Bad: []string{}, Notes: []string{}, RecordSet: store.RecordSet{Name: name, Author: who(c).Email}}
-	told := func(bad, notes []string) { out.Bad, out.Notes = append(out.Bad, bad...), append(out.Notes, notes...) }
-	in := press.Reading{Options: o, Renames: names, SkipBad: c.QueryParam("skip-bad") != ""}
-	return out, func(visit func(name string, data []byte) error) error {
-		var unreadable *press.Unreadable
-		err := a.Maker.Press.Records(c.Request().Context(), in, c.Request().Body, visit, told)
-		if errors.As(err, &unreadable) {
-			return echo.NewHTTPError(http.StatusUnprocessableEntity, name+": "+err.Error())
-		}
-		return err
-	}, nil
+	in := &recordImport{Imported: Imported{Bad: []string{}, Notes: []string{}, RecordSet: store.RecordSet{Name: name, Author: who(c).Email}},
+		read: func(in press.Reading, file io.Reader, visit func(string, []byte) error, told func(bad, notes []string)) error {
+			return a.Maker.Press.Records(c.Request().Context(), in, file, visit, told)
+		},
+		reading: press.Reading{Options: o, Renames: names, SkipBad: c.QueryParam("skip-bad") != ""}}
+	if err := in.open(c); err != nil {
+		in.close()
+		return nil, err
+	}
+	return in, nil
 }
 
 func importOptions(c *echo.Context, name string) (record.Options, error) {

@@ -17,16 +17,17 @@ type route struct {
 	scope        string // that a caller needs; empty for everyone
 	summary      string
 	query        []query
-	in           any    // what the body holds, as JSON; nil for none
-	accepts      string // another type of body
-	out          any    // what the answer holds, as JSON; nil for none
-	gives        string // another type of answer
-	status       int    // of the answer; 200 when 0
-	edits        bool   // If-Match is heard
-	limited      bool   // keys that are limited to templates may ask: it looks whether theirs are meant
-	repeatable   bool   // of POST: it makes nothing, and needs no Idempotency-Key
-	streams      bool   // the body is read as it comes in, and not held in memory
-	secret       bool   // the answer tells what is told only once: it is not kept to be given again
+	in           any      // what the body holds, as JSON; nil for none
+	accepts      string   // another type of body
+	parts        []string // the files of a body in parts
+	out          any      // what the answer holds, as JSON; nil for none
+	gives        string   // another type of answer
+	status       int      // of the answer; 200 when 0
+	edits        bool     // If-Match is heard
+	limited      bool     // keys that are limited to templates may ask: it looks whether theirs are meant
+	repeatable   bool     // of POST: it makes nothing, and needs no Idempotency-Key
+	streams      bool     // the body is read as it comes in, and not held in memory
+	secret       bool     // the answer tells what is told only once: it is not kept to be given again
 	do           handler
 }
 
@@ -70,7 +71,8 @@ var (
 	paging    = []query{{"offset", "how many to pass over"}, {"limit", "how many to give, 1 to 500; 50 when left out"}, {"sort", "the field to sort by, with - before it for the other way round"}, {"after", "the number of the last row of the page before, in lists that are sorted by it: deep pages cost no more than the first, and nothing is counted"}}
 	searching = append([]query{{"search", "text that is looked for"}}, paging...)
 	importing = []query{{"name", "of the set"}, {"format", "json, ndjson, csv, tsv, yaml, xml or xlsx; by the name when left out"}, {"path", "where the records are in the file"}, {"sheet", "of a workbook"}, {"delimiter", "of CSV"}, {"encoding", "utf-8, utf-16 or windows-1252"},
-		{"no-header", "the first row is a record"}, {"typed", "numbers in CSV are numbers"}, {"decimal", "decimal sign in CSV, a comma or a point"}, {"dates", "notation of dates in CSV: DD.MM.YYYY"}, {"list", "XML elements that are lists, with commas between them"}, {"fields", "JSON object: other names for fields; an empty one leaves the field out"}, {"skip-bad", "go on past rows that cannot be read"}}
+		{"no-header", "the first row is a record"}, {"typed", "numbers in CSV are numbers"}, {"decimal", "decimal sign in CSV, a comma or a point"}, {"dates", "notation of dates in CSV: DD.MM.YYYY"}, {"list", "XML elements that are lists, with commas between them"}, {"fields", "JSON object: other names for fields; an empty one leaves the field out"}, {"skip-bad", "go on past rows that cannot be read"},
+		{"lines-sheet", "sheet of a workbook that holds the lines"}, {"key", "field that records and their lines are joined by; number when left out"}, {"line-key", "that field in the lines"}, {"into", "field that gets the list of a record's lines; lines when left out"}}
 	ofOne = append([]query{{"document", "those of one document"}}, paging...)
 )
 
@@ -107,9 +109,9 @@ func routes() []route {
 		{method: get, path: "/templates/:name/versions/:number/assets/*", limited: true, scope: store.Read, summary: "One file of a version", gives: "*/*", do: (*API).getAsset},
 
 		{method: get, path: "/record-sets", scope: store.Read, summary: "List record sets", query: searching, out: List[store.RecordSet]{}, do: (*API).listRecordSets},
-		{method: post, path: "/record-sets", streams: true, scope: store.Records, summary: "Import a file of records", accepts: "application/octet-stream", out: Imported{}, status: http.StatusCreated, do: (*API).importRecords,
+		{method: post, path: "/record-sets", streams: true, scope: store.Records, summary: "Import a file of records, or two: the records and the rows that belong to them", accepts: "application/octet-stream", parts: recordParts, out: Imported{}, status: http.StatusCreated, do: (*API).importRecords,
 			query: importing},
-		{method: post, path: "/record-previews", streams: true, scope: store.Render, summary: "Read a file of records and keep nothing; the first 20 come back", accepts: "application/octet-stream", out: Imported{}, query: importing, repeatable: true, do: (*API).previewRecords},
+		{method: post, path: "/record-previews", streams: true, scope: store.Render, summary: "Read a file of records and keep nothing; the first 20 come back", accepts: "application/octet-stream", parts: recordParts, out: Imported{}, query: importing, repeatable: true, do: (*API).previewRecords},
 		{method: get, path: "/record-sets/:id", scope: store.Read, summary: "A record set", out: store.RecordSet{}, do: (*API).getRecordSet},
 		{method: del, path: "/record-sets/:id", scope: store.Records, summary: "Drop a record set", status: http.StatusNoContent, do: (*API).dropRecordSet},
 		{method: get, path: "/record-sets/:id/records", scope: store.Read, summary: "List records", query: append([]query{{"template", "check each by this template's schema"}}, searching...), out: List[RecordRow]{}, do: (*API).listRecords},
