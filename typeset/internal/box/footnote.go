@@ -40,6 +40,10 @@ func (b *Builder) footnote(n *markup.Node, s, parent *style.Style) []*Box {
 	}
 	note := list[0]
 	note.Children = append(b.pseudo(n, "footnote-marker", look, nil), note.Children...)
+	if s.FootnoteDisplay != style.Block { // others may follow in its line
+		b.order++
+		note.Children = append(note.Children, &Box{Kind: Text, Node: n, Order: b.order, Style: look, Text: " "})
+	}
 	b.notesBelow = append(b.notesBelow, note)
 	inline := b.Styles.Anonymous(parent, style.Display{Outer: style.Inline, Inner: style.Flow})
 	call := b.pseudo(n, "footnote-call", inline, nil)

@@ -15,8 +15,9 @@ const mostNotes = 0.7
 
 // overrun is a footnote area that did not fit its page.
 type overrun struct {
-	area *box.Box
-	at   *layout.Break
+	area  *box.Box
+	at    *layout.Break
+	limit float64 // of the area's height
 }
 
 // withNotes sets one page and the footnotes that are called on it. Notes take
@@ -126,13 +127,17 @@ func (st *Setter) footArea(ctx style.PageContext, s *style.Style, area display.R
 	st.over = nil
 	var b *box.Box
 	var at *layout.Break
-	if over != nil { // they follow what is left
-		b, at = over.area.With(notes), over.at
+	limit, full := area.H, area.H
+	if over != nil { // they follow what is left, which has no margin above it
+		b, at, full = over.area.With(st.inLines(notes, area.W)), over.at, over.limit
+		limit = full - over.area.Style.Margin[style.Top].Of(area.W)
 	} else if len(notes) > 0 {
-		b = st.noteBox(ctx, s, notes)
+		b, full = st.noteBox(ctx, s, notes, area)
+		limit = full
 	} else {
 		return &layout.Fragment{W: area.W}, true
 	}
+	most = min(most, limit)
 	out, rest := st.Layout.LayPage(b, area.W, area.H, 0, area.H-most, at)
 	if out == nil {
 		return &layout.Fragment{W: area.W}, true
@@ -148,29 +153,87 @@ func (st *Setter) footArea(ctx style.PageContext, s *style.Style, area display.R
 	if rest == nil {
 		return out, fits
 	}
-	st.over = &overrun{b, rest}
+	st.over = &overrun{b, rest, full}
 	return out, fits && rest.Child == len(b.Children)-1 && rest.Inner != nil
 }
 
 // footnoteArea names the variant of its style that is set.
 type footnoteArea struct{}
 
-// noteBox is the box of the footnote area with the notes in it.
-func (st *Setter) noteBox(ctx style.PageContext, s *style.Style, notes []*box.Box) *box.Box {
+// noteBox is the box of the footnote area with the notes in it, and how tall it may be.
+func (st *Setter) noteBox(ctx style.PageContext, s *style.Style, notes []*box.Box, area display.Rect) (*box.Box, float64) {
 	var blocks [][]style.Decl
 	for i := range st.Styles.Pages {
 		if r := &st.Styles.Pages[i]; r.Matches(ctx) && len(r.Margins["footnote"]) > 0 {
 			blocks = append(blocks, r.Margins["footnote"])
 		}
 	}
-	area := st.Styles.PageStyle(s, blocks)
-	look := st.Styles.Variant(area, footnoteArea{}, func() *style.Style {
-		c := *area
+	own := st.Styles.PageStyle(s, blocks)
+	look := st.Styles.Variant(own, footnoteArea{}, func() *style.Style {
+		c := *own
 		c.Display = style.Display{Outer: style.Block, Inner: style.FlowRoot}
-		c.BoxDecorationBreak = style.Clone // what is left of a note has a rule above it too
+		c.BoxDecorationBreak = style.Clone         // what is left of a note has a rule above it too
+		c.MaxHeight = style.Size{Kind: style.None} // what goes beyond it goes on
 		return &c
 	})
-	b := &box.Box{Style: look, Anon: true, Children: slices.Clone(notes)}
-	b.Inline = !slices.ContainsFunc(notes, (*box.Box).IsBlockLevel)
-	return b
+	limit := area.H
+	if own.MaxHeight.Kind == style.Length {
+		limit = min(limit, own.MaxHeight.Of(area.H)+edgesAround(own, area.W))
+	}
+	return &box.Box{Style: look, Anon: true, Children: st.inLines(notes, area.W)}, limit
+}
+
+// edgesAround is what the edges of a footnote area add to the height that is set for it.
+func edgesAround(s *style.Style, w float64) (h float64) {
+	for _, side := range []int{style.Top, style.Bottom} {
+		if m := s.Margin[side]; m.Kind == style.Length {
+			h += m.Of(w)
+		}
+		if s.BoxSizing != style.BorderBox {
+			h += s.Border[side].Width + s.Padding[side].Of(w)
+		}
+	}
+	return h
+}
+
+// inLines puts notes that are to stand beside each other into lines of their own: inline
+// ones, and compact ones that share a line with a neighbour
+// (Generated Content for Paged Media, §2.6).
+func (st *Setter) inLines(notes []*box.Box, width float64) (list []*box.Box) {
+	var line *box.Box
+	for i, note := range notes {
+		inline := !note.IsBlockLevel()
+		if st.sharesLine(notes, i, i+1, width) || st.sharesLine(notes, i-1, i, width) {
+			c := *note
+			c.Style = st.Styles.Displayed(note.Style, style.Display{Outer: style.Inline, Inner: style.Flow})
+			c.Inline, c.Memo = false, nil
+			note, inline = &c, true
+		}
+		if !inline {
+			list, line = append(list, note), nil
+			continue
+		}
+		if line == nil {
+			line = &box.Box{Style: st.Styles.Anonymous(note.Style, style.Display{Outer: style.Block, Inner: style.Flow}), Anon: true, Inline: true}
+			list = append(list, line)
+		}
+		line.Children = append(line.Children, note)
+	}
+	return list
+}
+
+// sharesLine tells whether two notes that follow each other are compact and fit in one line.
+func (st *Setter) sharesLine(notes []*box.Box, i, next int, width float64) bool {
+	if i < 0 || next >= len(notes) {
+		return false
+	}
+	total := 0.0
+	for _, note := range notes[i : next+1] {
+		if note.Style.FootnoteDisplay != style.Compact || !note.Inline {
+			return false
+		}
+		_, w := st.Layout.Intrinsic(note)
+		total += w
+	}
+	return total <= width
 }
