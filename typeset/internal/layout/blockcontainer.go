@@ -279,6 +279,7 @@ func (r *blockBox) cut() {
 		}
 	case r.goesOnEmpty():
 		f.H, f.Cut = sp.BlockLeft, true
+		f.ended = known(r.height) // it is as tall whatever it holds
 		r.rest = &Break{Child: len(r.b.Children), Used: r.used + sp.BlockLeft - r.cloned, Line: cursor{leaf: endOfText}, bare: true}
 		r.rest.unseen = (r.edgeOver || r.grows) && endUnseen(r.b, &r.e)
 		r.rest.rule(avoid)
@@ -316,6 +317,9 @@ func (r *blockBox) finish() {
 	}
 	if len(f.out) > 0 && slices.ContainsFunc(f.out, func(w outOfFlow) bool { return w.by != nil }) {
 		l.settleInline(f, r.sp)
+	}
+	if r.sp.Column && r.sp.cutting() && (r.from != nil || r.rest != nil) {
+		l.keepInline(f)
 	}
 	if b.Kind != box.Element || !b.Style.HoldsPositioned() {
 		return

@@ -383,6 +383,9 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 		first, step = c.left+float64(c.n-1)*step, -step
 	}
 	row := &columnRow{box: c.box, n: c.n, step: step, fixed: !c.held, start: first}
+	if balanced && rest == nil && c.placed(frags) {
+		used = math.Max(used, h)
+	}
 	colH := h
 	if balanced && rest == nil {
 		colH = used
@@ -537,13 +540,14 @@ func (c *columnSet) balance(at *Break, limit float64) float64 {
 	if whole == nil {
 		return limit
 	}
-	hi := math.Min(math.Max(whole.H, 1), limit)
+	tall := math.Max(whole.H, whole.positionedReach())
+	hi := math.Min(math.Max(tall, 1), limit)
 	n := c.n
 	if !c.held && !c.wraps { // forced breaks may ask for more columns than there are
 		c.set(at, hi, manyColumns)
 		n = max(n, c.runs)
 	}
-	lo, used := math.Min(math.Max(whole.H/float64(n), 1), hi), 0.0
+	lo, used := math.Min(math.Max(tall/float64(n), 1), hi), 0.0
 	fits := func(h float64) bool {
 		frags, rest := c.set(at, h, n)
 		used = tallest(frags)
@@ -555,7 +559,7 @@ func (c *columnSet) balance(at *Break, limit float64) float64 {
 				return false
 			}
 		}
-		return true
+		return c.holdPositioned(frags, h, n)
 	}
 	if fits(lo) {
 		hi = lo
@@ -570,6 +574,9 @@ func (c *columnSet) balance(at *Break, limit float64) float64 {
 		} else {
 			lo = mid
 		}
+	}
+	if whole := math.Round(hi); whole < hi && fits(whole) {
+		hi = whole
 	}
 	// What is cut reaches down to the end of its column: it ends with the contents.
 	if fits(hi) && used >= 1 && used < hi && fits(used) {

@@ -20,10 +20,12 @@ type memo struct {
 	fitted     *box.Box
 	firstLine  *box.Box // the block as its first line sees it
 
+	holders []*box.Box // inline boxes in its lines that are containing blocks, once they go on over columns
 	fromTop []*box.Box // the positioned boxes that stand below its top, once it goes on over pages
 
 	plainKnown, sized, cSized bool
 	fromTopKnown              bool
+	holdersKnown              bool
 	forced                    [forcedKinds]int8 // whether breaks are forced inside: 0 not known, 1 no, 2 yes
 }
 

@@ -159,43 +159,67 @@ func (l *Layout) resolve(f *Fragment) {
 	list := f.carried.pieces
 	f.carried.pieces, f.carried.columns = nil, nil
 	for len(list) > 0 {
-		var order []*box.Box
-		groups := map[*box.Box][]piece{}
-		for _, p := range list {
-			if groups[p.f.Box] == nil {
-				order = append(order, p.f.Box)
-			}
-			groups[p.f.Box] = append(groups[p.f.Box], p)
-		}
+		g := grouped(list)
 		list = nil
-		for i, b := range order {
-			more, fixed := r.across(groups[b])
+		for _, b := range g.order {
+			more, fixed := r.across(g.parts[b])
 			list = append(list, more...)
 			for _, w := range fixed {
-				r.passOn(w, groups[b], order[i+1:], groups)
+				list = append(list, r.passOn(w, b, g)...)
 			}
 		}
 	}
 }
 
-// passOn gives a fixed box to the box around parts that contains such, or to
-// what is around the columns. Boxes around others are listed after them.
-func (r *resolver) passOn(w waitingIn, parts []piece, order []*box.Box, groups map[*box.Box][]piece) {
-	in := parts[w.part]
+// partsOf are the parts of containing blocks, by their boxes in the order in which they begin.
+type partsOf struct {
+	order []*box.Box
+	parts map[*box.Box][]piece
+}
+
+func grouped(list []piece) partsOf {
+	g := partsOf{parts: map[*box.Box][]piece{}}
+	for _, p := range list {
+		b := p.f.Box
+		if i := slices.IndexFunc(g.order, func(o *box.Box) bool { return sameInline(o, b) }); i >= 0 {
+			b = g.order[i]
+		} else {
+			g.order = append(g.order, b)
+		}
+		g.parts[b] = append(g.parts[b], p)
+	}
+	return g
+}
+
+// passOn gives a fixed box of one containing block to the innermost one around it that
+// contains such boxes, whose parts are returned, or else to what is around the columns.
+func (r *resolver) passOn(w waitingIn, of *box.Box, g partsOf) []piece {
+	in := g.parts[of][w.part]
 	w.x, w.y = w.x+in.x, w.y+in.y
-	for _, b := range order {
-		if !b.Style.HoldsFixed() {
+	var around *box.Box
+	part := 0
+	for _, b := range g.order {
+		if b == of || !b.Style.HoldsFixed() {
 			continue
 		}
-		for i := range groups[b] {
-			if q := &groups[b][i]; q.f.holds(in.f) {
-				w.x, w.y = w.x-q.x, w.y-q.y
-				q.list = append(q.list, w.outOfFlow)
-				return
+		for i, q := range g.parts[b] {
+			if q.f.holds(in.f) && (around == nil || g.parts[around][part].f.holds(q.f)) {
+				around, part = b, i
 			}
 		}
 	}
-	r.f.out = append(r.f.out, w.outOfFlow)
+	if around == nil {
+		w.x, w.y = w.x+w.dx, w.y+w.dy
+		r.f.out = append(r.f.out, w.outOfFlow)
+		return nil
+	}
+	again := slices.Clone(g.parts[around])
+	for i := range again {
+		again[i].list = nil
+	}
+	w.x, w.y = w.x-again[part].x, w.y-again[part].y
+	again[part].list = []outOfFlow{w.outOfFlow}
+	return again
 }
 
 // holds tells whether c is among the descendants of f.
@@ -284,7 +308,8 @@ type putAcross struct {
 
 type waitingIn struct {
 	outOfFlow
-	part int // that its place is measured from
+	part   int     // that its place is measured from
+	dx, dy float64 // from there to where it is seen
 }
 
 // start finds the part and the column that a place in the containing block
@@ -314,9 +339,13 @@ const mostParts = 1000
 
 func (a *putAcross) put(at positionedBox) {
 	k, c, y := a.start(at.y)
+	top := at.y - y // of the column, in the whole of the containing block
 	var brk *Break
 	for range mostParts {
 		p := a.parts[k]
+		if c == p.col {
+			top = a.before[k] - p.top()
+		}
 		room := c.h - y
 		isLast := k == len(a.parts)-1
 		if !isLast && c == p.col {
@@ -327,7 +356,7 @@ func (a *putAcross) put(at positionedBox) {
 			part, rest = a.l.Lay(at.b, at.sp.uncut(), brk)
 		}
 		if part != nil {
-			a.add(k, part, c.x+p.x-p.col.x+at.x, c.y+y+p.down, c)
+			a.add(k, part, c.x+p.x-p.col.x+at.x, c.y+y+p.down, top+y, c)
 			if rest == nil || brk != nil && SamePlace(rest, brk) {
 				return
 			}
@@ -343,6 +372,7 @@ func (a *putAcross) put(at positionedBox) {
 		} else {
 			y = 0
 		}
+		top += c.h
 		c = a.next(c)
 		if !isLast && c == a.parts[k+1].col {
 			k++
@@ -350,7 +380,7 @@ func (a *putAcross) put(at positionedBox) {
 		}
 	}
 	if part, _ := a.l.Lay(at.b, at.sp.uncut(), brk); part != nil { // columns too small to cut it
-		a.add(k, part, c.x+a.parts[k].x-a.parts[k].col.x+at.x, c.y, c)
+		a.add(k, part, c.x+a.parts[k].x-a.parts[k].col.x+at.x, c.y, top, c)
 	}
 }
 
@@ -373,8 +403,9 @@ func (a *putAcross) part(at positionedBox, from *Break, room, y float64) (*Fragm
 	return part, rest
 }
 
-// add adds a part at a place measured as the containing block's parts are.
-func (a *putAcross) add(k int, part *Fragment, x, y float64, c *columnPlace) {
+// add adds a part at a place measured as the containing block's parts are. What waits in it is
+// measured in the whole of the containing block, in which the part begins at from.
+func (a *putAcross) add(k int, part *Fragment, x, y, from float64, c *columnPlace) {
 	p := a.parts[k]
 	if part.carried != nil {
 		for _, q := range part.carried.pieces {
@@ -389,7 +420,9 @@ func (a *putAcross) add(k int, part *Fragment, x, y float64, c *columnPlace) {
 	had := len(p.f.out)
 	p.f.add(part, x-p.x, y-p.y, 0, 0)
 	for _, w := range p.f.out[had:] {
-		a.out = append(a.out, waitingIn{w, k})
+		in := waitingIn{w, k, c.x - p.col.x, y - p.y - (from - a.before[k])}
+		in.x, in.y = in.x-in.dx, in.y-in.dy
+		a.out = append(a.out, in)
 	}
 	p.f.out = p.f.out[:had]
 }

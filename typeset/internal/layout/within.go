@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
@@ -42,14 +43,7 @@ func (l *Layout) settleInline(f *Fragment, sp Space) {
 			rest = append(rest, w)
 			continue
 		}
-		cb := rect{x: inf, y: inf, w: -inf, h: -inf}
-		f.eachPart(w.by, 0, 0, func(x, y float64, part *Fragment) {
-			if math.IsInf(cb.x, 1) {
-				cb.x, cb.y = x+part.Border[style.Left], y+part.Border[style.Top]
-			}
-			cb.w = math.Max(x+part.W-part.Border[style.Right]-cb.x, 0)
-			cb.h = math.Max(y+part.H-part.Border[style.Bottom]-cb.y, 0)
-		})
+		cb := f.extentOf(w.by)
 		by := w.by
 		w.by = nil
 		if math.IsInf(cb.x, 1) { // it is empty, on a line that shows nothing
@@ -69,17 +63,78 @@ func (l *Layout) settleInline(f *Fragment, sp Space) {
 	f.out = rest
 }
 
-// leaveToColumns keeps a positioned box whose containing block is the rectangle
+// extentOf is the rectangle in f from the start of the first part of an inline box to the end
+// of the last one; its place is infinite without any.
+func (f *Fragment) extentOf(of *box.Box) rect {
+	cb := rect{x: inf, y: inf, w: -inf, h: -inf}
+	f.eachPart(of, 0, 0, func(x, y float64, part *Fragment) {
+		if math.IsInf(cb.x, 1) {
+			cb.x, cb.y = x+part.Border[style.Left], y+part.Border[style.Top]
+		}
+		cb.w = math.Max(x+part.W-part.Border[style.Right]-cb.x, 0)
+		cb.h = math.Max(y+part.H-part.Border[style.Bottom]-cb.y, 0)
+	})
+	return cb
+}
+
+// keepInline leaves to the columns around f the parts in it of inline boxes that contain
+// positioned boxes, wherever these stand.
+func (l *Layout) keepInline(f *Fragment) {
+	for _, b := range l.holders(f.Box) {
+		if f.Box.Anon && f.Box.Inline && (b.Split.NoStart || b.Split.NoEnd) {
+			continue
+		}
+		if cb := f.extentOf(b); !math.IsInf(cb.x, 1) {
+			f.leaveToColumns(b, cb)
+		}
+	}
+}
+
+// holders lists the inline boxes in a block's lines that are containing blocks. One that is
+// split around blocks is listed once.
+func (l *Layout) holders(b *box.Box) []*box.Box {
+	m := l.memo(b)
+	if m.holdersKnown {
+		return m.holders
+	}
+	m.holdersKnown = true
+	var walk func(list []*box.Box, inLine bool)
+	walk = func(list []*box.Box, inLine bool) {
+		for _, c := range list {
+			switch {
+			case c.Kind != box.Element || c.OutOfFlow() || c.IsAtomic():
+			case inLine && !c.IsBlockLevel():
+				if c.Style.HoldsPositioned() && !slices.ContainsFunc(m.holders, func(h *box.Box) bool { return sameInline(h, c) }) {
+					m.holders = append(m.holders, c)
+				}
+				walk(c.Children, true)
+			case c.Anon && !inLine:
+				walk(c.Children, c.Inline)
+			}
+		}
+	}
+	walk(b.Children, b.Inline)
+	return m.holders
+}
+
+// leaveToColumns keeps positioned boxes whose containing block is the rectangle
 // cb of an inline box for the columns around it.
-func (f *Fragment) leaveToColumns(by *box.Box, cb rect, w outOfFlow) {
+func (f *Fragment) leaveToColumns(by *box.Box, cb rect, list ...outOfFlow) {
 	c := f.carry()
-	if n := len(c.pieces); n > 0 && c.pieces[n-1].f.Box == by {
-		c.pieces[n-1].list = append(c.pieces[n-1].list, w)
-		return
+	for i := range c.pieces {
+		if p := &c.pieces[i]; p.col == nil && p.f.Hide && sameInline(p.f.Box, by) {
+			p.list = append(p.list, list...)
+			return
+		}
 	}
 	part := &Fragment{Box: by, W: cb.w, H: cb.h, Hide: true, Baseline: Indefinite, LastBaseline: Indefinite}
 	f.add(part, cb.x, cb.y, 0, 0)
-	c.pieces = append(c.pieces, piece{f: part, x: cb.x, y: cb.y, list: []outOfFlow{w}})
+	c.pieces = append(c.pieces, piece{f: part, x: cb.x, y: cb.y, list: list})
+}
+
+// sameInline tells whether two boxes are parts of one inline box.
+func sameInline(a, b *box.Box) bool {
+	return a == b || a.Node != nil && a.Node == b.Node && a.Rare().Pseudo == b.Rare().Pseudo && !a.IsBlockLevel() && !b.IsBlockLevel()
 }
 
 // movesWith tells whether b is the anonymous box of a block inside a positioned

@@ -120,6 +120,10 @@ type Indent struct {
 	Hanging, EachLine bool
 }
 
+// WillChange is what will-change makes of a box beforehand: a stacking context, and the
+// containing block of positioned boxes, or of fixed ones too (CSS Will Change 1, §3).
+type WillChange struct{ Stack, Hold, HoldFixed bool }
+
 // FontStyle is font-style: normal, italic or oblique, and how far letters lean where
 // the font has none that do, in degrees.
 type FontStyle struct {
@@ -240,7 +244,7 @@ type Own struct {
 	MaskMode                     Keyword
 	BlendMode                    Keyword
 	Isolation                    Keyword
-	WillStack                    bool // will-change, filter, contain and others that make a stacking context
+	WillChange                   WillChange
 	Contain                      Containment
 	Container                    Keyword
 	ContainerNames               []string
@@ -420,7 +424,7 @@ func (s *Style) HasBackground() bool {
 // PaintsWhole tells whether the box and all in it are painted as one, whatever
 // its position.
 func (s *Style) PaintsWhole() bool {
-	return s.Opacity < 1 || s.Transformed() || s.ClipPath != nil || s.BlendMode != Normal || s.Isolation == Isolate || s.WillStack || len(s.Filters) > 0 || s.Contain.Any() || s.Masked()
+	return s.Opacity < 1 || s.Transformed() || s.ClipPath != nil || s.BlendMode != Normal || s.Isolation == Isolate || s.WillChange.Stack || len(s.Filters) > 0 || s.Contain.Any() || s.Masked()
 }
 
 // vertical tells whether lines run down the page.

@@ -15,13 +15,13 @@ func (c Containment) Any() bool { return c.Layout || c.Paint }
 // HoldsPositioned tells whether a box of this style is the containing block of
 // absolutely positioned descendants (CSS Position 3, §2.1).
 func (s *Style) HoldsPositioned() bool {
-	return s.Position != Static || s.HoldsFixed()
+	return s.Position != Static || s.WillChange.Hold || s.HoldsFixed()
 }
 
 // HoldsFixed tells whether fixed descendants too are placed by it
 // (CSS Transforms 1, §3).
 func (s *Style) HoldsFixed() bool {
-	return s.Transformed() || len(s.Filters) > 0 || s.Contain.Any()
+	return s.Transformed() || len(s.Filters) > 0 || s.Contain.Any() || s.WillChange.HoldFixed
 }
 
 // SizeContained tells in which directions a box is sized as if it were empty.

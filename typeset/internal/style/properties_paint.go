@@ -76,15 +76,19 @@ func definePaint() {
 	aliases["-webkit-print-color-adjust"], aliases["color-adjust"] = "print-color-adjust", "print-color-adjust"
 	words("mix-blend-mode", false, blendModes+" plus-lighter", func(s *Style) *Keyword { return &s.BlendMode })
 	words("isolation", false, "auto isolate", func(s *Style) *Keyword { return &s.Isolation })
-	define("will-change", false, func(s *Style) *bool { return &s.WillStack }, func(v *values) (spec[bool], bool) {
-		on := false
+	define("will-change", false, func(s *Style) *WillChange { return &s.WillChange }, func(v *values) (spec[WillChange], bool) {
+		var will WillChange
 		for !v.done() {
 			switch t := v.next(); t.Lower() {
-			case "transform", "opacity", "filter", "clip-path", "mix-blend-mode", "isolation", "perspective", "z-index", "position", "translate", "rotate", "scale", "mask":
-				on = true
+			case "transform", "translate", "rotate", "scale", "perspective", "filter", "contain":
+				will.Stack, will.HoldFixed, will.Hold = true, true, true
+			case "position":
+				will.Stack, will.Hold = true, true
+			case "opacity", "clip-path", "mix-blend-mode", "isolation", "z-index", "mask":
+				will.Stack = true
 			}
 		}
-		return fixed(on), true
+		return fixed(will), true
 	})
 	defineTransform()
 	define("clip-path", false, func(s *Style) **ClipPath { return &s.ClipPath }, parseClipPath)
