@@ -382,7 +382,7 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 	if c.rtl {
 		first, step = c.left+float64(c.n-1)*step, -step
 	}
-	row := &columnRow{box: c.box, n: c.n, step: step, fixed: !c.held, start: first}
+	row := &columnRow{box: c.box, n: c.n, step: step, gap: c.gap, fixed: !c.held, start: first}
 	if balanced && rest == nil && c.placed(frags) {
 		used = math.Max(used, h)
 	}
@@ -392,7 +392,7 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 	}
 	for i := range max(c.n, len(frags)) {
 		x := first + float64(i)*step
-		col := &columnPlace{x, c.y, colH, i, row}
+		col := &columnPlace{x: x, y: c.y, h: colH, n: i, row: row}
 		c.f.carry().columns = append(c.f.carry().columns, col)
 		if i >= len(frags) {
 			continue

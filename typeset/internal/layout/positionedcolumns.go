@@ -76,6 +76,7 @@ type columnPlace struct {
 	x, y, h float64
 	n       int // in its row
 	row     *columnRow
+	before  *columnPlace // the one before a further column, which positioned boxes have made
 }
 
 // columnRow is what the columns that stand side by side share.
@@ -83,6 +84,7 @@ type columnRow struct {
 	box   *box.Box     // the multi-column box
 	n     int          // columns that it has room for
 	step  float64      // from one to the next
+	gap   float64      // between them
 	fixed bool         // further columns overflow to the side
 	start float64      // x of the first, from the column around
 	outer *columnPlace // around the row, if any
@@ -147,6 +149,7 @@ type resolver struct {
 	l       *Layout
 	f       *Fragment // of the multi-column box
 	columns []*columnPlace
+	fixed   partsOf // those found so far that contain fixed boxes
 }
 
 // resolve places in f what the parts of containing blocks inside it have kept.
@@ -155,17 +158,18 @@ func (l *Layout) resolve(f *Fragment) {
 	if f.carried == nil {
 		return
 	}
-	r := &resolver{l, f, f.carried.columns}
+	r := &resolver{l: l, f: f, columns: f.carried.columns}
 	list := f.carried.pieces
 	f.carried.pieces, f.carried.columns = nil, nil
 	for len(list) > 0 {
 		g := grouped(list)
 		list = nil
+		r.note(g)
 		for _, b := range g.order {
 			more, fixed := r.across(g.parts[b])
 			list = append(list, more...)
 			for _, w := range fixed {
-				list = append(list, r.passOn(w, b, g)...)
+				list = append(list, r.passOn(w, b, g.parts[b])...)
 			}
 		}
 	}
@@ -191,19 +195,32 @@ func grouped(list []piece) partsOf {
 	return g
 }
 
+// note remembers the containing blocks of fixed boxes.
+func (r *resolver) note(g partsOf) {
+	for _, b := range g.order {
+		if !b.Style.HoldsFixed() || r.fixed.parts[b] != nil {
+			continue
+		}
+		if r.fixed.parts == nil {
+			r.fixed.parts = map[*box.Box][]piece{}
+		}
+		r.fixed.order, r.fixed.parts[b] = append(r.fixed.order, b), g.parts[b]
+	}
+}
+
 // passOn gives a fixed box of one containing block to the innermost one around it that
 // contains such boxes, whose parts are returned, or else to what is around the columns.
-func (r *resolver) passOn(w waitingIn, of *box.Box, g partsOf) []piece {
-	in := g.parts[of][w.part]
+func (r *resolver) passOn(w waitingIn, of *box.Box, parts []piece) []piece {
+	in := parts[w.part]
 	w.x, w.y = w.x+in.x, w.y+in.y
 	var around *box.Box
 	part := 0
-	for _, b := range g.order {
-		if b == of || !b.Style.HoldsFixed() {
+	for _, b := range r.fixed.order {
+		if b == of {
 			continue
 		}
-		for i, q := range g.parts[b] {
-			if q.f.holds(in.f) && (around == nil || g.parts[around][part].f.holds(q.f)) {
+		for i, q := range r.fixed.parts[b] {
+			if q.f.holds(in.f) && (around == nil || r.fixed.parts[around][part].f.holds(q.f)) {
 				around, part = b, i
 			}
 		}
@@ -213,13 +230,28 @@ func (r *resolver) passOn(w waitingIn, of *box.Box, g partsOf) []piece {
 		r.f.out = append(r.f.out, w.outOfFlow)
 		return nil
 	}
-	again := slices.Clone(g.parts[around])
+	again := slices.Clone(r.fixed.parts[around])
 	for i := range again {
 		again[i].list = nil
 	}
-	w.x, w.y = w.x-again[part].x, w.y-again[part].y
+	x, y := r.flowBetween(again[part].col, in.col)
+	w.x, w.y = w.x-again[part].x-x, w.y-again[part].y+y
 	again[part].list = []outOfFlow{w.outOfFlow}
 	return again
+}
+
+// flowBetween is how far a column stands to the side of an earlier one, and how far it comes
+// after it beyond that in the flow that both are columns of.
+func (r *resolver) flowBetween(first, later *columnPlace) (x, y float64) {
+	for c := later; c != nil; c = r.previous(c) {
+		if c == first {
+			return later.x - first.x, y - (later.y - first.y)
+		}
+		if prev := r.previous(c); prev != nil {
+			y += prev.h
+		}
+	}
+	return 0, 0
 }
 
 // holds tells whether c is among the descendants of f.
@@ -278,14 +310,17 @@ func (r *resolver) next(c *columnPlace) *columnPlace {
 	}
 	row := *c.row
 	if c.n+1 < row.n || row.outer == nil || row.fixed {
-		return &columnPlace{c.x + row.step, c.y, c.h, c.n + 1, &row}
+		return &columnPlace{c.x + row.step, c.y, c.h, c.n + 1, &row, c}
 	}
 	row.outer = r.next(row.outer)
-	return &columnPlace{row.outer.x + row.start, row.outer.y, row.outer.h, 0, &row}
+	return &columnPlace{row.outer.x + row.start, row.outer.y, row.outer.h, 0, &row, c}
 }
 
 // previous is the column before c, if any.
 func (r *resolver) previous(c *columnPlace) (prev *columnPlace) {
+	if c.before != nil {
+		return c.before
+	}
 	for _, k := range r.columns {
 		if k == c {
 			return prev
@@ -407,6 +442,7 @@ func (a *putAcross) part(at positionedBox, from *Break, room, y float64) (*Fragm
 // measured in the whole of the containing block, in which the part begins at from.
 func (a *putAcross) add(k int, part *Fragment, x, y, from float64, c *columnPlace) {
 	p := a.parts[k]
+	a.rule(c)
 	if part.carried != nil {
 		for _, q := range part.carried.pieces {
 			q.x, q.y = q.x+x, q.y+y
@@ -425,4 +461,16 @@ func (a *putAcross) add(k int, part *Fragment, x, y, from float64, c *columnPlac
 		a.out = append(a.out, in)
 	}
 	p.f.out = p.f.out[:had]
+}
+
+// rule draws the line before a column that holds nothing but positioned boxes. Further ones,
+// which these make, may be cut off with them.
+func (r *resolver) rule(c *columnPlace) {
+	if r.f == nil || c.n == 0 || c.n >= c.row.n || c.row.box != r.f.Box {
+		return
+	}
+	d, x := r.f.draws(), c.x-c.row.gap/2
+	if !slices.ContainsFunc(d.Rules, func(k Kid) bool { return math.Abs(k.X-x) < 0.01 && math.Abs(k.Y-c.y) < 0.01 }) {
+		d.Rules = append(d.Rules, Kid{X: x, Y: c.y, F: &Fragment{H: c.h}})
+	}
 }
