@@ -41,6 +41,8 @@ func TestCutting(t *testing.T) {
 			"a 200,0 10×0\nb 0,0 5×100\nb 50,0 5×100\nb 100,0 5×100\nb 150,0 5×100"},
 		{"a fixed box inside two positioned ones", columnsOf("2", `<div id=t style="transform:translateX(0);height:50px"><div id=a style="position:absolute;top:100px;width:10px;height:200px"><div id=b style="position:absolute;top:50px;width:8px;height:100px"><div id=c style="position:fixed;top:0;width:5px;height:150px"></div></div></div></div>`),
 			"t 0,0 50×50\na 50,0 10×100\nb 50,50 8×50\na 100,0 10×100\nb 100,0 8×50\nc 0,0 5×100\nc 50,0 5×50"},
+		{"a flex item as tall as its contents grows by what breaks add", columnsOf("2", `<div style="display:flex;flex-direction:column"><div id=a style="flex-basis:content;height:10px"><div id=b style="contain:size;height:50px"></div><div id=c style="contain:size;height:90px"></div></div></div>`),
+			"a 0,0 50×100\nb 0,0 50×50\na 50,0 50×90\nc 50,0 50×90"},
 		{"so does that of flex containers with a greatest height", columnsOf("3", `<div style="display:flex;flex-direction:column;max-height:50px;overflow:hidden"><div id=a style="height:40px;flex:none"></div><div id=b style="height:150px;flex:none"></div><div id=c style="break-before:column;height:10px;flex:none"></div></div><div id=d style="height:20px"></div>`),
 			"a 0,0 50×40\nb 0,40 50×150\nc 0,190 50×10\nd 0,50 50×20"},
 		{"and of grids that are cut before they end", columnsOf("3", `<div style="display:grid;max-height:150px;overflow:clip"><div id=a style="height:120px"></div><div id=b style="height:150px"></div><div id=c style="break-before:column;height:10px"></div></div><div id=d style="height:20px"></div>`),

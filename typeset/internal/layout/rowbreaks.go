@@ -471,7 +471,7 @@ func (s *rowBreaks) kidOf(k *flowKid, y, margin, tall float64, at *Break) (*Frag
 	if over := y + k.f.H - s.end; at == nil && over > 0 && over <= margin+0.01 && k.b.Style.Height.IsAuto() {
 		in.FixedH = s.end - y // the margin that it was stretched by ends with the page
 	}
-	in.Grows = k.b.Style.Height.IsAuto() && k.reach() <= k.f.H+0.01
+	in.Grows = s.byContents(k) && k.reach() <= k.f.H+0.01
 	in.BlockLeft, in.Page, in.Column, in.Nameless = s.end-y, sp.Page, sp.Column, sp.Nameless
 	in.ForceProgress, in.Bare = sp.ForceProgress && s.begins, sp.Bare && s.begins
 	in.AtTop = sp.AtTop && (in.ForceProgress || y <= s.topEdge+0.01+s.marginAbove(k))
@@ -490,6 +490,15 @@ func (s *rowBreaks) kidOf(k *flowKid, y, margin, tall float64, at *Break) (*Frag
 		return s.l.must(k.b, in, at)
 	}
 	return frag, inner
+}
+
+// byContents tells whether a child is as tall as its contents make it: as a flex item in a
+// column it may be so whatever height its style has.
+func (s *rowBreaks) byContents(k *flowKid) bool {
+	if k.it != nil && isColumn(s.b.Style) && !k.b.Style.FlexBasis.IsAuto() && k.b.Style.FlexBasis.Kind != style.Length {
+		return true
+	}
+	return k.b.Style.Height.IsAuto()
 }
 
 // marginAbove is the margin above a child that is taller than its contents, for a neighbour
