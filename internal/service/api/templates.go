@@ -174,6 +174,9 @@ func templateInput(c *echo.Context) (files issue.Files, note string, err error) 
 		files, err = unzip(body)
 		return files, note, err
 	}
+	if c.Request().ContentLength == 0 { // the draft is meant
+		return nil, note, nil
+	}
 	in, err := read[TemplateInput](c)
 	if err != nil {
 		return nil, "", err
