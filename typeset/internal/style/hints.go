@@ -15,7 +15,7 @@ import (
 func (r *Resolver) presentation(n *markup.Node) {
 	if len(n.Attrs) == 0 {
 		switch n.Name {
-		case "td", "th": // attributes of the table may count
+		case "td", "th", "tr", "thead", "tbody", "tfoot", "colgroup": // attributes of the table may count
 			if t := ancestor(n, "table"); t == nil || len(t.Attrs) == 0 {
 				return
 			}
@@ -176,12 +176,16 @@ func htmlHints(n *markup.Node, b *strings.Builder) {
 			}
 			if t := ancestor(n, "table"); t != nil {
 				put("padding", dimension(t.Attr("cellpadding")))
-				if br := t.Attr("border"); t.Has("border") && br != "0" {
+				if br := t.Attr("border"); t.Has("border") && br != "0" && !t.Has("rules") {
 					put("border-width", "1px")
 					put("border-style", drawn(t, "inset"))
 				}
 			}
 			color("border-color", "bordercolor")
+		}
+		put("border-width", ruled(n))
+		for _, side := range ruledSides(n) {
+			put("border-"+side+"-style", "solid")
 		}
 	case "caption":
 		if align == "bottom" {
@@ -344,7 +348,58 @@ func tableHints(n *markup.Node, put func(string, string), align string) {
 	case "none", "groups", "rows", "cols", "all":
 		put("border-collapse", "collapse")
 	}
+	if sides, known := frames[strings.ToLower(n.Attr("frame"))]; known {
+		if !n.Has("border") {
+			put("border-width", "1px")
+		}
+		put("border-style", "hidden")
+		for side := range strings.FieldsSeq(sides) {
+			put("border-"+side+"-style", drawn(n, "outset"))
+		}
+	}
 }
+
+// ruledSides are the sides of a part of a table on which its attribute rules asks for lines.
+func ruledSides(n *markup.Node) []string {
+	rules := ""
+	if t := ancestor(n, "table"); t != nil {
+		rules = strings.ToLower(t.Attr("rules"))
+	}
+	across, down := []string{"left", "right"}, []string{"top", "bottom"}
+	switch n.Name {
+	case "td", "th":
+		switch rules {
+		case "all":
+			return append(down, across...)
+		case "cols":
+			return across
+		}
+	case "tr":
+		if rules == "rows" {
+			return down
+		}
+	case "thead", "tbody", "tfoot":
+		if rules == "groups" {
+			return down
+		}
+	case "colgroup":
+		if rules == "groups" {
+			return across
+		}
+	}
+	return nil
+}
+
+// ruled is the width of those lines; cells in a table with rules have no others.
+func ruled(n *markup.Node) string {
+	if len(ruledSides(n)) > 0 {
+		return "1px"
+	}
+	return ""
+}
+
+// frames are the sides of a table that its attribute frame asks for lines on.
+var frames = map[string]string{"void": "", "above": "top", "below": "bottom", "hsides": "top bottom", "lhs": "left", "rhs": "right", "vsides": "left right", "box": "top right bottom left", "border": "top right bottom left"}
 
 func fontSizeAttr(s string) string {
 	s = strings.TrimSpace(s)
