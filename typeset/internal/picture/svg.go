@@ -164,6 +164,9 @@ func (d *Drawing) viewport(c display.Canvas, n *markup.Node, s *style.Style, w, 
 	defer func() { d.view = old }()
 	d.view = [2]float64{w, h}
 	if box, ok := viewBox(n); ok {
+		if box.W <= 0 || box.H <= 0 { // it is not drawn (SVG 2, §8.2)
+			return
+		}
 		d.view = [2]float64{box.W, box.H}
 	}
 	d.in(c, fitBox(n, w, h), func() { d.kids(c, n, s) })
