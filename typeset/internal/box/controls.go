@@ -83,9 +83,11 @@ func (b *Builder) input(n *markup.Node, s *style.Style) []*Box {
 	switch t {
 	case "checkbox", "radio", "range", "color":
 		return nil
-	case "submit", "reset", "button", "image":
+	case "image": // what stands in the place of its picture is there already
+		return nil
+	case "submit", "reset", "button":
 		if v == "" {
-			v = map[string]string{"submit": "Submit", "reset": "Reset", "image": n.Attr("alt")}[t]
+			v = map[string]string{"submit": "Submit", "reset": "Reset"}[t]
 		}
 		return []*Box{b.controlText(n, s, v)}
 	case "file":
