@@ -157,6 +157,39 @@ func TestClosedDetails(t *testing.T) {
 	}
 }
 
+// TestVariablesThatDoNotSuit: a value that is none of its property's once the variables in it are replaced is left out,
+// and that is told once for each value, with the place of the declaration.
+func TestVariablesThatDoNotSuit(t *testing.T) {
+	for _, c := range []struct {
+		name, html string
+		want       []string
+	}{
+		{"a length for a colour", "<style>:root{--c:12px}p{color:var(--c)}</style><p>x<p>y", []string{"“12px”, which “color: var(--c)” comes to, is not understood and was left out"}},
+		{"two values for one", "<style>:root{--w:1px 2px}p{width:var(--w)}</style><p>x", []string{"“1px 2px”, which “width: var(--w)” comes to, is not understood and was left out"}},
+		{"a number without its unit", "<style>:root{--n:4}p{margin:var(--n) 0}</style><p>x", []string{"“4 0”, which “margin: var(--n) 0” comes to, is not understood and was left out"}},
+		{"a fallback", "<style>p{color:var(--c,12px)}</style><p>x", []string{"“12px”, which “color: var(--c,12px)” comes to, is not understood and was left out"}},
+		{"each of two values", "<style>b{--c:1px}i{--c:2px}b,i{color:var(--c)}</style><p><b>x</b><i>y</i>", []string{"“1px”, which “color: var(--c)” comes to, is not understood and was left out", "“2px”, which “color: var(--c)” comes to, is not understood and was left out"}},
+		{"in a style attribute", "<p style='--c:1px;color:var(--c)'>x", []string{"“1px”, which “color: var(--c)” comes to, is not understood and was left out"}},
+		{"for a page", "<style>@page{--m:red;margin:var(--m)}</style><p>x", []string{"“red”, which “margin: var(--m)” comes to, is not understood and was left out"}},
+		{"before an element", "<style>:root{--c:1px}p::before{content:'x';color:var(--c)}</style><p>x", []string{"“1px”, which “color: var(--c)” comes to, is not understood and was left out"}},
+		{"empty, as switches are", "<style>:root{--on: }p{color:var(--on)}</style><p>x", nil},
+		{"for one browser", "<style>:root{--w:-apple-fit}p{width:var(--w)}</style><p>x", nil},
+		{"that another declaration wins over", "<style>:root{--c:1px}p{color:var(--c);color:red}</style><p>x", nil},
+		{"a word that each property has", "<style>:root{--c:inherit}p{color:var(--c)}</style><p>x", nil},
+		{"that suits", "<style>:root{--c:red}p{color:var(--c)}</style><p>x", nil},
+	} {
+		var got []string
+		for _, f := range told(t, c.html)["css-unsupported"] {
+			assert.Equal(t, Note, f.Severity)
+			assert.Equal(t, "p.html", f.File, c.name)
+			got = append(got, f.Message)
+		}
+		assert.Equal(t, c.want, got, c.name)
+	}
+	f := told(t, "<style>\n:root { --c: 1px }\np {\n  color: var(--c) }</style><p>x")["css-unsupported"][0]
+	assert.Equal(t, [2]int{4, 3}, [2]int{f.Line, f.Column})
+}
+
 // TestVariablesUnset: what asks for a custom property that nothing sets has no effect, and it is told.
 func TestVariablesUnset(t *testing.T) {
 	for _, c := range []struct {

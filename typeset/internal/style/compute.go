@@ -99,7 +99,7 @@ func (r *Resolver) inline(n *markup.Node, text string) []Decl {
 	if !seen {
 		notice := r.notice
 		r.notice = func(n Notice) { in.told = append(in.told, n) }
-		a := &adder{Resolver: r, sheet: newSheet("style attribute", r.pageBase, ""), origin: Author}
+		a := &adder{Resolver: r, sheet: newSheet(styleAttribute, r.pageBase, ""), origin: Author}
 		in.decls = a.parseDecls(css.ParseDeclarations(text))
 		r.notice = notice
 		r.inlined[text] = in
@@ -479,10 +479,9 @@ func (c *Computer) substituted(p *pending, prop PropID) (any, bool) {
 	vals, seen := cache[text]
 	if !seen {
 		vals = map[PropID]any{}
-		if len(css.Trim(toks)) > 0 {
-			if !parseInto(p.prop, css.Trim(toks), p.base, func(id PropID, x any) { vals[id] = x }) {
-				vals = map[PropID]any{}
-			}
+		if toks = css.Trim(toks); len(toks) > 0 && !parseInto(p.prop, toks, p.sheet.base, func(id PropID, x any) { vals[id] = x }) {
+			vals = map[PropID]any{}
+			c.tellInvalid(p, toks)
 		}
 		if cache == nil {
 			cache = map[string]map[PropID]any{}

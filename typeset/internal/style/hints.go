@@ -44,7 +44,7 @@ func (r *Resolver) presentation(n *markup.Node) {
 	text := b.String()
 	in, seen := r.inlined["hint "+text]
 	if !seen {
-		in.decls = parseBlock(css.ParseDeclarations(text), r.pageBase).decls // what does not parse has no effect
+		in.decls = newSheet("", r.pageBase, "").parseBlock(css.ParseDeclarations(text)).decls // what does not parse has no effect
 		r.inlined["hint "+text] = in
 	}
 	r.matched = append(r.matched, &match{decls: in.decls, origin: Author, layer: -1, hint: true})

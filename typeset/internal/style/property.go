@@ -103,7 +103,8 @@ type Decl struct {
 type pending struct {
 	tokens []css.Token
 	prop   string // the property or shorthand as written
-	base   string
+	sheet  *Sheet // that it stands in
+	pos    int
 }
 
 // Unknown tells why a declaration was dropped.
@@ -112,8 +113,8 @@ type Unknown struct {
 	BadValue    bool // the property is known, the value is not
 }
 
-// parseDecl turns a declaration into longhands.
-func parseDecl(d css.Declaration, base string, out []Decl) ([]Decl, *Unknown) {
+// longhands appends the longhands of a declaration of this sheet to out.
+func (s *Sheet) longhands(d css.Declaration, out []Decl) ([]Decl, *Unknown) {
 	if strings.HasPrefix(d.Name, "--") {
 		if !customName(d.Name) || !validSubstitution(d.Value) {
 			return out, unknown(d)
@@ -128,7 +129,7 @@ func parseDecl(d css.Declaration, base string, out []Decl) ([]Decl, *Unknown) {
 		if !validSubstitution(d.Value) {
 			return out, unknown(d)
 		}
-		pend := &pending{tokens: d.Value, prop: name, base: base}
+		pend := &pending{tokens: d.Value, prop: name, sheet: s, pos: d.Pos}
 		ids := longhandIDs(name)
 		if ids == nil {
 			return out, unknown(d)
@@ -139,7 +140,7 @@ func parseDecl(d css.Declaration, base string, out []Decl) ([]Decl, *Unknown) {
 		return out, nil
 	}
 	found := false
-	ok := parseInto(name, d.Value, base, func(id PropID, value any) {
+	ok := parseInto(name, d.Value, s.base, func(id PropID, value any) {
 		found = true
 		out = append(out, Decl{Prop: id, Value: value, Important: d.Important})
 	})

@@ -184,6 +184,9 @@ var defaults = sync.OnceValue(func() *Resolver {
 // SetEnv changes the viewport.
 func (r *Resolver) SetEnv(env Env) { r.env = env }
 
+// styleAttribute stands for the name of a sheet where declarations stand in an attribute.
+const styleAttribute = "style attribute"
+
 // inlined is a block of declarations from an attribute.
 type inlined struct {
 	decls []Decl

@@ -76,16 +76,16 @@ func (s *Sheet) blockOf(decls []css.Declaration) block {
 	defer s.mu.Unlock()
 	b, ok := s.blocks[&decls[0]]
 	if !ok {
-		b = parseBlock(decls, s.base)
+		b = s.parseBlock(decls)
 		s.blocks[&decls[0]] = b
 	}
 	return b
 }
 
-func parseBlock(decls []css.Declaration, base string) (b block) {
+func (s *Sheet) parseBlock(decls []css.Declaration) (b block) {
 	for _, d := range decls {
 		var bad *Unknown
-		if b.decls, bad = parseDecl(d, base, b.decls); bad != nil {
+		if b.decls, bad = s.longhands(d, b.decls); bad != nil {
 			b.dropped = append(b.dropped, dropped{bad, d.Pos})
 		}
 	}
