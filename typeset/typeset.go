@@ -6,6 +6,7 @@
 package typeset
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -583,5 +584,6 @@ func (s *setting) notice(n style.Notice) {
 		at := markup.After(s.html, s.place(element)).Plus(markup.Place{Line: n.Line, Column: n.Col})
 		n.Sheet, n.Line, n.Col = s.o.Name, at.Line, at.Column
 	}
-	s.found.Add(Finding{Code: n.Code, Severity: sev, Message: n.Message, File: strings.TrimPrefix(n.Sheet, "/"), Line: n.Line, Column: n.Col})
+	file := cmp.Or(strings.TrimPrefix(n.Sheet, "/"), s.o.Name)
+	s.found.Add(Finding{Code: n.Code, Severity: sev, Message: n.Message, File: file, Line: n.Line, Column: n.Col})
 }

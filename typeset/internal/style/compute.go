@@ -342,7 +342,7 @@ func (c *Computer) run(matched []*match) (usesAttr bool) {
 	}
 	c.S.Vars = c.resolver.registered.inherited(c.Parent.Vars)
 	if customWide {
-		c.S.Vars = resolveVars(c.Parent.Vars, c.resolver.registered, custom, c.node)
+		c.S.Vars = resolveVars(c.Parent.Vars, c.resolver.registered, custom, c.node, c.tellOfNode)
 		usesAttr = anyAttr(custom)
 	}
 	slices.Sort(touched)

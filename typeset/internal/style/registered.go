@@ -11,6 +11,7 @@ import (
 // Values API 1, §2).
 type registration struct {
 	syntax   syntax
+	written  string // the syntax
 	inherits bool
 	initial  []css.Token // nil: the property has no value until one is given
 }
@@ -51,7 +52,7 @@ func register(list []css.Declaration) (reg *registration, why string) {
 			if reg.syntax, ok = parseSyntax(words[0].Text); !ok {
 				return nil, "has a syntax that is not understood"
 			}
-			hasSyntax = true
+			reg.written, hasSyntax = words[0].Text, true
 		case "inherits":
 			if len(words) != 1 || !words[0].Is("true") && !words[0].Is("false") {
 				return nil, "needs inherits: true or false"

@@ -105,6 +105,13 @@ func (c *Computer) tellInvalid(p *pending, value []css.Token) {
 	c.resolver.notice(n)
 }
 
+// tellOfNode tells what has no effect on the element, whichever declaration it comes from.
+func (c *Computer) tellOfNode(message string) {
+	if c.resolver.notice != nil {
+		c.resolver.notice(Notice{Code: "css-unsupported", Message: message, Node: c.node})
+	}
+}
+
 // styleAttributes reads the style attributes with custom properties, of those with the same text the first.
 func styleAttributes(doc *markup.Node) (c customs) {
 	seen := map[string]bool{}

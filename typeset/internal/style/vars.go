@@ -2,6 +2,7 @@ package style
 
 import (
 	"maps"
+	"slices"
 	"strings"
 
 	"oliveledger/typeset/internal/css"
@@ -71,13 +72,13 @@ func (v *Vars) Get(name string) ([]css.Token, bool) {
 }
 
 // resolveVars computes custom properties from the winning declarations, with
-// cycles made invalid (CSS Variables 1, §2.3).
-func resolveVars(parent *Vars, registered registrations, decls map[string][]css.Token, n *markup.Node) *Vars {
+// cycles made invalid (CSS Variables 1, §2.3). What has no effect is told.
+func resolveVars(parent *Vars, registered registrations, decls map[string][]css.Token, n *markup.Node, tell func(message string)) *Vars {
 	out := &Vars{vals: map[string][]css.Token{}}
 	if seen := registered.inherited(parent); seen != nil {
 		maps.Copy(out.vals, seen.vals)
 	}
-	r := &varResolver{decls: decls, parent: parent, registered: registered, state: map[string]int{}, done: map[string][]css.Token{}, node: n}
+	r := &varResolver{decls: decls, parent: parent, registered: registered, state: map[string]int{}, done: map[string][]css.Token{}, wrong: map[string]string{}, node: n}
 	for name := range decls {
 		r.resolve(name)
 	}
@@ -87,6 +88,9 @@ func resolveVars(parent *Vars, registered registrations, decls map[string][]css.
 		} else {
 			delete(out.vals, name)
 		}
+	}
+	for _, name := range slices.Sorted(maps.Keys(r.wrong)) {
+		tell(r.wrong[name])
 	}
 	return out
 }
@@ -99,6 +103,7 @@ type varResolver struct {
 	done       map[string][]css.Token
 	cyclic     map[string]bool
 	stack      []string
+	wrong      map[string]string // what is to be told of properties, by their names
 	node       *markup.Node
 }
 
@@ -142,11 +147,20 @@ func (r *varResolver) resolve(name string) ([]css.Token, bool) {
 		}
 	}
 	v, ok := substitute(list, r.resolve, r.node)
-	if reg := r.registered[name]; reg != nil && (!ok || r.cyclic[name] || !reg.syntax.accepts(v)) {
-		v, ok = r.unset(name) // invalid at computed-value time (Properties and Values API 1, §2.4)
+	if r.cyclic[name] {
+		r.wrong[name], ok = name+" has no effect: its value leads back to itself", false
+	}
+	reg := r.registered[name]
+	if reg == nil {
 		return r.finish(name, v, ok)
 	}
-	return r.finish(name, v, ok && !r.cyclic[name])
+	if ok && !reg.syntax.accepts(v) {
+		r.wrong[name], ok = "“"+css.Text(css.Trim(v))+"” is not of the syntax “"+reg.written+"” of "+name+" and was left out", false
+	}
+	if !ok { // invalid at computed-value time (Properties and Values API 1, §2.4)
+		v, ok = r.unset(name)
+	}
+	return r.finish(name, v, ok)
 }
 
 // finish keeps what a property comes to.
