@@ -8,7 +8,10 @@ import { look, t } from './look'
 import Account from './parts/Account.vue'
 
 const router = useRouter()
-const places = ['Templates', 'Records', 'Batches', 'Documents', 'Ledger', 'Settings'].map((label) => ({ to: `/${label.toLowerCase()}`, label }))
+const places = ['Templates', 'Records', 'Batches', 'Documents', 'Ledger', 'Settings'].map((label) => ({
+  to: `/${label.toLowerCase()}`,
+  label,
+}))
 const locale = computed(() => (look.language === 'de' ? de : en))
 const help = ref(false)
 const account = ref(false)
@@ -41,17 +44,39 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
   <el-config-provider :locale="locale">
     <div class="frame">
       <header v-if="session.person" class="bar">
-        <RouterLink to="/templates" class="brand"><img src="/olive.svg" alt="" width="26" height="26" /> <span>Olive Ledger</span></RouterLink>
+        <RouterLink to="/templates" class="brand"
+          ><img src="/olive.svg" alt="" width="26" height="26" /> <span>Olive Ledger</span></RouterLink
+        >
         <nav aria-label="Main">
-          <RouterLink v-for="p in places" :key="p.to" :to="p.to" :class="{ here: $route.path.startsWith(p.to) }">{{ t(p.label) }}</RouterLink>
+          <RouterLink v-for="p in places" :key="p.to" :to="p.to" :class="{ here: $route.path.startsWith(p.to) }">{{
+            t(p.label)
+          }}</RouterLink>
         </nav>
         <el-dropdown trigger="click">
           <button class="who" data-test="me">{{ session.person.name }} ▾</button>
           <template #dropdown>
             <el-dropdown-menu>
-              <el-dropdown-item v-for="l in [['en', 'English'], ['de', 'Deutsch']]" :key="l[0]" :disabled="look.language === l[0]" @click="look.language = l[0]">{{ l[1] }}</el-dropdown-item>
-              <el-dropdown-item v-for="(m, i) in ['Light', 'Dark', 'System']" :key="m" :divided="i === 0" :disabled="look.theme === m.toLowerCase()" @click="look.theme = m.toLowerCase()">{{ t(m) }}</el-dropdown-item>
-              <el-dropdown-item divided data-test="my-account" @click="account = true">{{ t('My account') }}</el-dropdown-item>
+              <el-dropdown-item
+                v-for="l in [
+                  ['en', 'English'],
+                  ['de', 'Deutsch'],
+                ]"
+                :key="l[0]"
+                :disabled="look.language === l[0]"
+                @click="look.language = l[0]"
+                >{{ l[1] }}</el-dropdown-item
+              >
+              <el-dropdown-item
+                v-for="(m, i) in ['Light', 'Dark', 'System']"
+                :key="m"
+                :divided="i === 0"
+                :disabled="look.theme === m.toLowerCase()"
+                @click="look.theme = m.toLowerCase()"
+                >{{ t(m) }}</el-dropdown-item
+              >
+              <el-dropdown-item divided data-test="my-account" @click="account = true">{{
+                t('My account')
+              }}</el-dropdown-item>
               <el-dropdown-item @click="help = true">{{ t('Keyboard shortcuts') }}</el-dropdown-item>
               <el-dropdown-item divided data-test="leave" @click="leave">{{ t('Log out') }}</el-dropdown-item>
             </el-dropdown-menu>
@@ -63,27 +88,115 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
     <Account v-if="session.person" v-model="account" />
     <el-dialog v-model="help" :title="t('Keyboard shortcuts')" width="440">
       <dl class="keys">
-        <template v-for="(p, i) in places" :key="p.to"><dt><kbd>Alt</kbd> <kbd>{{ i + 1 }}</kbd></dt><dd>{{ t(p.label) }}</dd></template>
-        <dt><kbd>/</kbd></dt><dd>{{ t('Find in this list') }}</dd>
-        <dt><kbd>Ctrl</kbd> <kbd>S</kbd></dt><dd>{{ t('Publish') }}</dd>
-        <dt><kbd>?</kbd></dt><dd>{{ t('Show these shortcuts') }}</dd>
+        <template v-for="(p, i) in places" :key="p.to"
+          ><dt>
+            <kbd>Alt</kbd> <kbd>{{ i + 1 }}</kbd>
+          </dt>
+          <dd>{{ t(p.label) }}</dd></template
+        >
+        <dt><kbd>/</kbd></dt>
+        <dd>{{ t('Find in this list') }}</dd>
+        <dt><kbd>Ctrl</kbd> <kbd>S</kbd></dt>
+        <dd>{{ t('Publish') }}</dd>
+        <dt><kbd>?</kbd></dt>
+        <dd>{{ t('Show these shortcuts') }}</dd>
       </dl>
     </el-dialog>
   </el-config-provider>
 </template>
 
 <style scoped>
-.frame { display: flex; flex-direction: column; height: 100%; }
-main { flex: 1; min-height: 0; overflow: auto; }
-.bar { display: flex; align-items: center; gap: 20px; padding: 0 24px; height: 56px; background: var(--card); border-bottom: 1px solid var(--line); flex: none; }
-.brand { display: flex; align-items: center; gap: 10px; font-weight: 650; color: var(--olive-deep); text-decoration: none; font-size: 16px; white-space: nowrap; }
-nav { display: flex; gap: 2px; flex: 1; height: 100%; overflow-x: auto; }
-nav a { display: flex; align-items: center; padding: 2px 11px 0; color: var(--ink-soft); text-decoration: none; border-bottom: 2px solid transparent; white-space: nowrap; }
-nav a:hover { color: var(--ink); }
-nav a.here { color: var(--olive-deep); border-color: var(--olive); font-weight: 600; }
-.who { border: 0; background: none; font: inherit; font-size: 14px; color: var(--ink-soft); cursor: pointer; white-space: nowrap; padding: 8px; }
-.keys { display: grid; grid-template-columns: 110px 1fr; gap: 8px; margin: 0; }
-.keys dd { margin: 0; }
-kbd { border: 1px solid var(--line); border-radius: 4px; padding: 1px 7px; font: inherit; font-size: 13px; background: var(--paper); }
-@media (max-width: 860px) { .brand span { display: none; } .bar { gap: 8px; padding: 0 10px; } nav a { padding: 2px 7px 0; } }
+.frame {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+}
+main {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+}
+.bar {
+  display: flex;
+  align-items: center;
+  gap: 20px;
+  padding: 0 24px;
+  height: 56px;
+  background: var(--card);
+  border-bottom: 1px solid var(--line);
+  flex: none;
+}
+.brand {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  font-weight: 650;
+  color: var(--olive-deep);
+  text-decoration: none;
+  font-size: 16px;
+  white-space: nowrap;
+}
+nav {
+  display: flex;
+  gap: 2px;
+  flex: 1;
+  height: 100%;
+  overflow-x: auto;
+}
+nav a {
+  display: flex;
+  align-items: center;
+  padding: 2px 11px 0;
+  color: var(--ink-soft);
+  text-decoration: none;
+  border-bottom: 2px solid transparent;
+  white-space: nowrap;
+}
+nav a:hover {
+  color: var(--ink);
+}
+nav a.here {
+  color: var(--olive-deep);
+  border-color: var(--olive);
+  font-weight: 600;
+}
+.who {
+  border: 0;
+  background: none;
+  font: inherit;
+  font-size: 14px;
+  color: var(--ink-soft);
+  cursor: pointer;
+  white-space: nowrap;
+  padding: 8px;
+}
+.keys {
+  display: grid;
+  grid-template-columns: 110px 1fr;
+  gap: 8px;
+  margin: 0;
+}
+.keys dd {
+  margin: 0;
+}
+kbd {
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  padding: 1px 7px;
+  font: inherit;
+  font-size: 13px;
+  background: var(--paper);
+}
+@media (max-width: 860px) {
+  .brand span {
+    display: none;
+  }
+  .bar {
+    gap: 8px;
+    padding: 0 10px;
+  }
+  nav a {
+    padding: 2px 7px 0;
+  }
+}
 </style>

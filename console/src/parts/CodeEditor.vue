@@ -12,7 +12,12 @@ import type { Extension } from '@codemirror/state'
 import { isDark } from '../look'
 import { functions } from './functions'
 
-export interface Mark { line: number; column?: number; severity: 'error' | 'warning' | 'info'; message: string }
+export interface Mark {
+  line: number
+  column?: number
+  severity: 'error' | 'warning' | 'info'
+  message: string
+}
 
 const props = defineProps<{ modelValue: string; file: string; fields?: string[]; marks?: Mark[] }>()
 const emit = defineEmits<{ 'update:modelValue': [string] }>()
@@ -28,7 +33,10 @@ function complete(c: CompletionContext): CompletionResult | null {
   if (!word || (word.from === word.to && !c.explicit)) return null
   return {
     from: word.from,
-    options: [...(props.fields ?? []).map((f) => ({ label: '.' + f, type: 'property' })), ...functions.map(([label, info]) => ({ label, info, type: 'function' }))],
+    options: [
+      ...(props.fields ?? []).map((f) => ({ label: '.' + f, type: 'property' })),
+      ...functions.map(([label, info]) => ({ label, info, type: 'function' })),
+    ],
     validFor: /^[\w.$]*$/,
   }
 }
@@ -42,11 +50,13 @@ function language(name: string): Extension[] {
 
 /** what is off, at its place */
 function diagnostics(v: EditorView): Diagnostic[] {
-  return (props.marks ?? []).filter((m) => m.line >= 1 && m.line <= v.state.doc.lines).map((m) => {
-    const line = v.state.doc.line(m.line)
-    const from = Math.min(line.from + Math.max((m.column ?? 1) - 1, 0), line.to)
-    return { from, to: m.column ? Math.min(from + 1, line.to) : line.to, severity: m.severity, message: m.message }
-  })
+  return (props.marks ?? [])
+    .filter((m) => m.line >= 1 && m.line <= v.state.doc.lines)
+    .map((m) => {
+      const line = v.state.doc.line(m.line)
+      const from = Math.min(line.from + Math.max((m.column ?? 1) - 1, 0), line.to)
+      return { from, to: m.column ? Math.min(from + 1, line.to) : line.to, severity: m.severity, message: m.message }
+    })
 }
 
 function start() {
@@ -72,10 +82,17 @@ function start() {
 
 onMounted(start)
 watch(() => props.file, start)
-watch(() => props.modelValue, (text) => {
-  if (view && text !== view.state.doc.toString()) view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: text } })
-})
-watch(() => props.marks, () => view && forceLinting(view))
+watch(
+  () => props.modelValue,
+  (text) => {
+    if (view && text !== view.state.doc.toString())
+      view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: text } })
+  },
+)
+watch(
+  () => props.marks,
+  () => view && forceLinting(view),
+)
 onBeforeUnmount(() => view?.destroy())
 
 /** brings a place into view and puts the cursor there */
@@ -93,12 +110,39 @@ defineExpose({ reveal, revealLine })
 <template><div ref="host" class="editor" /></template>
 
 <style scoped>
-.editor { height: 100%; min-height: 0; flex: 1; }
-.editor :deep(.cm-editor) { height: 100%; font-size: 13px; background: var(--card); color: var(--ink); }
-.editor :deep(.cm-scroller) { font-family: 'DejaVu Sans Mono', ui-monospace, Menlo, Consolas, monospace; line-height: 1.55; }
-.editor :deep(.cm-gutters) { background: var(--paper); border-right-color: var(--line); color: var(--ink-soft); }
-.editor :deep(.cm-activeLine), .editor :deep(.cm-activeLineGutter) { background: color-mix(in srgb, var(--olive) 9%, transparent); }
-.editor :deep(.cm-cursor) { border-left-color: var(--ink); }
-.editor :deep(.cm-tooltip) { background: var(--card); border-color: var(--line); color: var(--ink); }
-.editor :deep(.cm-focused) { outline: none; }
+.editor {
+  height: 100%;
+  min-height: 0;
+  flex: 1;
+}
+.editor :deep(.cm-editor) {
+  height: 100%;
+  font-size: 13px;
+  background: var(--card);
+  color: var(--ink);
+}
+.editor :deep(.cm-scroller) {
+  font-family: 'DejaVu Sans Mono', ui-monospace, Menlo, Consolas, monospace;
+  line-height: 1.55;
+}
+.editor :deep(.cm-gutters) {
+  background: var(--paper);
+  border-right-color: var(--line);
+  color: var(--ink-soft);
+}
+.editor :deep(.cm-activeLine),
+.editor :deep(.cm-activeLineGutter) {
+  background: color-mix(in srgb, var(--olive) 9%, transparent);
+}
+.editor :deep(.cm-cursor) {
+  border-left-color: var(--ink);
+}
+.editor :deep(.cm-tooltip) {
+  background: var(--card);
+  border-color: var(--line);
+  color: var(--ink);
+}
+.editor :deep(.cm-focused) {
+  outline: none;
+}
 </style>

@@ -30,12 +30,19 @@ async function compare() {
   busy.value = true
   await attempt(async () => {
     files.value = (await service.difference(props.template, from.value, to.value)).items
-    const [a, b] = await Promise.all([from.value, to.value].map(async (version) => loadPages((await service.render({ template: props.template, version })).pdf)))
+    const [a, b] = await Promise.all(
+      [from.value, to.value].map(async (version) =>
+        loadPages((await service.render({ template: props.template, version })).pdf),
+      ),
+    )
     pages.value = Array.from({ length: Math.min(Math.max(a.numPages, b.numPages), 12) }, () => ({ differs: false }))
     await nextTick()
     for (let i = 0; i < pages.value.length; i++) {
       const [left, right] = [canvases.value[2 * i], canvases.value[2 * i + 1]]
-      for (const c of [left, right]) { c.width = 0; c.height = 0 }
+      for (const c of [left, right]) {
+        c.width = 0
+        c.height = 0
+      }
       if (i < a.numPages) await drawPage(a, i + 1, left, width)
       if (i < b.numPages) await drawPage(b, i + 1, right, width)
       pages.value[i].differs = mark(left, right)
@@ -76,24 +83,79 @@ function mark(left: HTMLCanvasElement, right: HTMLCanvasElement): boolean {
 <template>
   <el-drawer v-model="open" size="min(1180px, 98vw)" :title="t('Compare')">
     <div class="pick">
-      <el-select v-model="from" :aria-label="t('Versions')" @change="compare"><el-option v-for="v in versions" :key="v.number" :value="v.number" :label="`${t('version {0}', v.number)} — ${v.note || when(v.created)}`" /></el-select>
+      <el-select v-model="from" :aria-label="t('Versions')" @change="compare"
+        ><el-option
+          v-for="v in versions"
+          :key="v.number"
+          :value="v.number"
+          :label="`${t('version {0}', v.number)} — ${v.note || when(v.created)}`"
+      /></el-select>
       <span>→</span>
-      <el-select v-model="to" :aria-label="t('Versions')" @change="compare"><el-option v-for="v in versions" :key="v.number" :value="v.number" :label="`${t('version {0}', v.number)} — ${v.note || when(v.created)}`" /></el-select>
+      <el-select v-model="to" :aria-label="t('Versions')" @change="compare"
+        ><el-option
+          v-for="v in versions"
+          :key="v.number"
+          :value="v.number"
+          :label="`${t('version {0}', v.number)} — ${v.note || when(v.created)}`"
+      /></el-select>
       <span v-if="busy" class="soft">{{ t('Setting …') }}</span>
     </div>
     <div class="both">
-      <div v-for="(p, i) in pages" :key="i" class="pair" :class="{ differs: p.differs }" data-test="pair"><canvas ref="canvases" /><canvas ref="canvases" /></div>
+      <div v-for="(p, i) in pages" :key="i" class="pair" :class="{ differs: p.differs }" data-test="pair">
+        <canvas ref="canvases" /><canvas ref="canvases" />
+      </div>
     </div>
-    <details v-for="f in files" :key="f.path" open><summary><b>{{ f.path }}</b> {{ f.change }}</summary><pre class="mono"><span v-for="(l, i) in (f.lines ?? '').split('\n').slice(2)" :key="i" :class="{ plus: l.startsWith('+'), minus: l.startsWith('-') }">{{ l + '\n' }}</span></pre></details>
+    <details v-for="f in files" :key="f.path" open>
+      <summary>
+        <b>{{ f.path }}</b> {{ f.change }}
+      </summary>
+      <pre
+        class="mono"
+      ><span v-for="(l, i) in (f.lines ?? '').split('\n').slice(2)" :key="i" :class="{ plus: l.startsWith('+'), minus: l.startsWith('-') }">{{ l + '\n' }}</span></pre>
+    </details>
   </el-drawer>
 </template>
 
 <style scoped>
-.pick { display: flex; gap: 10px; align-items: center; margin-bottom: 16px; }
-.pick .el-select { width: 300px; }
-.pair { display: flex; gap: 16px; justify-content: center; padding: 14px; background: var(--desk); border-left: 4px solid transparent; margin-bottom: 12px; }
-.pair.differs { border-left-color: #e67800; }
-canvas { background: #fff; box-shadow: 0 2px 12px rgb(0 0 0 / 14%); max-width: 48%; height: auto !important; align-self: flex-start; }
-pre { overflow: auto; background: var(--paper); padding: 10px; }
-.plus { background: rgb(60 140 60 / 16%); display: block; } .minus { background: rgb(190 50 40 / 14%); display: block; }
+.pick {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin-bottom: 16px;
+}
+.pick .el-select {
+  width: 300px;
+}
+.pair {
+  display: flex;
+  gap: 16px;
+  justify-content: center;
+  padding: 14px;
+  background: var(--desk);
+  border-left: 4px solid transparent;
+  margin-bottom: 12px;
+}
+.pair.differs {
+  border-left-color: #e67800;
+}
+canvas {
+  background: #fff;
+  box-shadow: 0 2px 12px rgb(0 0 0 / 14%);
+  max-width: 48%;
+  height: auto !important;
+  align-self: flex-start;
+}
+pre {
+  overflow: auto;
+  background: var(--paper);
+  padding: 10px;
+}
+.plus {
+  background: rgb(60 140 60 / 16%);
+  display: block;
+}
+.minus {
+  background: rgb(190 50 40 / 14%);
+  display: block;
+}
 </style>

@@ -18,7 +18,9 @@ const linesInput = ref<HTMLInputElement>()
 const key = ref('')
 const lineKey = ref('')
 const into = ref('lines')
-const joining = computed(() => (lines.value ? { key: key.value, 'line-key': lineKey.value.trim(), into: into.value.trim() } : {}))
+const joining = computed(() =>
+  lines.value ? { key: key.value, 'line-key': lineKey.value.trim(), into: into.value.trim() } : {},
+)
 
 async function chosen(e: Event) {
   const input = e.target as HTMLInputElement
@@ -36,22 +38,27 @@ function withoutLines() {
 const isText = computed(() => /\.(csv|tsv|tab)$/i.test(props.file?.name ?? ''))
 const conventions = computed(() => (isText.value ? { decimal: decimal.value, dates: dates.value.trim() } : {}))
 
-watch(() => props.file, async (file) => {
-  look.value = lines.value = undefined
-  key.value = lineKey.value = ''
-  into.value = 'lines'
-  decimal.value = dates.value = ''
-  if (!file) return
-  const found = await read()
-  if (!found) return emit('left')
-  const fields = Object.keys(found.preview?.[0] ?? {})
-  names.value = Object.fromEntries(fields.map((k) => [k, k]))
-  key.value = fields.find((k) => /^(number|nummer|no|nr|id)$/i.test(k)) ?? fields[0] ?? ''
-})
+watch(
+  () => props.file,
+  async (file) => {
+    look.value = lines.value = undefined
+    key.value = lineKey.value = ''
+    into.value = 'lines'
+    decimal.value = dates.value = ''
+    if (!file) return
+    const found = await read()
+    if (!found) return emit('left')
+    const fields = Object.keys(found.preview?.[0] ?? {})
+    names.value = Object.fromEntries(fields.map((k) => [k, k]))
+    key.value = fields.find((k) => /^(number|nummer|no|nr|id)$/i.test(k)) ?? fields[0] ?? ''
+  },
+)
 
 // read reads the file anew by the conventions given; what was read before stays when they are wrong.
 async function read() {
-  const found = await attempt(() => service.importRecords(props.file!, { ...conventions.value, ...joining.value }, true, lines.value))
+  const found = await attempt(() =>
+    service.importRecords(props.file!, { ...conventions.value, ...joining.value }, true, lines.value),
+  )
   if (found) look.value = found
   return found
 }
@@ -60,12 +67,30 @@ const firstLines = computed(() => {
   const list = look.value?.preview?.[0]?.[into.value]
   return Array.isArray(list) ? list.length : 0
 })
-const sample = (field: string) => (look.value?.preview ?? []).slice(0, 3).map((r) => (typeof r[field] === 'object' ? JSON.stringify(r[field]) : String(r[field] ?? ''))).join(' · ').slice(0, 90)
+const sample = (field: string) =>
+  (look.value?.preview ?? [])
+    .slice(0, 3)
+    .map((r) => (typeof r[field] === 'object' ? JSON.stringify(r[field]) : String(r[field] ?? '')))
+    .join(' · ')
+    .slice(0, 90)
 const changes = computed(() => Object.fromEntries(Object.entries(names.value).filter(([from, to]) => from !== to)))
 
 async function keep() {
   busy.value = true
-  const out = await attempt(() => service.importRecords(props.file!, { ...conventions.value, ...joining.value, fields: Object.keys(changes.value).length ? JSON.stringify(changes.value) : '' }, false, lines.value), t('Kept'))
+  const out = await attempt(
+    () =>
+      service.importRecords(
+        props.file!,
+        {
+          ...conventions.value,
+          ...joining.value,
+          fields: Object.keys(changes.value).length ? JSON.stringify(changes.value) : '',
+        },
+        false,
+        lines.value,
+      ),
+    t('Kept'),
+  )
   busy.value = false
   if (out) emit('done', out)
 }
@@ -73,8 +98,19 @@ async function keep() {
 
 <template>
   <el-dialog :model-value="!!look" :title="t('Import {0}', file?.name)" width="min(860px, 94vw)" @close="emit('left')">
-    <p>{{ records(look!.count) }}<span v-for="n in look!.notes" :key="n" class="soft"> · {{ n }}</span></p>
-    <el-alert v-if="look!.bad.length" type="warning" :closable="false" show-icon :title="t('{0} rows cannot be read and are left out', look!.bad.length)"><ul><li v-for="b in look!.bad.slice(0, 8)" :key="b">{{ b }}</li></ul></el-alert>
+    <p>
+      {{ records(look!.count) }}<span v-for="n in look!.notes" :key="n" class="soft"> · {{ n }}</span>
+    </p>
+    <el-alert
+      v-if="look!.bad.length"
+      type="warning"
+      :closable="false"
+      show-icon
+      :title="t('{0} rows cannot be read and are left out', look!.bad.length)"
+      ><ul>
+        <li v-for="b in look!.bad.slice(0, 8)" :key="b">{{ b }}</li>
+      </ul></el-alert
+    >
     <div v-if="isText" class="conventions">
       <label for="import-decimal">{{ t('Decimal sign') }}</label>
       <el-select id="import-decimal" v-model="decimal" :empty-values="[undefined, null]" @change="read">
@@ -86,14 +122,25 @@ async function keep() {
       <el-input id="import-dates" v-model="dates" :placeholder="t('found out, or such as DD.MM.YYYY')" @change="read" />
     </div>
     <div class="conventions joining">
-      <el-button size="small" data-test="lines" @click="linesInput?.click()">{{ lines ? t('Another file of lines …') : t('Add lines from another file …') }}</el-button>
-      <input ref="linesInput" type="file" class="hidden" :aria-label="t('Add lines from another file …')" accept=".json,.ndjson,.jsonl,.csv,.tsv,.tab,.yaml,.yml,.xml,.xlsx" @change="chosen" />
+      <el-button size="small" data-test="lines" @click="linesInput?.click()">{{
+        lines ? t('Another file of lines …') : t('Add lines from another file …')
+      }}</el-button>
+      <input
+        ref="linesInput"
+        type="file"
+        class="hidden"
+        :aria-label="t('Add lines from another file …')"
+        accept=".json,.ndjson,.jsonl,.csv,.tsv,.tab,.yaml,.yml,.xml,.xlsx"
+        @change="chosen"
+      />
       <template v-if="lines">
         <b>{{ lines.name }}</b>
         <el-button size="small" text @click="withoutLines">{{ t('Leave out') }}</el-button>
         <span class="break" />
         <label for="import-key">{{ t('Joined by') }}</label>
-        <el-select id="import-key" v-model="key" @change="read"><el-option v-for="k in Object.keys(names)" :key="k" :value="k" :label="k" /></el-select>
+        <el-select id="import-key" v-model="key" @change="read"
+          ><el-option v-for="k in Object.keys(names)" :key="k" :value="k" :label="k"
+        /></el-select>
         <label for="import-line-key">{{ t('In the lines') }}</label>
         <el-input id="import-line-key" v-model="lineKey" :placeholder="t('the same name')" @change="read" />
         <label for="import-into">{{ t('Name of the list') }}</label>
@@ -102,20 +149,50 @@ async function keep() {
     </div>
     <p v-if="lines" class="soft small">{{ t('First record: {0} lines', firstLines) }}</p>
     <el-table :data="Object.keys(names)" max-height="380">
-      <el-table-column :label="t('Field in the file')" min-width="160"><template #default="{ row }">{{ row }}</template></el-table-column>
-      <el-table-column :label="t('Name in the records')" width="220"><template #default="{ row }"><el-input v-model="names[row]" size="small" :aria-label="row" /></template></el-table-column>
-      <el-table-column :label="t('First values')" min-width="260" show-overflow-tooltip><template #default="{ row }"><span class="soft">{{ sample(row) }}</span></template></el-table-column>
+      <el-table-column :label="t('Field in the file')" min-width="160"
+        ><template #default="{ row }">{{ row }}</template></el-table-column
+      >
+      <el-table-column :label="t('Name in the records')" width="220"
+        ><template #default="{ row }"><el-input v-model="names[row]" size="small" :aria-label="row" /></template
+      ></el-table-column>
+      <el-table-column :label="t('First values')" min-width="260" show-overflow-tooltip
+        ><template #default="{ row }"
+          ><span class="soft">{{ sample(row) }}</span></template
+        ></el-table-column
+      >
     </el-table>
     <p class="soft small">{{ t('Leave a name empty to leave the field out.') }}</p>
-    <template #footer><el-button @click="emit('left')">{{ t('Cancel') }}</el-button><el-button type="primary" :loading="busy" data-test="import" @click="keep">{{ t('Import these records') }}</el-button></template>
+    <template #footer
+      ><el-button @click="emit('left')">{{ t('Cancel') }}</el-button
+      ><el-button type="primary" :loading="busy" data-test="import" @click="keep">{{
+        t('Import these records')
+      }}</el-button></template
+    >
   </el-dialog>
 </template>
 
 <style scoped>
-.conventions { display: flex; flex-wrap: wrap; align-items: center; gap: 8px 12px; margin-bottom: 12px; }
-.conventions .el-select { width: 190px; }
-.conventions .el-input { width: 250px; }
-.joining .el-select, .joining .el-input { width: 150px; }
-.break { flex-basis: 100%; }
-.hidden { display: none; }
+.conventions {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 12px;
+  margin-bottom: 12px;
+}
+.conventions .el-select {
+  width: 190px;
+}
+.conventions .el-input {
+  width: 250px;
+}
+.joining .el-select,
+.joining .el-input {
+  width: 150px;
+}
+.break {
+  flex-basis: 100%;
+}
+.hidden {
+  display: none;
+}
 </style>

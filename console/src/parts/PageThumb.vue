@@ -28,6 +28,18 @@ onMounted(async () => {
 </template>
 
 <style scoped>
-.thumb { height: 230px; overflow: hidden; display: flex; justify-content: center; align-items: flex-start; padding-top: 22px; background: var(--desk); }
-canvas { background: #fff; box-shadow: 0 2px 14px rgb(0 0 0 / 16%); max-width: 86%; }
+.thumb {
+  height: 230px;
+  overflow: hidden;
+  display: flex;
+  justify-content: center;
+  align-items: flex-start;
+  padding-top: 22px;
+  background: var(--desk);
+}
+canvas {
+  background: #fff;
+  box-shadow: 0 2px 14px rgb(0 0 0 / 16%);
+  max-width: 86%;
+}
 </style>

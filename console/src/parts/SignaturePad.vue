@@ -10,7 +10,10 @@ let last: [number, number] | undefined
 
 const at = (e: PointerEvent): [number, number] => {
   const box = canvas.value!.getBoundingClientRect()
-  return [((e.clientX - box.left) / box.width) * canvas.value!.width, ((e.clientY - box.top) / box.height) * canvas.value!.height]
+  return [
+    ((e.clientX - box.left) / box.width) * canvas.value!.width,
+    ((e.clientY - box.top) / box.height) * canvas.value!.height,
+  ]
 }
 function down(e: PointerEvent) {
   canvas.value!.setPointerCapture(e.pointerId)
@@ -40,9 +43,37 @@ onMounted(() => {
 
 <template>
   <div>
-    <canvas ref="canvas" width="960" height="320" :aria-label="t('Draw a signature')" @pointerdown="down" @pointermove="move" @pointerup="last = undefined" @pointercancel="last = undefined" />
-    <p><el-button size="small" :disabled="empty" @click="clear">{{ t('Clear') }}</el-button><el-button size="small" type="primary" :disabled="empty" data-test="sign" @click="emit('drawn', canvas!.toDataURL('image/png'))">{{ t('Put into the record') }}</el-button></p>
+    <canvas
+      ref="canvas"
+      width="960"
+      height="320"
+      :aria-label="t('Draw a signature')"
+      @pointerdown="down"
+      @pointermove="move"
+      @pointerup="last = undefined"
+      @pointercancel="last = undefined"
+    />
+    <p>
+      <el-button size="small" :disabled="empty" @click="clear">{{ t('Clear') }}</el-button><el-button
+        size="small"
+        type="primary"
+        :disabled="empty"
+        data-test="sign"
+        @click="emit('drawn', canvas!.toDataURL('image/png'))"
+        >{{ t('Put into the record') }}</el-button
+      >
+    </p>
   </div>
 </template>
 
-<style scoped>canvas { width: 100%; aspect-ratio: 3; background: #fff; border: 1px dashed var(--line); border-radius: 8px; touch-action: none; cursor: crosshair; }</style>
+<style scoped>
+canvas {
+  width: 100%;
+  aspect-ratio: 3;
+  background: #fff;
+  border: 1px dashed var(--line);
+  border-radius: 8px;
+  touch-action: none;
+  cursor: crosshair;
+}
+</style>

@@ -41,17 +41,46 @@ async function go() {
 <template>
   <el-dialog v-model="open" :title="t('Start a batch')" width="520" class="form">
     <p>{{ t('One PDF for each record of the set, from the published version.') }}</p>
-    <el-alert v-if="changed" type="warning" :closable="false" :title="t('Your changes are not published: they will not be in the documents.')" show-icon />
+    <el-alert
+      v-if="changed"
+      type="warning"
+      :closable="false"
+      :title="t('Your changes are not published: they will not be in the documents.')"
+      show-icon
+    />
     <label for="batch-template">{{ t('Template') }}</label>
-    <el-select id="batch-template" v-model="chosen.template" size="large"><el-option v-for="x in templates" :key="x.name" :value="x.name" :label="`${x.title} — ${t('version {0}', x.latest)}`" /></el-select>
+    <el-select id="batch-template" v-model="chosen.template" size="large"
+      ><el-option
+        v-for="x in templates"
+        :key="x.name"
+        :value="x.name"
+        :label="`${x.title} — ${t('version {0}', x.latest)}`"
+    /></el-select>
     <label for="batch-set">{{ t('Record set') }}</label>
-    <el-select id="batch-set" v-model="chosen.recordSet" size="large"><el-option v-for="s in sets" :key="s.id" :value="s.id" :label="`${s.name} — ${records(s.count)}`" /></el-select>
+    <el-select id="batch-set" v-model="chosen.recordSet" size="large"
+      ><el-option v-for="s in sets" :key="s.id" :value="s.id" :label="`${s.name} — ${records(s.count)}`"
+    /></el-select>
     <label for="batch-series">{{ t('Number series') }}</label>
-    <el-select id="batch-series" v-model="chosen.series" size="large"><el-option value="" :label="t('none')" /><el-option v-for="s in series" :key="s.id" :value="s.name" :label="`${s.name} — ${s.pattern}`" /></el-select>
-    <p><el-checkbox v-model="chosen.draft">{{ t('Documents wait to be approved') }}</el-checkbox></p>
+    <el-select id="batch-series" v-model="chosen.series" size="large"
+      ><el-option value="" :label="t('none')" /><el-option
+        v-for="s in series"
+        :key="s.id"
+        :value="s.name"
+        :label="`${s.name} — ${s.pattern}`"
+    /></el-select>
+    <p>
+      <el-checkbox v-model="chosen.draft">{{ t('Documents wait to be approved') }}</el-checkbox>
+    </p>
     <template #footer>
       <el-button @click="open = false">{{ t('Cancel') }}</el-button>
-      <el-button type="primary" :disabled="!chosen.template || !chosen.recordSet" :loading="busy" data-test="start" @click="go">{{ t('Start') }}</el-button>
+      <el-button
+        type="primary"
+        :disabled="!chosen.template || !chosen.recordSet"
+        :loading="busy"
+        data-test="start"
+        @click="go"
+        >{{ t('Start') }}</el-button
+      >
     </template>
   </el-dialog>
 </template>

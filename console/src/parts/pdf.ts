@@ -31,7 +31,12 @@ export async function drawPage(pdf: Pdf, number: number, canvas: HTMLCanvasEleme
 }
 
 /** the text at a place of a page, given in parts of its width and height */
-export async function textAt(pdf: Pdf, number: number, x: number, y: number): Promise<{ word: string; run: string } | undefined> {
+export async function textAt(
+  pdf: Pdf,
+  number: number,
+  x: number,
+  y: number,
+): Promise<{ word: string; run: string } | undefined> {
   const page = await pdf.getPage(number)
   const [x0, y0, x1, y1] = page.view
   const px = x0 + x * (x1 - x0)

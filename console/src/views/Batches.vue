@@ -53,57 +53,130 @@ async function show(id?: number) {
 
 async function change(state: string) {
   const b = await attempt(() => service.setBatch(shown.value!.id, state))
-  if (b) { take(b); follow(b) }
+  if (b) {
+    take(b)
+    follow(b)
+  }
 }
 
 async function retry() {
   const b = await attempt(() => service.retryBatch(shown.value!.id))
-  if (b) { failures.value = []; take(b); follow(b) }
+  if (b) {
+    failures.value = []
+    take(b)
+    follow(b)
+  }
 }
 
 const open = (b: Batch) => router.push({ query: { batch: b.id } })
 const share = (b: Batch) => (b.total ? Math.round(((b.done + b.failed) / b.total) * 100) : 0)
 const busy = computed(() => shown.value?.state === 'running' || shown.value?.state === 'paused')
-watch(() => route.query.batch, (id) => { show(Number(id) || undefined); load() }, { immediate: true })
+watch(
+  () => route.query.batch,
+  (id) => {
+    show(Number(id) || undefined)
+    load()
+  },
+  { immediate: true },
+)
 onBeforeUnmount(() => stream?.close())
 </script>
 
 <template>
   <div class="view">
     <div class="head">
-      <div class="grow"><h1>{{ t('Batches') }}</h1><p>{{ t('Documents of many records, made by the service in the background.') }}</p></div>
-      <el-button v-if="session.may('issue')" type="primary" @click="starting = true">{{ t('Start a batch') }}</el-button>
+      <div class="grow">
+        <h1>{{ t('Batches') }}</h1>
+        <p>{{ t('Documents of many records, made by the service in the background.') }}</p>
+      </div>
+      <el-button v-if="session.may('issue')" type="primary" @click="starting = true">{{
+        t('Start a batch')
+      }}</el-button>
     </div>
     <el-alert v-if="error" :title="error" type="error" :closable="false" show-icon />
-    <div v-else-if="rows && !rows.length" class="card empty"><h2>{{ t('No batch yet') }}</h2><p>{{ t('One PDF for each record of the set, from the published version.') }}</p></div>
+    <div v-else-if="rows && !rows.length" class="card empty">
+      <h2>{{ t('No batch yet') }}</h2>
+      <p>{{ t('One PDF for each record of the set, from the published version.') }}</p>
+    </div>
     <section v-else class="card list" v-loading="!rows">
       <el-table :data="rows">
-        <el-table-column label="#" width="70" align="right"><template #default="{ row }">{{ row.id }}</template></el-table-column>
-        <el-table-column :label="t('Template')" min-width="190"><template #default="{ row }"><button class="textLink" @click="open(row)">{{ row.template }}</button> <span class="soft">v{{ row.version }}</span></template></el-table-column>
-        <el-table-column :label="t('State')" width="130"><template #default="{ row }"><StateTag :state="row.state" /></template></el-table-column>
-        <el-table-column :label="t('Progress')" min-width="230"><template #default="{ row }"><el-progress :percentage="share(row)" :status="row.failed ? 'exception' : row.state === 'done' ? 'success' : ''" :stroke-width="8"><span class="small soft">{{ row.done }} / {{ row.total }}</span></el-progress></template></el-table-column>
-        <el-table-column :label="t('Started')" width="176" class-name="when"><template #default="{ row }">{{ when(row.created) }}</template></el-table-column>
+        <el-table-column label="#" width="70" align="right"
+          ><template #default="{ row }">{{ row.id }}</template></el-table-column
+        >
+        <el-table-column :label="t('Template')" min-width="190"
+          ><template #default="{ row }"
+            ><button class="textLink" @click="open(row)">{{ row.template }}</button>
+            <span class="soft">v{{ row.version }}</span></template
+          ></el-table-column
+        >
+        <el-table-column :label="t('State')" width="130"
+          ><template #default="{ row }"><StateTag :state="row.state" /></template
+        ></el-table-column>
+        <el-table-column :label="t('Progress')" min-width="230"
+          ><template #default="{ row }"
+            ><el-progress
+              :percentage="share(row)"
+              :status="row.failed ? 'exception' : row.state === 'done' ? 'success' : ''"
+              :stroke-width="8"
+              ><span class="small soft">{{ row.done }} / {{ row.total }}</span></el-progress
+            ></template
+          ></el-table-column
+        >
+        <el-table-column :label="t('Started')" width="176" class-name="when"
+          ><template #default="{ row }">{{ when(row.created) }}</template></el-table-column
+        >
       </el-table>
-      <el-pagination v-if="total > size" v-model:current-page="page" layout="prev, pager, next, total" :page-size="size" :total="total" />
+      <el-pagination
+        v-if="total > size"
+        v-model:current-page="page"
+        layout="prev, pager, next, total"
+        :page-size="size"
+        :total="total"
+      />
     </section>
-    <el-drawer :model-value="!!shown" size="560px" :title="shown ? `#${shown.id} · ${shown.template}` : ''" @close="router.push({ query: {} })">
+    <el-drawer
+      :model-value="!!shown"
+      size="560px"
+      :title="shown ? `#${shown.id} · ${shown.template}` : ''"
+      @close="router.push({ query: {} })"
+    >
       <template v-if="shown">
-        <el-progress :percentage="share(shown)" :stroke-width="12" :status="shown.failed ? 'exception' : shown.state === 'done' ? 'success' : ''" />
-        <p data-test="progress"><StateTag :state="shown.state" /> &nbsp; {{ t('{0} of {1} made', shown.done, shown.total) }}<span v-if="shown.failed" class="bad"> · {{ t('{0} failed', shown.failed) }}</span></p>
+        <el-progress
+          :percentage="share(shown)"
+          :stroke-width="12"
+          :status="shown.failed ? 'exception' : shown.state === 'done' ? 'success' : ''"
+        />
+        <p data-test="progress">
+          <StateTag :state="shown.state" /> &nbsp; {{ t('{0} of {1} made', shown.done, shown.total)
+          }}<span v-if="shown.failed" class="bad"> · {{ t('{0} failed', shown.failed) }}</span>
+        </p>
         <p v-if="session.may('issue')" class="buttons">
           <el-button v-if="shown.state === 'running'" @click="change('paused')">{{ t('Pause') }}</el-button>
-          <el-button v-if="shown.state === 'paused'" type="primary" @click="change('running')">{{ t('Resume') }}</el-button>
+          <el-button v-if="shown.state === 'paused'" type="primary" @click="change('running')">{{
+            t('Resume')
+          }}</el-button>
           <el-button v-if="busy" @click="change('cancelled')">{{ t('Cancel') }}</el-button>
-          <el-button v-if="shown.failed" type="primary" data-test="retry" @click="retry">{{ t('Try again') }}</el-button>
+          <el-button v-if="shown.failed" type="primary" data-test="retry" @click="retry">{{
+            t('Try again')
+          }}</el-button>
         </p>
         <p v-if="shown.done" class="buttons">
           <a class="el-button" :href="`/api/v1/batches/${shown.id}/zip`" download>{{ t('All as ZIP') }}</a>
           <a class="el-button" :href="`/api/v1/batches/${shown.id}/pdf`" download>{{ t('Bound as one PDF') }}</a>
-          <RouterLink class="el-button" :to="{ path: '/documents', query: { batch: shown.id } }">{{ t('Show the documents') }}</RouterLink>
+          <RouterLink class="el-button" :to="{ path: '/documents', query: { batch: shown.id } }">{{
+            t('Show the documents')
+          }}</RouterLink>
         </p>
         <template v-if="failures.length">
           <h2>{{ t('What failed') }}</h2>
-          <ul class="failed"><li v-for="f in failures" :key="f.record"><b>{{ t('Record') }} {{ f.record }}</b> <RouterLink :to="{ path: '/records', query: { set: shown.recordSet, record: f.record } }">{{ t('Mend the record') }}</RouterLink><br />{{ f.error }}</li></ul>
+          <ul class="failed">
+            <li v-for="f in failures" :key="f.record">
+              <b>{{ t('Record') }} {{ f.record }}</b>
+              <RouterLink :to="{ path: '/records', query: { set: shown.recordSet, record: f.record } }">{{
+                t('Mend the record')
+              }}</RouterLink><br />{{ f.error }}
+            </li>
+          </ul>
         </template>
       </template>
     </el-drawer>
@@ -112,9 +185,26 @@ onBeforeUnmount(() => stream?.close())
 </template>
 
 <style scoped>
-.buttons { display: flex; flex-wrap: wrap; gap: 8px; }
-.buttons .el-button { margin: 0; text-decoration: none; }
-.bad { color: var(--bad); font-weight: 600; }
-.failed { list-style: none; padding: 0; }
-.failed li { padding: 10px 0; border-top: 1px solid var(--line); font-size: 14px; }
+.buttons {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.buttons .el-button {
+  margin: 0;
+  text-decoration: none;
+}
+.bad {
+  color: var(--bad);
+  font-weight: 600;
+}
+.failed {
+  list-style: none;
+  padding: 0;
+}
+.failed li {
+  padding: 10px 0;
+  border-top: 1px solid var(--line);
+  font-size: 14px;
+}
 </style>

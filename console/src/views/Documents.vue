@@ -19,8 +19,20 @@ const templates = ref<TemplateRow[]>([])
 const sort = ref('')
 const shown = ref<DocumentRow>()
 const { rows, total, page, error, load, size } = useList(
-  (offset, limit) => service.documents({ offset, limit, search: search.value, template: template.value, state: state.value, batch: batch.value, from: days.value?.[0], to: days.value?.[1], sort: sort.value }),
-  [search, template, state, days, batch, sort])
+  (offset, limit) =>
+    service.documents({
+      offset,
+      limit,
+      search: search.value,
+      template: template.value,
+      state: state.value,
+      batch: batch.value,
+      from: days.value?.[0],
+      to: days.value?.[1],
+      sort: sort.value,
+    }),
+  [search, template, state, days, batch, sort],
+)
 
 async function open(id?: number) {
   shown.value = id ? await attempt(() => service.document(id)) : undefined
@@ -32,49 +44,126 @@ function changed(d: DocumentRow) {
   shown.value = d
   load()
 }
-watch(() => route.query.document, (id) => open(Number(id) || undefined), { immediate: true })
-onMounted(async () => { templates.value = (await attempt(() => service.templates()))?.items ?? [] })
+watch(
+  () => route.query.document,
+  (id) => open(Number(id) || undefined),
+  { immediate: true },
+)
+onMounted(async () => {
+  templates.value = (await attempt(() => service.templates()))?.items ?? []
+})
 const states = ['draft', 'approved', 'issued', 'sent', 'void']
 </script>
 
 <template>
   <div class="view">
     <div class="head">
-      <div class="grow"><h1>{{ t('Documents') }}</h1><p>{{ t('Every PDF that was made, newest first.') }}</p></div>
+      <div class="grow">
+        <h1>{{ t('Documents') }}</h1>
+        <p>{{ t('Every PDF that was made, newest first.') }}</p>
+      </div>
     </div>
     <div class="filters">
-      <el-input v-model="search" class="search" :placeholder="t('Number, name, or any text in the record')" clearable :aria-label="t('Search')" />
-      <el-select v-model="template" clearable :placeholder="t('All templates')" :aria-label="t('Template')"><el-option v-for="x in templates" :key="x.name" :value="x.name" :label="x.title" /></el-select>
-      <el-select v-model="state" clearable :placeholder="t('All states')" :aria-label="t('State')"><el-option v-for="s in states" :key="s" :value="s" :label="t(s)" /></el-select>
-      <el-date-picker v-model="days" type="daterange" value-format="YYYY-MM-DD" unlink-panels start-placeholder="…" end-placeholder="…" />
+      <el-input
+        v-model="search"
+        class="search"
+        :placeholder="t('Number, name, or any text in the record')"
+        clearable
+        :aria-label="t('Search')"
+      />
+      <el-select v-model="template" clearable :placeholder="t('All templates')" :aria-label="t('Template')"
+        ><el-option v-for="x in templates" :key="x.name" :value="x.name" :label="x.title"
+      /></el-select>
+      <el-select v-model="state" clearable :placeholder="t('All states')" :aria-label="t('State')"
+        ><el-option v-for="s in states" :key="s" :value="s" :label="t(s)"
+      /></el-select>
+      <el-date-picker
+        v-model="days"
+        type="daterange"
+        value-format="YYYY-MM-DD"
+        unlink-panels
+        start-placeholder="…"
+        end-placeholder="…"
+      />
       <el-tag v-if="batch" closable size="large" @close="batch = undefined">{{ t('Batches') }} #{{ batch }}</el-tag>
     </div>
     <el-alert v-if="error" :title="error" type="error" :closable="false" show-icon />
-    <div v-else-if="rows && !rows.length && !search && !template && !state && !days && !batch" class="card empty"><h2>{{ t('No documents yet') }}</h2><p>{{ t('Open a template and choose Make documents, or start a batch.') }}</p></div>
+    <div v-else-if="rows && !rows.length && !search && !template && !state && !days && !batch" class="card empty">
+      <h2>{{ t('No documents yet') }}</h2>
+      <p>{{ t('Open a template and choose Make documents, or start a batch.') }}</p>
+    </div>
     <section v-else class="card list" v-loading="!rows">
       <el-table :data="rows" :empty-text="t('Nothing matches')" @sort-change="order">
-        <el-table-column :label="t('Name')" prop="name" sortable="custom" min-width="200"><template #default="{ row }"><button class="textLink name" @click="router.push({ query: { ...route.query, document: row.id } })">{{ row.name }}</button><div class="soft small">{{ row.title }}</div></template></el-table-column>
-        <el-table-column :label="t('Number')" prop="number" sortable="custom" width="142"><template #default="{ row }">{{ row.number }}</template></el-table-column>
-        <el-table-column :label="t('State')" width="120"><template #default="{ row }"><StateTag :state="row.state" /></template></el-table-column>
-        <el-table-column :label="t('Template')" min-width="160" show-overflow-tooltip><template #default="{ row }">{{ row.template || 'HTML' }} <span v-if="row.version" class="soft">v{{ row.version }}</span></template></el-table-column>
-        <el-table-column :label="t('Pages')" width="76" align="right"><template #default="{ row }">{{ row.pages }}</template></el-table-column>
-        <el-table-column :label="t('Size')" width="84" align="right"><template #default="{ row }">{{ kilobytes(row.bytes) }}</template></el-table-column>
-        <el-table-column :label="t('Made')" prop="created_at" sortable="custom" width="176" class-name="when"><template #default="{ row }">{{ when(row.created) }}</template></el-table-column>
-        <el-table-column label="" width="124" align="right"><template #default="{ row }"><a class="save" :href="`/api/v1/documents/${row.id}/pdf?download=1`" :download="row.name">{{ t('Download') }}</a></template></el-table-column>
+        <el-table-column :label="t('Name')" prop="name" sortable="custom" min-width="200"
+          ><template #default="{ row }"
+            ><button class="textLink name" @click="router.push({ query: { ...route.query, document: row.id } })">
+              {{ row.name }}
+            </button>
+            <div class="soft small">{{ row.title }}</div></template
+          ></el-table-column
+        >
+        <el-table-column :label="t('Number')" prop="number" sortable="custom" width="142"
+          ><template #default="{ row }">{{ row.number }}</template></el-table-column
+        >
+        <el-table-column :label="t('State')" width="120"
+          ><template #default="{ row }"><StateTag :state="row.state" /></template
+        ></el-table-column>
+        <el-table-column :label="t('Template')" min-width="160" show-overflow-tooltip
+          ><template #default="{ row }"
+            >{{ row.template || 'HTML' }} <span v-if="row.version" class="soft">v{{ row.version }}</span></template
+          ></el-table-column
+        >
+        <el-table-column :label="t('Pages')" width="76" align="right"
+          ><template #default="{ row }">{{ row.pages }}</template></el-table-column
+        >
+        <el-table-column :label="t('Size')" width="84" align="right"
+          ><template #default="{ row }">{{ kilobytes(row.bytes) }}</template></el-table-column
+        >
+        <el-table-column :label="t('Made')" prop="created_at" sortable="custom" width="176" class-name="when"
+          ><template #default="{ row }">{{ when(row.created) }}</template></el-table-column
+        >
+        <el-table-column label="" width="124" align="right"
+          ><template #default="{ row }"
+            ><a class="save" :href="`/api/v1/documents/${row.id}/pdf?download=1`" :download="row.name">{{
+              t('Download')
+            }}</a></template
+          ></el-table-column
+        >
       </el-table>
       <el-pagination v-model:current-page="page" layout="prev, pager, next, total" :page-size="size" :total="total" />
     </section>
-    <el-drawer :model-value="!!shown" size="min(1080px, 96vw)" :title="shown?.name" @close="router.push({ query: { ...route.query, document: undefined } })">
+    <el-drawer
+      :model-value="!!shown"
+      size="min(1080px, 96vw)"
+      :title="shown?.name"
+      @close="router.push({ query: { ...route.query, document: undefined } })"
+    >
       <DocumentPanel v-if="shown" :key="shown.id" :document="shown" @changed="changed" />
     </el-drawer>
   </div>
 </template>
 
 <style scoped>
-.filters { display: flex; gap: 10px; flex-wrap: wrap; margin-bottom: 16px; align-items: center; }
-.search { flex: 1 1 260px; }
-.filters .el-select { width: 180px; }
-.filters :deep(.el-date-editor) { flex: 0 0 250px; }
-.save { text-decoration: none; }
-.name { overflow-wrap: anywhere; }
+.filters {
+  display: flex;
+  gap: 10px;
+  flex-wrap: wrap;
+  margin-bottom: 16px;
+  align-items: center;
+}
+.search {
+  flex: 1 1 260px;
+}
+.filters .el-select {
+  width: 180px;
+}
+.filters :deep(.el-date-editor) {
+  flex: 0 0 250px;
+}
+.save {
+  text-decoration: none;
+}
+.name {
+  overflow-wrap: anywhere;
+}
 </style>

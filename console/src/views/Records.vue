@@ -20,8 +20,13 @@ const picker = ref<HTMLInputElement>()
 const editing = ref(false)
 const record = ref<RecordRow>()
 const { rows, total, page, error, load, size } = useList(
-  (offset, limit) => (chosen.value ? service.records(chosen.value.id, { offset, limit, search: search.value, template: template.value }) : Promise.resolve({ items: [], total: 0 })),
-  [chosen, search, template], 15)
+  (offset, limit) =>
+    chosen.value
+      ? service.records(chosen.value.id, { offset, limit, search: search.value, template: template.value })
+      : Promise.resolve({ items: [], total: 0 }),
+  [chosen, search, template],
+  15,
+)
 
 async function read(pick?: number) {
   sets.value = (await attempt(() => service.recordSets()))?.items ?? []
@@ -29,12 +34,19 @@ async function read(pick?: number) {
 }
 
 /** what names a record stands first */
-const rank = (field: string) => { const i = ['number', 'name', 'title', 'id'].indexOf(field.toLowerCase()); return i < 0 ? 9 : i }
+const rank = (field: string) => {
+  const i = ['number', 'name', 'title', 'id'].indexOf(field.toLowerCase())
+  return i < 0 ? 9 : i
+}
 
 /** the fields that a table can show: plain values, the first few */
 const fields = computed(() => {
   const first = rows.value?.[0]?.data ?? {}
-  return Object.keys(first).filter((k) => first[k] === null || typeof first[k] !== 'object').filter((k) => String(first[k]).length < 200).sort((a, b) => rank(a) - rank(b)).slice(0, 5)
+  return Object.keys(first)
+    .filter((k) => first[k] === null || typeof first[k] !== 'object')
+    .filter((k) => String(first[k]).length < 200)
+    .sort((a, b) => rank(a) - rank(b))
+    .slice(0, 5)
 })
 
 function choose(e: Event) {
@@ -57,7 +69,10 @@ async function put(row: RecordRow, field: string, e: Event) {
   const typed = (e.target as HTMLElement).innerText.trim()
   const now = typeof was === 'number' && typed !== '' && !Number.isNaN(Number(typed)) ? Number(typed) : typed
   if (String(was ?? '') === typed) return
-  const saved = await attempt(() => service.saveRecord(chosen.value!.id, row.number, { ...row.data, [field]: now }, row.revision), t('Kept'))
+  const saved = await attempt(
+    () => service.saveRecord(chosen.value!.id, row.number, { ...row.data, [field]: now }, row.revision),
+    t('Kept'),
+  )
   if (saved) Object.assign(row, saved)
   else load()
 }
@@ -71,26 +86,43 @@ async function make(row: RecordRow) {
 }
 async function ask(): Promise<string> {
   if (templates.value.length === 1) return templates.value[0].name
-  return attempt(async () => (await ElMessageBox.prompt(templates.value.map((x) => x.name).join(', '), t('Template'), { inputValue: templates.value[0]?.name, confirmButtonText: t('Make its document'), cancelButtonText: t('Cancel') })).value).then((v) => v ?? '')
+  return attempt(
+    async () =>
+      (
+        await ElMessageBox.prompt(templates.value.map((x) => x.name).join(', '), t('Template'), {
+          inputValue: templates.value[0]?.name,
+          confirmButtonText: t('Make its document'),
+          cancelButtonText: t('Cancel'),
+        })
+      ).value,
+  ).then((v) => v ?? '')
 }
 
 async function drop() {
   const s = chosen.value!
   const ok = await attempt(async () => {
-    await ElMessageBox.confirm(t('Drop the set {0} with its {1} records? Documents stay.', s.name, s.count), t('Drop the set'), { confirmButtonText: t('Drop the set'), cancelButtonText: t('Cancel') })
+    await ElMessageBox.confirm(
+      t('Drop the set {0} with its {1} records? Documents stay.', s.name, s.count),
+      t('Drop the set'),
+      { confirmButtonText: t('Drop the set'), cancelButtonText: t('Cancel') },
+    )
     await service.dropRecordSet(s.id)
     return true
   })
   if (ok) read()
 }
 
-watch(() => route.query.record, async (n) => {
-  const set = Number(route.query.set)
-  if (set && n) {
-    const r = await attempt(() => service.record(set, Number(n)))
-    if (r) edit(r)
-  }
-}, { immediate: true })
+watch(
+  () => route.query.record,
+  async (n) => {
+    const set = Number(route.query.set)
+    if (set && n) {
+      const r = await attempt(() => service.record(set, Number(n)))
+      if (r) edit(r)
+    }
+  },
+  { immediate: true },
+)
 onMounted(async () => {
   await read(Number(route.query.set) || undefined)
   templates.value = ((await attempt(() => service.templates()))?.items ?? []).filter((x) => x.latest > 0)
@@ -100,49 +132,176 @@ onMounted(async () => {
 <template>
   <div class="view">
     <div class="head">
-      <div class="grow"><h1>{{ t('Records') }}</h1><p>{{ t('Sets of structured data that documents are made of.') }}</p></div>
-      <input ref="picker" type="file" accept=".json,.ndjson,.jsonl,.csv,.tsv,.yaml,.yml,.xml,.xlsx" hidden @change="choose" />
-      <el-button v-if="session.may('records')" type="primary" @click="picker!.click()">{{ t('Import a file') }}</el-button>
+      <div class="grow">
+        <h1>{{ t('Records') }}</h1>
+        <p>{{ t('Sets of structured data that documents are made of.') }}</p>
+      </div>
+      <input
+        ref="picker"
+        type="file"
+        accept=".json,.ndjson,.jsonl,.csv,.tsv,.yaml,.yml,.xml,.xlsx"
+        hidden
+        @change="choose"
+      />
+      <el-button v-if="session.may('records')" type="primary" @click="picker!.click()">{{
+        t('Import a file')
+      }}</el-button>
     </div>
-    <div v-if="sets && !sets.length" class="card empty"><h2>{{ t('No records yet') }}</h2><p>{{ t('Import a file of invoices, certificates or anything else your templates are for.') }}</p></div>
+    <div v-if="sets && !sets.length" class="card empty">
+      <h2>{{ t('No records yet') }}</h2>
+      <p>{{ t('Import a file of invoices, certificates or anything else your templates are for.') }}</p>
+    </div>
     <div v-else class="split" v-loading="!sets">
       <aside class="card">
-        <button v-for="s in sets" :key="s.id" :class="{ here: s.id === chosen?.id }" @click="chosen = s"><b>{{ s.name }}</b><span class="soft">{{ records(s.count) }} · {{ when(s.created) }}</span></button>
+        <button v-for="s in sets" :key="s.id" :class="{ here: s.id === chosen?.id }" @click="chosen = s">
+          <b>{{ s.name }}</b><span class="soft">{{ records(s.count) }} · {{ when(s.created) }}</span>
+        </button>
       </aside>
       <section class="card list">
         <div class="tools">
-          <el-input v-model="search" class="search" size="small" clearable :placeholder="t('Search')" :aria-label="t('Search')" />
-          <el-select v-model="template" size="small" clearable :placeholder="t('Check by template')" :aria-label="t('Check by template')"><el-option v-for="x in templates" :key="x.name" :value="x.name" :label="x.title" /></el-select>
+          <el-input
+            v-model="search"
+            class="search"
+            size="small"
+            clearable
+            :placeholder="t('Search')"
+            :aria-label="t('Search')"
+          />
+          <el-select
+            v-model="template"
+            size="small"
+            clearable
+            :placeholder="t('Check by template')"
+            :aria-label="t('Check by template')"
+            ><el-option v-for="x in templates" :key="x.name" :value="x.name" :label="x.title"
+          /></el-select>
           <el-button v-if="session.may('records')" size="small" @click="edit()">{{ t('Add a record') }}</el-button>
           <el-button v-if="session.may('records')" size="small" @click="drop">{{ t('Drop the set') }}</el-button>
         </div>
         <el-alert v-if="error" :title="error" type="error" :closable="false" show-icon />
         <el-table :data="rows" :empty-text="t('Nothing matches')">
-          <el-table-column label="#" width="62" align="right"><template #default="{ row }"><button class="textLink" :aria-label="`${t('Record')} ${row.number}`" @click="edit(row)">{{ row.number }}</button></template></el-table-column>
-          <el-table-column v-for="f in fields" :key="f" :label="f" min-width="110"><template #default="{ row }"><div class="field" :contenteditable="session.may('records') ? 'plaintext-only' : 'false'" spellcheck="false" role="textbox" :aria-label="`${f} ${row.number}`" @blur="put(row, f, $event)" @keydown.enter.prevent="($event.target as HTMLElement).blur()">{{ row.data[f] }}</div></template></el-table-column>
-          <el-table-column label="" width="150" align="right"><template #default="{ row }"><el-tooltip v-if="row.fault" :content="row.fault"><el-tag type="danger" size="small" effect="plain" data-test="fault">!</el-tag></el-tooltip> <button v-if="session.may('issue')" class="textLink small" :title="t('Make its document')" @click="make(row)">{{ t('Document') }} →</button></template></el-table-column>
+          <el-table-column label="#" width="62" align="right"
+            ><template #default="{ row }"
+              ><button class="textLink" :aria-label="`${t('Record')} ${row.number}`" @click="edit(row)">
+                {{ row.number }}
+              </button></template
+            ></el-table-column
+          >
+          <el-table-column v-for="f in fields" :key="f" :label="f" min-width="110"
+            ><template #default="{ row }"
+              ><div
+                class="field"
+                :contenteditable="session.may('records') ? 'plaintext-only' : 'false'"
+                spellcheck="false"
+                role="textbox"
+                :aria-label="`${f} ${row.number}`"
+                @blur="put(row, f, $event)"
+                @keydown.enter.prevent="($event.target as HTMLElement).blur()"
+              >
+                {{ row.data[f] }}
+              </div></template
+            ></el-table-column
+          >
+          <el-table-column label="" width="150" align="right"
+            ><template #default="{ row }"
+              ><el-tooltip v-if="row.fault" :content="row.fault"
+                ><el-tag type="danger" size="small" effect="plain" data-test="fault">!</el-tag></el-tooltip
+              >
+              <button
+                v-if="session.may('issue')"
+                class="textLink small"
+                :title="t('Make its document')"
+                @click="make(row)"
+              >
+                {{ t('Document') }} →
+              </button></template
+            ></el-table-column
+          >
         </el-table>
         <el-pagination v-model:current-page="page" layout="prev, pager, next, total" :page-size="size" :total="total" />
       </section>
     </div>
     <ImportRecords :file="file" @done="imported" @left="file = undefined" />
-    <RecordEditor v-if="chosen" v-model="editing" :set="Number(route.query.set) || chosen.id" :record="record" @saved="load" />
+    <RecordEditor
+      v-if="chosen"
+      v-model="editing"
+      :set="Number(route.query.set) || chosen.id"
+      :record="record"
+      @saved="load"
+    />
   </div>
 </template>
 
 <style scoped>
-.split { display: grid; grid-template-columns: 240px minmax(0, 1fr); gap: 20px; align-items: start; min-height: 120px; }
-aside { overflow: hidden; }
-aside button { display: block; width: 100%; text-align: left; border: 0; background: none; font: inherit; color: inherit; padding: 12px 16px; cursor: pointer; border-left: 3px solid transparent; }
-aside button + button { border-top: 1px solid var(--line); }
-aside button.here { background: var(--tint); border-left-color: var(--olive); }
-aside b { overflow-wrap: anywhere; }
-aside span { display: block; font-size: 13px; }
-.tools { display: flex; gap: 8px; flex-wrap: wrap; padding: 8px 0; }
-.tools .search { flex: 1 1 160px; }
-.tools .el-select { width: 180px; }
-.tools .el-button { margin: 0; }
-.field { border-radius: 4px; padding: 0 3px; margin: 0 -3px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; min-height: 1.4em; }
-.field:focus { outline: 2px solid var(--olive); white-space: normal; text-overflow: clip; background: var(--paper); }
-@media (max-width: 820px) { .split { grid-template-columns: 1fr; } }
+.split {
+  display: grid;
+  grid-template-columns: 240px minmax(0, 1fr);
+  gap: 20px;
+  align-items: start;
+  min-height: 120px;
+}
+aside {
+  overflow: hidden;
+}
+aside button {
+  display: block;
+  width: 100%;
+  text-align: left;
+  border: 0;
+  background: none;
+  font: inherit;
+  color: inherit;
+  padding: 12px 16px;
+  cursor: pointer;
+  border-left: 3px solid transparent;
+}
+aside button + button {
+  border-top: 1px solid var(--line);
+}
+aside button.here {
+  background: var(--tint);
+  border-left-color: var(--olive);
+}
+aside b {
+  overflow-wrap: anywhere;
+}
+aside span {
+  display: block;
+  font-size: 13px;
+}
+.tools {
+  display: flex;
+  gap: 8px;
+  flex-wrap: wrap;
+  padding: 8px 0;
+}
+.tools .search {
+  flex: 1 1 160px;
+}
+.tools .el-select {
+  width: 180px;
+}
+.tools .el-button {
+  margin: 0;
+}
+.field {
+  border-radius: 4px;
+  padding: 0 3px;
+  margin: 0 -3px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  min-height: 1.4em;
+}
+.field:focus {
+  outline: 2px solid var(--olive);
+  white-space: normal;
+  text-overflow: clip;
+  background: var(--paper);
+}
+@media (max-width: 820px) {
+  .split {
+    grid-template-columns: 1fr;
+  }
+}
 </style>
