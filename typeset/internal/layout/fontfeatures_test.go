@@ -72,6 +72,7 @@ func TestSpacesInLigatures(t *testing.T) {
 		assert.InDelta(t, wide, w(text), 0.01, text)
 	}
 	assert.InDelta(t, w("c W c W"), w("c a b c a b"), 0.01, "among other words")
+	assert.InDelta(t, w("W W<b style='color: red'> W W</b>"), w("a b a b<b style='color: red'> a b a b</b>"), 0.01, "one style after another")
 	for _, text := range []string{"a c", "b a", "a<b style='padding: 1px'></b> b"} {
 		assert.Greater(t, w(text), wide, text)
 	}

@@ -9,15 +9,15 @@ import (
 // ligateSpaces joins words and the spaces between them where the font makes them one
 // glyph, as fonts of symbols do with their names. Such a group stays on one line.
 func (l *Layout) ligateSpaces(p *para) {
-	for i := 0; i < len(p.leaves); i++ {
+	for i := 0; i < len(p.leaves); {
 		end := i
 		for end < len(p.leaves) && l.ligates(p, i, end) {
 			end++
 		}
 		if end-i > 1 {
-			l.joinLigatures(p, i, end)
+			end = l.joinLigatures(p, i, end)
 		}
-		i = max(i, min(end, len(p.leaves))-1)
+		i = max(end, i+1)
 	}
 }
 
@@ -31,8 +31,9 @@ func (l *Layout) ligates(p *para, first, i int) bool {
 	return lf.box.Style == a.box.Style && lf.match == a.match && bare(p.leaves[i-1].closes) && bare(lf.opens)
 }
 
-// joinLigatures makes one leaf of those between first and end that a glyph of theirs spans.
-func (l *Layout) joinLigatures(p *para, first, end int) {
+// joinLigatures makes one leaf of those between first and end that a glyph of theirs spans. It
+// gives the end of those that are left.
+func (l *Layout) joinLigatures(p *para, first, end int) int {
 	from, to := p.leaves[first].start, p.leaves[end-1].end
 	a := &p.leaves[first]
 	feats := a.match.Features(l.look(a.box.Style).features)
@@ -54,5 +55,7 @@ func (l *Layout) joinLigatures(p *para, first, end int) {
 		lf.collapse, lf.hang = false, false
 		l.measure(lf, p.text, p.text[lf.start:lf.end], l.look(lf.box.Style).features)
 		p.leaves = slices.Delete(p.leaves, i+1, i+2)
+		end--
 	}
+	return end
 }
