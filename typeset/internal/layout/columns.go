@@ -383,7 +383,7 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 		first, step = c.left+float64(c.n-1)*step, -step
 	}
 	row := &columnRow{box: c.box, n: c.n, step: step, gap: c.gap, fixed: !c.held, start: first}
-	if balanced && rest == nil && c.placed(frags) {
+	if balanced && rest == nil && anyWaits(frags) {
 		used = math.Max(used, h)
 	}
 	colH := h

@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/style"
 )
@@ -22,21 +23,16 @@ func (f *Fragment) positionedReach() (y float64) {
 	return y
 }
 
-// placed tells whether positioned boxes wait in columns to be placed in containing blocks
+// anyWaits tells whether positioned boxes wait in columns to be placed in containing blocks
 // that these cut.
-func (c *columnSet) placed(frags []*Fragment) bool {
-	for _, f := range frags {
-		if f.carried.waits() {
-			return true
-		}
-	}
-	return false
+func anyWaits(columns []*Fragment) bool {
+	return slices.ContainsFunc(columns, func(f *Fragment) bool { return f.carried.waits() })
 }
 
 // holdPositioned tells whether n columns of height h have room for the positioned boxes that
 // wait in them, which take part in balancing (Multi-column 2, §7.1).
 func (c *columnSet) holdPositioned(frags []*Fragment, h float64, n int) bool {
-	if !c.placed(frags) {
+	if !anyWaits(frags) {
 		return true
 	}
 	var list []piece

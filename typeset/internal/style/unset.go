@@ -89,29 +89,6 @@ func (r *Resolver) Unset(doc *markup.Node) (told []Notice) {
 	return told
 }
 
-// tellInvalid tells of a value that does not suit its property once its references are replaced.
-func (c *Computer) tellInvalid(p *pending, value []css.Token) {
-	bad := unknown(css.Declaration{Name: p.prop, Value: value})
-	if bad == nil || c.resolver.notice == nil {
-		return
-	}
-	n := Notice{Code: "css-unsupported", Message: "“" + bad.Value + "”, which “" + p.prop + ": " + css.Text(p.tokens) + "” comes to, is not understood and was left out"}
-	if p.sheet.Name == styleAttribute {
-		n.Node = c.node
-	} else {
-		n.Sheet = p.sheet.Name
-		n.Line, n.Col = p.sheet.Line(p.pos)
-	}
-	c.resolver.notice(n)
-}
-
-// tellOfNode tells what has no effect on the element, whichever declaration it comes from.
-func (c *Computer) tellOfNode(message string) {
-	if c.resolver.notice != nil {
-		c.resolver.notice(Notice{Code: "css-unsupported", Message: message, Node: c.node})
-	}
-}
-
 // styleAttributes reads the style attributes with custom properties, of those with the same text the first.
 func styleAttributes(doc *markup.Node) (c customs) {
 	seen := map[string]bool{}
