@@ -941,7 +941,9 @@ func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8, before, 
 		case font.Ignorable(r):
 		case r != ' ' && look.wants(r, emoji):
 			var ok bool
-			if m, ok = l.Fonts.For(look.query, r); emoji != font.AnyLook {
+			if emoji == font.AnyLook {
+				m, ok = l.Fonts.For(look.query, r)
+			} else {
 				m, ok = l.Fonts.ForEmoji(look.query, r, emoji == font.ColorLook)
 			}
 			switch {
