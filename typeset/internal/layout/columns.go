@@ -228,7 +228,8 @@ func (c *columnSet) spanning(b *box.Box, at *Break, margin *strut) *Break {
 	sp.BlockLeft, sp.Page, sp.Column = c.room-(y-c.top), c.sp.Page, c.sp.Column
 	sp.AtTop = c.sp.AtTop && c.y <= c.top+0.01
 	frag, rest := c.l.Lay(b, sp, from)
-	if frag == nil || sp.cutting() && rest == nil && frag.H > sp.BlockLeft+0.01 && !sp.AtTop {
+	bad := rest != nil && rest.Penalty > noPenalty || rest == nil && sp.cutting() && frag != nil && frag.H > sp.BlockLeft+0.01
+	if frag == nil || bad && !sp.AtTop {
 		if !sp.AtTop {
 			*margin = before
 			if c.y <= c.top+0.01 && !c.sp.AtTop {

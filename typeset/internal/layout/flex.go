@@ -949,7 +949,7 @@ func (x *flexBox) crossOffset(it *flexItem, ln *flexLine, wrapRev, crossRTL bool
 // wait gives a positioned child its static position (§4.1): as if it were the
 // only item.
 func (x *flexBox) wait(f *Fragment, c *box.Box, e *edges, total float64) {
-	w := outOfFlow{b: c, rect: rect{e.left(), e.top(), x.w, math.Max(total-e.blockEdges(), 0)}, rtl: isRTL(x.b)}
+	w := outOfFlow{b: c, rect: rect{e.left(), e.top(), x.w, math.Max(total-e.blockEdges(), 0)}, rtl: isRTL(x.b), planned: true}
 	crossRTL := x.column && w.rtl
 	main := flexSide(x.s.JustifyContent, x.reverse != x.mainRTL, x.mainRTL, x.mainRTL)
 	self := c.Style.AlignSelf

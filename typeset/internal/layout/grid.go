@@ -177,6 +177,7 @@ func (g *gridBox) positioned(f *Fragment, e *edges, height float64, from *Break)
 			continue
 		}
 		w := staticPlace(c, g.b, rect{e.left(), e.top(), g.w, height})
+		w.planned = true
 		if !g.b.Style.HoldsPositioned() || c.Style.Position == style.FixedKey {
 			f.out = append(f.out, w)
 			continue

@@ -116,6 +116,8 @@ type outOfFlow struct {
 	rtl    bool     // the direction of its static containing block
 	by     *box.Box // the inline box that contains it, if one does
 	area   *rect    // of the grid it is placed in, from the fragment that settles it
+
+	planned bool // its places are those in its container as if that were not cut
 }
 
 // Space is all that a box may know of its surroundings.
@@ -176,6 +178,7 @@ type Break struct {
 	starts  []float64          // where the next page begins in each of their flows
 	done    []int              // how many rows of each flow, from its start, are on earlier pages; their items are not among placed
 	whole   *wholeLayout       // the container as it is when nothing is cut
+	shifts  shifts             // from there to the parts so far
 	span    *box.Box           // the box across all columns that comes next
 	columns bool               // it is in a multi-column box: what comes next spans the columns in there
 	atEnd   []outOfFlow        // positioned boxes that stand above the lower edge of the box, which is on a later page

@@ -13,6 +13,7 @@ type carried struct {
 	late    []late
 	pieces  []piece
 	columns []*columnPlace
+	shifts  shifts // of the container whose last part the fragment is
 }
 
 // waits tells whether there is anything to be placed or set later, and not only parts that something
@@ -99,6 +100,7 @@ type piece struct {
 	down float64 // by which relative positioning has moved it in its column
 	col  *columnPlace
 	list []outOfFlow
+	by   shifts // of a container whose last part it is
 }
 
 // top is where the part begins in its column.
@@ -107,7 +109,7 @@ func (p *piece) top() float64 { return p.y - p.down - p.col.y }
 // keep leaves the positioned boxes of f to the columns around it.
 func (f *Fragment) keep(list []outOfFlow) {
 	c := f.carry()
-	c.pieces = append(c.pieces, piece{f: f, list: list})
+	c.pieces = append(c.pieces, piece{f: f, list: list, by: c.shifts})
 }
 
 // renewed is a copy of f to be changed: what the columns around place in f goes there.
@@ -277,7 +279,7 @@ func (r *resolver) across(parts []piece) (more []piece, fixed []waitingIn) {
 	cb.h = before[len(parts)] - cb.y - last.Border[style.Bottom]
 	for k, p := range parts {
 		for i := 0; i < len(p.list); i++ {
-			w := p.list[i]
+			w := p.list[i].follow(parts[len(parts)-1].by)
 			w.y += before[k]
 			at := r.l.positioned(first.Box, w, cb)
 			if at.frag == nil {

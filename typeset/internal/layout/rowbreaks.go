@@ -172,6 +172,8 @@ type rowBreaks struct {
 	laid    map[*flowKid]laidKid
 	over    bool // something overflows a child that has ended
 	alone   bool // a child goes on without its row
+	used    float64 // of the container, on earlier pages
+	shifts  shifts  // from the planned places to the parts so far
 
 	byContent bool // it is as tall as its rows
 }
@@ -207,7 +209,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	}
 	starts := make([]float64, len(flows))
 	if from != nil {
-		s.parts, s.done, s.goesOn = from.placed, from.done, true
+		s.parts, s.done, s.goesOn, s.shifts = from.placed, from.done, true, from.shifts
 		if from.whole != nil && from.whole != k {
 			s.parts, s.done = from.finishedItems(), nil
 		}
@@ -219,11 +221,14 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	f.Before, f.Whole = used, f.H
 	fixed := known(l.definiteHeight(b, sp, &e)) && !sp.Grows
 	s.byContent = !fixed && !known(sp.FixedH) && f.H <= k.lowest(l)+e.bottom()+0.5
+	s.used = used
+	begun := s.shifts
 	more, height := s.flows(flows, starts, f.H)
 	more = more || s.alone
 	if edge := e.bottom(); !more && !fixed && !clone && sp.cutting() && edge > 0 && height > sp.BlockLeft+0.01 && height-edge <= sp.BlockLeft {
 		// the last row goes on together with the lower edge (CSS Break 4, §4.1)
 		again := *s
+		again.shifts = begun
 		again.end, again.laid, again.rest = math.Min(height-edge, s.lowest())-0.02, map[*flowKid]laidKid{}, &Break{placed: map[*box.Box]*Part{}}
 		if cut, h := again.flows(flows, starts, f.H); cut && len(again.laid) > 0 && again.rest.Penalty == noPenalty {
 			s, more, height = &again, true, h
@@ -244,7 +249,14 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 		height = 0
 	}
 	height = math.Max(height, 0)
+	planned := f.H
 	rest := s.close(f, height, used, bottomEdge, clone, more, ended || fixed && height <= sp.BlockLeft+0.01)
+	if rest != nil {
+		rest.shifts = s.shifts
+	} else {
+		s.shifts.note(planned-e.bottom(), used+f.H-planned)
+		s.shifts.keep(f)
+	}
 	if rest != nil && !more && !s.over {
 		rest.unseen = !fixed && endUnseen(b, &e)
 	}
@@ -360,9 +372,9 @@ func (s *rowBreaks) flow(rows []flowRow, first int, used float64) (next, shift f
 				continue
 			case row.y >= stop-0.01:
 				return at, shift, true
-			case forced != 0 && !(s.goesOn && y <= s.topEdge+0.01):
+			case forced != 0 && !(s.goesOn && y-s.marginBefore(row) <= s.topEdge+0.01):
 				s.rest.Forced = forced
-				return row.y - s.topEdge, shift, true
+				return row.y - s.marginBefore(row) - s.topEdge, shift, true
 			case y >= s.end-0.01 && !(s.sp.AtTop && len(done) == 0):
 				if next := s.before(rows, r, done); next < r {
 					at = rows[next].y - s.topEdge
@@ -390,6 +402,7 @@ func (s *rowBreaks) flow(rows []flowRow, first int, used float64) (next, shift f
 			grown = s.shrinkRow(rows, first, r, used-shift, bottom)
 		}
 		s.stretchRow(row, used-shift, bottom, grown)
+		s.noteShifts(row, resumed, bottom, s.used-used+shift, grown)
 		for _, k := range row.kids {
 			if p := s.rest.placed[k.b]; p != nil && p.At != nil && !p.At.Ended {
 				stop, more = math.Min(stop, k.y+k.f.H), true
@@ -402,6 +415,18 @@ func (s *rowBreaks) flow(rows []flowRow, first int, used float64) (next, shift f
 		done = append(done, r)
 	}
 	return used + s.end - shift, shift + growth, more
+}
+
+// noteShifts notes where a row of a single flow stands, which has moved by shift, and where what
+// stands below it goes.
+func (s *rowBreaks) noteShifts(row flowRow, resumed bool, bottom, shift, grown float64) {
+	if len(s.rest.starts) > 1 {
+		return
+	}
+	if !resumed {
+		s.shifts.note(row.y, shift)
+	}
+	s.shifts.note(bottom, shift+grown)
 }
 
 // row sets the children of a row; what is measured from the start of the flow
@@ -587,6 +612,16 @@ func (l *Layout) forcedBefore(rows []flowRow, r int, column bool) style.Keyword 
 		}
 	}
 	return 0
+}
+
+// marginBefore is the margin above a row, which a forced break keeps (CSS Break 3, §5.2), where
+// the row's place does not tell of it.
+func (s *rowBreaks) marginBefore(row flowRow) float64 {
+	if !isColumn(s.b.Style) {
+		return 0
+	}
+	e := s.l.edges(row.kids[0].b, s.w)
+	return e.margin[style.Top]
 }
 
 // isNothing tells whether no child of a row shows anything.

@@ -594,7 +594,7 @@ func repeat(stops []display.GradientStop, kind style.ImageKind, g *display.Gradi
 func cutStops(list []display.GradientStop, lo, hi float64) []display.GradientStop {
 	colorAt := func(i int, t float64) style.Color {
 		a, b := list[i-1], list[i]
-		if b.Offset <= a.Offset {
+		if b.Offset <= a.Offset || a.Color == b.Color {
 			return b.Color
 		}
 		return style.Mix("srgb", "shorter", a.Color, b.Color, (t-a.Offset)/(b.Offset-a.Offset))

@@ -797,6 +797,9 @@ func (c *Content) gradient(g *display.Gradient, alpha float64, area display.Rect
 		c.Save()
 		defer c.Restore()
 		c.Transform(g.Matrix)
+	} else if list := stripes(g); alpha == 1 && len(list) > 0 {
+		c.paintStripes(g, list, area)
+		return
 	}
 	id := c.w.shading(g)
 	name := c.res.add(&c.res.shadings, fmt.Sprintf("S%d", id), id)
