@@ -296,6 +296,9 @@ func (r *blockBox) cut() {
 		f.Before = r.used
 		if known(r.height) {
 			f.Whole = r.used + r.total
+			if f.Cut && r.grows { // its lower edge stands further on in any case
+				f.Whole = math.Max(f.Whole, r.used+f.H+r.bottom+1)
+			}
 		} else if !f.Cut {
 			f.Whole = r.used + f.H
 		}

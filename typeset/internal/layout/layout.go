@@ -179,6 +179,7 @@ type Break struct {
 	done    []int              // how many rows of each flow, from its start, are on earlier pages; their items are not among placed
 	whole   *wholeLayout       // the container as it is when nothing is cut
 	shifts  shifts             // from there to the parts so far
+	late    Leftover           // positioned boxes in a box that clips them
 	span    *box.Box           // the box across all columns that comes next
 	columns bool               // it is in a multi-column box: what comes next spans the columns in there
 	atEnd   []outOfFlow        // positioned boxes that stand above the lower edge of the box, which is on a later page
@@ -288,6 +289,9 @@ func (l *Layout) Lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	}
 	l.Watch.Step()
 	f, rest := l.lay(b, sp, from)
+	if f != nil && clips(b.Style) && !sp.Column {
+		rest = l.keepLate(f, sp, from, rest)
+	}
 	if f != nil && b.Scrolls() && hasSticky(b) {
 		f = stick(f)
 	}

@@ -404,6 +404,9 @@ func (a *putAcross) put(at positionedBox) {
 			c, y = a.parts[k].col, a.parts[k].top()
 			continue
 		}
+		if isLast && c == p.col && clips(p.f.Box.Style) { // nothing is seen beyond the box
+			return
+		}
 		if part == nil && brk == nil {
 			y = math.Max(y-c.h, 0)
 		} else {

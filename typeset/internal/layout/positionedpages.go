@@ -223,6 +223,22 @@ func (s Space) uncut() Space {
 	return s
 }
 
+// keepLate has the part f of a box that clips keep what it leaves for later pages: the next
+// part shows it, and after the last one it is not seen.
+func (l *Layout) keepLate(f *Fragment, sp Space, from, rest *Break) *Break {
+	var left Leftover
+	if from != nil {
+		left.list = slices.Clone(from.late.list)
+	}
+	l.PutLate(f, &left, sp.BlockLeft)
+	if rest == nil || rest.Ended || left.Empty() {
+		return rest
+	}
+	again := *rest
+	again.late = left
+	return &again
+}
+
 // PutLate places what earlier pages left over into f, which is h px
 // tall, and leaves what belongs further on. What f itself leaves over joins
 // it.

@@ -170,8 +170,8 @@ type rowBreaks struct {
 	done    []int // rows of each flow that earlier parts have set
 	rest    *Break
 	laid    map[*flowKid]laidKid
-	over    bool // something overflows a child that has ended
-	alone   bool // a child goes on without its row
+	over    bool    // something overflows a child that has ended
+	alone   bool    // a child goes on without its row
 	used    float64 // of the container, on earlier pages
 	shifts  shifts  // from the planned places to the parts so far
 

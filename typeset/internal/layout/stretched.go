@@ -45,10 +45,23 @@ func (s *rowBreaks) stretchRow(row flowRow, off, bottom, growth float64) {
 	}
 }
 
+// overhang is by how much a row that is all set reaches beyond the column, in which what cannot
+// be cut is not sliced: what follows begins in the next one.
+func (s *rowBreaks) overhang(row flowRow, off, bottom float64) float64 {
+	goesOn := slices.ContainsFunc(row.kids, func(k *flowKid) bool { p := s.rest.placed[k.b]; return p == nil || !p.Done })
+	if !s.sp.Column || !s.sp.cutting() || goesOn {
+		return 0
+	}
+	return math.Max(bottom-off-s.end, 0)
+}
+
 // shrinkRow ends a row that a page cuts where its contents do, when breaks have taken more
 // of it, margins for one, than they have added. It returns by how much the row is shorter
 // than planned, as a negative number, or 0.
 func (s *rowBreaks) shrinkRow(rows []flowRow, first, r int, off, bottom float64) float64 {
+	if over := s.overhang(rows[r], off, bottom); over > 0 {
+		return -over
+	}
 	if !s.byContent {
 		return 0
 	}

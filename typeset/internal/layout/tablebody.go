@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/style"
 )
@@ -85,10 +86,12 @@ func (b *tableBody) begin(start int) {
 func (b *tableBody) repeatHead(start int) {
 	t := b.tableRun
 	if b.cut != nil && b.g.head >= 0 && start >= b.first && t.sp.Page > 0 && t.headHeight() < t.sp.Page/2 {
+		had := len(t.f.out)
 		for r := range b.first {
 			h, _ := t.row(r, nil, inf)
 			t.y += h + b.g.spacing[1]
 		}
+		t.f.standsElsewhere(had)
 	}
 	b.headEnd = t.y
 }
@@ -216,6 +219,7 @@ func (b *tableBody) setFoot(start int) {
 		t.y += g.spacing[1]
 	}
 	t.showSums(g.foot, start, end)
+	had := len(t.f.out)
 	for r := b.end; r < len(g.rows); r++ {
 		h, _ := t.row(r, nil, inf)
 		t.y += h
@@ -223,6 +227,16 @@ func (b *tableBody) setFoot(start int) {
 			t.y += g.spacing[1]
 		}
 	}
+	if !t.last {
+		t.f.standsElsewhere(had)
+	}
+}
+
+// standsElsewhere takes back what waits in f since it held had boxes: a repeated head or foot does
+// not contain it, so that it stands on paper once. Fixed boxes are on every page anyway.
+func (f *Fragment) standsElsewhere(had int) {
+	later := slices.DeleteFunc(slices.Clone(f.out[had:]), func(w outOfFlow) bool { return !repeats(w.b) })
+	f.out = append(f.out[:had], later...)
 }
 
 // finish gives the part its height, and says where the next one goes on.
