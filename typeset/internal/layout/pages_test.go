@@ -96,6 +96,9 @@ func TestPages(t *testing.T) {
 		{"an inline box around what is cut in its line is on both pages", `<span><i id=a style="display:inline-block;width:5px"><b id=b style="display:block;height:150px"></b></i></span>`, []string{"a 0,0 5×100; b 0,0 5×100", "a 0,0 5×50; b 0,0 5×50"}},
 		{"an item with a negative margin goes on where it is", `<div style="display:flex;height:175px"><div style="width:10px"></div><div id=a style="margin-top:-4px"><div style="display:flex;flex-wrap:wrap;width:50px"><b style="width:50px;height:24px"></b><b id=b style="width:50px;break-inside:avoid"><i style="display:block;height:60px"></i><i style="display:block;height:60px"></i></b></div></div></div>`, []string{"a 10,-4 50×104", "a 10,0 50×100; b 10,0 50×100", "a 10,0 50×20; b 10,0 50×20"}},
 		{"nor for one that stands below the page's end", `<div style="display:flex;flex-direction:column;gap:8px;padding-bottom:12px"><div id=a style="height:95px"></div><div style="clear:both"></div></div><div id=b style="break-before:page;height:10px"></div>`, []string{"a 0,0 400×95", "b 0,0 400×10"}},
+		{"what is positioned in a box that clips goes on with it and no further", `<div style="position:relative;overflow:hidden;height:150px"><div id=a style="position:absolute;top:20px;width:10px;height:500px"></div></div><div id=b style="height:10px"></div>`, []string{"a 0,20 10×80", "a 0,0 10×420; b 0,50 400×10"}},
+		{"also when the box around that clips", `<div style="overflow:hidden;height:150px"><div style="position:relative"><div id=a style="position:absolute;top:120px;width:10px;height:500px"></div></div></div>`, []string{"", "a 0,20 10×500"}},
+		{"what is positioned in a box that does not goes on", `<div style="position:relative;height:50px"><div id=a style="position:absolute;width:10px;height:150px"></div></div>`, []string{"a 0,0 10×100", "a 0,0 10×50"}},
 		{"the break stands before the item that follows", `<div style="display:flex;flex-direction:column"><div id=a style="height:10px;break-after:page"></div><div></div><div id=b style="height:10px"></div></div>`, []string{"a 0,0 400×10", "b 0,0 400×10"}},
 	} {
 		t.Run(c.name, func(t *testing.T) {
@@ -113,6 +116,23 @@ func TestItemsBeginAnewOnAWiderPage(t *testing.T) {
 	page, rest := l.LayPage(root, 600, 100, 0, 0, rest)
 	assert.Nil(t, rest)
 	assert.Equal(t, "a 100,0 100×80\nb 200,0 100×90", strings.TrimSpace(dump(page)))
+}
+
+// TestAPartThatABreakEndsIsNoWholeBox: a forced break makes an item longer than planned, and its
+// part does not show a lower edge.
+func TestAPartThatABreakEndsIsNoWholeBox(t *testing.T) {
+	l, root := tree(t, `<div style="display:grid"><div id=a style="border-bottom:5px solid"><div style="height:30px"></div><div style="height:50px;break-before:page"></div></div></div>`, "body { margin: 0 }")
+	page, rest := l.LayPage(root, 400, 100, 0, 0, nil)
+	require.NotNil(t, rest)
+	var item *Fragment
+	for f := page; len(f.Kids) > 0; f = f.Kids[0].F {
+		if f.Box != nil && f.Box.Node != nil && f.Box.Node.ID == "a" {
+			item = f
+		}
+	}
+	require.NotNil(t, item)
+	assert.Equal(t, 100.0, item.H)
+	assert.Greater(t, item.Whole, item.H+5, "the box is longer than this part")
 }
 
 // TestTextBesideACutBoxStandsAtItsEnd: what stands on the baseline of a tall box in a line

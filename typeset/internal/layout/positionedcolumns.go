@@ -152,6 +152,7 @@ type resolver struct {
 	f       *Fragment // of the multi-column box
 	columns []*columnPlace
 	fixed   partsOf // those found so far that contain fixed boxes
+	hosts   []host
 }
 
 // resolve places in f what the parts of containing blocks inside it have kept.
@@ -222,7 +223,7 @@ func (r *resolver) passOn(w waitingIn, of *box.Box, parts []piece) []piece {
 			continue
 		}
 		for i, q := range r.fixed.parts[b] {
-			if q.f.holds(in.f) && (around == nil || r.fixed.parts[around][part].f.holds(q.f)) {
+			if r.within(q.f, in.f) && (around == nil || r.within(r.fixed.parts[around][part].f, q.f)) {
 				around, part = b, i
 			}
 		}
@@ -404,7 +405,10 @@ func (a *putAcross) put(at positionedBox) {
 			c, y = a.parts[k].col, a.parts[k].top()
 			continue
 		}
-		if isLast && c == p.col && clips(p.f.Box.Style) { // nothing is seen beyond the box
+		if isLast && c == p.col && clips(p.f.Box.Style) { // what is beyond the box is there but not seen
+			if part, _ = a.l.Lay(at.b, at.sp.uncut(), brk); part != nil {
+				a.add(k, part, p.x+at.x, c.y+c.h+p.down, top+c.h, c)
+			}
 			return
 		}
 		if part == nil && brk == nil {
@@ -458,14 +462,15 @@ func (a *putAcross) add(k int, part *Fragment, x, y, from float64, c *columnPlac
 		}
 		part.carried.pieces = nil
 	}
-	had := len(p.f.out)
-	p.f.add(part, x-p.x, y-p.y, 0, 0)
-	for _, w := range p.f.out[had:] {
+	host, hostX, hostY := a.host(p, c, y)
+	had := len(host.out)
+	host.add(part, x-hostX, y-hostY, 0, 0)
+	for _, w := range host.out[had:] {
 		in := waitingIn{w, k, c.x - p.col.x, y - p.y - (from - a.before[k])}
-		in.x, in.y = in.x-in.dx, in.y-in.dy
+		in.x, in.y = in.x+hostX-p.x-in.dx, in.y+hostY-p.y-in.dy
 		a.out = append(a.out, in)
 	}
-	p.f.out = p.f.out[:had]
+	host.out = host.out[:had]
 }
 
 // rule draws the line before a column that holds nothing but positioned boxes. Further ones,

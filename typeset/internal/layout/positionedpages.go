@@ -224,19 +224,27 @@ func (s Space) uncut() Space {
 }
 
 // keepLate has the part f of a box that clips keep what it leaves for later pages: the next
-// part shows it, and after the last one it is not seen.
+// part shows it, and in the last one it is there but not seen.
 func (l *Layout) keepLate(f *Fragment, sp Space, from, rest *Break) *Break {
 	var left Leftover
 	if from != nil {
 		left.list = slices.Clone(from.late.list)
 	}
-	l.PutLate(f, &left, sp.BlockLeft)
-	if rest == nil || rest.Ended || left.Empty() {
-		return rest
+	if rest != nil && !rest.Ended {
+		if l.PutLate(f, &left, sp.BlockLeft); left.Empty() {
+			return rest
+		}
+		again := *rest
+		again.late = left
+		return &again
 	}
-	again := *rest
-	again.late = left
-	return &again
+	had := len(left.list)
+	left.Take(f)
+	for i := range left.list[had:] {
+		left.list[had+i].y += sp.BlockLeft
+	}
+	l.PutLate(f, &left, inf)
+	return rest
 }
 
 // PutLate places what earlier pages left over into f, which is h px
