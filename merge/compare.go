@@ -59,7 +59,10 @@ func (t *tools) equal(a, b any) (bool, error) {
 		y, errY := t.moment(b)
 		return errX == nil && errY == nil && x.Equal(y), nil
 	}
-	return fmt.Sprint(a) == fmt.Sprint(b), nil // true is “true” in files without types
+	if isAnswer(a) || isAnswer(b) { // true is “true” or “TRUE” in files without types
+		return strings.EqualFold(fmt.Sprint(a), fmt.Sprint(b)), nil
+	}
+	return fmt.Sprint(a) == fmt.Sprint(b), nil
 }
 
 // order compares two values by size: numbers, dates, or text letter by letter. Two texts
@@ -103,6 +106,8 @@ func (t *tools) compare(a, b any) int {
 	}
 	return strings.Compare(fmt.Sprint(a), fmt.Sprint(b))
 }
+
+func isAnswer(v any) bool { _, is := v.(bool); return is }
 
 func isNumber(v any) bool {
 	switch v.(type) {

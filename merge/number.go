@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"regexp"
 	"strings"
 
 	"github.com/shopspring/decimal"
@@ -145,6 +146,8 @@ func values(data map[string]any) (map[string]any, error) {
 
 func templateValue(v any) (any, error) {
 	switch x := v.(type) {
+	case string:
+		return untyped(x)
 	case json.Number:
 		return readNumber(x.String())
 	case float64:
@@ -164,6 +167,21 @@ func templateValue(v any) (any, error) {
 		return out, nil
 	}
 	return v, nil
+}
+
+// noughts is text that spells zero. Codes such as 000 are text.
+var noughts = regexp.MustCompile(`^-?0(\.0+)?$`)
+
+// untyped is text as templates see it. Files such as CSV and XML do not tell numbers and answers
+// from text, so text that spells zero or false is as little true as these are.
+func untyped(text string) (any, error) {
+	switch {
+	case noughts.MatchString(text):
+		return readNumber(text)
+	case strings.EqualFold(text, "false"):
+		return false, nil
+	}
+	return text, nil
 }
 
 // amount reads a value as an exact decimal number.

@@ -17,30 +17,33 @@ import (
 
 // sources write the same record in files with types and without.
 var sources = map[record.Format]string{
-	record.JSON: `[{"n": 1, "zero": 0, "price": 12.50, "total": 150, "sum": -3.5, "big": 12345678901234567890.25, "code": "007", "when": "2026-05-31", "later": "2026-06-01T10:30:00", "yes": true, "name": "Ann"}]`,
-	record.YAML: "- {n: 1, zero: 0, price: 12.50, total: 150, sum: -3.5, big: 12345678901234567890.25, code: '007', when: '2026-05-31', later: '2026-06-01T10:30:00', yes: true, name: Ann}\n",
-	record.CSV:  "n,zero,price,total,sum,big,code,when,later,yes,name\n1,0,12.50,150,-3.5,12345678901234567890.25,007,2026-05-31,2026-06-01T10:30:00,true,Ann\n",
-	record.XML:  `<list><r><n>1</n><zero>0</zero><price>12.50</price><total>150</total><sum>-3.5</sum><big>12345678901234567890.25</big><code>007</code><when>2026-05-31</when><later>2026-06-01T10:30:00</later><yes>true</yes><name>Ann</name></r></list>`,
+	record.JSON: `[{"n": 1, "zero": 0, "price": 12.50, "total": 150, "sum": -3.5, "big": 12345678901234567890.25, "code": "007", "when": "2026-05-31", "later": "2026-06-01T10:30:00", "yes": true, "paid": false, "name": "Ann"}]`,
+	record.YAML: "- {n: 1, zero: 0, price: 12.50, total: 150, sum: -3.5, big: 12345678901234567890.25, code: '007', when: '2026-05-31', later: '2026-06-01T10:30:00', yes: true, paid: false, name: Ann}\n",
+	record.CSV:  "n,zero,price,total,sum,big,code,when,later,yes,paid,name\n1,0,12.50,150,-3.5,12345678901234567890.25,007,2026-05-31,2026-06-01T10:30:00,true,FALSE,Ann\n",
+	record.XML:  `<list><r><n>1</n><zero>0</zero><price>12.50</price><total>150</total><sum>-3.5</sum><big>12345678901234567890.25</big><code>007</code><when>2026-05-31</when><later>2026-06-01T10:30:00</later><yes>true</yes><paid>false</paid><name>Ann</name></r></list>`,
 }
 
 // A value behaves the same whatever file it came from.
 func TestValuesOfAllSources(t *testing.T) {
 	for in, want := range map[string]string{
-		`{{.n}} {{.price}} {{.sum}} {{.big}} {{.code}}`:                         "1 12.50 -3.5 12345678901234567890.25 007",
-		`{{gt .total 100}} {{lt .total 100}} {{ge .total 150}} {{le .n 0.5}}`:   "true false true false",
-		`{{eq .n 1}} {{eq .n 1.0}} {{ne .n 1}} {{eq .n 3 2 1}} {{eq .n 3 2}}`:   "true true false true false",
-		`{{eq .price 12.5}} {{gt .price .n}} {{lt .sum .zero}}`:                 "true true true",
-		`{{gt 100 .n}} {{lt "9" .total}} {{eq "150" .total}}`:                   "true true true",
-		`{{eq .code "007"}} {{eq .name "Ann"}} {{ne .name "ann"}}`:              "true true true",
-		`{{lt .when .later}} {{gt .later "2026-05-31"}} {{lt .when "2026-06"}}`: "true true true",
-		`{{eq .yes true}}`: "true",
-		`{{printf "%.1f|%6.2f|%-6s|%06.1f" .price .price .n .sum}}`:          "12.5| 12.50|1     |-003.5",
-		`{{ordinal .n}} {{plus .n 1}} {{add .n .n}} {{multiply .price 2}}`:   "1st 2 2 25",
-		`{{money .price}} {{number .total}} {{number .price 1}}`:             "€12.50 150 12.5",
-		`{{percent .n}} {{unit .price "kg"}} {{plural .n "berth" "berths"}}`: "1% 12.50\u00A0kg berth",
-		`{{upper .name}}{{upper .n}} {{choose .n 1 "one" "other"}}`:          "ANN1 one",
-		`{{date .when}} {{time .later}} {{time .later "medium"}}`:            "31 May 2026 10:30 10:30:00",
-		`{{if negative .sum}}minus{{end}}{{if negative .zero}}minus{{end}}`:  "minus",
+		`{{.n}} {{.price}} {{.sum}} {{.big}} {{.code}}`:                                          "1 12.50 -3.5 12345678901234567890.25 007",
+		`{{gt .total 100}} {{lt .total 100}} {{ge .total 150}} {{le .n 0.5}}`:                    "true false true false",
+		`{{eq .n 1}} {{eq .n 1.0}} {{ne .n 1}} {{eq .n 3 2 1}} {{eq .n 3 2}}`:                    "true true false true false",
+		`{{eq .price 12.5}} {{gt .price .n}} {{lt .sum .zero}}`:                                  "true true true",
+		`{{gt 100 .n}} {{lt "9" .total}} {{eq "150" .total}}`:                                    "true true true",
+		`{{eq .code "007"}} {{eq .name "Ann"}} {{ne .name "ann"}}`:                               "true true true",
+		`{{lt .when .later}} {{gt .later "2026-05-31"}} {{lt .when "2026-06"}}`:                  "true true true",
+		`{{eq .yes true}} {{eq .paid true}} {{eq .paid false}} {{ne .paid "x"}}`:                 "true false true true",
+		`{{if .zero}}y{{else}}n{{end}}{{if .n}}y{{end}}{{with .zero}}y{{else}}n{{end}}{{.zero}}`: "nyn0",
+		`{{if .paid}}y{{else}}n{{end}}{{if .yes}}y{{end}}{{if not .paid}}open{{end}}`:            "nyopen",
+		`{{$z := .zero}}{{if $z}}y{{else}}n{{end}}{{or .zero .n}}{{if and .yes .code}}y{{end}}`:  "n1y",
+		`{{printf "%.1f|%6.2f|%-6s|%06.1f" .price .price .n .sum}}`:                              "12.5| 12.50|1     |-003.5",
+		`{{ordinal .n}} {{plus .n 1}} {{add .n .n}} {{multiply .price 2}}`:                       "1st 2 2 25",
+		`{{money .price}} {{number .total}} {{number .price 1}}`:                                 "€12.50 150 12.5",
+		`{{percent .n}} {{unit .price "kg"}} {{plural .n "berth" "berths"}}`:                     "1% 12.50\u00A0kg berth",
+		`{{upper .name}}{{upper .n}} {{choose .n 1 "one" "other"}}`:                              "ANN1 one",
+		`{{date .when}} {{time .later}} {{time .later "medium"}}`:                                "31 May 2026 10:30 10:30:00",
+		`{{if negative .sum}}minus{{end}}{{if negative .zero}}minus{{end}}`:                      "minus",
 		`{{round .big 1}}`: "12345678901234567890.3",
 	} {
 		for format, text := range sources {
