@@ -328,10 +328,19 @@ type Canvas interface {
 	Text(t *Text)
 	Image(im *Image, box Rect)
 	Group(g Group, draw func(Canvas))
-	Tag(e *tag.Element, order int32) // what follows belongs to e; nil is decoration
+	Drawing(key any, box Rect, draw func(Canvas)) // the same wherever its key and its size are; drawn from the corner of its box
+	Tag(e *tag.Element, order int32)              // what follows belongs to e; nil is decoration
 	Link(box Rect, address string)
 	Anchor(name string, x, y float64)
 	Field(f Field)
+}
+
+// DrawInPlace draws a Drawing on a canvas that shares it with no other place.
+func DrawInPlace(c Canvas, box Rect, draw func(Canvas)) {
+	c.Save()
+	c.Transform(Translate(box.X, box.Y))
+	draw(c)
+	c.Restore()
 }
 
 // FieldKind is a kind of form field.

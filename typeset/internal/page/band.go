@@ -49,3 +49,8 @@ func (b *band) Group(g display.Group, draw func(display.Canvas)) {
 		draw(&inner)
 	})
 }
+
+// Drawing draws what stands in the strip.
+func (b *band) Drawing(_ any, box display.Rect, draw func(display.Canvas)) {
+	display.DrawInPlace(b, box, draw)
+}

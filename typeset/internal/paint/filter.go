@@ -176,6 +176,11 @@ func (r *recolored) Group(g display.Group, draw func(display.Canvas)) {
 	r.Canvas.Group(g, func(c display.Canvas) { draw(r.over(c)) })
 }
 
+// Drawing draws in other colours, which are this place's alone.
+func (r *recolored) Drawing(_ any, box display.Rect, draw func(display.Canvas)) {
+	display.DrawInPlace(r, box, draw)
+}
+
 func (r *recolored) Image(im *display.Image, box display.Rect) {
 	if r.name != "" {
 		im = r.image(im)

@@ -68,6 +68,18 @@ func TestMaskLayersAreComposed(t *testing.T) {
 	assert.Equal(t, 2, strings.Count(mask("exclude"), "mask alpha=false"), "each layer leaves out the other")
 }
 
+// TestDrawingsAreFiltered: what is drawn in other colours is this place's alone.
+func TestDrawingsAreFiltered(t *testing.T) {
+	out := &recorder{}
+	r := &recolored{Canvas: out, change: colorMatrix(style.Filter{Kind: "invert", Amount: 1}).of}
+	r.Drawing("logo", display.Rect{X: 3, Y: 4, W: 10, H: 10}, func(c display.Canvas) {
+		p := &display.Path{}
+		p.Rect(display.Rect{W: 5, H: 5})
+		c.Fill(p, display.Solid(style.Color{C: [4]float32{1, 0, 0}, A: 1}), false)
+	})
+	assert.Contains(t, strings.Join(out.calls, "\n"), "#00ffff")
+}
+
 func TestPicturesAreFiltered(t *testing.T) {
 	r := &recolored{change: colorMatrix(style.Filter{Kind: "invert", Amount: 1}).of, name: "invert"}
 	plain := &display.Image{Key: "k", W: 2, H: 1, RGB: []byte{255, 0, 0, 10, 20, 30}, Alpha: []byte{1, 2}}

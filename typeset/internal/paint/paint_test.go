@@ -60,6 +60,9 @@ func (r *recorder) Fill(p *display.Path, paint display.Paint, evenOdd bool) {
 	}
 	r.add("fill %s %s", shape(p), what)
 }
+func (r *recorder) Drawing(_ any, box display.Rect, draw func(display.Canvas)) {
+	display.DrawInPlace(r, box, draw)
+}
 func (r *recorder) Group(g display.Group, draw func(display.Canvas)) {
 	if g.Mask != nil {
 		r.add("mask alpha=%t", g.AlphaMask)

@@ -149,6 +149,10 @@ func flags(t *display.Text) (list string) {
 	return list
 }
 
+func (s *scribe) Drawing(_ any, box display.Rect, draw func(display.Canvas)) {
+	display.DrawInPlace(s, box, draw)
+}
+
 func (s *scribe) Group(g display.Group, draw func(display.Canvas)) {
 	blend := g.Blend
 	if blend == "" {

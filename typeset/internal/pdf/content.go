@@ -922,6 +922,24 @@ func colorAt(stops []display.GradientStop, t float64) style.Color {
 	return stops[len(stops)-1].Color
 }
 
+// drawingKey tells drawings apart.
+type drawingKey struct {
+	key  any
+	w, h float64
+}
+
+// Drawing draws into a form XObject that all pages share.
+func (c *Content) Drawing(key any, box display.Rect, draw func(display.Canvas)) {
+	k := drawingKey{key, box.W, box.H}
+	id, known := c.w.drawings[k]
+	if !known {
+		apart := &Content{w: c.w, page: c.page, ctm: display.Identity}
+		id = apart.form(display.Rect{W: box.W, H: box.H}, "", false, draw)
+		c.w.drawings[k] = id
+	}
+	c.Form(id, display.Translate(box.X, box.Y))
+}
+
 // Form draws a form XObject; m leads from its space to the present one.
 func (c *Content) Form(id Ref, m display.Matrix) {
 	c.mark()

@@ -52,6 +52,7 @@ type Writer struct {
 	fonts       map[fontKey]*embedded
 	order       []*embedded
 	images      map[string]Ref
+	drawings    map[drawingKey]Ref
 	profiles    map[[32]byte]Ref // colour profiles, by their SHA-256
 	states      map[string]Ref
 	anchors     map[string]anchor
@@ -101,7 +102,7 @@ type anchor struct {
 
 // New starts a document.
 func New(out io.Writer) *Writer {
-	w := &Writer{out: out, fonts: map[fontKey]*embedded{}, images: map[string]Ref{}, profiles: map[[32]byte]Ref{}, states: map[string]Ref{}, anchors: map[string]anchor{}}
+	w := &Writer{out: out, fonts: map[fontKey]*embedded{}, images: map[string]Ref{}, drawings: map[drawingKey]Ref{}, profiles: map[[32]byte]Ref{}, states: map[string]Ref{}, anchors: map[string]anchor{}}
 	w.places.Add(place{})
 	w.write([]byte("%PDF-1.7\n%\xE2\xE3\xCF\xD3\n"))
 	return w

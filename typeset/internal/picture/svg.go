@@ -49,20 +49,34 @@ func (d *Drawing) Picture(root *style.Style) *Picture {
 		p.Ratio = w / h
 	}
 	p.Draw = func(c display.Canvas, to display.Rect) {
+		if d.Scaled {
+			c.Drawing(d, to, func(c display.Canvas) { d.scaled(c, w, h, to.W, to.H) })
+			return
+		}
 		c.Save()
-		if d.Scaled { // what svg in a page overflows is the painter's to clip
-			cut(c, to)
-		}
 		c.Transform(display.Translate(to.X, to.Y))
-		if !ok && d.Scaled && w > 0 && h > 0 { // as if its viewBox were its size (SVG 2, §8.2)
-			c.Transform(display.Matrix{to.W / w, 0, 0, to.H / h, 0, 0})
-			to.W, to.H = w, h
-		}
-		d.space = display.Identity
-		d.viewport(c, d.Root, root, to.W, to.H)
+		d.whole(c, to.W, to.H)
 		c.Restore()
 	}
 	return p
+}
+
+// whole draws all of it into a viewport. What svg in a page overflows is the painter's to clip.
+func (d *Drawing) whole(c display.Canvas, w, h float64) {
+	d.space = display.Identity
+	d.viewport(c, d.Root, d.root, w, h)
+}
+
+// scaled draws a picture file of natural size natW × natH, 0 for none, into a box.
+func (d *Drawing) scaled(c display.Canvas, natW, natH, w, h float64) {
+	c.Save()
+	cut(c, display.Rect{W: w, H: h})
+	if _, ok := viewBox(d.Root); !ok && natW > 0 && natH > 0 { // as if its viewBox were its size (SVG 2, §8.2)
+		c.Transform(display.Matrix{w / natW, 0, 0, h / natH, 0, 0})
+		w, h = natW, natH
+	}
+	d.whole(c, w, h)
+	c.Restore()
 }
 
 func (d *Drawing) natural(name string) float64 {

@@ -101,6 +101,10 @@ func (d *drawn) Text(t *display.Text) {
 	d.add("%s", line)
 }
 
+func (d *drawn) Drawing(_ any, box display.Rect, draw func(display.Canvas)) {
+	display.DrawInPlace(d, box, draw)
+}
+
 func (d *drawn) Group(g display.Group, draw func(display.Canvas)) {
 	what := fmt.Sprintf("group %g %s", g.Alpha, g.Blend)
 	d.add("%s {", strings.TrimSpace(what))
