@@ -23,12 +23,15 @@ func (l *limitFlags) add(fl *pflag.FlagSet) {
 	fl.IntVar(&l.memory, "max-memory", 4096, "MB of memory that the command may take")
 }
 
-// begin sets the limit of memory, for the whole command.
-func (l *limitFlags) begin() error {
+// begin sets the limit of memory, for the whole command, which ends with a message when it takes more.
+func (l *limitFlags) begin(errs io.Writer) error {
 	if l.memory < leastMemory || l.time <= 0 {
 		return usage("--max-memory is at least %d MB, and --max-time more than nothing", leastMemory)
 	}
-	return press.Bound(int64(l.memory) << 20)
+	return press.Bound(int64(l.memory)<<20, func() {
+		fmt.Fprintf(errs, "olive: the work needs more than the %d MB of memory that it may take; --max-memory allows more\n", l.memory)
+		os.Exit(1)
+	})
 }
 
 // leastMemory is what the program needs for itself, in MB.

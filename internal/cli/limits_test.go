@@ -35,7 +35,11 @@ func TestCommandKeepsItsLimits(t *testing.T) {
 	const late = "olive: record 1: it took longer than the 1s that a document may take"
 	assert.Contains(t, run("merge", filepath.Join(dir, "loop"), "--max-time", "1s"), late)
 	assert.Contains(t, run("render", filepath.Join(dir, "loop"), "-o", filepath.Join(dir, "o.pdf"), "--max-time", "1s"), late)
-	assert.Contains(t, run("render", large, "-o", filepath.Join(dir, "o.pdf"), "--max-memory", "64"), "memory")
+	for _, most := range []string{"64", "100", "150"} {
+		told := run("render", large, "-o", filepath.Join(dir, "o.pdf"), "--max-memory", most)
+		assert.Regexp(t, `^olive: .* needs more than (the )?\d+ MB of memory`, told, most)
+		assert.NotContains(t, told, "fatal error", most)
+	}
 	assert.Contains(t, run("render", large, "-o", filepath.Join(dir, "o.pdf"), "--max-memory", "1"), "at least 64 MB")
 	assert.NoFileExists(t, filepath.Join(dir, "o.pdf"))
 }

@@ -65,7 +65,7 @@ Exit code: 0 when all went well, 1 when a document failed, 2 for wrong use.`,
 			if err := f.check(); err != nil {
 				return err
 			}
-			if err := f.limits.begin(); err != nil {
+			if err := f.limits.begin(c.ErrOrStderr()); err != nil {
 				return err
 			}
 			if f.watch {

@@ -59,7 +59,7 @@ records the template's sample is taken. Style sheets and pictures stay addresses
 in the template's folder.`,
 		Args: exactly(1, "one template folder"),
 		RunE: func(c *cobra.Command, args []string) error {
-			if err := limits.begin(); err != nil {
+			if err := limits.begin(c.ErrOrStderr()); err != nil {
 				return err
 			}
 			if info, err := os.Stat(args[0]); err == nil && !info.IsDir() {

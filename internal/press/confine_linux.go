@@ -7,6 +7,7 @@ import (
 	"os/signal"
 	"runtime"
 	"runtime/debug"
+	"runtime/metrics"
 	"strconv"
 	"strings"
 	"syscall"
@@ -49,8 +50,14 @@ func confine(o orders) error {
 	return withoutCalls()
 }
 
-// Bound limits the memory of this program to so many bytes beyond what it has reserved so far.
-func Bound(memory int64) error {
+// reserve is what the program may have reserved beyond its memory, in bytes: Go takes address space in
+// pieces of 64 MB.
+const reserve = 192 << 20
+
+// Bound limits the memory of this program to so many bytes: over is called when it holds more. What
+// comes too suddenly for that ends at the system's limit, which stands further up: a single large piece that
+// is asked for does not reach it, and takes no memory before it is used.
+func Bound(memory int64, over func()) error {
 	mapped := pages(os.Getpid(), 0)
 	if mapped == 0 {
 		return nil // what the core counts by itself is the limit
@@ -60,11 +67,25 @@ func Bound(memory int64) error {
 	if err := unix.Getrlimit(unix.RLIMIT_AS, &limit); err != nil {
 		return fmt.Errorf("the limit of memory cannot be read: %w", err)
 	}
-	limit.Cur = min(mapped+uint64(memory), limit.Max)
+	limit.Cur = min(mapped+2*uint64(memory)+reserve, limit.Max)
 	if err := unix.Setrlimit(unix.RLIMIT_AS, &limit); err != nil {
 		return fmt.Errorf("the limit of memory cannot be set: %w", err)
 	}
+	debug.SetTraceback("none") // one line tells why it ended
+	go watchHeld(memory, over)
 	return nil
+}
+
+// watchHeld calls over when the program holds more memory than it may.
+func watchHeld(memory int64, over func()) {
+	held := []metrics.Sample{{Name: "/memory/classes/total:bytes"}, {Name: "/memory/classes/heap/released:bytes"}}
+	for {
+		if metrics.Read(held); held[0].Value.Uint64()-held[1].Value.Uint64() > uint64(memory) {
+			over()
+			return
+		}
+		time.Sleep(5 * time.Millisecond)
+	}
 }
 
 // forbidden are calls of the system that reach other machines, processes or programs.
