@@ -316,9 +316,18 @@ func (b *book) write(out io.Writer) (*Result, error) {
 			w.AddPage(wide, high).Label = i + 1
 			continue
 		}
+		if len(lay[i]) == 0 && in[l.src].asItIs(l.page, w.IsTagged()) {
+			p := w.AddPage(wide, high)
+			p.Label = i + 1
+			p.Anchor(anchor(i))
+			if err := in[l.src].take(p, l.page); err != nil {
+				return nil, b.unread(l, err)
+			}
+			continue
+		}
 		form, marks, err := in[l.src].page(l.page)
 		if err != nil {
-			return nil, fmt.Errorf("%s, page %d: %w", b.sources[l.src].Name, l.index+1, err)
+			return nil, b.unread(l, err)
 		}
 		p := w.AddPage(wide, high)
 		p.Label = i + 1
@@ -352,6 +361,11 @@ func (b *book) write(out io.Writer) (*Result, error) {
 		return nil, fmt.Errorf("the PDF could not be written: %w", err)
 	}
 	return &b.result, nil
+}
+
+// unread tells which page cannot be read.
+func (b *book) unread(l leaf, err error) error {
+	return fmt.Errorf("%s, page %d: %w", b.sources[l.src].Name, l.index+1, err)
 }
 
 // tag makes one structure tree of those of all sources, each a part of it. A source

@@ -210,20 +210,46 @@ func TestSourcesShareWhatIsAlike(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, pages, 20)
 	for _, p := range pages {
-		for _, x := range f.Dict(f.Dict(p.Dict["Resources"])["XObject"]) {
-			inside := f.Dict(f.Resolve(x).(*pdfread.Stream).Dict["Resources"])
-			for _, font := range f.Dict(inside["Font"]) {
-				kids := f.Resolve(f.Dict(font)["DescendantFonts"]).(pdfread.Array)
-				fonts[f.Dict(f.Dict(kids[0])["FontDescriptor"])["FontFile2"]] = true
-			}
-			for _, picture := range f.Dict(inside["XObject"]) {
-				pictures[picture] = true
-			}
+		inside := f.Dict(p.Dict["Resources"])
+		for _, font := range f.Dict(inside["Font"]) {
+			kids := f.Resolve(f.Dict(font)["DescendantFonts"]).(pdfread.Array)
+			fonts[f.Dict(f.Dict(kids[0])["FontDescriptor"])["FontFile2"]] = true
+		}
+		for _, picture := range f.Dict(inside["XObject"]) {
+			pictures[picture] = true
 		}
 	}
 	assert.Len(t, fonts, 1)
 	assert.Len(t, pictures, 1)
 	assert.Less(t, out.Len(), len(list[0].Data)*3, "twenty documents take hardly more than one")
+}
+
+// A page on which nothing is laid stands in the whole as it is: its contents are the page's, and its
+// marked content belongs to the page's elements. What is laid on it stands beside it in a form.
+func TestPagesStandAsTheyAre(t *testing.T) {
+	bill := Source{Name: "bill", Data: set(t, `<html lang=en><title>Bill</title><h1>Berth 12</h1><p>Due in May`, typeset.Options{})}
+	bound := func(o Options) (page pdfread.Dict, report *Report) {
+		var out bytes.Buffer
+		_, err := Bind(context.Background(), []Source{bill, bill}, o, &out)
+		require.NoError(t, err)
+		f, err := pdfread.Open(out.Bytes(), "")
+		require.NoError(t, err)
+		pages, err := f.Pages()
+		require.NoError(t, err)
+		require.Len(t, pages, 2)
+		report, err = Inspect(out.Bytes(), "")
+		require.NoError(t, err)
+		return pages[1].Dict, report
+	}
+	plain, report := bound(Options{})
+	resources := plain["Resources"].(pdfread.Dict)
+	assert.Contains(t, resources, pdfread.Name("Font"))
+	assert.NotContains(t, resources, pdfread.Name("XObject"))
+	assert.Contains(t, plain, pdfread.Name("StructParents"))
+	assert.True(t, report.Tagged)
+	assert.Contains(t, report.Standards, "PDF/UA-1")
+	laid, _ := bound(Options{Overlays: []Overlay{{HTML: []byte("<p>Copy")}}})
+	assert.Contains(t, laid["Resources"].(pdfread.Dict), pdfread.Name("XObject"))
 }
 
 // What leads back to itself is not taken for something else.

@@ -96,12 +96,7 @@ func (m *importer) page(p pdfread.Page) (pdf.Ref, *pdf.Imported, error) {
 	if err != nil {
 		return 0, nil, err
 	}
-	dict := fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[%g %g %g %g]", p.Media[0], p.Media[1], p.Media[2], p.Media[3])
-	resources := m.f.Dict(p.Dict["Resources"])
-	dict += "/Resources<<" + m.entries(resources) + ">>"
-	if g := m.f.Dict(p.Dict["Group"]); g != nil {
-		dict += "/Group<<" + m.entries(g) + ">>"
-	}
+	dict := fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[%g %g %g %g]", p.Media[0], p.Media[1], p.Media[2], p.Media[3]) + m.look(p)
 	id := m.w.Alloc()
 	var marks *pdf.Imported
 	if m.structure != nil {
@@ -112,6 +107,35 @@ func (m *importer) page(p pdfread.Page) (pdf.Ref, *pdf.Imported, error) {
 	m.w.Deflated(id, dict, data)
 	m.flush()
 	return id, marks, nil
+}
+
+// look is what a page's contents need: its resources, and how it is composed.
+func (m *importer) look(p pdfread.Page) string {
+	entries := "/Resources<<" + m.entries(m.f.Dict(p.Dict["Resources"])) + ">>"
+	if g := m.f.Dict(p.Dict["Group"]); g != nil {
+		entries += "/Group<<" + m.entries(g) + ">>"
+	}
+	return entries
+}
+
+// asItIs tells whether a page can stand in the whole as it is: it lies straight, nothing is laid on
+// it, and what it shows is tagged unless nothing is.
+func (m *importer) asItIs(p pdfread.Page, tagged bool) bool {
+	return p.Turn == 0 && p.Media[0] == 0 && p.Media[1] == 0 && p.Dict["Annots"] == nil && (m.structure != nil || !tagged)
+}
+
+// take makes a page of the whole of a page as it is.
+func (m *importer) take(to *pdf.Page, p pdfread.Page) error {
+	data, err := m.f.Contents(p)
+	if err != nil {
+		return err
+	}
+	marks := to.Take(m.look(p), data)
+	m.flush()
+	if marks != nil {
+		m.structure.place(to, p.Ref.Num, marks, m.forms)
+	}
+	return nil
 }
 
 // annotations keeps links as links and fields as fields, and draws what else can be seen,

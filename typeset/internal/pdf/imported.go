@@ -42,6 +42,27 @@ func (i *Imported) Belongs(p *Page, mcid int, e *tag.Element, order int32) {
 	i.w.structure.add(e, item{order: order, page: p.id, form: i.set.form, mcid: int32(mcid)})
 }
 
+// Take gives a page, on which nothing is drawn, the contents of a page of another file, with that one's
+// entries: its resources at least. Their marked content gets its place in the parent tree as that of a
+// form does.
+func (p *Page) Take(entries string, contents []byte) *Imported {
+	p.taken = entries
+	id := p.w.alloc()
+	p.w.stream(id, "", contents, well)
+	p.contents = append(p.contents, id)
+	if p.marks == nil {
+		return nil
+	}
+	return &Imported{p.w, p.marks}
+}
+
+// Anchor names the page as a place that links lead to.
+func (p *Page) Anchor(name string) {
+	if _, ok := p.w.anchors[name]; !ok {
+		p.w.anchors[name] = anchor{p.number, 0, 0}
+	}
+}
+
 // TaggedForm draws a form whose contents say themselves what they belong to.
 func (c *Content) TaggedForm(id Ref, m display.Matrix) {
 	c.unmark()

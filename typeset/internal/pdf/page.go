@@ -25,6 +25,7 @@ type Page struct {
 	links    []link
 	widgets  []Ref
 	marks    *marked
+	taken    string // entries of the page of another file whose contents these are; "" for a page drawn here
 }
 
 type link struct {
@@ -108,7 +109,11 @@ func (w *Writer) finishPage(p *Page, tree Ref) {
 	for _, c := range p.contents {
 		contents.WriteString(c.String() + " ")
 	}
-	s := fmt.Sprintf("<</Type/Page/Parent %s%s/Resources%s/Contents[%s]", tree, p.boxes(), p.res.String(), contents.String())
+	entries := p.taken
+	if entries == "" {
+		entries = "/Resources" + p.res.String()
+	}
+	s := fmt.Sprintf("<</Type/Page/Parent %s%s%s/Contents[%s]", tree, p.boxes(), entries, strings.TrimSpace(contents.String()))
 	if len(p.links)+len(p.widgets) > 0 {
 		s += "/Annots["
 		for _, id := range p.widgets {

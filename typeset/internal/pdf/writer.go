@@ -113,6 +113,9 @@ func (w *Writer) Tagged(t *tag.Tree) {
 	w.tags, w.structure = t, &structure{}
 }
 
+// IsTagged tells whether the document has a structure tree.
+func (w *Writer) IsTagged() bool { return w.structure != nil }
+
 func (w *Writer) write(b []byte) {
 	if w.err != nil {
 		return
