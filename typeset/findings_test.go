@@ -180,6 +180,8 @@ func TestVariablesThatDoNotSuit(t *testing.T) {
 		{"a loop with a way out", "<style>p{--a:var(--b,red);--b:var(--c,1px)}</style><p>x", nil},
 		{"empty, as switches are", "<style>:root{--on: }p{color:var(--on)}</style><p>x", nil},
 		{"for one browser", "<style>:root{--w:-apple-fit}p{width:var(--w)}</style><p>x", nil},
+		{"that works out to a plain zero", "<style>:root{--gap:0}p{margin-top:calc(-1 * var(--gap))}</style><p>x", nil},
+		{"a zero for a colour", "<style>:root{--c:0}p{color:var(--c)}</style><p>x", []string{"“0”, which “color: var(--c)” comes to, is not understood and was left out"}},
 		{"that another declaration wins over", "<style>:root{--c:1px}p{color:var(--c);color:red}</style><p>x", nil},
 		{"a word that each property has", "<style>:root{--c:inherit}p{color:var(--c)}</style><p>x", nil},
 		{"that suits", "<style>:root{--c:red}p{color:var(--c)}</style><p>x", nil},
