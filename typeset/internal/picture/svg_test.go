@@ -342,6 +342,10 @@ text "ab" 0,60 #000000 spaced 3`},
 	{`<path id="t" d="M10 50H90" fill="none"/><text><textPath href="#t" startOffset="50%">ab</textPath></text><text><textPath href="#none">lost</textPath></text>`,
 		`text "a" 50,50 #000000
 text "b" 54.4,50 #000000`},
+	{`<path id="t" d="M10 50H90" fill="none"/><path id="u" d="M10 80H90" fill="none"/><text><textPath href="#t">a<textPath href="#u">b</textPath>c</textPath></text>`,
+		`text "a" 10,50 #000000
+text "b" 10,80 #000000
+text "c" 14.4,50 #000000`},
 	{`<text y="20" text-decoration="underline">ab<tspan text-decoration="line-through">c</tspan></text>`,
 		`fill 0,20.4 9.4×0.5 #000000
 text "ab" 0,20 #000000

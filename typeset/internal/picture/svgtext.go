@@ -95,11 +95,12 @@ func (t *svgText) walk(n *markup.Node, s *style.Style, up *positions, decor *dec
 		}
 		t.flush()
 		here.x, here.y = nil, nil
+		around := t.path // one inside another has no place in SVG, but stands in files
 		t.path = path
 		defer func() {
 			t.flush()
-			t.x, t.y = t.path.end()
-			t.path = nil
+			t.x, t.y = path.end()
+			t.path = around
 		}()
 	}
 	for k := n.First; k != nil; k = k.Next {
