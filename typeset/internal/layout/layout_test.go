@@ -8,7 +8,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"golang.org/x/text/unicode/bidi"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
@@ -66,17 +65,6 @@ func TestGoingOnFromABreak(t *testing.T) {
 		pages++
 	}
 	assert.Equal(t, 4, pages, "360 px of boxes that go on over the edge")
-}
-
-func TestBidiLevels(t *testing.T) {
-	text := []rune("ab אב 12")
-	classes := make([]bidi.Class, len(text))
-	for i, r := range text {
-		p, _ := bidi.LookupRune(r)
-		classes[i] = p.Class()
-	}
-	assert.Equal(t, []uint8{0, 0, 0, 1, 1, 1, 2, 2}, bidiLevels(classes, text, 0))
-	assert.Equal(t, []int{0, 2, 1}, reorder([]uint8{0, 1, 1}))
 }
 
 // laid sets a page of 400 by 300 px and dumps the boxes that have ids.

@@ -8,6 +8,7 @@ import (
 
 	"github.com/go-text/typesetting/segmenter"
 
+	"oliveledger/typeset/internal/bidi"
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
@@ -872,8 +873,8 @@ func contentEnd(units []unit) int {
 
 // visual is the order in which units are painted from left to right; nil
 // stands for the order that they are in.
-func visual(units []unit, bidi, rtl bool) []int {
-	if !bidi {
+func visual(units []unit, mixed, rtl bool) []int {
+	if !mixed {
 		return nil
 	}
 	base := uint8(0)
@@ -896,5 +897,5 @@ func visual(units []unit, bidi, rtl bool) []int {
 		}
 		levels[i] = base
 	}
-	return reorder(levels)
+	return bidi.Reorder(levels)
 }

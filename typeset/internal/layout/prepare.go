@@ -12,6 +12,7 @@ import (
 	"github.com/go-text/typesetting/segmenter"
 	"golang.org/x/text/width"
 
+	"oliveledger/typeset/internal/bidi"
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
@@ -91,7 +92,7 @@ func (l *Layout) prepare(b *box.Box) *para {
 	c.hyphenate()
 	p.text = c.text.String()
 	if b.Style.UnicodeBidi == style.Plaintext {
-		p.outer, p.rtl = p.rtl, firstStrongRTL(p.text, p.rtl)
+		p.outer, p.rtl = p.rtl, bidi.FirstStrongRTL(p.text, p.rtl)
 	}
 	p.floats, p.cuts = c.floats, c.cuts
 	p.resolveBidi(b, c.controls)

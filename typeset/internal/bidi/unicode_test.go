@@ -1,4 +1,4 @@
-package layout
+package bidi
 
 import (
 	"bufio"
@@ -9,7 +9,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"golang.org/x/text/unicode/bidi"
+	ucd "golang.org/x/text/unicode/bidi"
 )
 
 // The Unicode Consortium's own tests, from Debian's package unicode-data.
@@ -33,17 +33,17 @@ func eachLine(t *testing.T, name string, visit func(line string)) {
 }
 
 // atLineEnd resets the levels of white space at the end of a line, and of separators (rule L1).
-func atLineEnd(levels []uint8, classes []bidi.Class, base uint8) {
+func atLineEnd(levels []uint8, classes []Class, base uint8) {
 	reset := true
 	for i := len(levels) - 1; i >= 0; i-- {
 		switch classes[i] {
-		case bidi.B, bidi.S:
+		case ucd.B, ucd.S:
 			reset, levels[i] = true, base
-		case bidi.WS, bidi.LRI, bidi.RLI, bidi.FSI, bidi.PDI:
+		case ucd.WS, ucd.LRI, ucd.RLI, ucd.FSI, ucd.PDI:
 			if reset {
 				levels[i] = base
 			}
-		case bidi.LRE, bidi.RLE, bidi.LRO, bidi.RLO, bidi.PDF, bidi.BN:
+		case ucd.LRE, ucd.RLE, ucd.LRO, ucd.RLO, ucd.PDF, ucd.BN:
 		default:
 			reset = false
 		}
@@ -56,15 +56,14 @@ func TestBidiCharacters(t *testing.T) {
 	eachLine(t, "BidiCharacterTest.txt", func(line string) {
 		fields := strings.Split(line, ";")
 		var text []rune
-		var classes []bidi.Class
+		var classes []Class
 		for _, code := range strings.Fields(fields[0]) {
 			n, err := strconv.ParseUint(code, 16, 32)
 			require.NoError(t, err)
-			p, _ := bidi.LookupRune(rune(n))
-			text, classes = append(text, rune(n)), append(classes, p.Class())
+			text, classes = append(text, rune(n)), append(classes, ClassOf(rune(n)))
 		}
 		base := uint8(fields[2][0] - '0')
-		got := bidiLevels(classes, text, base)
+		got := Levels(classes, text, base)
 		atLineEnd(got, classes, base)
 		ran++
 		for i, want := range strings.Fields(fields[3]) {
@@ -75,15 +74,33 @@ func TestBidiCharacters(t *testing.T) {
 				return
 			}
 		}
+		assert.Equal(t, fields[4], orderOf(strings.Fields(fields[3])), line)
 	})
 	assert.Greater(t, ran, 90_000)
 	assert.Zero(t, wrong)
 }
 
+// orderOf gives the places of characters in the order in which they are seen, without those that have
+// no level, as the Consortium writes it.
+func orderOf(levels []string) string {
+	var places []int
+	var kept []uint8
+	for i, v := range levels {
+		if n, err := strconv.ParseUint(v, 10, 8); err == nil {
+			places, kept = append(places, i), append(kept, uint8(n))
+		}
+	}
+	var out []string
+	for _, k := range Reorder(kept) {
+		out = append(out, strconv.Itoa(places[k]))
+	}
+	return strings.Join(out, " ")
+}
+
 // TestBidiClasses holds levels against the Consortium's list of all short texts, as classes.
 func TestBidiClasses(t *testing.T) {
-	names := map[string]bidi.Class{"L": bidi.L, "R": bidi.R, "EN": bidi.EN, "ES": bidi.ES, "ET": bidi.ET, "AN": bidi.AN, "CS": bidi.CS, "B": bidi.B, "S": bidi.S, "WS": bidi.WS, "ON": bidi.ON, "BN": bidi.BN,
-		"NSM": bidi.NSM, "AL": bidi.AL, "LRO": bidi.LRO, "RLO": bidi.RLO, "LRE": bidi.LRE, "RLE": bidi.RLE, "PDF": bidi.PDF, "LRI": bidi.LRI, "RLI": bidi.RLI, "FSI": bidi.FSI, "PDI": bidi.PDI}
+	names := map[string]Class{"L": ucd.L, "R": ucd.R, "EN": ucd.EN, "ES": ucd.ES, "ET": ucd.ET, "AN": ucd.AN, "CS": ucd.CS, "B": ucd.B, "S": ucd.S, "WS": ucd.WS, "ON": ucd.ON, "BN": ucd.BN,
+		"NSM": ucd.NSM, "AL": ucd.AL, "LRO": ucd.LRO, "RLO": ucd.RLO, "LRE": ucd.LRE, "RLE": ucd.RLE, "PDF": ucd.PDF, "LRI": ucd.LRI, "RLI": ucd.RLI, "FSI": ucd.FSI, "PDI": ucd.PDI}
 	var want []string
 	ran, wrong := 0, 0
 	eachLine(t, "BidiTest.txt", func(line string) {
@@ -95,7 +112,7 @@ func TestBidiClasses(t *testing.T) {
 		if !ok {
 			return // another setting
 		}
-		var classes []bidi.Class
+		var classes []Class
 		for _, name := range strings.Fields(text) {
 			classes = append(classes, names[name])
 		}
@@ -105,7 +122,7 @@ func TestBidiClasses(t *testing.T) {
 			if bits&(2<<base) == 0 {
 				continue
 			}
-			got := bidiLevels(classes, make([]rune, len(classes)), base)
+			got := Levels(classes, make([]rune, len(classes)), base)
 			atLineEnd(got, classes, base)
 			ran++
 			for i, level := range want {
@@ -120,4 +137,14 @@ func TestBidiClasses(t *testing.T) {
 	})
 	assert.Greater(t, ran, 400_000)
 	assert.Zero(t, wrong)
+}
+
+func TestText(t *testing.T) {
+	for text, want := range map[string]bool{"": false, "Quay 12, Ärger €": false, "אב": true, "a العربية": true, "\u200F": true, "\u2067": true, "\uFB1D": true, "\U00010800": true, "文字": false} {
+		assert.Equal(t, want, Needed(text), text)
+	}
+	assert.True(t, FirstStrongRTL("12 אב ab", false))
+	assert.False(t, FirstStrongRTL("12 ab אב", true))
+	assert.True(t, FirstStrongRTL("12", true), "text without a direction has that around it")
+	assert.False(t, FirstStrongRTL("12", false))
 }
