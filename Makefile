@@ -4,6 +4,9 @@
 # what “olive --version” tells; empty outside of a clone
 FROM := $(shell git log -1 --abbrev=12 --format='%h of %cs' 2>/dev/null)$(shell git diff --quiet HEAD 2>/dev/null || echo ', changed')
 
+# the linters, at one version; .golangci.yml says which of them
+LINT := go run github.com/golangci/golangci-lint/v2/cmd/golangci-lint@v2.15.0
+
 build: console
 	go build -ldflags "-X 'oliveledger/internal/cli.builtFrom=$(FROM)'" -o bin/olive ./cmd/olive
 
@@ -34,8 +37,7 @@ chaos:
 	OLIVE_CHAOS=10m go test -v -count=1 -timeout 30m ./internal/chaos
 
 lint: console/node_modules/.done
-	test -z "$$(gofmt -l $$(git ls-files '*.go'))"
-	go vet ./...
+	$(LINT) run ./...
 	cd console && npm run --silent check
 
 screenshots: build

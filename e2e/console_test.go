@@ -5,6 +5,8 @@ package e2e
 import (
 	"context"
 	"fmt"
+	"oliveledger/internal/client"
+	"oliveledger/internal/servicetest"
 	"os"
 	"path/filepath"
 	"strings"
@@ -16,9 +18,6 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/client"
-	"oliveledger/internal/servicetest"
 )
 
 // start gives a service that holds the demo's data.
@@ -511,5 +510,5 @@ func TestScreenshots(t *testing.T) {
 		until(t, ctx, drawn)
 		shot("look-narrow-bench")
 	}
-	assert.False(t, strings.Contains(fmt.Sprint(value[string](t, ctx, "document.body.innerText")), "undefined"))
+	assert.False(t, strings.Contains(value[string](t, ctx, "document.body.innerText"), "undefined"))
 }

@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"context"
+	"oliveledger/internal/client"
 	"os"
 	"path/filepath"
 	"testing"
@@ -9,8 +10,6 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/client"
 )
 
 // Records are imported together with the lines that belong to them, from a file of their own.

@@ -6,6 +6,8 @@ import (
 	"encoding/json"
 	"log/slog"
 	"net/url"
+	"oliveledger/internal/service/database"
+	"oliveledger/record"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -13,9 +15,6 @@ import (
 	"github.com/go-sql-driver/mysql"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/service/database"
-	"oliveledger/record"
 )
 
 func TestRecordsFromAQuery(t *testing.T) {

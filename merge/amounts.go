@@ -1,6 +1,7 @@
 package merge
 
 import (
+	"errors"
 	"fmt"
 	"maps"
 	"slices"
@@ -27,7 +28,7 @@ func calc(f func(x, y decimal.Decimal) decimal.Decimal) func(a, b any) (Number, 
 func divide(a, b any) (Number, error) {
 	y, err := amount(b)
 	if err == nil && y.IsZero() {
-		return nil, fmt.Errorf("division by zero")
+		return nil, errors.New("division by zero")
 	}
 	return calc(decimal.Decimal.Div)(a, b)
 }

@@ -94,8 +94,25 @@ func (l *locale) pattern(layout string) string {
 }
 
 // examples are the parts of a layout that shows a date, longest first.
-var examples = []struct{ shown, pattern string }{{"January", "MMMM"}, {"Monday", "EEEE"}, {"2006", "yyyy"}, {"Jan", "MMM"}, {"Mon", "EEE"},
-	{"15", "HH"}, {"01", "MM"}, {"02", "dd"}, {"03", "hh"}, {"04", "mm"}, {"05", "ss"}, {"06", "yy"}, {"PM", "a"}, {"pm", "a"}, {"1", "M"}, {"2", "d"}, {"3", "h"}}
+var examples = []struct{ shown, pattern string }{
+	{"January", "MMMM"},
+	{"Monday", "EEEE"},
+	{"2006", "yyyy"},
+	{"Jan", "MMM"},
+	{"Mon", "EEE"},
+	{"15", "HH"},
+	{"01", "MM"},
+	{"02", "dd"},
+	{"03", "hh"},
+	{"04", "mm"},
+	{"05", "ss"},
+	{"06", "yy"},
+	{"PM", "a"},
+	{"pm", "a"},
+	{"1", "M"},
+	{"2", "d"},
+	{"3", "h"},
+}
 
 // fromExample turns a layout that shows a date into a pattern.
 func fromExample(layout string) string {

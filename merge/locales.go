@@ -1,6 +1,7 @@
 package merge
 
 import (
+	"oliveledger/merge/cldr"
 	"strconv"
 	"strings"
 	"sync"
@@ -9,8 +10,6 @@ import (
 	"github.com/shopspring/decimal"
 	"golang.org/x/text/language"
 	"golang.org/x/text/message"
-
-	"oliveledger/merge/cldr"
 )
 
 const nbsp = "\u00A0"

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"regexp"
+	"strconv"
 	"strings"
 
 	"github.com/shopspring/decimal"
@@ -237,7 +238,7 @@ func called(v any) string {
 	case Number:
 		return "the number " + x.String()
 	case bool:
-		return fmt.Sprint(x)
+		return strconv.FormatBool(x)
 	case []any:
 		return fmt.Sprintf("a list of %d", len(x))
 	case map[string]any:

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"oliveledger/record"
 	"strconv"
 	"strings"
 
@@ -11,8 +12,6 @@ import (
 	"github.com/santhosh-tekuri/jsonschema/v6/kind"
 	"golang.org/x/text/language"
 	"golang.org/x/text/message"
-
-	"oliveledger/record"
 )
 
 // readSchema compiles the template's JSON Schema (2020-12). It may refer to
@@ -90,7 +89,7 @@ func (t *Template) Check(r record.Record) error {
 	if t.schema == nil {
 		return nil
 	}
-	err := t.schema.Validate(map[string]any(r.Data))
+	err := t.schema.Validate(r.Data)
 	var v *jsonschema.ValidationError
 	if !errors.As(err, &v) {
 		return err

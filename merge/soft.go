@@ -8,8 +8,10 @@ import (
 )
 
 // tolerant are the functions that answer for a missing field themselves.
-var tolerant = map[string]bool{"has": true, "default": true, "choose": true, fieldName: true, maybeName: true, showName: true, shownName: true, eachName: true, anyName: true,
-	"eq": true, "ne": true, "len": true, "count": true}
+var tolerant = map[string]bool{
+	"has": true, "default": true, "choose": true, fieldName: true, maybeName: true, showName: true, shownName: true, eachName: true, anyName: true,
+	"eq": true, "ne": true, "len": true, "count": true,
+}
 
 // Soften makes fields that a record lacks empty instead of an error. It is called before
 // the first merge.

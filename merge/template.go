@@ -9,6 +9,7 @@ import (
 	"html/template"
 	"io/fs"
 	"maps"
+	"oliveledger/record"
 	"path"
 	"regexp"
 	"slices"
@@ -21,8 +22,6 @@ import (
 
 	"github.com/goccy/go-yaml"
 	"github.com/santhosh-tekuri/jsonschema/v6"
-
-	"oliveledger/record"
 )
 
 // ManifestName is the file of a template folder that holds its defaults.
@@ -118,7 +117,7 @@ func Open(name string, files fs.FS) (*Template, error) {
 	if pattern == "" {
 		pattern = "{{.RecordNumber}}.pdf"
 	}
-	t.file, err = text.New("filename").Funcs(text.FuncMap(t.functions)).Parse(pattern)
+	t.file, err = text.New("filename").Funcs(t.functions).Parse(pattern)
 	if err != nil {
 		return nil, fmt.Errorf("%s: filename: %s", path.Join(name, ManifestName), plain(err))
 	}

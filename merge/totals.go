@@ -4,11 +4,10 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"oliveledger/record"
 	text "text/template"
 
 	"github.com/shopspring/decimal"
-
-	"oliveledger/record"
 )
 
 // Total is a number that a record brings although it follows from its other fields.
@@ -33,7 +32,7 @@ func (t *Template) readTotals() error {
 		if x.Field == "" || x.Is == "" {
 			return fmt.Errorf("%s: totals: entry %d names a “field” and what it “is”", ManifestName, i+1)
 		}
-		funcs := text.FuncMap(t.functions)
+		funcs := t.functions
 		p, err := text.New("totals").Funcs(funcs).Funcs(text.FuncMap{resultName: func(any) string { return "" }}).Parse("{{" + resultName + " (" + x.Is + ")}}")
 		if err == nil {
 			err = makeStrict(p.Tree)

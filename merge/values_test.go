@@ -3,6 +3,7 @@ package merge
 import (
 	"encoding/json"
 	"fmt"
+	"oliveledger/record"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -11,8 +12,6 @@ import (
 	"github.com/shopspring/decimal"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/record"
 )
 
 // sources write the same record in files with types and without.
@@ -338,8 +337,10 @@ func TestDifferencesOfTotals(t *testing.T) {
 	assert.Empty(t, list)
 	list, err = tpl.Differences(rec(t, strings.NewReplacer("14.40", "14.41", `"q": 2`, `"q": 20`).Replace(bill)))
 	require.NoError(t, err)
-	assert.Equal(t, []string{`entry 2 of "lines": the field "amount" is 10, but discount (multiply .q .p) (subtract 100 .d) gives 100`,
-		`the field "total" is 14.41, but sum (taxes .lines "amount" "tax") "Gross" gives 14.4`}, list)
+	assert.Equal(t, []string{
+		`entry 2 of "lines": the field "amount" is 10, but discount (multiply .q .p) (subtract 100 .d) gives 100`,
+		`the field "total" is 14.41, but sum (taxes .lines "amount" "tax") "Gross" gives 14.4`,
+	}, list)
 	for js, want := range map[string]string{
 		`{"total": "x", "lines": []}`:   `the field "total": "x" is not a number`,
 		`{"total": 1, "lines": [{}]}`:   `the field "amount" is missing`,

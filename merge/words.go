@@ -3,6 +3,7 @@ package merge
 import (
 	"errors"
 	"fmt"
+	"strconv"
 	"strings"
 
 	"github.com/shopspring/decimal"
@@ -241,7 +242,7 @@ func (t *tools) ordinal(v any) (string, error) {
 
 func (t *tools) place(n int) string {
 	base, _ := t.tag.Base()
-	s := fmt.Sprint(n)
+	s := strconv.Itoa(n)
 	switch base.String() {
 	case "en":
 		form := plural.Ordinal.MatchPlural(t.tag, n, 0, 0, 0, 0)

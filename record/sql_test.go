@@ -12,8 +12,10 @@ import (
 
 // A query is refused before it is sent when it does anything but read rows.
 func TestOnlyReads(t *testing.T) {
-	for _, q := range []string{"select 1", "SELECT a FROM t WHERE b = 'into outfile'", "-- all\nSELECT 1", "/* x */ (SELECT 1) UNION (SELECT 2)", "WITH x AS (SELECT 1) SELECT * FROM x;", "# note\nTABLE t",
-		"SELECT `into`, \"for update\" FROM t", "SELECT 'it''s; into' , 'a\\'; into'", "SELECT 1 --\n, 2", "VALUES (1)", "show tables"} {
+	for _, q := range []string{
+		"select 1", "SELECT a FROM t WHERE b = 'into outfile'", "-- all\nSELECT 1", "/* x */ (SELECT 1) UNION (SELECT 2)", "WITH x AS (SELECT 1) SELECT * FROM x;", "# note\nTABLE t",
+		"SELECT `into`, \"for update\" FROM t", "SELECT 'it''s; into' , 'a\\'; into'", "SELECT 1 --\n, 2", "VALUES (1)", "show tables",
+	} {
 		assert.NoError(t, onlyReads(q), q)
 	}
 	for q, want := range map[string]string{

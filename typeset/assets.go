@@ -4,11 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"net/url"
-	"path"
-	"strings"
-
-	gtfont "github.com/go-text/typesetting/font"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/display"
@@ -18,6 +13,10 @@ import (
 	"oliveledger/typeset/internal/paint"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
+	"path"
+	"strings"
+
+	gtfont "github.com/go-text/typesetting/font"
 )
 
 // load gets the bytes behind an address.
@@ -27,7 +26,7 @@ func (s *setting) load(address string) ([]byte, error) {
 		return data, err
 	}
 	if s.o.Loader == nil {
-		return nil, fmt.Errorf("no files can be loaded here")
+		return nil, errors.New("no files can be loaded here")
 	}
 	if i := strings.IndexByte(address, '#'); i >= 0 {
 		address = address[:i]
@@ -139,7 +138,7 @@ func parsedSVG(data []byte) (*markup.Node, error) {
 	}
 	root := doc.Find("svg")
 	if root == nil {
-		return nil, fmt.Errorf("the file holds no svg element")
+		return nil, errors.New("the file holds no svg element")
 	}
 	if len(data) <= largestDrawing {
 		drawings.Add(key, root)
@@ -177,7 +176,8 @@ const maxForeign = 8
 
 // drawing is an svg element in a file at an address.
 func (s *setting) drawing(root *markup.Node, styles *style.Resolver, address string) *picture.Drawing {
-	return &picture.Drawing{Root: root, Styles: styles, Fonts: s.fonts,
+	return &picture.Drawing{
+		Root: root, Styles: styles, Fonts: s.fonts,
 		Pictures: func(ref string) *picture.Picture { return s.cached(style.Resolve(address, ref)) },
 		Lacks: func(n *markup.Node, what string) {
 			where := "a drawing"
@@ -212,10 +212,12 @@ func (s *setting) faces() {
 }
 
 func (s *setting) face(f style.FontFace) *font.Source {
-	src := &font.Source{Family: f.Family, WeightMin: f.Weight[0], WeightMax: f.Weight[1], StretchMin: f.Stretch[0], StretchMax: f.Stretch[1], Italic: f.Italic,
-		SlantMin: f.Slant[0], SlantMax: f.Slant[1], AutoWeight: f.AutoWeight, AutoWidth: f.AutoWidth, AutoSlant: f.AutoSlant, Ranges: f.Ranges, Features: font.Features(style.FeatureList(f.Features))}
+	src := &font.Source{
+		Family: f.Family, WeightMin: f.Weight[0], WeightMax: f.Weight[1], StretchMin: f.Stretch[0], StretchMax: f.Stretch[1], Italic: f.Italic,
+		SlantMin: f.Slant[0], SlantMax: f.Slant[1], AutoWeight: f.AutoWeight, AutoWidth: f.AutoWidth, AutoSlant: f.AutoSlant, Ranges: f.Ranges, Features: font.Features(style.FeatureList(f.Features)),
+	}
 	src.Open = func(axes []gtfont.Variation) (*font.Face, error) {
-		err := fmt.Errorf("@font-face names no source that can be used")
+		err := errors.New("@font-face names no source that can be used")
 		for _, file := range f.Files {
 			if file.Local != "" {
 				if face := s.fonts.Local(file.Local); face != nil {

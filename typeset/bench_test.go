@@ -4,13 +4,12 @@ import (
 	"bytes"
 	"context"
 	"fmt"
-	"os"
-	"strings"
-	"testing"
-
 	"oliveledger/internal/collect"
 	"oliveledger/merge"
 	"oliveledger/record"
+	"os"
+	"strings"
+	"testing"
 )
 
 func benchSet(b *testing.B, html []byte, o Options) {

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"oliveledger/typeset/internal/finding"
 	"os"
 	"regexp"
 	"strings"
@@ -11,8 +12,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/typeset/internal/finding"
 )
 
 // told sets a page and gives its findings by code.

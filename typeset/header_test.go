@@ -12,8 +12,10 @@ import (
 )
 
 func TestHeaderFillsInItsWords(t *testing.T) {
-	o := Options{Paper: "A5", Title: "Berths", Date: time.Date(2026, 5, 31, 0, 0, 0, 0, time.UTC),
-		Header: "{title} | made {date} | {date:02.01.2006}", Footer: "{page} of {pages} {}"}
+	o := Options{
+		Paper: "A5", Title: "Berths", Date: time.Date(2026, 5, 31, 0, 0, 0, 0, time.UTC),
+		Header: "{title} | made {date} | {date:02.01.2006}", Footer: "{page} of {pages} {}",
+	}
 	pdf, doc := pdfOf(t, `<html lang=en><p>text`, o)
 	text := textOf(t, pdf)[0]
 	for _, want := range []string{"Berths", "made 2026-05-31", "31.05.2026", "1 of 1 {}"} {

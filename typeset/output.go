@@ -5,16 +5,15 @@ import (
 	"fmt"
 	"html"
 	"io"
-	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/inspect"
-	"strings"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/inspect"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/page"
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/style"
+	"strings"
 )
 
 // Attachment is a file that the PDF carries.
@@ -182,8 +181,10 @@ func pagesText(n int) string {
 // remark tells what is off on a page.
 func (s *setting) remark(n int, r inspect.Remark) {
 	at := s.place(r.Node)
-	s.found.Add(Finding{Code: r.Code, Severity: r.Severity, Message: r.Message, File: s.o.Name, Line: at.Line, Column: at.Column, Page: n, Advice: r.Advice,
-		Rect: [4]float64{r.Rect.X, r.Rect.Y, r.Rect.W, r.Rect.H}})
+	s.found.Add(Finding{
+		Code: r.Code, Severity: r.Severity, Message: r.Message, File: s.o.Name, Line: at.Line, Column: at.Column, Page: n, Advice: r.Advice,
+		Rect: [4]float64{r.Rect.X, r.Rect.Y, r.Rect.W, r.Rect.H},
+	})
 }
 
 // place is where an element stands in the page's source; the source is searched

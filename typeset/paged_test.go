@@ -187,7 +187,7 @@ func TestStructure(t *testing.T) {
 	}
 	assert.NotContains(t, tree, "Running", "margins are no content")
 	assert.NotContains(t, tree, "Silent")
-	assert.Contains(t, string(tool(t, pdf, "pdfinfo", "FILE")), "Tagged:          yes")
+	assert.Contains(t, tool(t, pdf, "pdfinfo", "FILE"), "Tagged:          yes")
 	codes := []string{}
 	for _, f := range doc.Findings {
 		codes = append(codes, f.Code)

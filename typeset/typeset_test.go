@@ -209,9 +209,11 @@ func TestKeptTogether(t *testing.T) {
 	w = places(t, pdf)
 	assert.Equal(t, w["text"].page, w["head"].page, "a heading stays with what follows")
 	words := "<p style='width: 60px'>"
+	var wordsSb212 strings.Builder
 	for i := range 6 {
-		words += fmt.Sprintf("word%d ", i)
+		wordsSb212.WriteString(fmt.Sprintf("word%d ", i))
 	}
+	words += wordsSb212.String()
 	pdf, _ = pdfOf(t, bare+fill(10)+words, Options{})
 	w = places(t, pdf)
 	assert.Equal(t, 1, w["word3"].page)
@@ -229,9 +231,11 @@ func TestTooTallForAPageIsStillSet(t *testing.T) {
 func TestStyleSheetsFromEverywhere(t *testing.T) {
 	files := Files{"css/a.css": []byte("@import 'b.css'; .a { position: absolute; left: 100px }"), "css/b.css": []byte(".b { position: absolute; left: 200px }"), "s.css": []byte(".a { left: 99px }")}
 	pdf, doc := pdfOf(t, `<!DOCTYPE html><link rel=stylesheet href="css/a.css"><link rel=stylesheet media=screen href="s.css"><link rel=stylesheet href=gone.css><style>.d { left: 350px }</style><p class=a>a<p class=b>b<p class=c>c<p class=d>d`,
-		Options{Loader: files, Name: "page.html", Paper: "400px 300px", Margins: "0",
+		Options{
+			Loader: files, Name: "page.html", Paper: "400px 300px", Margins: "0",
 			AuthorSheets: []Sheet{{Name: "add.css", Text: ".c { position: absolute; left: 300px }"}},
-			UserSheets:   []Sheet{{Name: "base.css", Text: ".d { position: absolute; left: 1px }"}}})
+			UserSheets:   []Sheet{{Name: "base.css", Text: ".d { position: absolute; left: 1px }"}},
+		})
 	w := places(t, pdf)
 	assert.InDelta(t, 100, w["a"].x, 0.2)
 	assert.InDelta(t, 200, w["b"].x, 0.2)
@@ -330,9 +334,11 @@ func TestHostileInputEnds(t *testing.T) {
 }
 
 func nested(n int, part func(i int) string) (s string) {
+	var sSb333 strings.Builder
 	for i := range n {
-		s += part(i)
+		sSb333.WriteString(part(i))
 	}
+	s += sSb333.String()
 	return s
 }
 

@@ -2,11 +2,10 @@
 package main
 
 import (
-	"os"
-
 	"oliveledger/internal/cli"
 	"oliveledger/internal/collect"
 	"oliveledger/internal/press"
+	"os"
 )
 
 func main() {

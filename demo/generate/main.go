@@ -13,6 +13,7 @@ import (
 	"math/rand/v2"
 	"os"
 	"path/filepath"
+	"strconv"
 	"time"
 
 	"github.com/shopspring/decimal"
@@ -59,8 +60,10 @@ func write(dir, name string, v any) {
 func pick[T any](r *rand.Rand, list []T) T { return list[r.IntN(len(list))] }
 
 var (
-	people = []string{"Márta Szőllősi", "Seán O'Rourke", "Inês Conceição", "Åsa Lindqvist", "Jürgen Weißmüller", "Zoë D'Alembert", "Łukasz Wiśniewski", "Noémie Lefèvre",
-		"Þóra Einarsdóttir", "Dafydd ap Rhys", "Çağla Yıldız", "Nguyễn Thị Hoa", "Ondřej Dvořáček", "Søren Ærøsund", "Chiara D'Angelo", "Ruairí Mac Giolla", "Anneliese Groß", "Matteo Còrdoba", "Hélène Saint-Îles", "Bjørn Øvergård"}
+	people = []string{
+		"Márta Szőllősi", "Seán O'Rourke", "Inês Conceição", "Åsa Lindqvist", "Jürgen Weißmüller", "Zoë D'Alembert", "Łukasz Wiśniewski", "Noémie Lefèvre",
+		"Þóra Einarsdóttir", "Dafydd ap Rhys", "Çağla Yıldız", "Nguyễn Thị Hoa", "Ondřej Dvořáček", "Søren Ærøsund", "Chiara D'Angelo", "Ruairí Mac Giolla", "Anneliese Groß", "Matteo Còrdoba", "Hélène Saint-Îles", "Bjørn Øvergård",
+	}
 	firms = []string{"Saltmarsh & Sons Boatyard", "Compagnie des Voiles d'Été", "Nordlicht Segelschule GmbH", "O'Hare Marine Surveys", "Tern Island Charters", "Møllers Bådservice", "Cabo Quebrado Pesca Lda"}
 	towns = []string{"Tidewell", "Port Almond", "Saint-Brieux-sur-Anse", "Kleinhaven", "Skerry Bay", "Vila do Cabo", "Nørrestrand", "Caldermouth"}
 	roads = []string{"Capstan Row", "Rue du Vieux Môle", "Lotsenweg", "Herring Lane", "Travessa da Maré", "Gammel Havnevej", "Anchor Terrace"}
@@ -70,9 +73,19 @@ var (
 		price      string
 		tax        string
 	}{
-		{"Berth, per metre and night", "m·night", "1.85", "19"}, {"Shore power", "kWh", "0.42", "19"}, {"Fresh water", "m³", "4.10", "7"}, {"Crane, lift in or out", "lift", "145.00", "19"},
-		{"Winter storage ashore", "week", "62.50", "19"}, {"Pilot launch", "trip", "88.00", "19"}, {"Harbour dues", "night", "3.20", "0"}, {"Waste disposal", "flat", "12.00", "7"},
-		{"Hull wash, high pressure", "m", "9.75", "19"}, {"Laundry tokens", "piece", "2.50", "19"}, {"Pump-out station", "use", "8.00", "7"}, {"Mooring lines, replaced", "piece", "34.90", "19"}, {"Towage inside the harbour", "hour", "120.00", "19"},
+		{"Berth, per metre and night", "m·night", "1.85", "19"},
+		{"Shore power", "kWh", "0.42", "19"},
+		{"Fresh water", "m³", "4.10", "7"},
+		{"Crane, lift in or out", "lift", "145.00", "19"},
+		{"Winter storage ashore", "week", "62.50", "19"},
+		{"Pilot launch", "trip", "88.00", "19"},
+		{"Harbour dues", "night", "3.20", "0"},
+		{"Waste disposal", "flat", "12.00", "7"},
+		{"Hull wash, high pressure", "m", "9.75", "19"},
+		{"Laundry tokens", "piece", "2.50", "19"},
+		{"Pump-out station", "use", "8.00", "7"},
+		{"Mooring lines, replaced", "piece", "34.90", "19"},
+		{"Towage inside the harbour", "hour", "120.00", "19"},
 	}
 )
 
@@ -95,8 +108,10 @@ func invoices(r *rand.Rand) []any {
 		if r.IntN(4) == 0 {
 			customer["company"] = pick(r, firms)
 		}
-		inv := obj{"number": fmt.Sprintf("QL-2026-%04d", i+1), "kind": "invoice", "customer": customer, "vessel": obj{"name": pick(r, ships), "length": fmt.Sprintf("%.1f", 6+r.Float64()*12)},
-			"berth": fmt.Sprintf("%c%02d", 'A'+r.IntN(6), 1+r.IntN(40)), "note": ""}
+		inv := obj{
+			"number": fmt.Sprintf("QL-2026-%04d", i+1), "kind": "invoice", "customer": customer, "vessel": obj{"name": pick(r, ships), "length": fmt.Sprintf("%.1f", 6+r.Float64()*12)},
+			"berth": fmt.Sprintf("%c%02d", 'A'+r.IntN(6), 1+r.IntN(40)), "note": "",
+		}
 		switch i {
 		case 8:
 			customer["name"], customer["company"] = "ليلى بنت يوسف الملاح", "ميناء اللؤلؤة للإبحار"
@@ -137,8 +152,10 @@ func lines(r *rand.Rand, inv obj, n int, date time.Time, i int) {
 			amount, qty = amount.Neg(), qty.Neg()
 		}
 		nets[w.tax] = nets[w.tax].Add(amount)
-		list = append(list, obj{"date": date.AddDate(0, 0, k-n).Format("2006-01-02"), "text": text, "unit": w.unit, "quantity": json.Number(qty.String()),
-			"price": json.Number(price.StringFixed(2)), "discount": json.Number(discount.String()), "tax": json.Number(w.tax), "amount": json.Number(amount.StringFixed(2))})
+		list = append(list, obj{
+			"date": date.AddDate(0, 0, k-n).Format("2006-01-02"), "text": text, "unit": w.unit, "quantity": json.Number(qty.String()),
+			"price": json.Number(price.StringFixed(2)), "discount": json.Number(discount.String()), "tax": json.Number(w.tax), "amount": json.Number(amount.StringFixed(2)),
+		})
 	}
 	total := decimal.Zero
 	for _, rate := range []string{"0", "7", "19"} {
@@ -151,10 +168,12 @@ func lines(r *rand.Rand, inv obj, n int, date time.Time, i int) {
 }
 
 func certificates(r *rand.Rand) []any {
-	courses := []obj{{"name": "Coastal Skipper", "days": 10, "text": "passage planning, tides and tidal streams, pilotage by day and night, and command of a yacht of up to twelve metres"},
+	courses := []obj{
+		{"name": "Coastal Skipper", "days": 10, "text": "passage planning, tides and tidal streams, pilotage by day and night, and command of a yacht of up to twelve metres"},
 		{"name": "Competent Crew", "days": 5, "text": "ropework, helming, sail handling, safety on deck and life aboard"},
 		{"name": "Dinghy Level II", "days": 4, "text": "launching and landing, all points of sailing, capsize recovery and the rules of the road"},
-		{"name": "Marine Radio", "days": 2, "text": "distress, urgency and safety traffic, routine calls and the phonetic alphabet"}}
+		{"name": "Marine Radio", "days": 2, "text": "distress, urgency and safety traffic, routine calls and the phonetic alphabet"},
+	}
 	var out []any
 	for i := range 40 {
 		name := people[i%len(people)]
@@ -165,8 +184,10 @@ func certificates(r *rand.Rand) []any {
 			name = "Maximiliane-Konstanze von Hohenberg-Westerloo zu Lindenau"
 		}
 		date := time.Date(2026, 5, 9, 0, 0, 0, 0, time.UTC).AddDate(0, 0, 4*i)
-		out = append(out, obj{"number": fmt.Sprintf("SC-%03d", i+1), "holder": name, "course": pick(r, courses), "date": date.Format("2006-01-02"),
-			"instructor": pick(r, []string{"Captain Edda Halloran", "Captain Jón Hafberg"}), "grade": pick(r, []string{"with distinction", "with merit", "successfully"})})
+		out = append(out, obj{
+			"number": fmt.Sprintf("SC-%03d", i+1), "holder": name, "course": pick(r, courses), "date": date.Format("2006-01-02"),
+			"instructor": pick(r, []string{"Captain Edda Halloran", "Captain Jón Hafberg"}), "grade": pick(r, []string{"with distinction", "with merit", "successfully"}),
+		})
 	}
 	return out
 }
@@ -187,7 +208,7 @@ func season(r *rand.Rand) obj {
 	for _, pier := range "ABCDEF" {
 		for n := 1; n <= 20; n++ {
 			nights := 40 + r.IntN(160)
-			berths = append(berths, obj{"berth": fmt.Sprintf("%c%02d", pier, n), "length": fmt.Sprintf("%d", 8+r.IntN(10)), "nights": nights, "vessels": 3 + r.IntN(40), "income": json.Number(fmt.Sprintf("%.2f", float64(nights)*19.6+r.Float64()*300)), "remark": pick(r, []string{"", "", "", "new cleats in May", "power post renewed", "silted, dredged in August", "reserved for guests"})})
+			berths = append(berths, obj{"berth": fmt.Sprintf("%c%02d", pier, n), "length": strconv.Itoa(8 + r.IntN(10)), "nights": nights, "vessels": 3 + r.IntN(40), "income": json.Number(fmt.Sprintf("%.2f", float64(nights)*19.6+r.Float64()*300)), "remark": pick(r, []string{"", "", "", "new cleats in May", "power post renewed", "silted, dredged in August", "reserved for guests"})})
 		}
 	}
 	most := 0

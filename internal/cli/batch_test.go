@@ -3,6 +3,7 @@ package cli_test
 import (
 	"encoding/json"
 	"fmt"
+	"oliveledger/internal/collect"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -12,8 +13,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/collect"
 )
 
 // small is a template that is quick to set.
@@ -29,7 +28,8 @@ func reportOf(t *testing.T, path string) (r struct {
 		Record, Line, Pages int
 		File, Error         string
 	}
-}) {
+},
+) {
 	t.Helper()
 	data, err := os.ReadFile(path)
 	require.NoError(t, err)

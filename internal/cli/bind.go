@@ -8,6 +8,8 @@ import (
 	"fmt"
 	"html"
 	"io"
+	"oliveledger/typeset"
+	"oliveledger/typeset/bind"
 	"os"
 	"path/filepath"
 	"strconv"
@@ -16,16 +18,13 @@ import (
 
 	"github.com/spf13/cobra"
 	"github.com/spf13/pflag"
-
-	"oliveledger/typeset"
-	"oliveledger/typeset/bind"
 )
 
 // bindFlags are the options of olive bind and olive stamp.
 type bindFlags struct {
 	out, title, contents, number string
 	password                     string
-	html, text, pages, within    string
+	html, text, pages            string
 	under                        bool
 	protection                   fileFlags // of the new file
 	unprotected                  bool

@@ -78,9 +78,20 @@ func TestWrongUseIsTwo(t *testing.T) {
 	dir := t.TempDir()
 	write(t, dir, map[string]string{"page.html": "x", "t/page.html": "x", "r.json": "[{}]", "r.doc": ""})
 	for _, args := range [][]string{
-		{"render"}, {"render", "gone.html"}, {"render", "page.html", "--nothing"}, {"render", "page.html", "--medium", "radio"}, {"render", "page.html", "--add-css", "gone.css"},
-		{"render", "t"}, {"render", "t", "--records", "r.json"}, {"render", "t", "--records", "r.doc", "--to", "o"}, {"render", "t", "--records", "gone.json", "--to", "o"},
-		{"render", "page.html", "--records", "r.json", "--to", "o"}, {"render", "page.html", "--within", "t"}, {"nothing"}, {"download", "x"}, {"push", "page.html"},
+		{"render"},
+		{"render", "gone.html"},
+		{"render", "page.html", "--nothing"},
+		{"render", "page.html", "--medium", "radio"},
+		{"render", "page.html", "--add-css", "gone.css"},
+		{"render", "t"},
+		{"render", "t", "--records", "r.json"},
+		{"render", "t", "--records", "r.doc", "--to", "o"},
+		{"render", "t", "--records", "gone.json", "--to", "o"},
+		{"render", "page.html", "--records", "r.json", "--to", "o"},
+		{"render", "page.html", "--within", "t"},
+		{"nothing"},
+		{"download", "x"},
+		{"push", "page.html"},
 	} {
 		_, errs, code := run(dir, args...)
 		assert.Equal(t, 2, code, args)

@@ -3,13 +3,12 @@ package cli
 import (
 	"context"
 	"fmt"
-	"strings"
-
-	"github.com/spf13/cobra"
-
 	"oliveledger/internal/client"
 	"oliveledger/merge/starter"
 	"oliveledger/typeset"
+	"strings"
+
+	"github.com/spf13/cobra"
 )
 
 // offered are the values that a shell can complete for options, by their names.

@@ -3,6 +3,7 @@ package cli_test
 import (
 	"context"
 	"io/fs"
+	"oliveledger/internal/servicetest"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -13,8 +14,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/servicetest"
 )
 
 var shell = regexp.MustCompile("(?ms)^```sh\n(.*?)^```")

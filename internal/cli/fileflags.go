@@ -3,13 +3,12 @@ package cli
 import (
 	"errors"
 	"mime"
+	"oliveledger/typeset"
 	"os"
 	"path/filepath"
 	"strings"
 
 	"github.com/spf13/pflag"
-
-	"oliveledger/typeset"
 )
 
 // fileFlags are what a person reaches for without writing CSS: paper, text in

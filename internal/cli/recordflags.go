@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"oliveledger/record"
 	"os"
 	"slices"
 	"strings"
@@ -12,8 +13,6 @@ import (
 
 	"github.com/spf13/cobra"
 	"github.com/spf13/pflag"
-
-	"oliveledger/record"
 )
 
 // recordFlags say where records come from and how they are read.

@@ -7,6 +7,8 @@ import (
 	"io"
 	"net"
 	"net/url"
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
 	"os"
 	"path/filepath"
 	"strconv"
@@ -15,9 +17,6 @@ import (
 	"time"
 
 	"github.com/spf13/cobra"
-
-	"oliveledger/internal/client"
-	"oliveledger/internal/service"
 )
 
 // remote is how commands reach a service, and how they print.

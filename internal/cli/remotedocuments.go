@@ -4,11 +4,10 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"oliveledger/internal/client"
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
-
-	"oliveledger/internal/client"
 )
 
 func documentCommand() *cobra.Command {
@@ -263,7 +262,8 @@ func batchCommand() *cobra.Command {
 		get.Flags().StringVar(&zip, "zip", "", "ZIP file to write")
 		get.Flags().StringVar(&pdf, "pdf", "", "PDF file that all documents are bound into")
 		get.Flags().BoolVar(&rightHand, "right-hand", false, "every bound document begins on a right-hand page")
-		return []*cobra.Command{start, get, set("pause", "Make no more documents until it is resumed", "paused"), set("resume", "Go on with a paused batch", "running"), set("cancel", "End a batch; its documents stay", "cancelled"),
+		return []*cobra.Command{
+			start, get, set("pause", "Make no more documents until it is resumed", "paused"), set("resume", "Go on with a paused batch", "running"), set("cancel", "End a batch; its documents stay", "cancelled"),
 			listing(r.command("list", "List batches, newest first", func(ctx context.Context, _ []string) error {
 				l, err := r.Batches(ctx, find)
 				if err != nil {
@@ -346,7 +346,8 @@ func deliveryCommand() *cobra.Command {
 		f.StringVar(&o.Body, "body", "", "text of the mail; may hold fields")
 		f.StringVar(&once, "once", "", "a key: the same order with it is done once, however often it is sent")
 		id := func(arg string) (uint64, error) { return number(arg, "delivery", "olive delivery list") }
-		return []*cobra.Command{send,
+		return []*cobra.Command{
+			send,
 			listing(r.command("list", "List deliveries, newest first", func(ctx context.Context, _ []string) error {
 				l, err := r.Deliveries(ctx, find)
 				if err != nil {
@@ -403,7 +404,8 @@ func shareCommand() *cobra.Command {
 		f.IntVar(&o.Days, "days", 30, "days until it ends")
 		f.IntVar(&o.Limit, "limit", 0, "how often it can be used (0: no limit)")
 		f.BoolVar(&o.Download, "download", false, "the PDF is saved instead of shown")
-		return []*cobra.Command{mk,
+		return []*cobra.Command{
+			mk,
 			listing(r.command("list", "List links, newest first", func(ctx context.Context, _ []string) error {
 				l, err := r.Shares(ctx, find)
 				if err != nil {

@@ -3,12 +3,12 @@ package cli
 import (
 	"context"
 	"fmt"
+	"oliveledger/internal/client"
 	"os"
 	"path/filepath"
+	"strconv"
 
 	"github.com/spf13/cobra"
-
-	"oliveledger/internal/client"
 )
 
 // fontCommand keeps the fonts that all templates of a service can name.
@@ -27,7 +27,8 @@ func fontCommand() *cobra.Command {
 			return r.said(f, "%s is there: %s", f.Family, lookOf(f))
 		})
 		add.Example = "  olive font add fonts/harbour-sans-700.woff2"
-		return []*cobra.Command{add,
+		return []*cobra.Command{
+			add,
 			r.command("list", "List the fonts", func(ctx context.Context, _ []string) error {
 				l, err := r.Fonts(ctx, client.Find{})
 				if err != nil {
@@ -48,7 +49,7 @@ func fontCommand() *cobra.Command {
 
 // lookOf tells weight and slant of a font.
 func lookOf(f client.Font) string {
-	look := fmt.Sprint(f.MinWeight)
+	look := strconv.Itoa(f.MinWeight)
 	if f.MaxWeight != f.MinWeight {
 		look = fmt.Sprintf("%d to %d", f.MinWeight, f.MaxWeight)
 	}

@@ -4,12 +4,11 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"oliveledger/internal/client"
 	"strings"
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
-
-	"oliveledger/internal/client"
 )
 
 func seriesCommand() *cobra.Command {
@@ -118,7 +117,8 @@ func keyCommand() *cobra.Command {
 		add.Flags().StringSliceVar(&order.Scopes, "scopes", nil, "what it may do: read, render, design, records, issue, approve, send, keep (default: all that you may)")
 		add.Flags().StringSliceVar(&order.Templates, "template", nil, "template that it is limited to, with documents of it (repeatable; default: all)")
 		add.Flags().IntVar(&order.Days, "days", 0, "days until it ends (0: never)")
-		return []*cobra.Command{add,
+		return []*cobra.Command{
+			add,
 			listing(r.command("list", "List keys", func(ctx context.Context, _ []string) error {
 				l, err := r.Keys(ctx, find)
 				if err != nil {
@@ -186,7 +186,8 @@ func personCommand() *cobra.Command {
 			}
 			return r.said(p, "person %d: %s, %s", p.ID, p.Name, p.Role)
 		}))
-		return []*cobra.Command{add, change,
+		return []*cobra.Command{
+			add, change,
 			listing(r.command("list", "List people", func(ctx context.Context, _ []string) error {
 				l, err := r.People(ctx, find)
 				if err != nil {

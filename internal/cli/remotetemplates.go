@@ -6,15 +6,14 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"oliveledger/internal/client"
+	"oliveledger/record"
 	"os"
 	"path/filepath"
 	"strconv"
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
-
-	"oliveledger/internal/client"
-	"oliveledger/record"
 )
 
 // templateFolder opens a template folder and finds its name.
@@ -97,7 +96,8 @@ func templateCommand() *cobra.Command {
 		})
 		get.Flags().IntVar(&version, "version", 0, "which version (default: the newest)")
 		get.Flags().StringVar(&to, "to", "", "folder to write (default: the template's name)")
-		return []*cobra.Command{push, draft, publish, get,
+		return []*cobra.Command{
+			push, draft, publish, get,
 			listing(r.command("list", "List templates", func(ctx context.Context, _ []string) error {
 				l, err := r.Templates(ctx, find)
 				if err != nil {
@@ -180,7 +180,8 @@ func recordSetCommand() *cobra.Command {
 		f.BoolVar(&preview, "preview", false, "keep nothing; show the first records")
 		records.addReading(f)
 		set := func(arg string) (uint64, error) { return number(arg, "record set", "olive record-set list") }
-		return []*cobra.Command{imp,
+		return []*cobra.Command{
+			imp,
 			listing(r.command("list", "List record sets", func(ctx context.Context, _ []string) error {
 				l, err := r.RecordSets(ctx, find)
 				if err != nil {

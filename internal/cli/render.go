@@ -9,16 +9,15 @@ import (
 	"io"
 	"io/fs"
 	"net/url"
+	"oliveledger/internal/setting"
+	"oliveledger/merge"
+	"oliveledger/typeset"
 	"os"
 	"path/filepath"
 	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
-
-	"oliveledger/internal/setting"
-	"oliveledger/merge"
-	"oliveledger/typeset"
 )
 
 // renderFlags are the options of olive render.
@@ -121,8 +120,10 @@ func dateOf(s string) (time.Time, error) {
 }
 
 // onlyForRecords are the options that mean nothing for plain pages.
-var onlyForRecords = []string{"clash", "report", "resume", "stop-on-error", "bind", "right-hand", "as-one", "only", "soft", "attach-record", "keep-merged",
-	"format", "path", "sheet", "delimiter", "encoding", "list", "no-header", "typed", "decimal", "dates", "rename", "lines", "lines-sheet", "key", "line-key", "into", "query", "lines-query", "param"}
+var onlyForRecords = []string{
+	"clash", "report", "resume", "stop-on-error", "bind", "right-hand", "as-one", "only", "soft", "attach-record", "keep-merged",
+	"format", "path", "sheet", "delimiter", "encoding", "list", "no-header", "typed", "decimal", "dates", "rename", "lines", "lines-sheet", "key", "line-key", "into", "query", "lines-query", "param",
+}
 
 // plainPages refuses options that would do nothing.
 func plainPages(c *cobra.Command) error {

@@ -30,8 +30,10 @@ func TestOutputGoesWhereItIsNamed(t *testing.T) {
 
 func TestRenderTellsPrograms(t *testing.T) {
 	dir := t.TempDir()
-	write(t, dir, map[string]string{"page.html": "<html lang=en><title>Berths</title><img src=gone.png alt=x>", "clean.html": "x",
-		"t/template.yaml": "filename: '{{.n}}.pdf'\n", "t/page.html": "{{.n}}<img src=gone.png alt=x>", "r.json": `[{"n": 1}, {"n": 2}]`})
+	write(t, dir, map[string]string{
+		"page.html": "<html lang=en><title>Berths</title><img src=gone.png alt=x>", "clean.html": "x",
+		"t/template.yaml": "filename: '{{.n}}.pdf'\n", "t/page.html": "{{.n}}<img src=gone.png alt=x>", "r.json": `[{"n": 1}, {"n": 2}]`,
+	})
 	out, _, code := run(dir, "render", "page.html", "--json")
 	assert.Zero(t, code)
 	var told struct {
@@ -67,8 +69,10 @@ func TestRenderTellsPrograms(t *testing.T) {
 // One document of a template: of its sample, of the only record, or of one that is chosen.
 func TestOneDocumentOfATemplate(t *testing.T) {
 	dir := t.TempDir()
-	write(t, dir, map[string]string{"t/template.yaml": "sample: sample.json\n", "t/page.html": "<title>{{.n}}</title>{{today}}", "t/sample.json": `{"n": "sample"}`,
-		"one.json": `{"n": "one"}`, "two.json": `[{"n": "a"}, {"n": "b"}]`, "none.json": `[]`})
+	write(t, dir, map[string]string{
+		"t/template.yaml": "sample: sample.json\n", "t/page.html": "<title>{{.n}}</title>{{today}}", "t/sample.json": `{"n": "sample"}`,
+		"one.json": `{"n": "one"}`, "two.json": `[{"n": "a"}, {"n": "b"}]`, "none.json": `[]`,
+	})
 	for want, args := range map[string][]string{
 		`"title": "sample"`: {},
 		`"title": "one"`:    {"--records", "one.json"},
@@ -150,8 +154,10 @@ func TestCheckTellsClashesOfFileNames(t *testing.T) {
 // A spreadsheet as offices have it: commas, points in dates, names of their own.
 func TestRecordsOfAnOffice(t *testing.T) {
 	dir := t.TempDir()
-	write(t, dir, map[string]string{"t/template.yaml": "locale: de\n", "t/page.html": `<title>{{.number}} {{money .total}} {{date .due}}{{if gt .total 100}} high{{end}}</title>x`,
-		"r.csv": "Nummer;Betrag;fällig\nQ1;1.234,50;31.05.2026\nQ2;12,00;01.06.2026\n"})
+	write(t, dir, map[string]string{
+		"t/template.yaml": "locale: de\n", "t/page.html": `<title>{{.number}} {{money .total}} {{date .due}}{{if gt .total 100}} high{{end}}</title>x`,
+		"r.csv": "Nummer;Betrag;fällig\nQ1;1.234,50;31.05.2026\nQ2;12,00;01.06.2026\n",
+	})
 	out, errs, code := run(dir, "render", "t", "--records", "r.csv", "-o", "x.pdf", "--only", "1", "--rename", "Nummer=number", "--rename", "Betrag=total", "--rename", "fällig=due", "--json")
 	assert.Zero(t, code, errs)
 	assert.Contains(t, out, `"title": "Q1 1.234,50 € 31. Mai 2026 high"`)

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"oliveledger/typeset"
 	"os"
 	"os/signal"
 	"regexp"
@@ -13,8 +14,6 @@ import (
 	"syscall"
 
 	"github.com/spf13/cobra"
-
-	"oliveledger/typeset"
 )
 
 // usageError is wrong use of a command: exit code 2.

@@ -54,7 +54,7 @@ func (f *renderFlags) state(roots []string) string {
 	var b strings.Builder
 	out, _ := filepath.Abs(f.to)
 	for _, root := range roots {
-		filepath.WalkDir(root, func(p string, d fs.DirEntry, err error) error {
+		_ = filepath.WalkDir(root, func(p string, d fs.DirEntry, err error) error {
 			if err != nil {
 				return nil
 			}

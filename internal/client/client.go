@@ -528,7 +528,7 @@ func (c *Client) VerifyLedger(ctx context.Context) (Verification, error) {
 
 // VerifyLedgerFrom begins at a row: those before it were checked.
 func (c *Client) VerifyLedgerFrom(ctx context.Context, row int) (v Verification, err error) {
-	return v, c.call(ctx, request{method: http.MethodPost, path: "/ledger/verification", query: url.Values{"from": {fmt.Sprint(row)}}}, &v)
+	return v, c.call(ctx, request{method: http.MethodPost, path: "/ledger/verification", query: url.Values{"from": {strconv.Itoa(row)}}}, &v)
 }
 
 // ExportLedger writes the ledger with its signed heads, to be checked without the service.

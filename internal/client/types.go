@@ -2,9 +2,8 @@ package client
 
 import (
 	"encoding/json"
-	"time"
-
 	"oliveledger/typeset"
+	"time"
 )
 
 // Caller is who a key belongs to and what they may do.

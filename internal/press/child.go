@@ -10,18 +10,17 @@ import (
 	"fmt"
 	"io"
 	"net/rpc"
+	"oliveledger/internal/collect"
+	"oliveledger/internal/setting"
+	"oliveledger/merge"
+	"oliveledger/record"
+	"oliveledger/typeset"
 	"os"
 	"runtime/debug"
 	"testing/fstest"
 	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
-
-	"oliveledger/internal/collect"
-	"oliveledger/internal/setting"
-	"oliveledger/merge"
-	"oliveledger/record"
-	"oliveledger/typeset"
 )
 
 // environment tells a process that it is a child, and by which limits it works.
@@ -173,8 +172,10 @@ func (d *Desk) template(key string, w *Wanting) *folder {
 // Set sets a page.
 func (d *Desk) Set(p Page, out *Pages) error {
 	allow(d.orders)
-	o := typeset.Options{Name: "page.html", Limits: p.Limits, Paper: p.Options.Paper, Margins: p.Options.Margins, Header: p.Options.Header, Footer: p.Options.Footer,
-		Watermark: p.Options.Watermark, Date: p.Options.Date, TraceBreaks: p.Options.TraceBreaks}
+	o := typeset.Options{
+		Name: "page.html", Limits: p.Limits, Paper: p.Options.Paper, Margins: p.Options.Margins, Header: p.Options.Header, Footer: p.Options.Footer,
+		Watermark: p.Options.Watermark, Date: p.Options.Date, TraceBreaks: p.Options.TraceBreaks,
+	}
 	o.Limits.Heap = Heap(d.Memory)
 	for _, key := range p.Fonts {
 		f, ok := d.fonts.Get(key)

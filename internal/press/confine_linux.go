@@ -89,9 +89,11 @@ func watchHeld(memory int64, over func()) {
 }
 
 // forbidden are calls of the system that reach other machines, processes or programs.
-var forbidden = []string{"socket", "socketpair", "connect", "bind", "listen", "accept", "accept4", "sendto", "sendmsg", "execve", "execveat", "ptrace", "process_vm_readv",
+var forbidden = []string{
+	"socket", "socketpair", "connect", "bind", "listen", "accept", "accept4", "sendto", "sendmsg", "execve", "execveat", "ptrace", "process_vm_readv",
 	"process_vm_writev", "kcmp", "pidfd_open", "pidfd_getfd", "mount", "umount2", "pivot_root", "chroot", "unshare", "setns", "bpf", "perf_event_open", "userfaultfd",
-	"keyctl", "add_key", "request_key", "init_module", "finit_module", "delete_module", "kexec_load", "reboot", "swapon", "swapoff", "io_uring_setup"}
+	"keyctl", "add_key", "request_key", "init_module", "finit_module", "delete_module", "kexec_load", "reboot", "swapon", "swapoff", "io_uring_setup",
+}
 
 // withoutCalls has the kernel refuse the forbidden calls, to all threads.
 func withoutCalls() error {

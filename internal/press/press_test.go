@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"log/slog"
 	"net"
+	"oliveledger/record"
+	"oliveledger/typeset"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -16,9 +18,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/record"
-	"oliveledger/typeset"
 )
 
 // probing has the test's program confine itself and tell what it can still do.
@@ -101,8 +100,10 @@ func still(t *testing.T, p *Pool) {
 // template gives the files of one, and counts how often they are asked for.
 func template(page string) (Supply, *int) {
 	asked := new(int)
-	files := map[string][]byte{"page.html": []byte(page), "template.yaml": []byte("title: Card\nfilename: '{{.name}}.pdf'\nsample: sample.json\nschema: schema.json\n"),
-		"sample.json": []byte(`{"name": "Ann"}`), "schema.json": []byte(`{"properties": {"berth": {"type": "integer"}}}`)}
+	files := map[string][]byte{
+		"page.html": []byte(page), "template.yaml": []byte("title: Card\nfilename: '{{.name}}.pdf'\nsample: sample.json\nschema: schema.json\n"),
+		"sample.json": []byte(`{"name": "Ann"}`), "schema.json": []byte(`{"properties": {"berth": {"type": "integer"}}}`),
+	}
 	return func(_ context.Context, key string) (Goods, error) {
 		*asked++
 		return Goods{Key: key, Name: "card", Files: files}, nil

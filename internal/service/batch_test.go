@@ -6,9 +6,13 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
+	"oliveledger/internal/servicetest"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -16,10 +20,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/client"
-	"oliveledger/internal/service"
-	"oliveledger/internal/servicetest"
 )
 
 // worker starts a process that works beside a service.
@@ -81,7 +81,7 @@ func TestKilledWorker(t *testing.T) {
 	assert.Equal(t, n, b.Done)
 	seen, numbers := map[int]bool{}, map[string]bool{}
 	for at := 0; at < n; at += 200 {
-		list, err := s.Client.Documents(ctx, client.Find{Filter: map[string]string{"batch": fmt.Sprint(b.ID)}, Limit: 200, Offset: at, Sort: "number"})
+		list, err := s.Client.Documents(ctx, client.Find{Filter: map[string]string{"batch": strconv.FormatUint(b.ID, 10)}, Limit: 200, Offset: at, Sort: "number"})
 		require.NoError(t, err)
 		require.Equal(t, n, list.Total, "none is doubled, none is missing")
 		for _, d := range list.Items {
@@ -89,7 +89,7 @@ func TestKilledWorker(t *testing.T) {
 		}
 	}
 	assert.Len(t, seen, n)
-	one, err := s.Client.Documents(ctx, client.Find{Filter: map[string]string{"batch": fmt.Sprint(b.ID)}, Limit: 5, Sort: "number"})
+	one, err := s.Client.Documents(ctx, client.Find{Filter: map[string]string{"batch": strconv.FormatUint(b.ID, 10)}, Limit: 5, Sort: "number"})
 	require.NoError(t, err)
 	for i, d := range one.Items {
 		assert.Equal(t, i+1, d.Record, "numbers follow the order of the records")

@@ -7,6 +7,11 @@ import (
 	"net"
 	"net/http"
 	"net/http/httptest"
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
+	"oliveledger/internal/service/deliver"
+	"oliveledger/internal/servicetest"
+	"oliveledger/internal/standin"
 	"os"
 	"path/filepath"
 	"strings"
@@ -15,12 +20,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/client"
-	"oliveledger/internal/service"
-	"oliveledger/internal/service/deliver"
-	"oliveledger/internal/servicetest"
-	"oliveledger/internal/standin"
 )
 
 func TestDeliveries(t *testing.T) {

@@ -5,6 +5,9 @@ import (
 	"io"
 	"log/slog"
 	"net/http"
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
+	"oliveledger/internal/servicetest"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -15,10 +18,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/client"
-	"oliveledger/internal/service"
-	"oliveledger/internal/servicetest"
 )
 
 // TestDatabaseIsStartedAgain kills the private database: the service goes on with another.

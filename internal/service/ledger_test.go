@@ -3,6 +3,10 @@ package service_test
 import (
 	"context"
 	"net/http"
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
+	"oliveledger/internal/service/backup"
+	"oliveledger/internal/servicetest"
 	"os"
 	"path/filepath"
 	"strings"
@@ -10,11 +14,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/client"
-	"oliveledger/internal/service"
-	"oliveledger/internal/service/backup"
-	"oliveledger/internal/servicetest"
 )
 
 // base connects to what a running service uses.

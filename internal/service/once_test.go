@@ -6,6 +6,8 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"net/http"
+	"oliveledger/internal/client"
+	"oliveledger/internal/servicetest"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -16,9 +18,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/client"
-	"oliveledger/internal/servicetest"
 )
 
 // TestSameKey sends requests again with the same Idempotency-Key: at the same time, with another body,
@@ -151,7 +150,7 @@ func TestKilledInTheMiddle(t *testing.T) {
 				return false
 			}
 			res.Body.Close()
-			return res.StatusCode == 200
+			return res.StatusCode == http.StatusOK
 		})
 		login, err := os.ReadFile(filepath.Join(data, "first-login.txt"))
 		require.NoError(t, err)

@@ -10,6 +10,9 @@ import (
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
+	"oliveledger/internal/servicetest"
 	"os"
 	"path/filepath"
 	"runtime"
@@ -21,10 +24,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/client"
-	"oliveledger/internal/service"
-	"oliveledger/internal/servicetest"
 )
 
 // ask sends a request as it is, and gives status and body of the answer.
@@ -399,12 +398,31 @@ func TestKeyOfATemplate(t *testing.T) {
 	require.NoError(t, err)
 
 	for _, r := range [][3]string{
-		{http.MethodGet, "/templates", ""}, {http.MethodGet, "/templates/other", ""}, {http.MethodGet, "/templates/other/versions", ""}, {http.MethodGet, "/templates/other/versions/1/assets/page.html", ""},
-		{http.MethodPost, "/renderings", `{"template":"other"}`}, {http.MethodPost, "/renderings", `{"html":"<p>x"}`}, {http.MethodPost, "/renderings", `{"template":"card","files":{"page.html":{"text":"x"}}}`},
-		{http.MethodPost, "/documents", `{"template":"other","record":{}}`}, {http.MethodPost, "/documents", `{"template":"card","html":"<p>x"}`}, {http.MethodPost, "/batches", `{"template":"other","recordSet":1}`},
-		{http.MethodGet, "/documents", ""}, {http.MethodGet, "/documents?template=other", ""}, {http.MethodGet, fmt.Sprint("/documents/", foreign[0].ID), ""}, {http.MethodGet, fmt.Sprint("/documents/", foreign[0].ID, "/pdf"), ""},
-		{http.MethodGet, fmt.Sprint("/documents/", foreign[0].ID, "/history"), ""}, {http.MethodGet, fmt.Sprint("/batches/", batch.ID), ""}, {http.MethodGet, fmt.Sprint("/batches/", batch.ID, "/zip"), ""}, {http.MethodGet, fmt.Sprint("/batches/", batch.ID, "/items"), ""},
-		{http.MethodGet, "/record-sets", ""}, {http.MethodGet, "/keys", ""}, {http.MethodPost, "/keys", `{"name":"more"}`}, {http.MethodGet, "/ledger", ""}, {http.MethodGet, "/batches", ""}, {http.MethodGet, "/events", ""}, {http.MethodGet, "/share-links", ""},
+		{http.MethodGet, "/templates", ""},
+		{http.MethodGet, "/templates/other", ""},
+		{http.MethodGet, "/templates/other/versions", ""},
+		{http.MethodGet, "/templates/other/versions/1/assets/page.html", ""},
+		{http.MethodPost, "/renderings", `{"template":"other"}`},
+		{http.MethodPost, "/renderings", `{"html":"<p>x"}`},
+		{http.MethodPost, "/renderings", `{"template":"card","files":{"page.html":{"text":"x"}}}`},
+		{http.MethodPost, "/documents", `{"template":"other","record":{}}`},
+		{http.MethodPost, "/documents", `{"template":"card","html":"<p>x"}`},
+		{http.MethodPost, "/batches", `{"template":"other","recordSet":1}`},
+		{http.MethodGet, "/documents", ""},
+		{http.MethodGet, "/documents?template=other", ""},
+		{http.MethodGet, fmt.Sprint("/documents/", foreign[0].ID), ""},
+		{http.MethodGet, fmt.Sprint("/documents/", foreign[0].ID, "/pdf"), ""},
+		{http.MethodGet, fmt.Sprint("/documents/", foreign[0].ID, "/history"), ""},
+		{http.MethodGet, fmt.Sprint("/batches/", batch.ID), ""},
+		{http.MethodGet, fmt.Sprint("/batches/", batch.ID, "/zip"), ""},
+		{http.MethodGet, fmt.Sprint("/batches/", batch.ID, "/items"), ""},
+		{http.MethodGet, "/record-sets", ""},
+		{http.MethodGet, "/keys", ""},
+		{http.MethodPost, "/keys", `{"name":"more"}`},
+		{http.MethodGet, "/ledger", ""},
+		{http.MethodGet, "/batches", ""},
+		{http.MethodGet, "/events", ""},
+		{http.MethodGet, "/share-links", ""},
 	} {
 		status, body, _ := ask(t, s, r[0], "/api/v1"+r[1], r[2], "Authorization", "Bearer "+key.Secret, "Content-Type", "application/json")
 		assert.Equal(t, http.StatusForbidden, status, "%s %s: %s", r[0], r[1], body)

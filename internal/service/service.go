@@ -12,14 +12,6 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
-	"os"
-	"path/filepath"
-	"runtime"
-	"runtime/debug"
-	"strings"
-	"sync"
-	"time"
-
 	"oliveledger/internal/press"
 	"oliveledger/internal/service/api"
 	"oliveledger/internal/service/batch"
@@ -30,6 +22,13 @@ import (
 	"oliveledger/internal/service/seal"
 	"oliveledger/internal/service/store"
 	"oliveledger/typeset"
+	"os"
+	"path/filepath"
+	"runtime"
+	"runtime/debug"
+	"strings"
+	"sync"
+	"time"
 )
 
 // Config says how the service runs.
@@ -291,8 +290,10 @@ func Run(ctx context.Context, c Config) error {
 		return err
 	}
 	defer endWork()
-	a := &api.API{Store: base.Store, Blobs: base.Blobs, Maker: maker, Ways: ways, Log: c.Log, Console: pages, Gate: api.NewGate(c.AtOnce), SignIn: c.SignIn,
-		Metrics: api.NewMetrics(func() float64 { return float64(worker.Made.Load()) }, func() float64 { return float64(worker.Lost.Load()) })}
+	a := &api.API{
+		Store: base.Store, Blobs: base.Blobs, Maker: maker, Ways: ways, Log: c.Log, Console: pages, Gate: api.NewGate(c.AtOnce), SignIn: c.SignIn,
+		Metrics: api.NewMetrics(func() float64 { return float64(worker.Made.Load()) }, func() float64 { return float64(worker.Lost.Load()) }),
+	}
 	working, stopWork := context.WithCancel(context.WithoutCancel(ctx))
 	var work sync.WaitGroup
 	if c.Workers >= 0 {
@@ -306,8 +307,10 @@ func Run(ctx context.Context, c Config) error {
 
 	following, stopFollowing := context.WithCancelCause(context.Background())
 	defer stopFollowing(press.ErrClosed)
-	server := &http.Server{Handler: a.Handler(), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10, ErrorLog: slog.NewLogLogger(c.Log.Handler(), slog.LevelWarn),
-		BaseContext: func(net.Listener) context.Context { return following }}
+	server := &http.Server{
+		Handler: a.Handler(), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10, ErrorLog: slog.NewLogLogger(c.Log.Handler(), slog.LevelWarn),
+		BaseContext: func(net.Listener) context.Context { return following },
+	}
 	done := make(chan error, 1)
 	go func() { done <- server.Serve(listener) }()
 	if err := os.WriteFile(filepath.Join(c.Data, AddressFile), []byte(address+"\n"), 0o600); err != nil {

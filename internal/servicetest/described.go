@@ -7,6 +7,7 @@ import (
 	"io"
 	"net/http"
 	"regexp"
+	"strconv"
 	"strings"
 	"sync"
 	"testing"
@@ -90,7 +91,7 @@ func (d *described) check(req *http.Request, status int, kind string, body []byt
 		return fmt.Errorf("%s is not in the description", at)
 	}
 	responses := op["responses"].(map[string]any)
-	code := fmt.Sprint(status)
+	code := strconv.Itoa(status)
 	answer, ok := responses[code].(map[string]any)
 	if !ok {
 		if status < 400 && status != http.StatusNotModified {

@@ -3,6 +3,9 @@ package setting
 import (
 	"bytes"
 	"context"
+	"oliveledger/merge"
+	"oliveledger/record"
+	"oliveledger/typeset"
 	"os"
 	"regexp"
 	"strings"
@@ -11,10 +14,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/merge"
-	"oliveledger/record"
-	"oliveledger/typeset"
 )
 
 var (

@@ -4,12 +4,11 @@ package setting
 
 import (
 	"fmt"
-	"path"
-	"path/filepath"
-
 	"oliveledger/merge"
 	"oliveledger/record"
 	"oliveledger/typeset"
+	"path"
+	"path/filepath"
 )
 
 // Apply puts a template's defaults into options; what is set there stays.
@@ -18,8 +17,17 @@ func Apply(t *merge.Template, o *typeset.Options) error {
 	for _, f := range []struct {
 		to   *string
 		from string
-	}{{&o.Paper, d.Paper}, {&o.Margins, d.Margins}, {&o.Header, d.Header}, {&o.Footer, d.Footer}, {&o.Watermark, d.Watermark},
-		{&o.Author, d.Author}, {&o.Subject, d.Subject}, {&o.Keywords, d.Keywords}, {&o.Archive, d.Archive}} {
+	}{
+		{&o.Paper, d.Paper},
+		{&o.Margins, d.Margins},
+		{&o.Header, d.Header},
+		{&o.Footer, d.Footer},
+		{&o.Watermark, d.Watermark},
+		{&o.Author, d.Author},
+		{&o.Subject, d.Subject},
+		{&o.Keywords, d.Keywords},
+		{&o.Archive, d.Archive},
+	} {
 		if *f.to == "" {
 			*f.to = f.from
 		}

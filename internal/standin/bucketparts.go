@@ -84,7 +84,7 @@ func complete(w http.ResponseWriter, r *http.Request, dir, path string) {
 	var whole bytes.Buffer
 	last := 0
 	for _, p := range named.Part {
-		data, err := os.ReadFile(filepath.Join(dir, fmt.Sprint(p.PartNumber)))
+		data, err := os.ReadFile(filepath.Join(dir, strconv.Itoa(p.PartNumber)))
 		switch {
 		case err != nil || tagOf(data) != p.ETag && tagOf(data) != `"`+p.ETag+`"`:
 			refuse(w, http.StatusBadRequest, "InvalidPart")

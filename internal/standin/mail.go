@@ -37,7 +37,7 @@ func (m *Mail) Serve(l net.Listener) error {
 
 func (m *Mail) talk(c net.Conn) {
 	defer c.Close()
-	c.SetDeadline(time.Now().Add(5 * time.Minute))
+	_ = c.SetDeadline(time.Now().Add(5 * time.Minute))
 	in := bufio.NewReader(c)
 	say := func(format string, args ...any) { fmt.Fprintf(c, format+"\r\n", args...) }
 	say("220 stand-in ready")

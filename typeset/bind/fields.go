@@ -3,11 +3,11 @@ package bind
 import (
 	"fmt"
 	"maps"
-	"slices"
-
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/pdfread"
 	"oliveledger/typeset/internal/tag"
+	"slices"
+	"strings"
 )
 
 // form is the form of the whole (§12.7): the fields of all sources.
@@ -134,17 +134,21 @@ func (s *sourceFields) write() {
 			}
 		default:
 			entries += "/T" + pdf.Text(s.form.name(textOf(k.dict["T"], s.m.f)))
+			var entriesSb137 strings.Builder
 			for _, name := range []pdfread.Name{"DA", "Q"} { // what the form has for all its fields
 				if k.dict[name] == nil && s.own[name] != nil {
-					entries += string(pdfread.AppendEntries(nil, pdfread.Dict{name: s.own[name]}, s.m.ref))
+					entriesSb137.WriteString(string(pdfread.AppendEntries(nil, pdfread.Dict{name: s.own[name]}, s.m.ref)))
 				}
 			}
+			entries += entriesSb137.String()
 		}
 		if len(k.kids) > 0 {
 			entries += "/Kids["
+			var entriesSb145 strings.Builder
 			for _, kid := range k.kids {
-				entries += kid.String() + " "
+				entriesSb145.WriteString(kid.String() + " ")
 			}
+			entries += entriesSb145.String()
 			entries += "]"
 		}
 		s.m.w.RawObject(k.id, "<<"+entries+">>")

@@ -3,11 +3,10 @@ package bind
 import (
 	"bytes"
 	"fmt"
+	"oliveledger/typeset/internal/pdfread"
 	"regexp"
 	"sort"
 	"strings"
-
-	"oliveledger/typeset/internal/pdfread"
 )
 
 // Report tells what is in a PDF file.
@@ -63,10 +62,12 @@ func Inspect(data []byte, password string) (*Report, error) {
 		return nil, err
 	}
 	root, info := f.Dict(f.Trailer["Root"]), f.Dict(f.Trailer["Info"])
-	r := &Report{Version: version(data), Pages: len(pages), Damaged: f.Rebuilt, Encrypted: f.Trailer["Encrypt"] != nil,
+	r := &Report{
+		Version: version(data), Pages: len(pages), Damaged: f.Rebuilt, Encrypted: f.Trailer["Encrypt"] != nil,
 		Title: textOf(info["Title"], f), Author: textOf(info["Author"], f), Subject: textOf(info["Subject"], f), Keywords: textOf(info["Keywords"], f),
 		Created: textOf(info["CreationDate"], f), Language: textOf(root["Lang"], f),
-		Tagged: f.Resolve(f.Dict(root["MarkInfo"])["Marked"]) == true}
+		Tagged: f.Resolve(f.Dict(root["MarkInfo"])["Marked"]) == true,
+	}
 	r.sizes(pages)
 	r.fonts(f, pages)
 	r.standards(f, root)

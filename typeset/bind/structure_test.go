@@ -1,13 +1,13 @@
 package bind
 
 import (
+	"oliveledger/typeset"
+	"oliveledger/typeset/internal/pdfread"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/typeset"
-	"oliveledger/typeset/internal/pdfread"
 )
 
 // roles reads a structure tree: each element with its role, language and text, and how
@@ -38,11 +38,13 @@ func (r *reading) walk(o pdfread.Object, indent string) {
 			assert.NotNil(r.t, form.Dict["StructParents"])
 		case x["S"] != nil:
 			line := indent + string(x["S"].(pdfread.Name))
+			var lineSb41 strings.Builder
 			for _, k := range []pdfread.Name{"Lang", "Alt", "A"} {
 				if v := x[k]; v != nil {
-					line += " " + string(k)
+					lineSb41.WriteString(" " + string(k))
 				}
 			}
+			line += lineSb41.String()
 			r.lines = append(r.lines, line)
 			r.walk(x["K"], indent+" ")
 		}
@@ -66,8 +68,10 @@ func TestStructureIsKept(t *testing.T) {
 	plain := set(t, `<title>C</title><p>without`, typeset.Options{Untagged: true})
 	whole, _ := bound(t, Options{}, Source{Name: "a", Data: a}, Source{Name: "b", Data: b}, Source{Name: "c", Data: plain})
 	r, root := read(t, whole)
-	assert.Equal(t, []string{"Document", " Part Lang", "  Part", "   H1", "   P", "    Link", "   Table", "    TBody", "     TR", "      TH A", "     TR", "      TD",
-		" Part Lang", "  Part", "   P", "    Figure Alt", "   P", " Part"}, r.lines)
+	assert.Equal(t, []string{
+		"Document", " Part Lang", "  Part", "   H1", "   P", "    Link", "   Table", "    TBody", "     TR", "      TH A", "     TR", "      TD",
+		" Part Lang", "  Part", "   P", "    Figure Alt", "   P", " Part",
+	}, r.lines)
 	assert.Equal(t, 1, r.linked)
 	assert.Equal(t, pdfread.String("en"), r.f.Resolve(root["Lang"]))
 	assert.Equal(t, true, r.f.Resolve(r.f.Dict(root["MarkInfo"])["Marked"]))

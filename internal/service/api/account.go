@@ -2,12 +2,11 @@ package api
 
 import (
 	"net/http"
+	"oliveledger/internal/service/store"
 	"time"
 	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
-
-	"oliveledger/internal/service/store"
 )
 
 // LoggedIn is one of the log-ins of a person.

@@ -7,16 +7,16 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/store"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
 	"golang.org/x/crypto/argon2"
-
-	"oliveledger/internal/service/issue"
-	"oliveledger/internal/service/store"
 )
 
 const (
@@ -129,7 +129,7 @@ func (a *API) allowed(c *echo.Context, p store.Person, password string) (ok bool
 		account = "nobody " + strings.ToLower(p.Email)
 	}
 	if wait := a.doors.knock(c.RealIP(), account); wait > 0 {
-		c.Response().Header().Set("Retry-After", fmt.Sprint(int(wait.Seconds())+1))
+		c.Response().Header().Set("Retry-After", strconv.Itoa(int(wait.Seconds())+1))
 		return false, echo.NewHTTPError(http.StatusTooManyRequests, "too many failed tries; wait a moment")
 	}
 	a.doors.hashing <- struct{}{}

@@ -3,16 +3,15 @@ package api
 import (
 	"encoding"
 	"encoding/json"
-	"fmt"
 	"net/http"
+	"oliveledger/internal/service/store"
 	"reflect"
 	"regexp"
+	"strconv"
 	"strings"
 	"time"
 
 	"github.com/labstack/echo/v5"
-
-	"oliveledger/internal/service/store"
 )
 
 // object is a piece of the description.
@@ -37,8 +36,10 @@ func (a *API) Describe() map[string]any {
 	}
 	return object{
 		"openapi": "3.1.0",
-		"info": object{"title": "Olive Ledger", "version": "1", "summary": "Merges records into templates, sets them as PDF and keeps the documents",
-			"description": "Errors are problem+json (RFC 9457). Lists take offset, limit and sort. POST takes an Idempotency-Key: a request that comes twice with the same key is done once. What can be edited has an ETag, and edits hear If-Match. The header Olive-Limits tells how large and long requests may be."},
+		"info": object{
+			"title": "Olive Ledger", "version": "1", "summary": "Merges records into templates, sets them as PDF and keeps the documents",
+			"description": "Errors are problem+json (RFC 9457). Lists take offset, limit and sort. POST takes an Idempotency-Key: a request that comes twice with the same key is done once. What can be edited has an ETag, and edits hear If-Match. The header Olive-Limits tells how large and long requests may be.",
+		},
 		"servers":    []object{{"url": "/api/v1"}},
 		"security":   []object{{"key": []string{}}, {"session": []string{}}},
 		"paths":      paths,
@@ -105,16 +106,18 @@ func (s schemas) operation(r route, params []string) object {
 	if content := s.content(r.out, r.gives); len(content) > 0 {
 		good["content"] = content
 	}
-	op["responses"] = object{fmt.Sprint(status): good, "default": object{"description": "a problem", "content": object{"application/problem+json": object{"schema": object{"$ref": "#/components/schemas/Problem"}}}}}
+	op["responses"] = object{strconv.Itoa(status): good, "default": object{"description": "a problem", "content": object{"application/problem+json": object{"schema": object{"$ref": "#/components/schemas/Problem"}}}}}
 	return op
 }
 
 // operationID is a name made of method and path.
 func operationID(r route) string {
 	id := strings.ToLower(r.method)
+	var idSb115 strings.Builder
 	for part := range strings.FieldsFuncSeq(r.path, func(r rune) bool { return r == '/' || r == ':' || r == '-' || r == '*' }) {
-		id += strings.ToUpper(part[:1]) + part[1:]
+		idSb115.WriteString(strings.ToUpper(part[:1]) + part[1:])
 	}
+	id += idSb115.String()
 	if strings.HasSuffix(r.path, "*") {
 		id += "File"
 	}

@@ -4,16 +4,15 @@ import (
 	"encoding/json"
 	"io"
 	"net/http"
+	"oliveledger/internal/press"
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/store"
+	"oliveledger/record"
 	"strconv"
 	"strings"
 	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
-
-	"oliveledger/internal/press"
-	"oliveledger/internal/service/issue"
-	"oliveledger/internal/service/store"
-	"oliveledger/record"
 )
 
 // RecordRow is one record of a set.
@@ -96,11 +95,13 @@ func (a *API) recordFile(c *echo.Context) (*recordImport, error) {
 	if err != nil {
 		return nil, err
 	}
-	in := &recordImport{Imported: Imported{Bad: []string{}, Notes: []string{}, RecordSet: store.RecordSet{Name: name, Author: who(c).Email}},
+	in := &recordImport{
+		Imported: Imported{Bad: []string{}, Notes: []string{}, RecordSet: store.RecordSet{Name: name, Author: who(c).Email}},
 		read: func(in press.Reading, file io.Reader, visit func(string, []byte) error, told func(bad, notes []string)) error {
 			return a.Maker.Press.Records(c.Request().Context(), in, file, visit, told)
 		},
-		reading: press.Reading{Options: o, Renames: names, SkipBad: c.QueryParam("skip-bad") != ""}}
+		reading: press.Reading{Options: o, Renames: names, SkipBad: c.QueryParam("skip-bad") != ""},
+	}
 	if err := in.open(c); err != nil {
 		in.close()
 		return nil, err
@@ -109,8 +110,10 @@ func (a *API) recordFile(c *echo.Context) (*recordImport, error) {
 }
 
 func importOptions(c *echo.Context, name string) (record.Options, error) {
-	o := record.Options{Format: record.Format(c.QueryParam("format")), Name: name, Path: c.QueryParam("path"), Sheet: c.QueryParam("sheet"), Encoding: c.QueryParam("encoding"),
-		NoHeader: c.QueryParam("no-header") != "", Typed: c.QueryParam("typed") != "", Decimal: c.QueryParam("decimal"), Dates: c.QueryParam("dates")}
+	o := record.Options{
+		Format: record.Format(c.QueryParam("format")), Name: name, Path: c.QueryParam("path"), Sheet: c.QueryParam("sheet"), Encoding: c.QueryParam("encoding"),
+		NoHeader: c.QueryParam("no-header") != "", Typed: c.QueryParam("typed") != "", Decimal: c.QueryParam("decimal"), Dates: c.QueryParam("dates"),
+	}
 	if list := c.QueryParam("list"); list != "" {
 		o.Lists = strings.Split(list, ",")
 	}

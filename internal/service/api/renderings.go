@@ -6,16 +6,15 @@ import (
 	"maps"
 	"mime/multipart"
 	"net/http"
+	"oliveledger/internal/press"
+	"oliveledger/internal/service/issue"
+	"oliveledger/record"
+	"oliveledger/typeset"
 	"strconv"
 	"strings"
 	"time"
 
 	"github.com/labstack/echo/v5"
-
-	"oliveledger/internal/press"
-	"oliveledger/internal/service/issue"
-	"oliveledger/record"
-	"oliveledger/typeset"
 )
 
 // Rendering is what is to be set at once: a posted page, or a template with
@@ -188,8 +187,10 @@ func (a *API) rendered(c *echo.Context, in Rendering) (*issue.Pages, error) {
 		return nil, err
 	}
 	full := wantsJSON(c)
-	p := press.Page{HTML: []byte(in.HTML), Today: date, Options: press.Options{Paper: in.Paper, Margins: in.Margins, Header: in.Header, Footer: in.Footer, Watermark: in.Watermark,
-		Date: date, Merged: full, TraceBreaks: full}}
+	p := press.Page{HTML: []byte(in.HTML), Today: date, Options: press.Options{
+		Paper: in.Paper, Margins: in.Margins, Header: in.Header, Footer: in.Footer, Watermark: in.Watermark,
+		Date: date, Merged: full, TraceBreaks: full,
+	}}
 	if in.HTML != "" && (in.Template != "" || len(in.Files) > 0) {
 		return nil, bad("a rendering has “html”, or “template” and “files”, not both")
 	}

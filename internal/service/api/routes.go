@@ -2,12 +2,11 @@ package api
 
 import (
 	"net/http"
+	"oliveledger/internal/service/store"
 	"slices"
 	"strings"
 
 	"github.com/labstack/echo/v5"
-
-	"oliveledger/internal/service/store"
 )
 
 // route is one way into the API. The table of routes makes both the server and
@@ -70,9 +69,25 @@ func (r route) asked(next handler) handler {
 var (
 	paging    = []query{{"offset", "how many to pass over"}, {"limit", "how many to give, 1 to 500; 50 when left out"}, {"sort", "the field to sort by, with - before it for the other way round"}, {"after", "the number of the last row of the page before, in lists that are sorted by it: deep pages cost no more than the first, and nothing is counted"}}
 	searching = append([]query{{"search", "text that is looked for"}}, paging...)
-	importing = []query{{"name", "of the set"}, {"format", "json, ndjson, csv, tsv, yaml, xml or xlsx; by the name when left out"}, {"path", "where the records are in the file"}, {"sheet", "of a workbook"}, {"delimiter", "of CSV"}, {"encoding", "utf-8, utf-16 or windows-1252"},
-		{"no-header", "the first row is a record"}, {"typed", "numbers in CSV are numbers"}, {"decimal", "decimal sign in CSV, a comma or a point"}, {"dates", "notation of dates in CSV: DD.MM.YYYY"}, {"list", "XML elements that are lists, with commas between them"}, {"fields", "JSON object: other names for fields; an empty one leaves the field out"}, {"skip-bad", "go on past rows that cannot be read"},
-		{"lines-sheet", "sheet of a workbook that holds the lines"}, {"key", "field that records and their lines are joined by; number when left out"}, {"line-key", "that field in the lines"}, {"into", "field that gets the list of a record's lines; lines when left out"}}
+	importing = []query{
+		{"name", "of the set"},
+		{"format", "json, ndjson, csv, tsv, yaml, xml or xlsx; by the name when left out"},
+		{"path", "where the records are in the file"},
+		{"sheet", "of a workbook"},
+		{"delimiter", "of CSV"},
+		{"encoding", "utf-8, utf-16 or windows-1252"},
+		{"no-header", "the first row is a record"},
+		{"typed", "numbers in CSV are numbers"},
+		{"decimal", "decimal sign in CSV, a comma or a point"},
+		{"dates", "notation of dates in CSV: DD.MM.YYYY"},
+		{"list", "XML elements that are lists, with commas between them"},
+		{"fields", "JSON object: other names for fields; an empty one leaves the field out"},
+		{"skip-bad", "go on past rows that cannot be read"},
+		{"lines-sheet", "sheet of a workbook that holds the lines"},
+		{"key", "field that records and their lines are joined by; number when left out"},
+		{"line-key", "that field in the lines"},
+		{"into", "field that gets the list of a record's lines; lines when left out"},
+	}
 	ofOne = append([]query{{"document", "those of one document"}}, paging...)
 )
 
@@ -109,8 +124,10 @@ func routes() []route {
 		{method: get, path: "/templates/:name/versions/:number/assets/*", limited: true, scope: store.Read, summary: "One file of a version", gives: "*/*", do: (*API).getAsset},
 
 		{method: get, path: "/record-sets", scope: store.Read, summary: "List record sets", query: searching, out: List[store.RecordSet]{}, do: (*API).listRecordSets},
-		{method: post, path: "/record-sets", streams: true, scope: store.Records, summary: "Import a file of records, or two: the records and the rows that belong to them", accepts: "application/octet-stream", parts: recordParts, out: Imported{}, status: http.StatusCreated, do: (*API).importRecords,
-			query: importing},
+		{
+			method: post, path: "/record-sets", streams: true, scope: store.Records, summary: "Import a file of records, or two: the records and the rows that belong to them", accepts: "application/octet-stream", parts: recordParts, out: Imported{}, status: http.StatusCreated, do: (*API).importRecords,
+			query: importing,
+		},
 		{method: post, path: "/record-previews", streams: true, scope: store.Render, summary: "Read a file of records and keep nothing; the first 20 come back", accepts: "application/octet-stream", parts: recordParts, out: Imported{}, query: importing, repeatable: true, do: (*API).previewRecords},
 		{method: get, path: "/record-sets/:id", scope: store.Read, summary: "A record set", out: store.RecordSet{}, do: (*API).getRecordSet},
 		{method: del, path: "/record-sets/:id", scope: store.Records, summary: "Drop a record set", status: http.StatusNoContent, do: (*API).dropRecordSet},
@@ -131,8 +148,10 @@ func routes() []route {
 		{method: get, path: "/batches/:id/zip", limited: true, scope: store.Read, summary: "All documents of a batch as a ZIP file", gives: "application/zip", do: heavy((*API).batchZIP)},
 		{method: get, path: "/batches/:id/pdf", limited: true, scope: store.Read, summary: "All documents of a batch bound into one PDF", query: []query{{"right-hand", "each begins on a right-hand page"}}, gives: "application/pdf", do: heavy((*API).batchPDF)},
 
-		{method: get, path: "/documents", limited: true, scope: store.Read, summary: "List documents", out: List[store.Document]{}, do: (*API).listDocuments,
-			query: append([]query{{"template", "made of this template"}, {"state", "draft, approved, issued, sent or void"}, {"batch", "of this batch"}, {"from", "made on this day or later"}, {"to", "made on this day or earlier"}}, searching...)},
+		{
+			method: get, path: "/documents", limited: true, scope: store.Read, summary: "List documents", out: List[store.Document]{}, do: (*API).listDocuments,
+			query: append([]query{{"template", "made of this template"}, {"state", "draft, approved, issued, sent or void"}, {"batch", "of this batch"}, {"from", "made on this day or later"}, {"to", "made on this day or earlier"}}, searching...),
+		},
 		{method: post, path: "/documents", limited: true, scope: store.Issue, summary: "Make documents and keep them", in: DocumentOrder{}, out: MadeList{}, status: http.StatusCreated, do: (*API).order},
 		{method: get, path: "/documents/:id", limited: true, scope: store.Read, summary: "What is known of a document", out: DocumentDetail{}, do: (*API).getDocument},
 		{method: patch, path: "/documents/:id", scope: store.Approve, summary: "Approve a draft, issue what is approved, or make a document void", in: Change{}, out: DocumentDetail{}, edits: true, do: (*API).changeDocument},

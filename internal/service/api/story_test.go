@@ -2,13 +2,12 @@ package api_test
 
 import (
 	"net/http"
+	"oliveledger/internal/servicetest"
 	"regexp"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
-
-	"oliveledger/internal/servicetest"
 )
 
 // changing are parts of answers that differ from run to run, and what stands for them.
@@ -43,126 +42,246 @@ func said(t *testing.T, s *servicetest.Running, request, body string) string {
 func TestStory(t *testing.T) {
 	s := servicetest.Start(t, t.TempDir())
 	for _, c := range [][3]string{
-		{`PUT /templates/card/draft`, "{\"files\":{\"page.html\":{\"text\":\"<title>{{.name}}</title><p>Berth {{.berth}} of {{.name}}\"},\"template.yaml\":{\"text\":\"title: Berth card\\nfilename: card-{{.number}}\\n\"}}}",
-			`OK {"name":"card","title":"card","latest":0,"version":0,"revision":1,"note":"","author":"key first","created":"TIME","files":{"page.html":{"text":"\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003eBerth {{.berth}} of {{.name}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\n"}},"manifest":{"title":"Berth card","page":"page.html","parts":null,"styles":null,"fonts":null,"pdf":{"paper":"","margins":"","header":"","footer":"","watermark":"","author":"","subject":"","keywords":"","archive":"","untagged":false},"schema":"","sample":"","filename":"card-{{.number}}","currency":"EUR","locale":"en","timezone":"","colors":null,"totals":null,"approval":false,"keep":"","rounding":""},"fields":["berth","name","number"]}`},
-		{`GET /templates/card/draft`, ``,
-			`OK {"name":"card","title":"card","latest":0,"version":0,"revision":1,"note":"","author":"key first","created":"TIME","files":{"page.html":{"text":"\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003eBerth {{.berth}} of {{.name}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\n"}},"manifest":{"title":"Berth card","page":"page.html","parts":null,"styles":null,"fonts":null,"pdf":{"paper":"","margins":"","header":"","footer":"","watermark":"","author":"","subject":"","keywords":"","archive":"","untagged":false},"schema":"","sample":"","filename":"card-{{.number}}","currency":"EUR","locale":"en","timezone":"","colors":null,"totals":null,"approval":false,"keep":"","rounding":""},"fields":["berth","name","number"]}`},
-		{`GET /templates`, ``,
-			`OK {"items":[{"name":"card","title":"card","latest":0,"updated":"TIME"}],"total":1}`},
-		{`POST /templates/card/versions?note=first`, ``,
-			`Created {"name":"card","title":"Berth card","version":1}`},
-		{`GET /templates/card/draft`, ``,
-			`Not Found {"type":"about:blank","title":"Not Found","status":404,"detail":"there is no such thing here"}`},
-		{`POST /templates/card/versions`, "{\"note\":\"bolder\",\"files\":{\"page.html\":{\"text\":\"<title>{{.name}}</title><p><b>Berth {{.berth}}</b> of {{.name}}\"},\"template.yaml\":{\"text\":\"title: Berth card\\nfilename: card-{{.number}}\\n\"}}}",
-			`Created {"name":"card","title":"Berth card","version":2}`},
-		{`GET /templates/card/versions`, ``,
-			`OK {"items":[{"number":2,"note":"bolder","author":"key first","created":"TIME"},{"number":1,"note":"first","author":"key first","created":"TIME"}],"total":2}`},
-		{`GET /templates/card/versions/1`, ``,
-			`OK {"name":"card","title":"Berth card","latest":2,"version":1,"revision":0,"note":"first","author":"key first","created":"TIME","files":{"page.html":{"text":"\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003eBerth {{.berth}} of {{.name}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\n"}},"manifest":{"title":"Berth card","page":"page.html","parts":null,"styles":null,"fonts":null,"pdf":{"paper":"","margins":"","header":"","footer":"","watermark":"","author":"","subject":"","keywords":"","archive":"","untagged":false},"schema":"","sample":"","filename":"card-{{.number}}","currency":"EUR","locale":"en","timezone":"","colors":null,"totals":null,"approval":false,"keep":"","rounding":""},"fields":["berth","name","number"]}`},
-		{`GET /templates/card/versions/1/difference/2`, ``,
-			`OK {"items":[{"path":"page.html","change":"changed","lines":"--- page.html (version 1)\n+++ page.html (version 2)\n@@ -1 +1 @@\n-\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003eBerth {{.berth}} of {{.name}}\n+\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003e\u003cb\u003eBerth {{.berth}}\u003c/b\u003e of {{.name}}\n"}],"total":1}`},
-		{`GET /templates/card/versions/2/assets/page.html`, ``,
-			`OK <title>{{.name}}</title><p><b>Berth {{.berth}}</b> of {{.name}}`},
-		{`GET /templates/card`, ``,
-			`OK {"name":"card","title":"Berth card","latest":2,"version":2,"revision":0,"note":"bolder","author":"key first","created":"TIME","files":{"page.html":{"text":"\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003e\u003cb\u003eBerth {{.berth}}\u003c/b\u003e of {{.name}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\n"}},"manifest":{"title":"Berth card","page":"page.html","parts":null,"styles":null,"fonts":null,"pdf":{"paper":"","margins":"","header":"","footer":"","watermark":"","author":"","subject":"","keywords":"","archive":"","untagged":false},"schema":"","sample":"","filename":"card-{{.number}}","currency":"EUR","locale":"en","timezone":"","colors":null,"totals":null,"approval":false,"keep":"","rounding":""},"fields":["berth","name","number"]}`},
-		{`POST /record-sets?name=berths.csv`, "number,name,berth\nB-1,Anna Reuter,C4\nB-2,Bo Lund,C5\n",
-			`Created {"id":1,"name":"berths.csv","count":2,"author":"key first","created":"TIME","bad":[],"notes":[]}`},
-		{`GET /record-sets`, ``,
-			`OK {"items":[{"id":1,"name":"berths.csv","count":2,"author":"key first","created":"TIME"}],"total":1}`},
-		{`GET /record-sets/1`, ``,
-			`OK {"id":1,"name":"berths.csv","count":2,"author":"key first","created":"TIME"}`},
-		{`GET /record-sets/1/records`, ``,
-			`OK {"items":[{"number":1,"label":"record 1 (number B-1)","revision":1,"data":{"berth":"C4","name":"Anna Reuter","number":"B-1"}},{"number":2,"label":"record 2 (number B-2)","revision":1,"data":{"berth":"C5","name":"Bo Lund","number":"B-2"}}],"total":2}`},
-		{`GET /record-sets/1/records?search=lund`, ``,
-			`OK {"items":[{"number":2,"label":"record 2 (number B-2)","revision":1,"data":{"berth":"C5","name":"Bo Lund","number":"B-2"}}],"total":1}`},
-		{`GET /record-sets/1/records/2`, ``,
-			`OK {"number":2,"label":"record 2 (number B-2)","revision":1,"data":{"berth":"C5","name":"Bo Lund","number":"B-2"}}`},
-		{`PUT /record-sets/1/records/2`, `{"number":"B-2","name":"Bo Lund","berth":"C9"}`,
-			`OK {"number":2,"label":"record 2 (number B-2)","revision":2,"data":{"berth":"C9","name":"Bo Lund","number":"B-2"}}`},
-		{`POST /record-sets/1/records`, `{"number":"B-3","name":"Cleo Marsh","berth":"D1"}`,
-			`Created {"number":3,"label":"record 3 (number B-3)","revision":1,"data":{"berth":"D1","name":"Cleo Marsh","number":"B-3"}}`},
-		{`GET /record-sets/1/records?limit=1&offset=2`, ``,
-			`OK {"items":[{"number":3,"label":"record 3 (number B-3)","revision":1,"data":{"berth":"D1","name":"Cleo Marsh","number":"B-3"}}],"total":3}`},
-		{`POST /record-previews?name=x.csv&delimiter=;`, "a;b\n1;2\n",
-			`OK {"id":0,"name":"x.csv","count":1,"author":"key first","created":"TIME","bad":[],"notes":[],"preview":[{"a":"1","b":"2"}]}`},
-		{`POST /renderings`, `{"template":"card","record":{"number":"B-9","name":"Eve","berth":"A1"}}`,
-			`OK a PDF file`},
-		{`POST /number-series`, `{"name":"cards","pattern":"CARD-{number:3}"}`,
-			`Created {"id":1,"name":"cards","pattern":"CARD-{number:3}","next":1,"year":N,"approval":false,"revision":1,"created":"TIME"}`},
-		{`GET /number-series`, ``,
-			`OK {"items":[{"id":1,"name":"cards","pattern":"CARD-{number:3}","next":1,"year":N,"approval":false,"revision":1,"created":"TIME"}],"total":1}`},
-		{`POST /documents`, `{"template":"card","record":{"number":"B-1","name":"Anna Reuter","berth":"C4"},"series":"cards"}`,
-			`Created {"items":[{"id":1,"number":"CARD-001","series":"cards","name":"card-B-1.pdf","title":"Anna Reuter","state":"issued","template":"card","version":2,"recordSha256":"SUM","pages":1,"bytes":N,"sha256":"SUM","verify":"…","code":"…","author":"key first","revision":1,"issued":"TIME","created":"TIME","record":1}],"failed":0}`},
-		{`GET /documents/1`, ``,
-			`OK {"id":1,"number":"CARD-001","series":"cards","name":"card-B-1.pdf","title":"Anna Reuter","state":"issued","template":"card","version":2,"record":1,"recordSha256":"SUM","pages":1,"bytes":N,"sha256":"SUM","verify":"…","code":"…","author":"key first","revision":1,"issued":"TIME","created":"TIME","findings":[{"code":"…","severity":"note","message":"the file does not say that it can be read aloud (PDF/UA-1): it does not tell its language","file":"page.html","advice":"give html a lang attribute"}],"data":{"berth":"C4","name":"Anna Reuter","number":"B-1"}}`},
-		{`GET /documents`, ``,
-			`OK {"items":[{"id":1,"number":"CARD-001","series":"cards","name":"card-B-1.pdf","title":"Anna Reuter","state":"issued","template":"card","version":2,"record":1,"recordSha256":"SUM","pages":1,"bytes":N,"sha256":"SUM","verify":"…","code":"…","author":"key first","revision":1,"issued":"TIME","created":"TIME"}],"total":1}`},
-		{`GET /documents?search=anna&state=draft`, ``,
-			`OK {"items":[],"total":0}`},
-		{`PATCH /documents/1`, `{"state":"approved"}`,
-			`Conflict {"type":"about:blank","title":"Conflict","status":409,"detail":"document 1 is issued; only a draft can be approved"}`},
-		{`PATCH /documents/1`, `{"state":"issued"}`,
-			`Conflict {"type":"about:blank","title":"Conflict","status":409,"detail":"document 1 is issued; only an approved one can be issued"}`},
-		{`PATCH /documents/1`, `{"state":"approved"}`,
-			`Conflict {"type":"about:blank","title":"Conflict","status":409,"detail":"document 1 is issued; only a draft can be approved"}`},
-		{`GET /documents/1/history`, ``,
-			`OK {"items":[{"id":7,"at":"TIME","who":"key first","action":"document.issued","kind":"document","ref":"1","detail":"card-B-1.pdf","request":"…"}],"total":1}`},
-		{`POST /documents/1/repetition`, ``,
-			`OK {"same":true}`},
-		{`POST /documents`, `{"template":"card","recordSet":1,"records":[2]}`,
-			`Created {"items":[{"id":2,"name":"card-B-2.pdf","title":"Bo Lund","state":"issued","template":"card","version":2,"recordSet":1,"recordSha256":"SUM","pages":1,"bytes":N,"sha256":"SUM","verify":"…","code":"…","author":"key first","revision":1,"issued":"TIME","created":"TIME","record":2}],"failed":0}`},
-		{`PUT /documents/1/hold`, `{"reason":"a lawsuit"}`,
-			`OK {"id":1,"number":"CARD-001","series":"cards","name":"card-B-1.pdf","title":"Anna Reuter","state":"issued","template":"card","version":2,"record":1,"recordSha256":"SUM","pages":1,"bytes":N,"sha256":"SUM","verify":"…","code":"…","author":"key first","hold":"a lawsuit","revision":2,"issued":"TIME","created":"TIME","findings":[{"code":"…","severity":"note","message":"the file does not say that it can be read aloud (PDF/UA-1): it does not tell its language","file":"page.html","advice":"give html a lang attribute"}],"data":{"berth":"C4","name":"Anna Reuter","number":"B-1"}}`},
-		{`DELETE /documents/1/hold`, ``,
-			`OK {"id":1,"number":"CARD-001","series":"cards","name":"card-B-1.pdf","title":"Anna Reuter","state":"issued","template":"card","version":2,"record":1,"recordSha256":"SUM","pages":1,"bytes":N,"sha256":"SUM","verify":"…","code":"…","author":"key first","revision":3,"issued":"TIME","created":"TIME","findings":[{"code":"…","severity":"note","message":"the file does not say that it can be read aloud (PDF/UA-1): it does not tell its language","file":"page.html","advice":"give html a lang attribute"}],"data":{"berth":"C4","name":"Anna Reuter","number":"B-1"}}`},
-		{`PATCH /documents/1`, `{"state":"void","reason":"a slip"}`,
-			`OK {"id":1,"number":"CARD-001","series":"cards","name":"card-B-1.pdf","title":"Anna Reuter","state":"void","template":"card","version":2,"record":1,"recordSha256":"SUM","pages":1,"bytes":N,"sha256":"SUM","verify":"…","code":"…","author":"key first","reason":"a slip","revision":4,"issued":"TIME","created":"TIME","findings":[{"code":"…","severity":"note","message":"the file does not say that it can be read aloud (PDF/UA-1): it does not tell its language","file":"page.html","advice":"give html a lang attribute"}],"data":{"berth":"C4","name":"Anna Reuter","number":"B-1"}}`},
-		{`GET /ledger`, ``,
-			`OK {"items":[{"id":3,"kind":"void","document":1,"number":"CARD-001","name":"card-B-1.pdf","template":"card","version":2,"recordSha256":"SUM","sha256":"SUM","pages":1,"reason":"a slip","who":"key first","at":"TIME","previous":"SUM","checksum":"SUM"},{"id":2,"kind":"issued","document":2,"number":"","name":"card-B-2.pdf","template":"card","version":2,"recordSha256":"SUM","sha256":"SUM","pages":1,"reason":"","who":"key first","at":"TIME","previous":"SUM","checksum":"SUM"},{"id":1,"kind":"issued","document":1,"number":"CARD-001","name":"card-B-1.pdf","template":"card","version":2,"recordSha256":"SUM","sha256":"SUM","pages":1,"reason":"","who":"key first","at":"TIME","previous":"","checksum":"SUM"}],"total":3}`},
-		{`POST /ledger/verification`, ``,
-			`OK {"rows":3,"last":3,"signed":N,"key":"…","sound":true,"faults":null}`},
-		{`POST /share-links`, `{"document":1,"days":3}`,
-			`Conflict {"type":"about:blank","title":"Conflict","status":409,"detail":"a document that is void does not go out; only issued ones do"}`},
-		{`GET /share-links?document=1`, ``,
-			`OK {"items":[],"total":0}`},
-		{`DELETE /share-links/1`, ``,
-			`Not Found {"type":"about:blank","title":"Not Found","status":404,"detail":"there is no such thing here"}`},
-		{`GET /share-links?document=1`, ``,
-			`OK {"items":[],"total":0}`},
-		{`POST /people`, `{"email":"ida@quay.example","name":"Ida","role":"reader","password":"long-enough-word"}`,
-			`Created {"id":2,"email":"ida@quay.example","name":"Ida","role":"reader","disabled":false,"revision":1,"created":"TIME"}`},
-		{`PATCH /people/2`, `{"name":"Ida Quist","role":"maker"}`,
-			`OK {"id":2,"email":"ida@quay.example","name":"Ida Quist","role":"maker","disabled":false,"revision":2,"created":"TIME"}`},
-		{`GET /people`, ``,
-			`OK {"items":[{"id":2,"email":"ida@quay.example","name":"Ida Quist","role":"maker","disabled":false,"revision":2,"created":"TIME"},{"id":1,"email":"keeper@olive.example","name":"Keeper","role":"keeper","disabled":false,"revision":1,"created":"TIME"}],"total":2}`},
-		{`POST /keys`, `{"name":"press","scopes":["read","render"],"days":9}`,
-			`Created {"id":2,"name":"press","scopes":"read render","expires":"TIME","revoked":false,"author":"key first","created":"TIME","key":"…"}`},
-		{`GET /keys`, ``,
-			`OK {"items":[{"id":2,"name":"press","scopes":"read render","expires":"TIME","revoked":false,"author":"key first","created":"TIME"},{"id":1,"name":"first","scopes":"read render design records issue approve send keep","revoked":false,"author":"keeper@olive.example","created":"TIME"}],"total":2}`},
-		{`DELETE /keys/2`, ``,
-			`OK {"id":2,"name":"press","scopes":"read render","expires":"TIME","revoked":true,"author":"key first","created":"TIME"}`},
-		{`DELETE /record-sets/1`, ``,
-			`No Content `},
-		{`GET /record-sets`, ``,
-			`OK {"items":[],"total":0}`},
-		{`PATCH /number-series/1`, `{"next":20}`,
-			`OK {"id":1,"name":"cards","pattern":"CARD-{number:3}","next":20,"year":N,"approval":false,"revision":2,"created":"TIME"}`},
-		{`GET /session`, ``,
-			`OK {"email":"key first","name":"first","scopes":["read","render","design","records","issue","approve","send","keep"]}`},
-		{`GET /setup`, ``,
-			`OK {"public":"http://HOST","ways":[],"hosts":[],"maxPages":5000,"seconds":60,"maxBody":268435456,"atOnce":N}`},
-		{`GET /sign-in/way`, ``,
-			`OK {"name":""}`},
-		{`GET /deliveries`, ``,
-			`OK {"items":[],"total":0}`},
-		{`GET /batches`, ``,
-			`OK {"items":[],"total":0}`},
-		{`GET /fonts`, ``,
-			`OK {"items":[],"total":0}`},
-		{`POST /erasures`, `{}`,
-			`OK {"documents":[],"total":0,"bytes":N}`},
-		{`GET /events?limit=5`, ``,
-			`OK {"items":[{"id":18,"at":"TIME","who":"key first","action":"series.changed","kind":"series","ref":"cards","detail":"CARD-{number:3} next 20","request":"…"},{"id":17,"at":"TIME","who":"key first","action":"records.dropped","kind":"record-set","ref":"1","detail":"berths.csv: 3 records","request":"…"},{"id":16,"at":"TIME","who":"key first","action":"key.revoked","kind":"key","ref":"2","detail":"press","request":"…"},{"id":15,"at":"TIME","who":"key first","action":"key.added","kind":"key","ref":"2","detail":"press: read render","request":"…"},{"id":14,"at":"TIME","who":"key first","action":"person.changed","kind":"person","ref":"ida@quay.example","detail":"role maker, disabled false, password as it was","request":"…"}],"total":18}`},
+		{
+			`PUT /templates/card/draft`, "{\"files\":{\"page.html\":{\"text\":\"<title>{{.name}}</title><p>Berth {{.berth}} of {{.name}}\"},\"template.yaml\":{\"text\":\"title: Berth card\\nfilename: card-{{.number}}\\n\"}}}",
+			`OK {"name":"card","title":"card","latest":0,"version":0,"revision":1,"note":"","author":"key first","created":"TIME","files":{"page.html":{"text":"\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003eBerth {{.berth}} of {{.name}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\n"}},"manifest":{"title":"Berth card","page":"page.html","parts":null,"styles":null,"fonts":null,"pdf":{"paper":"","margins":"","header":"","footer":"","watermark":"","author":"","subject":"","keywords":"","archive":"","untagged":false},"schema":"","sample":"","filename":"card-{{.number}}","currency":"EUR","locale":"en","timezone":"","colors":null,"totals":null,"approval":false,"keep":"","rounding":""},"fields":["berth","name","number"]}`,
+		},
+		{
+			`GET /templates/card/draft`, ``,
+			`OK {"name":"card","title":"card","latest":0,"version":0,"revision":1,"note":"","author":"key first","created":"TIME","files":{"page.html":{"text":"\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003eBerth {{.berth}} of {{.name}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\n"}},"manifest":{"title":"Berth card","page":"page.html","parts":null,"styles":null,"fonts":null,"pdf":{"paper":"","margins":"","header":"","footer":"","watermark":"","author":"","subject":"","keywords":"","archive":"","untagged":false},"schema":"","sample":"","filename":"card-{{.number}}","currency":"EUR","locale":"en","timezone":"","colors":null,"totals":null,"approval":false,"keep":"","rounding":""},"fields":["berth","name","number"]}`,
+		},
+		{
+			`GET /templates`, ``,
+			`OK {"items":[{"name":"card","title":"card","latest":0,"updated":"TIME"}],"total":1}`,
+		},
+		{
+			`POST /templates/card/versions?note=first`, ``,
+			`Created {"name":"card","title":"Berth card","version":1}`,
+		},
+		{
+			`GET /templates/card/draft`, ``,
+			`Not Found {"type":"about:blank","title":"Not Found","status":404,"detail":"there is no such thing here"}`,
+		},
+		{
+			`POST /templates/card/versions`, "{\"note\":\"bolder\",\"files\":{\"page.html\":{\"text\":\"<title>{{.name}}</title><p><b>Berth {{.berth}}</b> of {{.name}}\"},\"template.yaml\":{\"text\":\"title: Berth card\\nfilename: card-{{.number}}\\n\"}}}",
+			`Created {"name":"card","title":"Berth card","version":2}`,
+		},
+		{
+			`GET /templates/card/versions`, ``,
+			`OK {"items":[{"number":2,"note":"bolder","author":"key first","created":"TIME"},{"number":1,"note":"first","author":"key first","created":"TIME"}],"total":2}`,
+		},
+		{
+			`GET /templates/card/versions/1`, ``,
+			`OK {"name":"card","title":"Berth card","latest":2,"version":1,"revision":0,"note":"first","author":"key first","created":"TIME","files":{"page.html":{"text":"\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003eBerth {{.berth}} of {{.name}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\n"}},"manifest":{"title":"Berth card","page":"page.html","parts":null,"styles":null,"fonts":null,"pdf":{"paper":"","margins":"","header":"","footer":"","watermark":"","author":"","subject":"","keywords":"","archive":"","untagged":false},"schema":"","sample":"","filename":"card-{{.number}}","currency":"EUR","locale":"en","timezone":"","colors":null,"totals":null,"approval":false,"keep":"","rounding":""},"fields":["berth","name","number"]}`,
+		},
+		{
+			`GET /templates/card/versions/1/difference/2`, ``,
+			`OK {"items":[{"path":"page.html","change":"changed","lines":"--- page.html (version 1)\n+++ page.html (version 2)\n@@ -1 +1 @@\n-\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003eBerth {{.berth}} of {{.name}}\n+\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003e\u003cb\u003eBerth {{.berth}}\u003c/b\u003e of {{.name}}\n"}],"total":1}`,
+		},
+		{
+			`GET /templates/card/versions/2/assets/page.html`, ``,
+			`OK <title>{{.name}}</title><p><b>Berth {{.berth}}</b> of {{.name}}`,
+		},
+		{
+			`GET /templates/card`, ``,
+			`OK {"name":"card","title":"Berth card","latest":2,"version":2,"revision":0,"note":"bolder","author":"key first","created":"TIME","files":{"page.html":{"text":"\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003e\u003cb\u003eBerth {{.berth}}\u003c/b\u003e of {{.name}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\n"}},"manifest":{"title":"Berth card","page":"page.html","parts":null,"styles":null,"fonts":null,"pdf":{"paper":"","margins":"","header":"","footer":"","watermark":"","author":"","subject":"","keywords":"","archive":"","untagged":false},"schema":"","sample":"","filename":"card-{{.number}}","currency":"EUR","locale":"en","timezone":"","colors":null,"totals":null,"approval":false,"keep":"","rounding":""},"fields":["berth","name","number"]}`,
+		},
+		{
+			`POST /record-sets?name=berths.csv`, "number,name,berth\nB-1,Anna Reuter,C4\nB-2,Bo Lund,C5\n",
+			`Created {"id":1,"name":"berths.csv","count":2,"author":"key first","created":"TIME","bad":[],"notes":[]}`,
+		},
+		{
+			`GET /record-sets`, ``,
+			`OK {"items":[{"id":1,"name":"berths.csv","count":2,"author":"key first","created":"TIME"}],"total":1}`,
+		},
+		{
+			`GET /record-sets/1`, ``,
+			`OK {"id":1,"name":"berths.csv","count":2,"author":"key first","created":"TIME"}`,
+		},
+		{
+			`GET /record-sets/1/records`, ``,
+			`OK {"items":[{"number":1,"label":"record 1 (number B-1)","revision":1,"data":{"berth":"C4","name":"Anna Reuter","number":"B-1"}},{"number":2,"label":"record 2 (number B-2)","revision":1,"data":{"berth":"C5","name":"Bo Lund","number":"B-2"}}],"total":2}`,
+		},
+		{
+			`GET /record-sets/1/records?search=lund`, ``,
+			`OK {"items":[{"number":2,"label":"record 2 (number B-2)","revision":1,"data":{"berth":"C5","name":"Bo Lund","number":"B-2"}}],"total":1}`,
+		},
+		{
+			`GET /record-sets/1/records/2`, ``,
+			`OK {"number":2,"label":"record 2 (number B-2)","revision":1,"data":{"berth":"C5","name":"Bo Lund","number":"B-2"}}`,
+		},
+		{
+			`PUT /record-sets/1/records/2`, `{"number":"B-2","name":"Bo Lund","berth":"C9"}`,
+			`OK {"number":2,"label":"record 2 (number B-2)","revision":2,"data":{"berth":"C9","name":"Bo Lund","number":"B-2"}}`,
+		},
+		{
+			`POST /record-sets/1/records`, `{"number":"B-3","name":"Cleo Marsh","berth":"D1"}`,
+			`Created {"number":3,"label":"record 3 (number B-3)","revision":1,"data":{"berth":"D1","name":"Cleo Marsh","number":"B-3"}}`,
+		},
+		{
+			`GET /record-sets/1/records?limit=1&offset=2`, ``,
+			`OK {"items":[{"number":3,"label":"record 3 (number B-3)","revision":1,"data":{"berth":"D1","name":"Cleo Marsh","number":"B-3"}}],"total":3}`,
+		},
+		{
+			`POST /record-previews?name=x.csv&delimiter=;`, "a;b\n1;2\n",
+			`OK {"id":0,"name":"x.csv","count":1,"author":"key first","created":"TIME","bad":[],"notes":[],"preview":[{"a":"1","b":"2"}]}`,
+		},
+		{
+			`POST /renderings`, `{"template":"card","record":{"number":"B-9","name":"Eve","berth":"A1"}}`,
+			`OK a PDF file`,
+		},
+		{
+			`POST /number-series`, `{"name":"cards","pattern":"CARD-{number:3}"}`,
+			`Created {"id":1,"name":"cards","pattern":"CARD-{number:3}","next":1,"year":N,"approval":false,"revision":1,"created":"TIME"}`,
+		},
+		{
+			`GET /number-series`, ``,
+			`OK {"items":[{"id":1,"name":"cards","pattern":"CARD-{number:3}","next":1,"year":N,"approval":false,"revision":1,"created":"TIME"}],"total":1}`,
+		},
+		{
+			`POST /documents`, `{"template":"card","record":{"number":"B-1","name":"Anna Reuter","berth":"C4"},"series":"cards"}`,
+			`Created {"items":[{"id":1,"number":"CARD-001","series":"cards","name":"card-B-1.pdf","title":"Anna Reuter","state":"issued","template":"card","version":2,"recordSha256":"SUM","pages":1,"bytes":N,"sha256":"SUM","verify":"…","code":"…","author":"key first","revision":1,"issued":"TIME","created":"TIME","record":1}],"failed":0}`,
+		},
+		{
+			`GET /documents/1`, ``,
+			`OK {"id":1,"number":"CARD-001","series":"cards","name":"card-B-1.pdf","title":"Anna Reuter","state":"issued","template":"card","version":2,"record":1,"recordSha256":"SUM","pages":1,"bytes":N,"sha256":"SUM","verify":"…","code":"…","author":"key first","revision":1,"issued":"TIME","created":"TIME","findings":[{"code":"…","severity":"note","message":"the file does not say that it can be read aloud (PDF/UA-1): it does not tell its language","file":"page.html","advice":"give html a lang attribute"}],"data":{"berth":"C4","name":"Anna Reuter","number":"B-1"}}`,
+		},
+		{
+			`GET /documents`, ``,
+			`OK {"items":[{"id":1,"number":"CARD-001","series":"cards","name":"card-B-1.pdf","title":"Anna Reuter","state":"issued","template":"card","version":2,"record":1,"recordSha256":"SUM","pages":1,"bytes":N,"sha256":"SUM","verify":"…","code":"…","author":"key first","revision":1,"issued":"TIME","created":"TIME"}],"total":1}`,
+		},
+		{
+			`GET /documents?search=anna&state=draft`, ``,
+			`OK {"items":[],"total":0}`,
+		},
+		{
+			`PATCH /documents/1`, `{"state":"approved"}`,
+			`Conflict {"type":"about:blank","title":"Conflict","status":409,"detail":"document 1 is issued; only a draft can be approved"}`,
+		},
+		{
+			`PATCH /documents/1`, `{"state":"issued"}`,
+			`Conflict {"type":"about:blank","title":"Conflict","status":409,"detail":"document 1 is issued; only an approved one can be issued"}`,
+		},
+		{
+			`PATCH /documents/1`, `{"state":"approved"}`,
+			`Conflict {"type":"about:blank","title":"Conflict","status":409,"detail":"document 1 is issued; only a draft can be approved"}`,
+		},
+		{
+			`GET /documents/1/history`, ``,
+			`OK {"items":[{"id":7,"at":"TIME","who":"key first","action":"document.issued","kind":"document","ref":"1","detail":"card-B-1.pdf","request":"…"}],"total":1}`,
+		},
+		{
+			`POST /documents/1/repetition`, ``,
+			`OK {"same":true}`,
+		},
+		{
+			`POST /documents`, `{"template":"card","recordSet":1,"records":[2]}`,
+			`Created {"items":[{"id":2,"name":"card-B-2.pdf","title":"Bo Lund","state":"issued","template":"card","version":2,"recordSet":1,"recordSha256":"SUM","pages":1,"bytes":N,"sha256":"SUM","verify":"…","code":"…","author":"key first","revision":1,"issued":"TIME","created":"TIME","record":2}],"failed":0}`,
+		},
+		{
+			`PUT /documents/1/hold`, `{"reason":"a lawsuit"}`,
+			`OK {"id":1,"number":"CARD-001","series":"cards","name":"card-B-1.pdf","title":"Anna Reuter","state":"issued","template":"card","version":2,"record":1,"recordSha256":"SUM","pages":1,"bytes":N,"sha256":"SUM","verify":"…","code":"…","author":"key first","hold":"a lawsuit","revision":2,"issued":"TIME","created":"TIME","findings":[{"code":"…","severity":"note","message":"the file does not say that it can be read aloud (PDF/UA-1): it does not tell its language","file":"page.html","advice":"give html a lang attribute"}],"data":{"berth":"C4","name":"Anna Reuter","number":"B-1"}}`,
+		},
+		{
+			`DELETE /documents/1/hold`, ``,
+			`OK {"id":1,"number":"CARD-001","series":"cards","name":"card-B-1.pdf","title":"Anna Reuter","state":"issued","template":"card","version":2,"record":1,"recordSha256":"SUM","pages":1,"bytes":N,"sha256":"SUM","verify":"…","code":"…","author":"key first","revision":3,"issued":"TIME","created":"TIME","findings":[{"code":"…","severity":"note","message":"the file does not say that it can be read aloud (PDF/UA-1): it does not tell its language","file":"page.html","advice":"give html a lang attribute"}],"data":{"berth":"C4","name":"Anna Reuter","number":"B-1"}}`,
+		},
+		{
+			`PATCH /documents/1`, `{"state":"void","reason":"a slip"}`,
+			`OK {"id":1,"number":"CARD-001","series":"cards","name":"card-B-1.pdf","title":"Anna Reuter","state":"void","template":"card","version":2,"record":1,"recordSha256":"SUM","pages":1,"bytes":N,"sha256":"SUM","verify":"…","code":"…","author":"key first","reason":"a slip","revision":4,"issued":"TIME","created":"TIME","findings":[{"code":"…","severity":"note","message":"the file does not say that it can be read aloud (PDF/UA-1): it does not tell its language","file":"page.html","advice":"give html a lang attribute"}],"data":{"berth":"C4","name":"Anna Reuter","number":"B-1"}}`,
+		},
+		{
+			`GET /ledger`, ``,
+			`OK {"items":[{"id":3,"kind":"void","document":1,"number":"CARD-001","name":"card-B-1.pdf","template":"card","version":2,"recordSha256":"SUM","sha256":"SUM","pages":1,"reason":"a slip","who":"key first","at":"TIME","previous":"SUM","checksum":"SUM"},{"id":2,"kind":"issued","document":2,"number":"","name":"card-B-2.pdf","template":"card","version":2,"recordSha256":"SUM","sha256":"SUM","pages":1,"reason":"","who":"key first","at":"TIME","previous":"SUM","checksum":"SUM"},{"id":1,"kind":"issued","document":1,"number":"CARD-001","name":"card-B-1.pdf","template":"card","version":2,"recordSha256":"SUM","sha256":"SUM","pages":1,"reason":"","who":"key first","at":"TIME","previous":"","checksum":"SUM"}],"total":3}`,
+		},
+		{
+			`POST /ledger/verification`, ``,
+			`OK {"rows":3,"last":3,"signed":N,"key":"…","sound":true,"faults":null}`,
+		},
+		{
+			`POST /share-links`, `{"document":1,"days":3}`,
+			`Conflict {"type":"about:blank","title":"Conflict","status":409,"detail":"a document that is void does not go out; only issued ones do"}`,
+		},
+		{
+			`GET /share-links?document=1`, ``,
+			`OK {"items":[],"total":0}`,
+		},
+		{
+			`DELETE /share-links/1`, ``,
+			`Not Found {"type":"about:blank","title":"Not Found","status":404,"detail":"there is no such thing here"}`,
+		},
+		{
+			`GET /share-links?document=1`, ``,
+			`OK {"items":[],"total":0}`,
+		},
+		{
+			`POST /people`, `{"email":"ida@quay.example","name":"Ida","role":"reader","password":"long-enough-word"}`,
+			`Created {"id":2,"email":"ida@quay.example","name":"Ida","role":"reader","disabled":false,"revision":1,"created":"TIME"}`,
+		},
+		{
+			`PATCH /people/2`, `{"name":"Ida Quist","role":"maker"}`,
+			`OK {"id":2,"email":"ida@quay.example","name":"Ida Quist","role":"maker","disabled":false,"revision":2,"created":"TIME"}`,
+		},
+		{
+			`GET /people`, ``,
+			`OK {"items":[{"id":2,"email":"ida@quay.example","name":"Ida Quist","role":"maker","disabled":false,"revision":2,"created":"TIME"},{"id":1,"email":"keeper@olive.example","name":"Keeper","role":"keeper","disabled":false,"revision":1,"created":"TIME"}],"total":2}`,
+		},
+		{
+			`POST /keys`, `{"name":"press","scopes":["read","render"],"days":9}`,
+			`Created {"id":2,"name":"press","scopes":"read render","expires":"TIME","revoked":false,"author":"key first","created":"TIME","key":"…"}`,
+		},
+		{
+			`GET /keys`, ``,
+			`OK {"items":[{"id":2,"name":"press","scopes":"read render","expires":"TIME","revoked":false,"author":"key first","created":"TIME"},{"id":1,"name":"first","scopes":"read render design records issue approve send keep","revoked":false,"author":"keeper@olive.example","created":"TIME"}],"total":2}`,
+		},
+		{
+			`DELETE /keys/2`, ``,
+			`OK {"id":2,"name":"press","scopes":"read render","expires":"TIME","revoked":true,"author":"key first","created":"TIME"}`,
+		},
+		{
+			`DELETE /record-sets/1`, ``,
+			`No Content `,
+		},
+		{
+			`GET /record-sets`, ``,
+			`OK {"items":[],"total":0}`,
+		},
+		{
+			`PATCH /number-series/1`, `{"next":20}`,
+			`OK {"id":1,"name":"cards","pattern":"CARD-{number:3}","next":20,"year":N,"approval":false,"revision":2,"created":"TIME"}`,
+		},
+		{
+			`GET /session`, ``,
+			`OK {"email":"key first","name":"first","scopes":["read","render","design","records","issue","approve","send","keep"]}`,
+		},
+		{
+			`GET /setup`, ``,
+			`OK {"public":"http://HOST","ways":[],"hosts":[],"maxPages":5000,"seconds":60,"maxBody":268435456,"atOnce":N}`,
+		},
+		{
+			`GET /sign-in/way`, ``,
+			`OK {"name":""}`,
+		},
+		{
+			`GET /deliveries`, ``,
+			`OK {"items":[],"total":0}`,
+		},
+		{
+			`GET /batches`, ``,
+			`OK {"items":[],"total":0}`,
+		},
+		{
+			`GET /fonts`, ``,
+			`OK {"items":[],"total":0}`,
+		},
+		{
+			`POST /erasures`, `{}`,
+			`OK {"documents":[],"total":0,"bytes":N}`,
+		},
+		{
+			`GET /events?limit=5`, ``,
+			`OK {"items":[{"id":18,"at":"TIME","who":"key first","action":"series.changed","kind":"series","ref":"cards","detail":"CARD-{number:3} next 20","request":"…"},{"id":17,"at":"TIME","who":"key first","action":"records.dropped","kind":"record-set","ref":"1","detail":"berths.csv: 3 records","request":"…"},{"id":16,"at":"TIME","who":"key first","action":"key.revoked","kind":"key","ref":"2","detail":"press","request":"…"},{"id":15,"at":"TIME","who":"key first","action":"key.added","kind":"key","ref":"2","detail":"press: read render","request":"…"},{"id":14,"at":"TIME","who":"key first","action":"person.changed","kind":"person","ref":"ida@quay.example","detail":"role maker, disabled false, password as it was","request":"…"}],"total":18}`,
+		},
 	} {
 		assert.Equal(t, c[2], said(t, s, c[0], c[1]), c[0])
 	}

@@ -10,6 +10,9 @@ import (
 	"maps"
 	"mime"
 	"net/http"
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/store"
+	"oliveledger/merge"
 	"path"
 	"regexp"
 	"slices"
@@ -20,10 +23,6 @@ import (
 
 	"github.com/labstack/echo/v5"
 	"github.com/pmezard/go-difflib/difflib"
-
-	"oliveledger/internal/service/issue"
-	"oliveledger/internal/service/store"
-	"oliveledger/merge"
 )
 
 // FileInput is one file of a template in JSON: its text, or its bytes in base64.
@@ -382,8 +381,10 @@ func (a *API) getAsset(c *echo.Context) error {
 }
 
 // harmless are the types of files that a browser shows without running anything.
-var harmless = map[string]string{".png": "image/png", ".jpg": "image/jpeg", ".jpeg": "image/jpeg", ".gif": "image/gif", ".webp": "image/webp", ".css": "text/css; charset=utf-8",
-	".txt": "text/plain; charset=utf-8", ".json": "application/json", ".woff": "font/woff", ".woff2": "font/woff2", ".ttf": "font/ttf", ".otf": "font/otf", ".pdf": "application/pdf"}
+var harmless = map[string]string{
+	".png": "image/png", ".jpg": "image/jpeg", ".jpeg": "image/jpeg", ".gif": "image/gif", ".webp": "image/webp", ".css": "text/css; charset=utf-8",
+	".txt": "text/plain; charset=utf-8", ".json": "application/json", ".woff": "font/woff", ".woff2": "font/woff2", ".ttf": "font/ttf", ".otf": "font/otf", ".pdf": "application/pdf",
+}
 
 // maxTemplate bounds a template's files together.
 const maxTemplate = 128 << 20

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"io/fs"
 	"net/http/httptest"
+	"oliveledger/internal/standin"
 	"os"
 	"path/filepath"
 	"slices"
@@ -14,8 +15,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/standin"
 )
 
 // bucketOn is a bucket in a stand-in store that keeps its objects in a folder.

@@ -73,9 +73,11 @@ const longestSocket = 100
 
 // begin starts the server and waits until it answers.
 func (p *Private) begin(ctx context.Context) (done chan error, cmd *exec.Cmd, err error) {
-	cmd = exec.Command(p.program, append([]string{"--no-defaults", "--datadir=" + p.dir, "--tmpdir=" + p.dir, "--socket=" + p.socket, "--skip-networking",
+	cmd = exec.Command(p.program, append([]string{
+		"--no-defaults", "--datadir=" + p.dir, "--tmpdir=" + p.dir, "--socket=" + p.socket, "--skip-networking",
 		"--pid-file=" + p.socket + ".pid", "--innodb-buffer-pool-size=128M", "--max-allowed-packet=256M", "--innodb-flush-log-at-trx-commit=1",
-		"--character-set-server=utf8mb4", "--log-error=" + filepath.Join(p.dir, "server.log")}, asUser()...)...)
+		"--character-set-server=utf8mb4", "--log-error=" + filepath.Join(p.dir, "server.log"),
+	}, asUser()...)...)
 	cmd.SysProcAttr = detached()
 	done = make(chan error, 1)
 	started := make(chan error)
@@ -179,7 +181,7 @@ func (p *Private) wait(ctx context.Context, done chan error, cmd *exec.Cmd) erro
 	for deadline := time.Now().Add(60 * time.Second); time.Now().Before(deadline); {
 		select {
 		case err := <-done:
-			return fmt.Errorf("MariaDB stopped at once (%v); see %s", err, log)
+			return fmt.Errorf("MariaDB stopped at once (%w); see %s", err, log)
 		case <-ctx.Done():
 			end(done, cmd)
 			return ctx.Err()

@@ -10,14 +10,13 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/url"
+	"oliveledger/internal/service/blob"
+	"oliveledger/internal/service/store"
 	"os"
 	"path/filepath"
 	"slices"
 	"strings"
 	"time"
-
-	"oliveledger/internal/service/blob"
-	"oliveledger/internal/service/store"
 )
 
 // Ways are the means of delivery that are set up; those that are not refuse.
@@ -135,7 +134,7 @@ func (w *Ways) file(p Parcel) error {
 	if err := root.WriteFile(part, p.PDF, 0o644); err != nil {
 		return err
 	}
-	defer root.Remove(part)
+	defer func() { _ = root.Remove(part) }() // it is not there any more when all went well
 	return place(root, part, filepath.Join(dir, p.Document.Name), p.PDF)
 }
 

@@ -8,6 +8,8 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"net/url"
+	"oliveledger/internal/service/store"
+	"oliveledger/internal/standin"
 	"os"
 	"path/filepath"
 	"strings"
@@ -16,9 +18,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/service/store"
-	"oliveledger/internal/standin"
 )
 
 // parcel is a bill that goes somewhere.

@@ -8,16 +8,15 @@ import (
 	"encoding/base64"
 	"encoding/json"
 	"fmt"
-	"strings"
-	"time"
-
-	lru "github.com/hashicorp/golang-lru/v2"
-
 	"oliveledger/internal/press"
 	"oliveledger/internal/service/blob"
 	"oliveledger/internal/service/store"
 	"oliveledger/merge"
 	"oliveledger/typeset"
+	"strings"
+	"time"
+
+	lru "github.com/hashicorp/golang-lru/v2"
 )
 
 // Maker makes documents.
@@ -159,8 +158,10 @@ type Order struct {
 
 // Prepare gives the row of a document and how its pages are set.
 func (m *Maker) Prepare(ctx context.Context, o Order) (*store.Document, store.Setting) {
-	d := &store.Document{Template: o.Template.Name, Version: o.Template.Version, RecordSetID: o.Set, Record: o.Record, BatchID: o.Batch, Series: o.Series,
-		Data: o.Data, RecordSHA256: store.SumOf(o.Data), State: store.Issued, Author: o.Author, PersonID: o.Person, CreatedAt: time.Now().Truncate(time.Second)}
+	d := &store.Document{
+		Template: o.Template.Name, Version: o.Template.Version, RecordSetID: o.Set, Record: o.Record, BatchID: o.Batch, Series: o.Series,
+		Data: o.Data, RecordSHA256: store.SumOf(o.Data), State: store.Issued, Author: o.Author, PersonID: o.Person, CreatedAt: time.Now().Truncate(time.Second),
+	}
 	m.address(d)
 	if o.Draft {
 		d.State = store.Drafted

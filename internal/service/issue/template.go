@@ -5,9 +5,8 @@ import (
 	"encoding/hex"
 	"fmt"
 	"maps"
-	"slices"
-
 	"oliveledger/internal/service/store"
+	"slices"
 )
 
 // Files are the contents of a template folder by path.

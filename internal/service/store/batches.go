@@ -252,8 +252,10 @@ func (s *Store) Claim(worker string, n int, lease time.Duration) (turns []Turn, 
 				it.Tries++
 				turns = append(turns, Turn{b, it, at[it.Record], numbers[it.ID], fonts})
 			}
-			return tx.Model(&BatchItem{}).Where("id IN ?", ids).Updates(map[string]any{"state": Claimed, "worker": worker, "not_before": now.Add(lease), "tries": gorm.Expr("tries + 1"),
-				"losses": gorm.Expr("losses + ?", items[0].State == Claimed)}).Error // all are lost, or none is
+			return tx.Model(&BatchItem{}).Where("id IN ?", ids).Updates(map[string]any{
+				"state": Claimed, "worker": worker, "not_before": now.Add(lease), "tries": gorm.Expr("tries + 1"),
+				"losses": gorm.Expr("losses + ?", items[0].State == Claimed),
+			}).Error // all are lost, or none is
 		}
 		return nil
 	})
@@ -277,8 +279,10 @@ func setAside(tx *gorm.DB, items []BatchItem) (others []BatchItem, err error) {
 	if err := freeNumbers(tx, ids); err != nil {
 		return nil, err
 	}
-	return others, tx.Model(&BatchItem{}).Where("id IN ?", ids).Updates(map[string]any{"state": Failed, "begun": false,
-		"error": "the worker was lost twice while it made this document; it is set aside, and can be given another turn"}).Error
+	return others, tx.Model(&BatchItem{}).Where("id IN ?", ids).Updates(map[string]any{
+		"state": Failed, "begun": false,
+		"error": "the worker was lost twice while it made this document; it is set aside, and can be given another turn",
+	}).Error
 }
 
 // Begin tells that an item's document is being made now.

@@ -3,11 +3,10 @@ package store_test
 import (
 	"context"
 	"fmt"
-	"testing"
-	"time"
-
 	"oliveledger/internal/service"
 	"oliveledger/internal/service/store"
+	"testing"
+	"time"
 )
 
 const many = 100_000
@@ -29,8 +28,10 @@ func filled(b *testing.B) *store.Store {
 		list := make([]*store.Keeping, group)
 		for i := range list {
 			data := fmt.Sprintf(`{"name":"Boat %d","town":"Town %d","text":"%0800d"}`, at*group+i, i%50, 0)
-			list[i] = &store.Keeping{Document: &store.Document{Name: "card.pdf", Series: "cards", State: store.Issued, Data: data, RecordSHA256: store.SumOf(data), SHA256: store.SumOf("pdf"), CreatedAt: time.Now()},
-				Set: func(*store.Document) error { return nil }}
+			list[i] = &store.Keeping{
+				Document: &store.Document{Name: "card.pdf", Series: "cards", State: store.Issued, Data: data, RecordSHA256: store.SumOf(data), SHA256: store.SumOf("pdf"), CreatedAt: time.Now()},
+				Set:      func(*store.Document) error { return nil },
+			}
 		}
 		if err := st.AddAll(list); err != nil {
 			b.Fatal(err)

@@ -2,6 +2,8 @@ package store_test
 
 import (
 	"bytes"
+	"oliveledger/internal/service/seal"
+	"oliveledger/internal/service/store"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -10,9 +12,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/service/seal"
-	"oliveledger/internal/service/store"
 )
 
 // forge rewrites the ledger from a row on as someone would who may change all tables, with checksums

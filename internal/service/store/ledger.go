@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strconv"
 	"time"
 
 	"gorm.io/gorm"
@@ -65,8 +66,10 @@ func enter(tx *gorm.DB, kind, who string, list ...*Document) error {
 	}
 	entries := make([]Entry, 0, len(list))
 	for _, d := range list {
-		e := Entry{ID: head.Count + 1, Kind: kind, DocumentID: d.ID, Number: d.Number, Name: d.Name, Template: d.Template, Version: d.Version, RecordSHA256: d.RecordSHA256,
-			SHA256: d.SHA256, Pages: d.Pages, Who: who, At: time.Now().UTC().Format(time.RFC3339Nano), Previous: head.Checksum}
+		e := Entry{
+			ID: head.Count + 1, Kind: kind, DocumentID: d.ID, Number: d.Number, Name: d.Name, Template: d.Template, Version: d.Version, RecordSHA256: d.RecordSHA256,
+			SHA256: d.SHA256, Pages: d.Pages, Who: who, At: time.Now().UTC().Format(time.RFC3339Nano), Previous: head.Checksum,
+		}
 		if who == "" {
 			e.Who = d.Author
 		}
@@ -226,9 +229,14 @@ func (c *chain) row(e Entry, documents map[uint64]issued) {
 		d.DataSum = e.RecordSHA256 // the record is gone, as it should be
 	}
 	for _, f := range []struct{ what, has, was string }{
-		{"its number", d.Number, e.Number}, {"its name", d.Name, e.Name}, {"its template", d.Template, e.Template},
-		{"its version", fmt.Sprint(d.Version), fmt.Sprint(e.Version)}, {"its number of pages", fmt.Sprint(d.Pages), fmt.Sprint(e.Pages)},
-		{"the checksum of its file", d.SHA256, e.SHA256}, {"the checksum of its record", d.RecordSHA256, e.RecordSHA256}, {"the checksum that its record has", d.DataSum, e.RecordSHA256},
+		{"its number", d.Number, e.Number},
+		{"its name", d.Name, e.Name},
+		{"its template", d.Template, e.Template},
+		{"its version", strconv.Itoa(d.Version), strconv.Itoa(e.Version)},
+		{"its number of pages", strconv.Itoa(d.Pages), strconv.Itoa(e.Pages)},
+		{"the checksum of its file", d.SHA256, e.SHA256},
+		{"the checksum of its record", d.RecordSHA256, e.RecordSHA256},
+		{"the checksum that its record has", d.DataSum, e.RecordSHA256},
 	} {
 		if f.has != f.was {
 			c.tell(e, "document %d is not what was issued: %s is %q, and was %q", e.DocumentID, f.what, f.has, f.was)

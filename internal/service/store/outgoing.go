@@ -1,6 +1,7 @@
 package store
 
 import (
+	"errors"
 	"time"
 
 	"gorm.io/gorm"
@@ -132,7 +133,7 @@ func (s *Store) ClaimDelivery(lease time.Duration) (out *Delivery, err error) {
 		var d Delivery
 		now := time.Now().UTC()
 		err := tx.Clauses(clause.Locking{Strength: "UPDATE", Options: "SKIP LOCKED"}).Where("state IN ? AND not_before <= ?", []string{Waiting, Claimed}, now).Order("id").First(&d).Error
-		if err == ErrNotFound {
+		if errors.Is(err, ErrNotFound) {
 			return nil
 		}
 		if err != nil {

@@ -7,15 +7,14 @@ import (
 	"errors"
 	"fmt"
 	"math/rand/v2"
+	"oliveledger/internal/service/seal"
+	"oliveledger/internal/service/store/schema"
 	"slices"
 	"strings"
 	"time"
 
 	"github.com/go-sql-driver/mysql"
 	"gorm.io/gorm"
-
-	"oliveledger/internal/service/seal"
-	"oliveledger/internal/service/store/schema"
 )
 
 // ErrNotFound tells that there is no such row.
@@ -44,8 +43,10 @@ type Store struct {
 
 // Tables are all kinds of rows, parents before what refers to them.
 func Tables() []any {
-	return []any{&Person{}, &Session{}, &Key{}, &Template{}, &Version{}, &VersionFile{}, &Draft{}, &RecordSet{}, &Record{}, &Series{},
-		&Batch{}, &Document{}, &BatchItem{}, &Drawn{}, &Passed{}, &Entry{}, &Head{}, &SignedHead{}, &Share{}, &Delivery{}, &Try{}, &Event{}, &Answer{}, &Shared{}, &ShelfFont{}}
+	return []any{
+		&Person{}, &Session{}, &Key{}, &Template{}, &Version{}, &VersionFile{}, &Draft{}, &RecordSet{}, &Record{}, &Series{},
+		&Batch{}, &Document{}, &BatchItem{}, &Drawn{}, &Passed{}, &Entry{}, &Head{}, &SignedHead{}, &Share{}, &Delivery{}, &Try{}, &Event{}, &Answer{}, &Shared{}, &ShelfFont{},
+	}
 }
 
 // New brings the tables up to date.

@@ -5,10 +5,9 @@ package sweep
 import (
 	"context"
 	"fmt"
-	"time"
-
 	"oliveledger/internal/service/blob"
 	"oliveledger/internal/service/store"
+	"time"
 )
 
 // Least is how old stored bytes are at least when they are taken for forgotten: those of a document

@@ -78,7 +78,7 @@ func (s *sequence) brackets() {
 
 // inside is the direction of a pair of brackets, or none where it holds no strong text.
 func (s *sequence) inside(p [2]int) Class {
-	embedded, found := directionOf(s.level), Class(none)
+	embedded, found := directionOf(s.level), none
 	for k := p[0] + 1; k < p[1]; k++ {
 		switch d := strongOf(s.at(k)); d {
 		case embedded:

@@ -10,13 +10,15 @@ import (
 const deepest = 125
 
 // none stands for no override.
-const none = ucd.ON
+const none Class = ucd.ON
 
 // Levels gives the embedding levels of the characters of one paragraph, up to rule L1 as if it were one
 // line. base is the level of the paragraph: 0 from left to right, 1 from right to left.
 func Levels(classes []Class, runes []rune, base uint8) []uint8 {
-	p := &paragraph{classes: classes, now: slices.Clone(classes), runes: runes, base: base,
-		levels: make([]uint8, len(classes)), removed: make([]bool, len(classes)), match: isolatePairs(classes)}
+	p := &paragraph{
+		classes: classes, now: slices.Clone(classes), runes: runes, base: base,
+		levels: make([]uint8, len(classes)), removed: make([]bool, len(classes)), match: isolatePairs(classes),
+	}
 	p.embed()
 	p.explicit = slices.Clone(p.levels)
 	for _, seq := range isolatingRuns(classes, p.levels, p.removed, p.match) { // X10

@@ -62,7 +62,7 @@ func TestBidiCharacters(t *testing.T) {
 			require.NoError(t, err)
 			text, classes = append(text, rune(n)), append(classes, ClassOf(rune(n)))
 		}
-		base := uint8(fields[2][0] - '0')
+		base := fields[2][0] - '0'
 		got := Levels(classes, text, base)
 		atLineEnd(got, classes, base)
 		ran++
@@ -99,8 +99,10 @@ func orderOf(levels []string) string {
 
 // TestBidiClasses holds levels against the Consortium's list of all short texts, as classes.
 func TestBidiClasses(t *testing.T) {
-	names := map[string]Class{"L": ucd.L, "R": ucd.R, "EN": ucd.EN, "ES": ucd.ES, "ET": ucd.ET, "AN": ucd.AN, "CS": ucd.CS, "B": ucd.B, "S": ucd.S, "WS": ucd.WS, "ON": ucd.ON, "BN": ucd.BN,
-		"NSM": ucd.NSM, "AL": ucd.AL, "LRO": ucd.LRO, "RLO": ucd.RLO, "LRE": ucd.LRE, "RLE": ucd.RLE, "PDF": ucd.PDF, "LRI": ucd.LRI, "RLI": ucd.RLI, "FSI": ucd.FSI, "PDI": ucd.PDI}
+	names := map[string]Class{
+		"L": ucd.L, "R": ucd.R, "EN": ucd.EN, "ES": ucd.ES, "ET": ucd.ET, "AN": ucd.AN, "CS": ucd.CS, "B": ucd.B, "S": ucd.S, "WS": ucd.WS, "ON": ucd.ON, "BN": ucd.BN,
+		"NSM": ucd.NSM, "AL": ucd.AL, "LRO": ucd.LRO, "RLO": ucd.RLO, "LRE": ucd.LRE, "RLE": ucd.RLE, "PDF": ucd.PDF, "LRI": ucd.LRI, "RLI": ucd.RLI, "FSI": ucd.FSI, "PDI": ucd.PDI,
+	}
 	var want []string
 	ran, wrong := 0, 0
 	eachLine(t, "BidiTest.txt", func(line string) {

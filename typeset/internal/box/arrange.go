@@ -1,10 +1,9 @@
 package box
 
 import (
+	"oliveledger/typeset/internal/style"
 	"slices"
 	"strings"
-
-	"oliveledger/typeset/internal/style"
 )
 
 // arrange puts the children of b into the form that its display type needs,
@@ -266,9 +265,11 @@ func isGroup(b *Box) bool {
 	o := b.Style.Display.Outer
 	return o == style.TableRowGroup || o == style.TableHeaderGroup || o == style.TableFooterGroup
 }
+
 func isCaption(b *Box) bool {
 	return b.Kind != Text && b.Style.Display.Outer == style.TableCaption
 }
+
 func isColumn(b *Box) bool {
 	return b.Kind != Text && (b.Style.Display.Outer == style.TableColumn || b.Style.Display.Outer == style.TableColumnGroup)
 }

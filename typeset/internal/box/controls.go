@@ -2,11 +2,10 @@ package box
 
 import (
 	"math"
-	"slices"
-	"strings"
-
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/style"
+	"slices"
+	"strings"
 )
 
 // control gives form controls their static contents (HTML, §15.5).

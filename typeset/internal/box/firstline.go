@@ -1,9 +1,8 @@
 package box
 
 import (
-	"slices"
-
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // firstLine gives the style of ::first-line to the box that holds the first

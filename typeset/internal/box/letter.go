@@ -1,13 +1,12 @@
 package box
 
 import (
+	"oliveledger/typeset/internal/style"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
 	"github.com/go-text/typesetting/segmenter"
-
-	"oliveledger/typeset/internal/style"
 )
 
 // firstLetter gives the first letter of a block its own inline box
@@ -107,7 +106,7 @@ func cluster(t, lang string) int {
 		return 2
 	}
 	var seg segmenter.Segmenter
-	seg.InitWithString(t)
+	_ = seg.InitWithString(t) // it takes any text
 	if it := seg.GraphemeIterator(); it.Next() {
 		return len(string(it.Grapheme().Text))
 	}

@@ -2,16 +2,15 @@ package box
 
 import (
 	"fmt"
-	"strings"
-	"testing"
-
-	"github.com/stretchr/testify/require"
-
 	"oliveledger/internal/golden"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
 )
 
 // TestTrees makes the boxes of small documents, and compares them with what is written
@@ -78,9 +77,18 @@ func describe(out *strings.Builder, b *Box, indent, role string) {
 		name string
 		on   bool
 	}{
-		{"inline", b.Inline}, {"anonymous", b.Anon}, {"leader", b.Leader}, {"without start", b.Split.NoStart}, {"without end", b.Split.NoEnd},
-		{"list item", s.Display.ListItem && b.Kind == Element}, {"was inline", s.WasInline && b.Kind == Element}, {"floats", b.Floats()}, {"positioned", b.Positioned()},
-		{"context", b.Kind == Element && b.IsBFC()}, {"atomic", b.IsAtomic()}, {"control", b.IsControl()},
+		{"inline", b.Inline},
+		{"anonymous", b.Anon},
+		{"leader", b.Leader},
+		{"without start", b.Split.NoStart},
+		{"without end", b.Split.NoEnd},
+		{"list item", s.Display.ListItem && b.Kind == Element},
+		{"was inline", s.WasInline && b.Kind == Element},
+		{"floats", b.Floats()},
+		{"positioned", b.Positioned()},
+		{"context", b.Kind == Element && b.IsBFC()},
+		{"atomic", b.IsAtomic()},
+		{"control", b.IsControl()},
 	} {
 		if f.on {
 			out.WriteString(", " + f.name)

@@ -2,7 +2,6 @@ package box
 
 import (
 	"math"
-
 	"oliveledger/typeset/internal/style"
 )
 

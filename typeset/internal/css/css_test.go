@@ -1,6 +1,7 @@
 package css
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -125,9 +126,11 @@ func TestNth(t *testing.T) {
 
 func TestDeepNestingEnds(t *testing.T) {
 	deep := ""
+	var deepSb128 strings.Builder
 	for range 100_000 {
-		deep += "("
+		deepSb128.WriteString("(")
 	}
+	deep += deepSb128.String()
 	assert.NotPanics(t, func() { ParseValues(deep); ParseSheet("x", deep+"{") })
 }
 

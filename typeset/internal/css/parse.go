@@ -57,7 +57,7 @@ func (s *Sheet) Line(pos int) (line, col int) {
 func ParseSheet(name, text string) *Sheet {
 	text = preprocess(text)
 	s := &Sheet{Name: name, lines: []int{0}}
-	for i := 0; i < len(text); i++ {
+	for i := range len(text) {
 		if text[i] == '\n' {
 			s.lines = append(s.lines, i+1)
 		}

@@ -151,9 +151,11 @@ func TestRulesAreRead(t *testing.T) {
 	} {
 		s := ParseSheet("x.css", text)
 		got := rules(s.Rules)
+		var gotSb154 strings.Builder
 		for _, f := range s.Bad {
-			got += " !" + f.What
+			gotSb154.WriteString(" !" + f.What)
 		}
+		got += gotSb154.String()
 		assert.Equal(t, want, got, text)
 	}
 }

@@ -111,7 +111,6 @@ func CheckSelectors(list []Token) error {
 
 func parseComplex(list []Token, relative bool) (Selector, error) {
 	var sel Selector
-	comb := None
 	i := 0
 	first := true
 	for i < len(list) {
@@ -145,12 +144,11 @@ func parseComplex(list []Token, relative bool) (Selector, error) {
 		if !first && c == None || sel.Pseudo != "" {
 			return sel, errors.New("a compound after a pseudo-element")
 		}
-		comb = c
 		cmp, n, err := parseCompound(list[i:], &sel)
 		if err != nil {
 			return sel, err
 		}
-		cmp.Comb = comb
+		cmp.Comb = c
 		sel.Compounds = append(sel.Compounds, cmp)
 		i += n
 		first = false
@@ -164,10 +162,12 @@ func parseComplex(list []Token, relative bool) (Selector, error) {
 // legacy pseudo-elements may be written with one colon (Selectors 4, §3.6.1).
 var legacyPseudo = map[string]bool{"before": true, "after": true, "first-line": true, "first-letter": true}
 
-var pseudoElements = map[string]bool{"before": true, "after": true, "first-line": true, "first-letter": true,
+var pseudoElements = map[string]bool{
+	"before": true, "after": true, "first-line": true, "first-letter": true,
 	"marker": true, "placeholder": true, "picker-icon": true, "selection": true, "backdrop": true, "footnote-call": true,
 	"footnote-marker": true, "file-selector-button": true, "details-content": true, "target-text": true,
-	"scroll-marker": true, "scroll-marker-group": true, "spelling-error": true, "grammar-error": true, "highlight": true, "cue": true, "part": true, "slotted": true}
+	"scroll-marker": true, "scroll-marker-group": true, "spelling-error": true, "grammar-error": true, "highlight": true, "cue": true, "part": true, "slotted": true,
+}
 
 func parseCompound(list []Token, sel *Selector) (Compound, int, error) {
 	var c Compound
@@ -289,7 +289,8 @@ func parseAttr(list []Token) (Test, error) {
 }
 
 // Pseudo-classes that never match on paper, but are valid selectors.
-var pseudoClasses = map[string]bool{"root": true, "empty": true, "first-child": true, "last-child": true,
+var pseudoClasses = map[string]bool{
+	"root": true, "empty": true, "first-child": true, "last-child": true,
 	"only-child": true, "first-of-type": true, "last-of-type": true, "only-of-type": true, "link": true,
 	"any-link": true, "visited": true, "hover": true, "active": true, "focus": true, "focus-visible": true,
 	"focus-within": true, "target": true, "scope": true, "enabled": true, "disabled": true, "checked": true,
@@ -297,7 +298,8 @@ var pseudoClasses = map[string]bool{"root": true, "empty": true, "first-child": 
 	"placeholder-shown": true, "default": true, "valid": true, "invalid": true, "in-range": true,
 	"out-of-range": true, "defined": true, "host": true, "autofill": true, "user-valid": true, "user-invalid": true,
 	"target-within": true, "blank": true, "fullscreen": true, "modal": true, "popover-open": true, "open": true,
-	"playing": true, "paused": true, "first": true, "left": true, "right": true, "local-link": true, "current": true, "past": true, "future": true}
+	"playing": true, "paused": true, "first": true, "left": true, "right": true, "local-link": true, "current": true, "past": true, "future": true,
+}
 
 func parsePseudo(list []Token, c *Compound, sel *Selector) (int, error) {
 	if len(list) < 2 {

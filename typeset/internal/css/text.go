@@ -81,7 +81,7 @@ func quote(s string) string {
 // escapeIdent follows CSSOM, §2.1 (serialize an identifier).
 func escapeIdent(s string) string {
 	var b strings.Builder
-	for i := 0; i < len(s); i++ {
+	for i := range len(s) {
 		switch c := s[i]; {
 		case isDigit(c) && (i == 0 || i == 1 && s[0] == '-'):
 			b.WriteString(`\3` + string(c) + " ")

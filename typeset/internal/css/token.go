@@ -102,6 +102,7 @@ func isDigit(c byte) bool   { return c >= '0' && c <= '9' }
 func isHex(c byte) bool {
 	return isDigit(c) || c >= 'a' && c <= 'f' || c >= 'A' && c <= 'F'
 }
+
 func isNameStart(c byte) bool {
 	return c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c == '_' || c >= 0x80
 }

@@ -5,7 +5,6 @@ package display
 import (
 	"fmt"
 	"math"
-
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"

@@ -1,9 +1,8 @@
 package display
 
 import (
-	"strings"
-
 	"oliveledger/typeset/internal/font"
+	"strings"
 )
 
 // Outline is the shape of the letters as the text is spaced.

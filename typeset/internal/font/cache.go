@@ -4,10 +4,9 @@ import (
 	"bytes"
 	"fmt"
 	"hash/maphash"
+	"oliveledger/typeset/internal/memory"
 
 	gtfont "github.com/go-text/typesetting/font"
-
-	"oliveledger/typeset/internal/memory"
 )
 
 // parsedFaces is how many font files are kept parsed for the next document:

@@ -68,6 +68,7 @@ func (s *steps) Clip(glyph uint32)              { s.add("clip %d", glyph) }
 func (s *steps) FillGlyph(glyph uint32, f Fill, m [6]float64) {
 	s.add("fill %d %s by %s", glyph, filled(f), six(m))
 }
+
 func (s *steps) Compose(mode int, source, backdrop func()) {
 	s.add("compose %d", mode)
 	source()
@@ -87,12 +88,16 @@ func six(m [6]float64) string {
 }
 
 func filled(f Fill) string {
-	out := map[FillKind]string{SolidFill: "solid", LinearFill: fmt.Sprintf("linear %.4g,%.4g to %.4g,%.4g", f.X0, f.Y0, f.X1, f.Y1),
+	out := map[FillKind]string{
+		SolidFill: "solid", LinearFill: fmt.Sprintf("linear %.4g,%.4g to %.4g,%.4g", f.X0, f.Y0, f.X1, f.Y1),
 		RadialFill: fmt.Sprintf("radial %g,%g %g to %g,%g %g", f.X0, f.Y0, f.R0, f.X1, f.Y1, f.R1),
-		SweepFill:  fmt.Sprintf("sweep %g,%g %g to %g", f.X0, f.Y0, f.From, f.To)}[f.Kind]
+		SweepFill:  fmt.Sprintf("sweep %g,%g %g to %g", f.X0, f.Y0, f.From, f.To),
+	}[f.Kind]
+	var outSb93 strings.Builder
 	for _, s := range f.Stops {
-		out += fmt.Sprintf(" %d/%g@%.3g", s.Entry, s.Alpha, s.At)
+		outSb93.WriteString(fmt.Sprintf(" %d/%g@%.3g", s.Entry, s.Alpha, s.At))
 	}
+	out += outSb93.String()
 	return out
 }
 
@@ -163,7 +168,7 @@ func TestColorGraphs(t *testing.T) {
 // TestDamagedColorGraphs cuts a table at every byte.
 func TestDamagedColorGraphs(t *testing.T) {
 	whole := graph(append(append(p(32, off(8), byte(5), off(8+11)), append(p(10, off(6), 5), p(2, 1, 1.0)...)...), p(1, byte(2), 0, 0)...), p(2, 1, 1.0), p(4, off(16), 0, 0, 1, 1, 0, 1))
-	for n := range len(whole) {
+	for n := range whole {
 		assert.NotPanics(t, func() { (&Face{tables: map[string][]byte{"COLR": whole[:n]}}).Draw(7, &steps{}) })
 	}
 }

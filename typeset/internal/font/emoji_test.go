@@ -15,11 +15,27 @@ func TestEmojiLooks(t *testing.T) {
 		variant string
 		want    int
 	}{
-		{smile, 0, "", AnyLook}, {smile, 'x', "", AnyLook}, {smile, 0, "emoji", ColorLook}, {smile, 0, "text", PlainLook}, {smile, 0, "unicode", ColorLook},
-		{info, 0, "", AnyLook}, {info, 0, "emoji", ColorLook}, {info, 0, "text", PlainLook}, {info, 0, "unicode", PlainLook},
-		{smile, plainSelector, "emoji", PlainLook}, {info, colorSelector, "text", ColorLook}, {smile, plainSelector, "", PlainLook}, {info, colorSelector, "", ColorLook},
-		{digit, 0, "emoji", AnyLook}, {digit, keycap, "emoji", ColorLook}, {digit, colorSelector, "", ColorLook}, {digit, plainSelector, "emoji", PlainLook}, {digit, keycap, "", AnyLook},
-		{letter, colorSelector, "emoji", AnyLook}, {letter, 0, "text", AnyLook}, {0x4E00, 0, "emoji", AnyLook},
+		{smile, 0, "", AnyLook},
+		{smile, 'x', "", AnyLook},
+		{smile, 0, "emoji", ColorLook},
+		{smile, 0, "text", PlainLook},
+		{smile, 0, "unicode", ColorLook},
+		{info, 0, "", AnyLook},
+		{info, 0, "emoji", ColorLook},
+		{info, 0, "text", PlainLook},
+		{info, 0, "unicode", PlainLook},
+		{smile, plainSelector, "emoji", PlainLook},
+		{info, colorSelector, "text", ColorLook},
+		{smile, plainSelector, "", PlainLook},
+		{info, colorSelector, "", ColorLook},
+		{digit, 0, "emoji", AnyLook},
+		{digit, keycap, "emoji", ColorLook},
+		{digit, colorSelector, "", ColorLook},
+		{digit, plainSelector, "emoji", PlainLook},
+		{digit, keycap, "", AnyLook},
+		{letter, colorSelector, "emoji", AnyLook},
+		{letter, 0, "text", AnyLook},
+		{0x4E00, 0, "emoji", AnyLook},
 	} {
 		assert.Equal(t, c.want, EmojiLook(c.r, c.next, c.variant), "%c %U %q", c.r, c.next, c.variant)
 	}

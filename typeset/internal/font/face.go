@@ -5,6 +5,7 @@ package font
 import (
 	"bytes"
 	"encoding/binary"
+	"errors"
 	"fmt"
 	"math"
 	"sync"
@@ -78,7 +79,7 @@ func Parse(data []byte, axes []gtfont.Variation) (f *Face, err error) {
 	f = &Face{data: data, font: faces[0].Font, coords: axes, words: map[shaping]*Words{}, cmap: map[rune]uint32{}}
 	f.tables = tables
 	if f.font.Upem() == 0 {
-		return nil, fmt.Errorf("the font has no units per em")
+		return nil, errors.New("the font has no units per em")
 	}
 	f.Upem = float64(f.font.Upem())
 	f.describe()
@@ -195,7 +196,7 @@ func (f *Face) glyphHeight(r rune, fallback float64) float64 {
 	if !ok {
 		return fallback
 	}
-	if e, ok := gtfont.NewFace(f.font).GlyphExtents(ot.GID(g)); ok && e.YBearing > 0 {
+	if e, ok := gtfont.NewFace(f.font).GlyphExtents(g); ok && e.YBearing > 0 {
 		return float64(e.YBearing) / f.Upem
 	}
 	return fallback

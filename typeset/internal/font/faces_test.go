@@ -3,6 +3,7 @@ package font
 import (
 	"fmt"
 	"hash/crc32"
+	"oliveledger/internal/golden"
 	"os"
 	"path/filepath"
 	"slices"
@@ -14,8 +15,6 @@ import (
 
 	gtfont "github.com/go-text/typesetting/font"
 	ot "github.com/go-text/typesetting/font/opentype"
-
-	"oliveledger/internal/golden"
 )
 
 // facesFiles are font files of the examples: variable WOFF2 of two families.
@@ -52,8 +51,12 @@ func TestFaces(t *testing.T) {
 	var out strings.Builder
 	s := NewSet()
 	for _, q := range []Query{
-		{Families: []string{"Arial"}, Weight: 400}, {Families: []string{"Times New Roman"}, Weight: 700, Italic: true, Slant: 14}, {Families: []string{"monospace"}, Weight: 400},
-		{Families: []string{"DejaVu Sans"}, Weight: 400}, {Families: []string{"serif"}, Weight: 300}, {Families: []string{"DejaVu Serif"}, Weight: 900, Italic: true, Slant: 14},
+		{Families: []string{"Arial"}, Weight: 400},
+		{Families: []string{"Times New Roman"}, Weight: 700, Italic: true, Slant: 14},
+		{Families: []string{"monospace"}, Weight: 400},
+		{Families: []string{"DejaVu Sans"}, Weight: 400},
+		{Families: []string{"serif"}, Weight: 300},
+		{Families: []string{"DejaVu Serif"}, Weight: 900, Italic: true, Slant: 14},
 	} {
 		q.Stretch = 100
 		m := s.First(q)

@@ -142,8 +142,10 @@ func (s *Source) covers(r rune) bool {
 }
 
 func builtin(family string, weight float64, italic bool, data []byte) *Source {
-	return &Source{Family: family, WeightMin: weight, WeightMax: weight, StretchMin: 100, StretchMax: 100, Italic: italic,
-		Open: func([]gtfont.Variation) (*Face, error) { return Parse(data, nil) }}
+	return &Source{
+		Family: family, WeightMin: weight, WeightMax: weight, StretchMin: 100, StretchMax: 100, Italic: italic,
+		Open: func([]gtfont.Variation) (*Face, error) { return Parse(data, nil) },
+	}
 }
 
 func four(family string, regular, bold, italic, boldItalic []byte) []*Source {
@@ -164,10 +166,12 @@ var builtins = sync.OnceValue(func() map[string][]*Source {
 
 // aliases of the generic families, and of families that the built-in ones
 // have the same widths as.
-var aliases = map[string]string{"serif": "liberation serif", "sans-serif": "liberation sans", "monospace": "dejavu sans mono", "cursive": "liberation serif",
+var aliases = map[string]string{
+	"serif": "liberation serif", "sans-serif": "liberation sans", "monospace": "dejavu sans mono", "cursive": "liberation serif",
 	"fantasy": "liberation serif", "system-ui": "dejavu sans", "ui-sans-serif": "dejavu sans", "ui-serif": "liberation serif", "ui-monospace": "dejavu sans mono", "ui-rounded": "dejavu sans",
 	"math": "liberation serif", "emoji": "dejavu sans", "arial": "liberation sans", "helvetica": "liberation sans", "times new roman": "liberation serif", "times": "liberation serif",
-	"courier new": "liberation mono", "courier": "liberation mono"}
+	"courier new": "liberation mono", "courier": "liberation mono",
+}
 
 // lastResort are tried, in this order, for characters no family named has.
 var lastResort = []string{"dejavu sans", "liberation sans", "dejavu serif", "dejavu sans mono"}
@@ -255,8 +259,10 @@ func (s *Set) candidates(q Query) *candidates {
 }
 
 // generic are the families that stand for whatever is at hand.
-var generic = map[string]bool{"serif": true, "sans-serif": true, "monospace": true, "cursive": true, "fantasy": true, "system-ui": true, "ui-sans-serif": true, "ui-serif": true,
-	"ui-monospace": true, "ui-rounded": true, "math": true, "emoji": true}
+var generic = map[string]bool{
+	"serif": true, "sans-serif": true, "monospace": true, "cursive": true, "fantasy": true, "system-ui": true, "ui-sans-serif": true, "ui-serif": true,
+	"ui-monospace": true, "ui-rounded": true, "math": true, "emoji": true,
+}
 
 // Replacement is a family that is not at hand, and the one that is taken.
 type Replacement struct{ Wanted, Taken string }

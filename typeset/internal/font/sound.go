@@ -16,8 +16,14 @@ var counted = []struct {
 	version   uint16 // of the table in which it is so; any when 0
 	at, least int    // where the count is, and the fewest bytes that a part takes
 }{
-	{"kern", 1, 4, 8}, {"kerx", 0, 4, 12}, {"morx", 0, 4, 16}, {"mort", 0, 4, 12}, {"sbix", 0, 4, 4},
-	{"CBLC", 0, 4, 48}, {"EBLC", 0, 4, 48}, {"bloc", 0, 4, 48},
+	{"kern", 1, 4, 8},
+	{"kerx", 0, 4, 12},
+	{"morx", 0, 4, 16},
+	{"mort", 0, 4, 12},
+	{"sbix", 0, 4, 4},
+	{"CBLC", 0, 4, 48},
+	{"EBLC", 0, 4, 48},
+	{"bloc", 0, 4, 48},
 }
 
 // unfounded tells which table of a font claims more parts than it has room for.

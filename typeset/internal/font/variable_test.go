@@ -60,8 +60,10 @@ func TestSourcesAskTheirFile(t *testing.T) {
 	f.tables["fvar"] = file[len(file)-16-60:]
 	for _, auto := range []bool{true, false} {
 		s := NewSet()
-		s.Add(&Source{Family: "Quay", WeightMin: 400, WeightMax: 400, StretchMin: 100, StretchMax: 100, AutoWeight: auto, AutoWidth: auto, AutoSlant: auto,
-			Open: func([]gtfont.Variation) (*Face, error) { return f, nil }})
+		s.Add(&Source{
+			Family: "Quay", WeightMin: 400, WeightMax: 400, StretchMin: 100, StretchMax: 100, AutoWeight: auto, AutoWidth: auto, AutoSlant: auto,
+			Open: func([]gtfont.Variation) (*Face, error) { return f, nil },
+		})
 		m := s.First(Query{Families: []string{"Quay"}, Weight: 900, Stretch: 100, Italic: true, Slant: 10})
 		assert.Equal(t, !auto, m.Bold)
 		assert.Equal(t, map[bool]float64{true: 0, false: 10}[auto], m.Oblique)
@@ -76,8 +78,10 @@ func TestSourcesAskTheirFile(t *testing.T) {
 func TestFacesForSomeCharactersComeFirst(t *testing.T) {
 	s := NewSet()
 	for family, ranges := range map[string][][2]rune{"Digits": {{'0', '9'}}, "Letters": nil} {
-		s.Add(&Source{Family: family, WeightMin: 400, WeightMax: 400, StretchMin: 100, StretchMax: 100, Ranges: ranges,
-			Open: func([]gtfont.Variation) (*Face, error) { return Parse(plainFont(t), nil) }})
+		s.Add(&Source{
+			Family: family, WeightMin: 400, WeightMax: 400, StretchMin: 100, StretchMax: 100, Ranges: ranges,
+			Open: func([]gtfont.Variation) (*Face, error) { return Parse(plainFont(t), nil) },
+		})
 	}
 	q := Query{Families: []string{"Digits", "Letters"}, Weight: 400, Stretch: 100}
 	first := s.First(q)

@@ -12,10 +12,12 @@ import (
 var errWOFF2 = errors.New("the WOFF2 file is damaged")
 
 // knownTags of WOFF 2.0, §4.1.
-var knownTags = []string{"cmap", "head", "hhea", "hmtx", "maxp", "name", "OS/2", "post", "cvt ", "fpgm", "glyf", "loca", "prep", "CFF ", "VORG", "EBDT", "EBLC",
+var knownTags = []string{
+	"cmap", "head", "hhea", "hmtx", "maxp", "name", "OS/2", "post", "cvt ", "fpgm", "glyf", "loca", "prep", "CFF ", "VORG", "EBDT", "EBLC",
 	"gasp", "hdmx", "kern", "LTSH", "PCLT", "VDMX", "vhea", "vmtx", "BASE", "GDEF", "GPOS", "GSUB", "EBSC", "JSTF", "MATH", "CBDT", "CBLC", "COLR", "CPAL",
 	"SVG ", "sbix", "acnt", "avar", "bdat", "bloc", "bsln", "cvar", "fdsc", "feat", "fmtx", "fvar", "gvar", "hsty", "just", "lcar", "mort", "morx", "opbd",
-	"prop", "trak", "Zapf", "Silf", "Glat", "Gloc", "Feat", "Sill"}
+	"prop", "trak", "Zapf", "Silf", "Glat", "Gloc", "Feat", "Sill",
+}
 
 // cursor reads big-endian values and remembers that it ran out.
 type cursor struct {

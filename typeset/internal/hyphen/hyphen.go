@@ -34,8 +34,10 @@ var (
 )
 
 // languages leads from a language, or a language and region, to its file.
-var languages = map[string]string{"cs": "cs", "da": "da", "de": "de", "en": "en", "en-gb": "en-gb", "en-au": "en-gb", "en-ie": "en-gb", "en-nz": "en-gb", "es": "es", "fr": "fr",
-	"it": "it", "nb": "nb", "no": "nb", "nl": "nl", "pl": "pl", "pt": "pt", "sv": "sv"}
+var languages = map[string]string{
+	"cs": "cs", "da": "da", "de": "de", "en": "en", "en-gb": "en-gb", "en-au": "en-gb", "en-ie": "en-gb", "en-nz": "en-gb", "es": "es", "fr": "fr",
+	"it": "it", "nb": "nb", "no": "nb", "nl": "nl", "pl": "pl", "pt": "pt", "sv": "sv",
+}
 
 // Supports tells whether there are patterns for a language tag.
 func Supports(lang string) bool { return fileOf(lang) != "" }

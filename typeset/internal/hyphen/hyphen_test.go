@@ -9,8 +9,18 @@ import (
 
 func TestWords(t *testing.T) {
 	for _, c := range []struct{ lang, want string }{
-		{"en", "hy-phen-ation"}, {"en-US", "com-puter"}, {"en-GB", "hy-phen-a-tion"}, {"de", "Ha-fen-meis-ter"}, {"de-AT", "Rech-nung"}, {"fr", "or-di-na-teur"},
-		{"es", "or-de-na-dor"}, {"it", "cal-co-la-to-re"}, {"nl", "ver-ant-woor-de-lijk"}, {"pl", "od-po-wie-dzial-ność"}, {"pt", "com-pu-ta-dor"}, {"sv", "hamn-av-gift"},
+		{"en", "hy-phen-ation"},
+		{"en-US", "com-puter"},
+		{"en-GB", "hy-phen-a-tion"},
+		{"de", "Ha-fen-meis-ter"},
+		{"de-AT", "Rech-nung"},
+		{"fr", "or-di-na-teur"},
+		{"es", "or-de-na-dor"},
+		{"it", "cal-co-la-to-re"},
+		{"nl", "ver-ant-woor-de-lijk"},
+		{"pl", "od-po-wie-dzial-ność"},
+		{"pt", "com-pu-ta-dor"},
+		{"sv", "hamn-av-gift"},
 	} {
 		assert.Equal(t, c.want, strings.ReplaceAll(Insert(strings.ReplaceAll(c.want, "-", ""), c.lang, Limits{}), "\u00AD", "-"), c.lang)
 	}

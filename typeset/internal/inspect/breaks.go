@@ -2,7 +2,6 @@ package inspect
 
 import (
 	"fmt"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/finding"

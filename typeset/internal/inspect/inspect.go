@@ -6,7 +6,6 @@ package inspect
 import (
 	"fmt"
 	"math"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/finding"

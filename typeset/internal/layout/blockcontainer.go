@@ -2,10 +2,9 @@ package layout
 
 import (
 	"math"
-	"slices"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // blockBox is a block container while it is set, or the part of it that one page has.
@@ -95,8 +94,10 @@ func (r *blockBox) space() {
 	r.clamps = s.MaxLines > 0 && r.from == nil
 	r.bfc = b.IsBFC() || r.clamps || !sp.Joins
 	_, r.contained = s.SizeContained()
-	in := flowSpace{w: math.Max(r.f.W-e.inlineEdges(), 0), h: r.height, x: e.left(), y: r.top, left: sp.BlockLeft - r.top, page: sp.Page, atTop: sp.AtTop, bare: sp.Bare, forceProgress: sp.ForceProgress,
-		column: sp.Column, nameless: sp.Nameless, spans: sp.Spans, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y}
+	in := flowSpace{
+		w: math.Max(r.f.W-e.inlineEdges(), 0), h: r.height, x: e.left(), y: r.top, left: sp.BlockLeft - r.top, page: sp.Page, atTop: sp.AtTop, bare: sp.Bare, forceProgress: sp.ForceProgress,
+		column: sp.Column, nameless: sp.Nameless, spans: sp.Spans, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y,
+	}
 	if b.Anon && !known(r.height) { // percentages look past anonymous boxes (CSS 2.2, §9.2.1.1)
 		in.h = sp.H
 	}

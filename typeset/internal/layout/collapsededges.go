@@ -2,9 +2,8 @@ package layout
 
 import (
 	"math"
-	"slices"
-
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // edgeGrid holds the collapsed border at each edge between the rows placed

@@ -2,7 +2,6 @@ package layout
 
 import (
 	"math"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
 )
@@ -80,7 +79,7 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 	} else {
 		c.room -= e.bottom()
 	}
-	var maxH float64 = inf
+	maxH := inf
 	if v := s.MaxHeight.Resolve(sp.H); known(v) {
 		maxH = math.Max(borderBox(s, v, e.blockEdges())-used-top-e.bottom(), 0)
 	}
@@ -485,7 +484,7 @@ func (c *columnSet) space() Space {
 func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest *Break) {
 	rest, c.penalty, c.runs = at, 0, 1
 	atTop := !c.held || c.sp.AtTop && c.y <= c.top+0.01
-	for i := 0; i < most; i++ {
+	for i := range most {
 		sp := c.space()
 		sp.BlockLeft, sp.Page, sp.AtTop, sp.Bare, sp.Column, sp.Spans, sp.Nameless = h, h, atTop, atTop, true, true, c.sp.Nameless
 		f, r := c.l.Lay(c.b, sp, rest)

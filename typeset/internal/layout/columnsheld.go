@@ -2,9 +2,8 @@ package layout
 
 import (
 	"math"
-	"slices"
-
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // positionedReach is how far down the positioned boxes that f contains go.

@@ -2,9 +2,8 @@ package layout
 
 import (
 	"math"
-	"slices"
-
 	"oliveledger/typeset/internal/box"
+	"slices"
 )
 
 // lineRest is what is left of a box that stood in a line as one and was cut with it.

@@ -2,7 +2,6 @@ package layout
 
 import (
 	"math"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
 )

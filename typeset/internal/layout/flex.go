@@ -2,10 +2,9 @@ package layout
 
 import (
 	"math"
-	"sort"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
+	"sort"
 )
 
 // flexItem is one item of a flex container while it is set.
@@ -19,7 +18,6 @@ type flexItem struct {
 	frozen       bool
 	violation    float64
 	frag         *Fragment
-	rest         *Break
 	mainPos      float64
 	crossPos     float64
 	align        style.Align

@@ -1,10 +1,9 @@
 package layout
 
 import (
-	"slices"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // forcedInside tells whether a break may be forced somewhere inside b, whatever the

@@ -2,10 +2,9 @@ package layout
 
 import (
 	"math"
-	"slices"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // The axes of a grid: columns lie along the first, rows along the second.

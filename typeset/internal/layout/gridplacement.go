@@ -1,9 +1,8 @@
 package layout
 
 import (
-	"slices"
-
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // placement is where an item lies in one direction, in explicit lines from 0.

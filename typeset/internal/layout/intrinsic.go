@@ -2,10 +2,9 @@ package layout
 
 import (
 	"math"
-	"slices"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // memo is what layout keeps about a box.

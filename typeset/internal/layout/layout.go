@@ -7,14 +7,13 @@ package layout
 
 import (
 	"math"
-	"slices"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/watch"
+	"slices"
 )
 
 // Auto stands for a size that is not known.
@@ -398,6 +397,7 @@ func (l *Layout) edges(b *box.Box, cbW float64) edges {
 func (e *edges) inlineEdges() float64 {
 	return e.border[style.Left] + e.border[style.Right] + e.padding[style.Left] + e.padding[style.Right]
 }
+
 func (e *edges) blockEdges() float64 {
 	return e.border[style.Top] + e.border[style.Bottom] + e.padding[style.Top] + e.padding[style.Bottom]
 }

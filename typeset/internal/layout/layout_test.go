@@ -3,16 +3,15 @@ package layout
 import (
 	"fmt"
 	"math"
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/style"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/typeset/internal/box"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/markup"
-	"oliveledger/typeset/internal/style"
 )
 
 // tree builds the boxes of a page's body.
@@ -201,10 +200,10 @@ func TestPrettyParagraphsEndInNoStub(t *testing.T) {
 }
 
 func TestHangingPunctuation(t *testing.T) {
-	starts, ends := linesOf(t, "“quay,<br>wall.”", "hanging-punctuation: first force-end last; text-align: left")
+	starts, _ := linesOf(t, "“quay,<br>wall.”", "hanging-punctuation: first force-end last; text-align: left")
 	assert.Less(t, starts[0], -2.0, "the quote hangs out")
 	assert.Zero(t, starts[1])
-	_, ends = linesOf(t, "“quay,<br>wall.”", "hanging-punctuation: force-end last; text-align: right")
+	_, ends := linesOf(t, "“quay,<br>wall.”", "hanging-punctuation: force-end last; text-align: right")
 	assert.Greater(t, ends[0], 202.0, "the comma hangs out")
 	assert.Greater(t, ends[1], 202.0, "the closing quote hangs out")
 	_, ends = linesOf(t, "quay,", "hanging-punctuation: allow-end; text-align: right")

@@ -2,9 +2,8 @@ package layout
 
 import (
 	"math"
-	"strings"
-
 	"oliveledger/typeset/internal/font"
+	"strings"
 )
 
 // shareLeaders gives the width that a line has left to its leaders
@@ -47,7 +46,9 @@ func (b *lineBuilder) leader(u *unit, parent *Fragment, x, py, baseline float64)
 	for i := range runs {
 		runs[i] = one
 	}
-	f := &Fragment{Box: u.box, W: w, H: ascent + descent, Baseline: Indefinite, LastBaseline: Indefinite,
-		Text: &TextRun{Match: m, Style: s, Decor: u.box.Decor, Size: s.FontSize, Runs: runs, Ascent: ascent}}
+	f := &Fragment{
+		Box: u.box, W: w, H: ascent + descent, Baseline: Indefinite, LastBaseline: Indefinite,
+		Text: &TextRun{Match: m, Style: s, Decor: u.box.Decor, Size: s.FontSize, Runs: runs, Ascent: ascent},
+	}
 	parent.add(f, x+u.w-w, baseline+b.shift(u.in)-ascent-py, 0, 0)
 }

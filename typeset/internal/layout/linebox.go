@@ -2,11 +2,10 @@ package layout
 
 import (
 	"math"
-	"strings"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
+	"strings"
 )
 
 // metricsOf adapts the fonts to style's needs.
@@ -22,8 +21,10 @@ func (m metricsOf) Metrics(s *style.Style) style.Metrics {
 	k := m.sizeOf(s, f) / math.Max(s.FontSize, 1e-6)
 	e := measures(f)
 	// lines stand on whole px, as ascent and descent do
-	return style.Metrics{Ex: e.Ex * k, Ch: e.Ch * k, Cap: e.Cap * k, Ic: e.Ic * k, Mean: f.MeanWidth * k, Widest: f.Box[2] * k,
-		Ascent: math.Round(f.Ascent*size*k) / size, Descent: math.Round(f.Descent*size*k) / size, LineGap: math.Round(f.LineGap*size*k) / size}
+	return style.Metrics{
+		Ex: e.Ex * k, Ch: e.Ch * k, Cap: e.Cap * k, Ic: e.Ic * k, Mean: f.MeanWidth * k, Widest: f.Box[2] * k,
+		Ascent: math.Round(f.Ascent*size*k) / size, Descent: math.Round(f.Descent*size*k) / size, LineGap: math.Round(f.LineGap*size*k) / size,
+	}
 }
 
 func measures(f *font.Face) style.Metrics {

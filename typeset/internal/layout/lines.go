@@ -3,15 +3,14 @@ package layout
 import (
 	"maps"
 	"math"
-	"slices"
-	"strings"
-
-	"github.com/go-text/typesetting/segmenter"
-
 	"oliveledger/typeset/internal/bidi"
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
+	"slices"
+	"strings"
+
+	"github.com/go-text/typesetting/segmenter"
 )
 
 // cursor is a place in inline content: a leaf, and bytes into its text when a
@@ -581,7 +580,7 @@ func (st *lineState) breaksWords(lf *leaf) bool {
 func (st *lineState) cutWord(u *unit, room float64, off int, forceProgress bool) int {
 	text := st.p.text[u.start+off : u.end]
 	var seg segmenter.Segmenter
-	seg.InitWithString(text)
+	_ = seg.InitWithString(text) // it takes any text
 	ends := []int{}
 	at := 0
 	for it := seg.GraphemeIterator(); it.Next(); {

@@ -1,14 +1,13 @@
 package layout
 
 import (
+	"oliveledger/typeset/internal/font"
 	"strings"
 	"testing"
 
 	"github.com/go-fonts/liberation/liberationsansregular"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/typeset/internal/font"
 )
 
 // brokenLines gives the lines that text is set in, in a block of a width; spaces at their
@@ -129,7 +128,10 @@ func TestTabStops(t *testing.T) {
 		html, css string
 		want      float64
 	}{
-		{"\t", "", 4}, {"ab\t", "", 4}, {"abcd\t", "", 8}, {"\t", "div { tab-size: 3 }", 3},
+		{"\t", "", 4},
+		{"ab\t", "", 4},
+		{"abcd\t", "", 8},
+		{"\t", "div { tab-size: 3 }", 3},
 		{"<b style='font: 30px serif'>\t</b>", "", 4},
 		{"<b style='tab-size: 2; letter-spacing: 9px'>\t</b>", "", 2},
 		{"a\t", "div { text-indent: 2ch }", 4},

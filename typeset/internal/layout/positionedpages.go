@@ -2,10 +2,9 @@ package layout
 
 import (
 	"math"
-	"slices"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // late is a positioned box, or the rest of one, that belongs on a later page

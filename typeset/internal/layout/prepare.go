@@ -3,6 +3,10 @@ package layout
 import (
 	"bytes"
 	"fmt"
+	"oliveledger/typeset/internal/bidi"
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
 	"slices"
 	"strings"
 	"unicode"
@@ -11,11 +15,6 @@ import (
 	"github.com/go-text/typesetting/language"
 	"github.com/go-text/typesetting/segmenter"
 	"golang.org/x/text/width"
-
-	"oliveledger/typeset/internal/bidi"
-	"oliveledger/typeset/internal/box"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/style"
 )
 
 // leafKind tells what a leaf of inline content is.
@@ -601,7 +600,6 @@ func (l *Layout) leafStyle(lf *leaf) *style.Style {
 type breakSet struct {
 	text  string
 	marks []bool
-	extra map[int]bool
 }
 
 func (s breakSet) at(i int) bool {
@@ -1049,7 +1047,7 @@ func (lf *leaf) spaced() bool {
 func (l *Layout) edge(in *inlineBox, cbW float64, end bool) float64 {
 	e := l.edges(in.box, cbW)
 	side := style.Left
-	if end != (isRTL(in.box)) {
+	if end != isRTL(in.box) {
 		side = style.Right
 	}
 	return e.margin[side] + e.border[side] + e.padding[side]

@@ -3,7 +3,6 @@ package layout
 import (
 	"maps"
 	"math"
-
 	"oliveledger/typeset/internal/style"
 )
 

@@ -3,11 +3,10 @@ package layout
 import (
 	"maps"
 	"math"
-	"slices"
-	"sort"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
+	"slices"
+	"sort"
 )
 
 // flowKid is a child of a flex container or grid, with its size and place as

@@ -2,13 +2,12 @@ package layout
 
 import (
 	"math"
-	"strings"
-	"unicode"
-	"unicode/utf8"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
+	"strings"
+	"unicode"
+	"unicode/utf8"
 )
 
 // ruby sets a base with its annotation over it. The annotation stands on the
@@ -112,8 +111,10 @@ func (b *lineBuilder) emphasise(u *unit, parent *Fragment, x, py, baseline, lett
 		adv := g.Advance*s.FontSize/u.match.Face.Upem + letter
 		if g.Chars > 0 && int(g.Cluster) < len(u.run.Text) {
 			if r, _ := utf8.DecodeRuneInString(u.run.Text[g.Cluster:]); marked(r) {
-				f := &Fragment{Box: &box.Box{Kind: box.Text, Style: &e.style}, W: w, H: e.above + e.below, Baseline: Indefinite, LastBaseline: Indefinite,
-					Text: &TextRun{Match: e.match, Style: &e.style, Size: e.style.FontSize, Runs: []*font.Run{e.run}, Ascent: e.ascent, Upright: e.upright}}
+				f := &Fragment{
+					Box: &box.Box{Kind: box.Text, Style: &e.style}, W: w, H: e.above + e.below, Baseline: Indefinite, LastBaseline: Indefinite,
+					Text: &TextRun{Match: e.match, Style: &e.style, Size: e.style.FontSize, Runs: []*font.Run{e.run}, Ascent: e.ascent, Upright: e.upright},
+				}
 				parent.add(f, x+(adv-letter-w)/2, at-e.top-py, 0, 0)
 			}
 		}

@@ -1,10 +1,9 @@
 package layout
 
 import (
-	"unicode"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
+	"unicode"
 )
 
 // smallCapsScale is the size of small capitals that are made of capitals.

@@ -1,9 +1,8 @@
 package layout
 
 import (
-	"slices"
-
 	"oliveledger/typeset/internal/font"
+	"slices"
 )
 
 // ligateSpaces joins words and the spaces between them where the font makes them one

@@ -2,10 +2,9 @@ package layout
 
 import (
 	"math"
-	"slices"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // stick moves the sticky boxes in a scroll container to where they show before

@@ -2,9 +2,8 @@ package layout
 
 import (
 	"math"
-	"slices"
-
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // stretchRow makes the stretched children of a row reach its end: one that has nothing

@@ -1,10 +1,9 @@
 package layout
 
 import (
-	"slices"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // tableRun is a table while it is set.

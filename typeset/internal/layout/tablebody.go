@@ -2,9 +2,8 @@ package layout
 
 import (
 	"math"
-	"slices"
-
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // tableBody is the rows of a table in one page or column.

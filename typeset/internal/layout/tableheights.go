@@ -2,9 +2,8 @@ package layout
 
 import (
 	"math"
-	"slices"
-
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // tallRows gives the heights of the rows of a table that is to be taller than

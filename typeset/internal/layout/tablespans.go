@@ -3,9 +3,8 @@ package layout
 import (
 	"cmp"
 	"math"
-	"slices"
-
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // spanShares gives the least heights of rows that cells over several rows ask

@@ -35,8 +35,13 @@ func (g *ordinary) look() string {
 		often float64
 		css   string
 	}{
-		{.12, "break-inside:avoid"}, {.05, "break-after:page"}, {.05, "break-before:page"}, {.08, "break-after:avoid"},
-		{.3, g.pick("padding:2px", "padding:12px", "padding:25px")}, {.3, g.pick("margin:0", "margin:16px 0", "margin:40px 4px")}, {.15, "border:1px solid"},
+		{.12, "break-inside:avoid"},
+		{.05, "break-after:page"},
+		{.05, "break-before:page"},
+		{.08, "break-after:avoid"},
+		{.3, g.pick("padding:2px", "padding:12px", "padding:25px")},
+		{.3, g.pick("margin:0", "margin:16px 0", "margin:40px 4px")},
+		{.15, "border:1px solid"},
 		{.06, g.pick("min-height:40px", "min-height:150px") + ";break-inside:avoid"},
 	} {
 		if g.r.Float64() < c.often {

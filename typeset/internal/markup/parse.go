@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"oliveledger/typeset/internal/memory"
 	"slices"
 	"strings"
 	"unicode/utf8"
@@ -14,8 +15,6 @@ import (
 	"golang.org/x/net/html/charset"
 	"golang.org/x/text/runes"
 	"golang.org/x/text/transform"
-
-	"oliveledger/typeset/internal/memory"
 )
 
 // maxDepth bounds how deep elements may nest.
@@ -102,8 +101,10 @@ func quirky(doc *html.Node) bool {
 }
 
 // oldTypes are beginnings of public identifiers of old document types.
-var oldTypes = []string{"-//w3c//dtd html 3", "-//w3c//dtd html 4.0 ", "-//w3c//dtd w3 html", "-//w3o//", "-//w3c//dtd html experimental", "-//ietf//dtd html",
-	"-//netscape comm. corp.//", "-//microsoft//", "-//softquad", "-//webtechs//", "html"}
+var oldTypes = []string{
+	"-//w3c//dtd html 3", "-//w3c//dtd html 4.0 ", "-//w3c//dtd w3 html", "-//w3o//", "-//w3c//dtd html experimental", "-//ietf//dtd html",
+	"-//netscape comm. corp.//", "-//microsoft//", "-//softquad", "-//webtechs//", "html",
+}
 
 // converter turns the parser's nodes into ours and numbers them.
 type converter struct {

@@ -3,7 +3,6 @@ package page
 import (
 	"fmt"
 	"math"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/finding"

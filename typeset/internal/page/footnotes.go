@@ -1,12 +1,11 @@
 package page
 
 import (
-	"slices"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/style"
+	"slices"
 )
 
 // mostNotes is the part of a page's height that footnotes may take; what goes
@@ -127,7 +126,7 @@ func (st *Setter) footArea(ctx style.PageContext, s *style.Style, area display.R
 	st.over = nil
 	var b *box.Box
 	var at *layout.Break
-	limit, full := area.H, area.H
+	var limit, full float64
 	if over != nil { // they follow what is left, which has no margin above it
 		b, at, full = over.area.With(st.inLines(notes, area.W)), over.at, over.limit
 		limit = full - over.area.Style.Margin[style.Top].Of(area.W)

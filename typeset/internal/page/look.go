@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"math"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/style"
 )

@@ -2,7 +2,6 @@ package page
 
 import (
 	"math"
-
 	"oliveledger/typeset/internal/style"
 )
 

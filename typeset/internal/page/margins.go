@@ -3,9 +3,6 @@ package page
 import (
 	"fmt"
 	"math"
-	"slices"
-	"strings"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/finding"
@@ -13,6 +10,8 @@ import (
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/paint"
 	"oliveledger/typeset/internal/style"
+	"slices"
+	"strings"
 )
 
 // marginBox is one of the sixteen boxes while it is set.
@@ -63,8 +62,10 @@ func (st *Setter) margins(m *made) {
 	st.row(boxes, [3]string{"bottom-left", "bottom-center", "bottom-right"}, display.Rect{X: ml, Y: g.h - mb, W: g.w - ml - mr, H: mb}, false)
 	st.row(boxes, [3]string{"left-top", "left-middle", "left-bottom"}, display.Rect{Y: mt, W: ml, H: g.h - mt - mb}, true)
 	st.row(boxes, [3]string{"right-top", "right-middle", "right-bottom"}, display.Rect{X: g.w - mr, Y: mt, W: mr, H: g.h - mt - mb}, true)
-	for name, r := range map[string]display.Rect{"top-left-corner": {W: ml, H: mt}, "top-right-corner": {X: g.w - mr, W: mr, H: mt},
-		"bottom-right-corner": {X: g.w - mr, Y: g.h - mb, W: mr, H: mb}, "bottom-left-corner": {Y: g.h - mb, W: ml, H: mb}} {
+	for name, r := range map[string]display.Rect{
+		"top-left-corner": {W: ml, H: mt}, "top-right-corner": {X: g.w - mr, W: mr, H: mt},
+		"bottom-right-corner": {X: g.w - mr, Y: g.h - mb, W: mr, H: mb}, "bottom-left-corner": {Y: g.h - mb, W: ml, H: mb},
+	} {
 		if b := boxes[name]; b != nil {
 			b.at, b.base = r, r.W
 		}
@@ -340,8 +341,10 @@ func (st *Setter) put(p *paint.Painter, b *marginBox, m *made) {
 	layout.AlignVertically(frag, s.VerticalAlign.Kind)
 	p.Context(frag, r.X+x, r.Y+y)
 	if far := textBeyond(frag, r.X+x, r.Y+y, m.box.w, m.box.h); far > 1 && st.Remark != nil {
-		st.Remark(m.ctx.Index, inspect.Remark{Code: "margin-cut", Severity: finding.Warning, Message: fmt.Sprintf("text of @%s reaches %.0f px beyond the sheet and is cut", b.name, far),
-			Advice: "make the margin larger or the text shorter, or give the boxes beside it less room", Rect: display.Rect{X: r.X + x, Y: r.Y + y, W: frag.W, H: frag.H}})
+		st.Remark(m.ctx.Index, inspect.Remark{
+			Code: "margin-cut", Severity: finding.Warning, Message: fmt.Sprintf("text of @%s reaches %.0f px beyond the sheet and is cut", b.name, far),
+			Advice: "make the margin larger or the text shorter, or give the boxes beside it less room", Rect: display.Rect{X: r.X + x, Y: r.Y + y, W: frag.W, H: frag.H},
+		})
 	}
 }
 

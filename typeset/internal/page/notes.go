@@ -2,7 +2,6 @@ package page
 
 import (
 	"maps"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/layout"

@@ -7,8 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"math"
-	"slices"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/inspect"
@@ -19,6 +17,7 @@ import (
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"
+	"slices"
 )
 
 // Setter sets a box tree onto the pages of a PDF.

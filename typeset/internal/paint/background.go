@@ -2,7 +2,6 @@ package paint
 
 import (
 	"math"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/picture"
@@ -222,8 +221,10 @@ func (p *Painter) layer(im *style.Image, s *style.Style, i int, origin, area dis
 	if nx*ny > 500 {
 		path := &display.Path{}
 		path.Rect(display.Rect{X: x0, Y: y0, W: float64(nx-1)*stepX + w, H: float64(ny-1)*stepY + h})
-		p.C.Fill(path, display.Paint{Alpha: 1, Tile: &display.Tile{Box: display.Rect{X: x0, Y: y0, W: w, H: h}, StepX: stepX, StepY: stepY,
-			Draw: func(c display.Canvas) { draw(c, display.Rect{X: x0, Y: y0, W: w, H: h}) }}}, false)
+		p.C.Fill(path, display.Paint{Alpha: 1, Tile: &display.Tile{
+			Box: display.Rect{X: x0, Y: y0, W: w, H: h}, StepX: stepX, StepY: stepY,
+			Draw: func(c display.Canvas) { draw(c, display.Rect{X: x0, Y: y0, W: w, H: h}) },
+		}}, false)
 		return
 	}
 	for iy := range ny {
@@ -462,7 +463,7 @@ func colorStops(g *style.Gradient, length float64) []display.GradientStop {
 			last = pos[i]
 		}
 	}
-	for i := 0; i < n; i++ {
+	for i := range n {
 		if !math.IsNaN(pos[i]) {
 			continue
 		}
@@ -475,7 +476,7 @@ func colorStops(g *style.Gradient, length float64) []display.GradientStop {
 		}
 	}
 	var out []display.GradientStop
-	for i := 0; i < n; i++ {
+	for i := range n {
 		if !g.Stops[i].Hint {
 			out = append(out, display.GradientStop{Offset: pos[i], Color: g.Stops[i].Color})
 			if i+1 < n && !g.Stops[i+1].Hint {

@@ -2,7 +2,6 @@ package paint
 
 import (
 	"math"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/style"
@@ -34,8 +33,10 @@ func innerRadii(r display.Radii, e [4]float64) display.Radii {
 		return math.Max(v-by, 0)
 	}
 	return display.Radii{
-		{less(r[0][0], e[3]), less(r[0][1], e[0])}, {less(r[1][0], e[1]), less(r[1][1], e[0])},
-		{less(r[2][0], e[1]), less(r[2][1], e[2])}, {less(r[3][0], e[3]), less(r[3][1], e[2])},
+		{less(r[0][0], e[3]), less(r[0][1], e[0])},
+		{less(r[1][0], e[1]), less(r[1][1], e[0])},
+		{less(r[2][0], e[1]), less(r[2][1], e[2])},
+		{less(r[3][0], e[3]), less(r[3][1], e[2])},
 	}
 }
 

@@ -2,7 +2,6 @@ package paint
 
 import (
 	"math"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"

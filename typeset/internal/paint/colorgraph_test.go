@@ -1,13 +1,12 @@
 package paint
 
 import (
-	"testing"
-
-	"github.com/stretchr/testify/assert"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
 )
 
 // drawing is one with palette entries red and blue, on a scribe.
@@ -30,8 +29,10 @@ func TestFillsOfColorGlyphs(t *testing.T) {
 	stops := []font.FillStop{{At: 0, Entry: 0, Alpha: 1}, {At: 1, Entry: 1, Alpha: 1}}
 	moved := display.Translate(5, 6)
 	g := d.paint(font.Fill{Kind: font.RadialFill, X0: 1, Y0: 2, R0: 3, X1: 4, Y1: 5, R1: 6, Stops: stops}, moved, area).Gradient
-	assert.Equal(t, &display.Gradient{Kind: display.Radial, X0: 1, Y0: 2, R0: 3, X1: 4, Y1: 5, R1: 6, Matrix: moved,
-		Stops: []display.GradientStop{{Offset: 0, Color: style.RGB8(255, 0, 0)}, {Offset: 1, Color: style.RGB8(0, 0, 255)}}}, g)
+	assert.Equal(t, &display.Gradient{
+		Kind: display.Radial, X0: 1, Y0: 2, R0: 3, X1: 4, Y1: 5, R1: 6, Matrix: moved,
+		Stops: []display.GradientStop{{Offset: 0, Color: style.RGB8(255, 0, 0)}, {Offset: 1, Color: style.RGB8(0, 0, 255)}},
+	}, g)
 
 	// a quarter turn against the clock from the right is, with the clock from above, the first quarter backwards
 	g = d.paint(font.Fill{Kind: font.SweepFill, X0: 30, Y0: 40, From: 0, To: 90, Stops: stops}, same, area).Gradient

@@ -6,7 +6,6 @@ import (
 	"image"
 	"image/jpeg"
 	"math"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"
@@ -121,9 +120,11 @@ func colorMatrix(f style.Filter) affine {
 		return affine{{0.213 + 0.787*a, 0.715 - 0.715*a, 0.072 - 0.072*a, 0}, {0.213 - 0.213*a, 0.715 + 0.285*a, 0.072 - 0.072*a, 0}, {0.213 - 0.213*a, 0.715 - 0.715*a, 0.072 + 0.928*a, 0}}
 	}
 	c, s := math.Cos(a*math.Pi/180), math.Sin(a*math.Pi/180) // hue-rotate
-	return affine{{0.213 + c*0.787 - s*0.213, 0.715 - c*0.715 - s*0.715, 0.072 - c*0.072 + s*0.928, 0},
+	return affine{
+		{0.213 + c*0.787 - s*0.213, 0.715 - c*0.715 - s*0.715, 0.072 - c*0.072 + s*0.928, 0},
 		{0.213 - c*0.213 + s*0.143, 0.715 + c*0.285 + s*0.140, 0.072 - c*0.072 - s*0.283, 0},
-		{0.213 - c*0.213 - s*0.787, 0.715 - c*0.715 + s*0.715, 0.072 + c*0.928 + s*0.072, 0}}
+		{0.213 - c*0.213 - s*0.787, 0.715 - c*0.715 + s*0.715, 0.072 + c*0.928 + s*0.072, 0},
+	}
 }
 
 // recolored is a canvas that changes all colours drawn onto it.

@@ -2,64 +2,103 @@ package paint
 
 import (
 	"fmt"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
-
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/style"
 )
 
 // TestLooks holds what a few boxes look like against what the standards say.
 func TestLooks(t *testing.T) {
 	const red = "linear-gradient(red,red)"
 	for _, c := range []struct{ name, html, want string }{
-		{"tiles are cut at the edge", "<div style='width:40px;height:10px;background:" + red + " 0 0/15px 10px'></div>",
-			"clip 0,0 40×10\nfill 0,0 15×10 gradient\nfill 15,0 15×10 gradient\nfill 30,0 15×10 gradient"},
-		{"space puts what is left between tiles", "<div style='width:40px;height:10px;background:" + red + " 0 0/15px 10px space'></div>",
-			"clip 0,0 40×10\nfill 0,0 15×10 gradient\nfill 25,0 15×10 gradient"},
-		{"round makes tiles fit", "<div style='width:45px;height:10px;background:" + red + " 0 0/20px 10px round'></div>",
-			"clip 0,0 45×10\nfill 0,0 22.5×10 gradient\nfill 22.5,0 22.5×10 gradient"},
-		{"a place from the right and the bottom", "<div style='width:40px;height:10px;background:" + red + " right 2px bottom/10px 4px no-repeat'></div>",
-			"clip 0,0 40×10\nfill 28,6 10×4 gradient"},
-		{"an outline stands off", "<div style='width:20px;height:10px;outline:2px solid red;outline-offset:3px'></div>",
-			"fill -5,-5 30×2 #ff0000\nfill 23,-3 2×16 #ff0000\nfill -5,13 30×2 #ff0000\nfill -5,-3 2×16 #ff0000"},
-		{"a shadow spreads, and is not seen through the box", "<div style='width:20px;height:10px;box-shadow:3px 4px 0 1px red'></div>",
-			"clip path -18,-18 56×46\nfill 2,3 22×12 #ff0000"},
-		{"an inner shadow", "<div style='width:20px;height:10px;box-shadow:inset 3px 4px red'></div>",
-			"clip 0,0 20×10\nfill 0,0 20×4 #ff0000\nfill 0,4 3×6 #ff0000"},
+		{
+			"tiles are cut at the edge", "<div style='width:40px;height:10px;background:" + red + " 0 0/15px 10px'></div>",
+			"clip 0,0 40×10\nfill 0,0 15×10 gradient\nfill 15,0 15×10 gradient\nfill 30,0 15×10 gradient",
+		},
+		{
+			"space puts what is left between tiles", "<div style='width:40px;height:10px;background:" + red + " 0 0/15px 10px space'></div>",
+			"clip 0,0 40×10\nfill 0,0 15×10 gradient\nfill 25,0 15×10 gradient",
+		},
+		{
+			"round makes tiles fit", "<div style='width:45px;height:10px;background:" + red + " 0 0/20px 10px round'></div>",
+			"clip 0,0 45×10\nfill 0,0 22.5×10 gradient\nfill 22.5,0 22.5×10 gradient",
+		},
+		{
+			"a place from the right and the bottom", "<div style='width:40px;height:10px;background:" + red + " right 2px bottom/10px 4px no-repeat'></div>",
+			"clip 0,0 40×10\nfill 28,6 10×4 gradient",
+		},
+		{
+			"an outline stands off", "<div style='width:20px;height:10px;outline:2px solid red;outline-offset:3px'></div>",
+			"fill -5,-5 30×2 #ff0000\nfill 23,-3 2×16 #ff0000\nfill -5,13 30×2 #ff0000\nfill -5,-3 2×16 #ff0000",
+		},
+		{
+			"a shadow spreads, and is not seen through the box", "<div style='width:20px;height:10px;box-shadow:3px 4px 0 1px red'></div>",
+			"clip path -18,-18 56×46\nfill 2,3 22×12 #ff0000",
+		},
+		{
+			"an inner shadow", "<div style='width:20px;height:10px;box-shadow:inset 3px 4px red'></div>",
+			"clip 0,0 20×10\nfill 0,0 20×4 #ff0000\nfill 0,4 3×6 #ff0000",
+		},
 		{"a colour as image", "<div style='width:20px;height:10px;background:image(red)'></div>", "clip 0,0 20×10\nfill 0,0 20×10 #ff0000"},
-		{"a colour for a picture that is not there", "<div style='width:20px;height:10px;background:image(url(none.png), lime)'></div>",
-			"clip 0,0 20×10\nfill 0,0 20×10 #00ff00"},
-		{"items of a grid are painted whole", "<div style='display:grid;width:40px'><p style='grid-area:1/1;margin:0;color:red'>a</p><p style='grid-area:1/1;margin:0;height:10px;background:blue'></p></div>",
-			"text a #ff0000\nfill 0,0 40×10 #0000ff"},
-		{"a column rule stands in the gap", "<div style='columns:2;column-gap:10px;column-rule:2px solid red'><p style='margin:0;height:10px'></p><p style='margin:0;height:10px'></p></div>",
-			"clip -4000,0 8200×4100\nfill 99,0 2×10 #ff0000"},
-		{"joined borders lie on the grid", "<table style='border-collapse:collapse'><tr><td style='padding:0;width:10px;height:10px;border:2px solid blue'></table>",
-			"fill 0,0 14×2 #0000ff\nfill 0,12 14×2 #0000ff\nfill 0,0 2×14 #0000ff\nfill 12,0 2×14 #0000ff"},
-		{"joined borders lie over a positioned cell", "<table style='border-collapse:collapse'><tr><td style='position:relative;padding:0;width:10px;height:10px;border:2px solid blue;background:red'></table>",
-			"fill 0,0 14×2 #0000ff\nfill 0,12 14×2 #0000ff\nfill 0,0 2×14 #0000ff\nfill 12,0 2×14 #0000ff\nfill 1,1 12×12 #ff0000\nfill 0,0 14×2 #0000ff\nfill 0,12 14×2 #0000ff\nfill 0,0 2×14 #0000ff\nfill 12,0 2×14 #0000ff"},
+		{
+			"a colour for a picture that is not there", "<div style='width:20px;height:10px;background:image(url(none.png), lime)'></div>",
+			"clip 0,0 20×10\nfill 0,0 20×10 #00ff00",
+		},
+		{
+			"items of a grid are painted whole", "<div style='display:grid;width:40px'><p style='grid-area:1/1;margin:0;color:red'>a</p><p style='grid-area:1/1;margin:0;height:10px;background:blue'></p></div>",
+			"text a #ff0000\nfill 0,0 40×10 #0000ff",
+		},
+		{
+			"a column rule stands in the gap", "<div style='columns:2;column-gap:10px;column-rule:2px solid red'><p style='margin:0;height:10px'></p><p style='margin:0;height:10px'></p></div>",
+			"clip -4000,0 8200×4100\nfill 99,0 2×10 #ff0000",
+		},
+		{
+			"joined borders lie on the grid", "<table style='border-collapse:collapse'><tr><td style='padding:0;width:10px;height:10px;border:2px solid blue'></table>",
+			"fill 0,0 14×2 #0000ff\nfill 0,12 14×2 #0000ff\nfill 0,0 2×14 #0000ff\nfill 12,0 2×14 #0000ff",
+		},
+		{
+			"joined borders lie over a positioned cell", "<table style='border-collapse:collapse'><tr><td style='position:relative;padding:0;width:10px;height:10px;border:2px solid blue;background:red'></table>",
+			"fill 0,0 14×2 #0000ff\nfill 0,12 14×2 #0000ff\nfill 0,0 2×14 #0000ff\nfill 12,0 2×14 #0000ff\nfill 1,1 12×12 #ff0000\nfill 0,0 14×2 #0000ff\nfill 0,12 14×2 #0000ff\nfill 0,0 2×14 #0000ff\nfill 12,0 2×14 #0000ff",
+		},
 		{"blending", "<div style='width:20px;height:10px;mix-blend-mode:multiply;background:red'></div>", "group 1 Multiply\nfill 0,0 20×10 #ff0000\nend"},
-		{"transforms turn about the middle", "<div style='width:20px;height:10px;transform:translate(3px,4px) scale(2);background:red'></div>",
-			"transform [2 0 0 2 -7 -1]\nfill 0,0 20×10 #ff0000"},
+		{
+			"transforms turn about the middle", "<div style='width:20px;height:10px;transform:translate(3px,4px) scale(2);background:red'></div>",
+			"transform [2 0 0 2 -7 -1]\nfill 0,0 20×10 #ff0000",
+		},
 		{"a mask clips to its box", "<div style='width:20px;height:10px;padding:3px;border:2px solid;mask:" + red + " content-box'></div>", "mask alpha=true\nclip 5,5 20×10\nfill 5,5 20×10 gradient\nend\ngroup 1 \nfill 0,0 30×2 #000000\nfill 28,2 2×16 #000000\nfill 0,18 30×2 #000000\nfill 0,2 2×16 #000000\nend"},
 		{"or does not clip", "<div style='width:20px;height:10px;mask:" + red + " no-clip;mask-repeat:no-repeat'></div>", "mask alpha=true\nclip -4000,-4000 8200×8100\nfill 0,0 20×10 gradient\nend\ngroup 1 \nend"},
-		{"a clip to a shape", "<div style='width:20px;height:10px;clip-path:circle(5px)'><b style='display:block;height:4px;background:red'></b></div>",
-			"clip path 5,0 10×10\nfill 0,0 20×4 #ff0000"},
+		{
+			"a clip to a shape", "<div style='width:20px;height:10px;clip-path:circle(5px)'><b style='display:block;height:4px;background:red'></b></div>",
+			"clip path 5,0 10×10\nfill 0,0 20×4 #ff0000",
+		},
 		{"a link", "<a href='x.html' style='display:block;height:10px'></a>", "link x.html"},
 		{"a place to link to", "<p id=q style='margin:0;height:3px'></p>", "anchor q"},
-		{"a colour field shows its colour", "<input type=color value=#00ff00 style='margin:0;border:0;display:block'>",
-			"fill 4,4 42×19 #00ff00\nclip path 0,0 50×27\nclip path 0,0 50×27\nclip path 0,0 50×27"},
-		{"overflow: clip leaves a margin", "<div style='width:20px;height:10px;overflow:clip;overflow-clip-margin:3px'><b style='display:block;height:40px;background:red'></b></div>",
-			"clip -3,-3 26×16\nfill 0,0 20×40 #ff0000\nclip -3,-3 26×16\nclip -3,-3 26×16"},
-		{"overflow: clip in one direction", "<div style='width:20px;height:10px;overflow-x:visible;overflow-y:clip'><b style='display:block;height:40px;background:red'></b></div>",
-			"clip -100000,0 200020×10\nfill 0,0 20×40 #ff0000\nclip -100000,0 200020×10\nclip -100000,0 200020×10"},
-		{"a margin is for overflow: clip alone", "<div style='width:20px;height:10px;overflow:hidden;overflow-clip-margin:3px'><b style='display:block;height:40px;background:red'></b></div>",
-			"clip 0,0 20×10\nfill 0,0 20×40 #ff0000\nclip 0,0 20×10\nclip 0,0 20×10"},
-		{"svg is cut at its box", "<svg style='display:block;width:20px;height:10px'><rect width='50' height='50' fill='red'/></svg>",
-			"clip 0,0 20×10\ntransform [1 0 0 1 0 0]\nfill 0,0 50×50 #ff0000"},
-		{"svg may overflow", "<svg style='display:block;width:20px;height:10px;overflow:visible'><rect width='50' height='50' fill='red'/></svg>",
-			"transform [1 0 0 1 0 0]\nfill 0,0 50×50 #ff0000"},
+		{
+			"a colour field shows its colour", "<input type=color value=#00ff00 style='margin:0;border:0;display:block'>",
+			"fill 4,4 42×19 #00ff00\nclip path 0,0 50×27\nclip path 0,0 50×27\nclip path 0,0 50×27",
+		},
+		{
+			"overflow: clip leaves a margin", "<div style='width:20px;height:10px;overflow:clip;overflow-clip-margin:3px'><b style='display:block;height:40px;background:red'></b></div>",
+			"clip -3,-3 26×16\nfill 0,0 20×40 #ff0000\nclip -3,-3 26×16\nclip -3,-3 26×16",
+		},
+		{
+			"overflow: clip in one direction", "<div style='width:20px;height:10px;overflow-x:visible;overflow-y:clip'><b style='display:block;height:40px;background:red'></b></div>",
+			"clip -100000,0 200020×10\nfill 0,0 20×40 #ff0000\nclip -100000,0 200020×10\nclip -100000,0 200020×10",
+		},
+		{
+			"a margin is for overflow: clip alone", "<div style='width:20px;height:10px;overflow:hidden;overflow-clip-margin:3px'><b style='display:block;height:40px;background:red'></b></div>",
+			"clip 0,0 20×10\nfill 0,0 20×40 #ff0000\nclip 0,0 20×10\nclip 0,0 20×10",
+		},
+		{
+			"svg is cut at its box", "<svg style='display:block;width:20px;height:10px'><rect width='50' height='50' fill='red'/></svg>",
+			"clip 0,0 20×10\ntransform [1 0 0 1 0 0]\nfill 0,0 50×50 #ff0000",
+		},
+		{
+			"svg may overflow", "<svg style='display:block;width:20px;height:10px;overflow:visible'><rect width='50' height='50' fill='red'/></svg>",
+			"transform [1 0 0 1 0 0]\nfill 0,0 50×50 #ff0000",
+		},
 		{"text has a colour to be filled with", "<p style='margin:0;color:red;-webkit-text-fill-color:blue'>a</p>", "text a #0000ff"},
 	} {
 		assert.Equal(t, c.want, one(t, c.html), c.name)
@@ -70,7 +109,7 @@ func TestLooks(t *testing.T) {
 func TestDecorationLines(t *testing.T) {
 	lines := func(html string) (ys, widths []string) {
 		for _, call := range painted(t, html)[0] {
-			var x, y, w, h, hue = 0.0, 0.0, 0.0, 0.0, ""
+			x, y, w, h, hue := 0.0, 0.0, 0.0, 0.0, ""
 			if n, _ := fmt.Sscanf(call, "fill %g,%g %g×%g %s", &x, &y, &w, &h, &hue); n == 5 {
 				ys, widths = append(ys, short(y)), append(widths, short(w))
 			}

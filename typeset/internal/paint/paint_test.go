@@ -5,12 +5,6 @@ import (
 	"fmt"
 	"image"
 	"image/png"
-	"strings"
-	"testing"
-
-	"github.com/stretchr/testify/assert"
-	"github.com/stretchr/testify/require"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
@@ -19,6 +13,11 @@ import (
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // recorder writes down what is painted.
@@ -50,9 +49,11 @@ func (r *recorder) Tag(*tag.Element, int32)                 {}
 func (r *recorder) Field(f display.Field)                   { r.add("field %s", f.Name) }
 func (r *recorder) Anchor(name string, x, y float64)        { r.add("anchor %s", name) }
 func (r *recorder) Text(t *display.Text)                    { r.add("text %s %s", t.Runs[0].Text, hue(t.Paint.Color)) }
+
 func (r *recorder) Stroke(p *display.Path, paint display.Paint, s display.Stroke) {
 	r.add("stroke %s", shape(p))
 }
+
 func (r *recorder) Fill(p *display.Path, paint display.Paint, evenOdd bool) {
 	what := hue(paint.Color)
 	if paint.Gradient != nil {
@@ -60,9 +61,11 @@ func (r *recorder) Fill(p *display.Path, paint display.Paint, evenOdd bool) {
 	}
 	r.add("fill %s %s", shape(p), what)
 }
+
 func (r *recorder) Drawing(_ any, box display.Rect, draw func(display.Canvas)) {
 	display.DrawInPlace(r, box, draw)
 }
+
 func (r *recorder) Group(g display.Group, draw func(display.Canvas)) {
 	if g.Mask != nil {
 		r.add("mask alpha=%t", g.AlphaMask)

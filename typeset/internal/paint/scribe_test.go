@@ -3,11 +3,10 @@ package paint
 import (
 	"fmt"
 	"math"
-	"strings"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"
+	"strings"
 )
 
 // scribe writes down all that is painted, a line a call: what belongs to a group, or stands
@@ -105,6 +104,7 @@ func (s *scribe) Save()                              { s.line("save"); s.depth++
 func (s *scribe) Restore()                           { s.depth--; s.line("restore") }
 func (s *scribe) Transform(m display.Matrix)         { s.line("transform %s", nums(m[:]...)) }
 func (s *scribe) Clip(p *display.Path, evenOdd bool) { s.line("clip %s%s", outline(p), rule(evenOdd)) }
+
 func (s *scribe) Link(b display.Rect, address string) {
 	s.line("link %s %s", nums(b.X, b.Y, b.W, b.H), address)
 }
@@ -138,14 +138,16 @@ func (s *scribe) Text(t *display.Text) {
 }
 
 func flags(t *display.Text) (list string) {
+	var listSb141 strings.Builder
 	for _, f := range []struct {
 		name string
 		on   bool
 	}{{" bold", t.Bold}, {" oblique", t.Oblique != 0}, {" upright", t.Upright}, {" hidden", t.Hidden}, {" gap", t.Gap}, {" copy", t.Copy}} {
 		if f.on {
-			list += f.name
+			listSb141.WriteString(f.name)
 		}
 	}
+	list += listSb141.String()
 	return list
 }
 

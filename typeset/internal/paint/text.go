@@ -2,14 +2,13 @@ package paint
 
 import (
 	"math"
-	"strings"
-	"unicode/utf8"
-
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/style"
+	"strings"
+	"unicode/utf8"
 )
 
 // text paints a run with its shadows and decorations.
@@ -70,8 +69,10 @@ func textAt(t *layout.TextRun, x, y float64) display.Text {
 	if t.Style.Slants() {
 		slant = t.Match.Oblique
 	}
-	return display.Text{Face: t.Match.Face, Size: t.Size, Bold: t.Match.Bold && t.Style.SynthesisWeight != style.None, Oblique: slant, X: x, Y: y, Runs: t.Runs,
-		LetterSpacing: t.LetterSpacing, WordSpacing: t.WordSpacing, Gap: t.Gap}
+	return display.Text{
+		Face: t.Match.Face, Size: t.Size, Bold: t.Match.Bold && t.Style.SynthesisWeight != style.None, Oblique: slant, X: x, Y: y, Runs: t.Runs,
+		LetterSpacing: t.LetterSpacing, WordSpacing: t.WordSpacing, Gap: t.Gap,
+	}
 }
 
 // strokeText outlines letters (Compatibility, §4.7).

@@ -2,9 +2,8 @@ package pdf
 
 import (
 	"fmt"
-	"slices"
-
 	"oliveledger/typeset/internal/tag"
+	"slices"
 )
 
 // AccessFaults lists what in the file stands against its being read aloud (PDF/UA-1), once it

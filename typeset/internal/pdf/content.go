@@ -5,16 +5,16 @@ import (
 	"encoding/binary"
 	"fmt"
 	"math"
-	"strings"
-	"sync"
-	"unicode/utf16"
-	"unicode/utf8"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"
 	"oliveledger/typeset/internal/watch"
+	"strconv"
+	"strings"
+	"sync"
+	"unicode/utf16"
+	"unicode/utf8"
 )
 
 // Content is a content stream in the making: of a page, a form or a pattern.
@@ -270,7 +270,7 @@ func (c *Content) Stroke(p *display.Path, paint display.Paint, s display.Stroke)
 		c.strokeColor(paint.Color)
 	}
 	c.nums(s.Width)
-	c.op("w", fmt.Sprint(s.Cap), "J", fmt.Sprint(s.Join), "j")
+	c.op("w", strconv.Itoa(s.Cap), "J", strconv.Itoa(s.Join), "j")
 	if s.Miter > 0 {
 		c.nums(s.Miter)
 		c.op("M")
@@ -452,7 +452,7 @@ func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
 		for rest := run.Glyphs; len(rest) > 0; {
 			n := clusterLen(rest)
 			s := clusterText(run, rest[:n])
-			same := true
+			var same bool
 			if n == 1 {
 				same = rest[0].ID == uint32(font.EmptyID) || e.use(rest[0].ID, s) || word
 			} else {
@@ -550,9 +550,11 @@ func appendCode(b []byte, g uint32) []byte {
 
 func actual(s string) string {
 	out := "<FEFF"
+	var outSb553 strings.Builder
 	for _, u := range utf16.Encode([]rune(s)) {
-		out += fmt.Sprintf("%04X", u)
+		outSb553.WriteString(fmt.Sprintf("%04X", u))
 	}
+	out += outSb553.String()
 	return out + ">"
 }
 

@@ -51,7 +51,7 @@ func (p packing) deflating(data []byte, use func([]byte)) {
 		c.quickly(data)
 	} else {
 		c.z.Reset(&c.out)
-		c.z.Write(data) // memory takes everything
+		_, _ = c.z.Write(data) // memory takes everything
 		c.z.Close()
 	}
 	use(c.out.Bytes())
@@ -61,7 +61,7 @@ func (p packing) deflating(data []byte, use func([]byte)) {
 // processor: most streams are a few thousand bytes long.
 func (c *compressor) quickly(data []byte) {
 	c.out.Write([]byte{0x78, 0x01})
-	flate.StatelessDeflate(&c.out, data, true, nil) // memory takes everything
+	_ = flate.StatelessDeflate(&c.out, data, true, nil) // memory takes everything
 	c.out.Write(binary.BigEndian.AppendUint32(nil, adler32.Checksum(data)))
 }
 

@@ -1,13 +1,12 @@
 package pdf_test
 
 import (
-	"testing"
-
-	"github.com/stretchr/testify/assert"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/pdfread"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
 )
 
 // formOf lists the full names of the fields of a form, with their kinds.

@@ -5,6 +5,9 @@ import (
 	"context"
 	"fmt"
 	"hash/crc32"
+	"oliveledger/internal/golden"
+	"oliveledger/typeset"
+	"oliveledger/typeset/internal/pdfread"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -12,10 +15,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/internal/golden"
-	"oliveledger/typeset"
-	"oliveledger/typeset/internal/pdfread"
 )
 
 const small = "<!DOCTYPE html><html lang=en><title>Quay</title><style>@page{size:200px 100px;margin:10px}body{margin:0;font:10px/12px sans-serif}</style>"
@@ -33,8 +32,10 @@ var files = []struct {
 	{"masks-tiles", "<div style='width:50px;height:20px;background:red;mask:linear-gradient(90deg,black,transparent)'></div><svg width=60 height=30><pattern id=p width=6 height=6 patternUnits=userSpaceOnUse><circle cx=3 cy=3 r=2 fill=green /></pattern><rect width=60 height=30 fill='url(#p)'/></svg>", typeset.Options{}},
 	{"conic", "<div style='width:40px;height:40px;background:conic-gradient(red,blue)'></div>", typeset.Options{}},
 	{"fields", "<style>@page{size:200px 200px}</style><form><label>Name <input name=n value=Mara maxlength=9 required></label><input type=password name=p value=x title=P><textarea name=t title=T>a\nb</textarea><label><input type=checkbox name=c checked>c</label><input type=radio name=r value=1 title=R1><input type=radio name=r value=2 checked title=R2><select name=s title=S><option value=a>A<option selected>B</select><select multiple name=m title=M><option selected>x<option selected>y</select><input name=ro readonly value=ro title=RO></form>", typeset.Options{Fields: true}},
-	{"archive", "<p>kept <img alt=none src='data:image/gif;base64,R0lGODlhAQABAIAAAAUEBAAAACwAAAAAAQABAAACAkQBADs='>", typeset.Options{Archive: "PDF/A-3u", Author: "A & B", Subject: "S", Keywords: "k, l", Date: time.Date(2026, 5, 9, 10, 20, 30, 0, time.UTC),
-		Attach: []typeset.Attachment{{Name: "record.json", Data: []byte("{}"), Type: "application/json", Description: "the record"}}}},
+	{"archive", "<p>kept <img alt=none src='data:image/gif;base64,R0lGODlhAQABAIAAAAUEBAAAACwAAAAAAQABAAACAkQBADs='>", typeset.Options{
+		Archive: "PDF/A-3u", Author: "A & B", Subject: "S", Keywords: "k, l", Date: time.Date(2026, 5, 9, 10, 20, 30, 0, time.UTC),
+		Attach: []typeset.Attachment{{Name: "record.json", Data: []byte("{}"), Type: "application/json", Description: "the record"}},
+	}},
 	{"watermark", "<p>a<p style='break-before:page'>b", typeset.Options{Watermark: "DRAFT", Header: "|{title}|{page}", FooterRule: true, HideOutline: true}},
 	{"many-fonts", "<p style='font-family:serif'>serif <b>bold</b><p style='font-family:monospace'>mono<p style='font:oblique 12px sans-serif;-webkit-text-stroke:.3px red'>stroke<p style='writing-mode:vertical-rl;text-orientation:upright'>UP", typeset.Options{}},
 	{"notes", "<style>.f{float:footnote}</style><p>a<span class=f>note</span> <ruby>b<rt>r</rt></ruby><p style='text-decoration:underline'>u<p style='text-shadow:1px 1px red'>s", typeset.Options{}},
@@ -71,7 +72,7 @@ func dump(t *testing.T, f *pdfread.File) string {
 		return n
 	}
 	fmt.Fprintf(&b, "trailer %s\n", pdfread.Append(nil, pdfread.Dict{"Root": f.Trailer["Root"], "Info": f.Trailer["Info"]}, number))
-	for i := 0; i < len(queue); i++ {
+	for i := 0; i < len(queue); i++ { //nolint:intrange // number lengthens the queue
 		o := f.Resolve(queue[i])
 		s, ok := o.(*pdfread.Stream)
 		if !ok {

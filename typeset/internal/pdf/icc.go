@@ -56,9 +56,17 @@ func sRGBProfile() []byte {
 		sig  string
 		data []byte
 	}
-	entries := []entry{{"desc", desc}, {"cprt", copyright}, {"wtpt", xyz(0.9642, 1, 0.8249)},
-		{"rXYZ", xyz(0.43607, 0.22249, 0.01392)}, {"gXYZ", xyz(0.38515, 0.71687, 0.09708)}, {"bXYZ", xyz(0.14307, 0.06061, 0.71410)},
-		{"rTRC", curve}, {"gTRC", nil}, {"bTRC", nil}}
+	entries := []entry{
+		{"desc", desc},
+		{"cprt", copyright},
+		{"wtpt", xyz(0.9642, 1, 0.8249)},
+		{"rXYZ", xyz(0.43607, 0.22249, 0.01392)},
+		{"gXYZ", xyz(0.38515, 0.71687, 0.09708)},
+		{"bXYZ", xyz(0.14307, 0.06061, 0.71410)},
+		{"rTRC", curve},
+		{"gTRC", nil},
+		{"bTRC", nil},
+	}
 	head := make([]byte, 128)
 	table := be.AppendUint32(nil, uint32(len(entries)))
 	at := 128 + 4 + 12*len(entries)

@@ -2,12 +2,11 @@ package pdf
 
 import (
 	"fmt"
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/tag"
 	"slices"
 	"sort"
 	"strings"
-
-	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/tag"
 )
 
 // Page is one page; its body may be drawn long before its margins.
@@ -116,12 +115,16 @@ func (w *Writer) finishPage(p *Page, tree Ref) {
 	s := fmt.Sprintf("<</Type/Page/Parent %s%s%s/Contents[%s]", tree, p.boxes(), entries, strings.TrimSpace(contents.String()))
 	if len(p.links)+len(p.widgets) > 0 {
 		s += "/Annots["
+		var sSb119 strings.Builder
 		for _, id := range p.widgets {
-			s += id.String() + " "
+			sSb119.WriteString(id.String() + " ")
 		}
+		s += sSb119.String()
+		var sSb122 strings.Builder
 		for _, l := range p.links {
-			s += w.annotation(p, l) + " "
+			sSb122.WriteString(w.annotation(p, l) + " ")
 		}
+		s += sSb122.String()
 		s += "]"
 	}
 	if p.Turn != 0 {

@@ -2,7 +2,6 @@ package pdf
 
 import (
 	"math"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/style"
 )

@@ -2,11 +2,10 @@ package pdf
 
 import (
 	"fmt"
-	"slices"
-	"strconv"
-
 	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/tag"
+	"slices"
+	"strconv"
 )
 
 // stream of marked content: a page, or a form with its own numbers.

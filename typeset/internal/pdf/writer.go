@@ -10,16 +10,15 @@ import (
 	"hash/crc32"
 	"io"
 	"math"
-	"slices"
-	"strconv"
-	"strings"
-	"unicode/utf16"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/tag"
 	"oliveledger/typeset/internal/watch"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf16"
 )
 
 // Ref is an object number.
@@ -40,7 +39,6 @@ type Writer struct {
 	out    io.Writer
 	n      int64
 	err    error
-	sum    [16]byte
 	print  []byte             // checksums of the streams
 	places memory.List[place] // by object number; 0 is unused
 
@@ -231,13 +229,13 @@ var castagnoli = crc32.MakeTable(crc32.Castagnoli)
 // text is a PDF text string (§7.9.2.2).
 func text(s string) string {
 	ascii := true
-	for i := 0; i < len(s); i++ {
+	for i := range len(s) {
 		ascii = ascii && s[i] >= 32 && s[i] < 127
 	}
 	var b bytes.Buffer
 	if ascii {
 		b.WriteByte('(')
-		for i := 0; i < len(s); i++ {
+		for i := range len(s) {
 			if s[i] == '(' || s[i] == ')' || s[i] == '\\' {
 				b.WriteByte('\\')
 			}
@@ -390,11 +388,13 @@ type dest struct {
 
 func (w *Writer) info() string {
 	s := "<</Producer(" + producer + ")"
+	var sSb393 strings.Builder
 	for _, f := range []struct{ key, value string }{{"Title", w.Info.Title}, {"Author", w.Info.Author}, {"Subject", w.Info.Subject}, {"Keywords", w.Info.Keywords}, {"Creator", w.Info.Creator}} {
 		if f.value != "" {
-			s += "/" + f.key + text(f.value)
+			sSb393.WriteString("/" + f.key + text(f.value))
 		}
 	}
+	s += sSb393.String()
 	if w.Info.Date != "" {
 		s += "/CreationDate" + text(w.Info.Date) + "/ModDate" + text(w.Info.Date)
 	}

@@ -2,6 +2,12 @@ package pdf_test
 
 import (
 	"bytes"
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/pdf"
+	"oliveledger/typeset/internal/pdfread"
+	"oliveledger/typeset/internal/style"
+	"oliveledger/typeset/internal/tag"
 	"strings"
 	"testing"
 
@@ -9,13 +15,6 @@ import (
 	"github.com/go-text/typesetting/language"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/pdf"
-	"oliveledger/typeset/internal/pdfread"
-	"oliveledger/typeset/internal/style"
-	"oliveledger/typeset/internal/tag"
 )
 
 // written is a document of one page, read back.
@@ -284,8 +283,10 @@ func TestGroupsBecomeForms(t *testing.T) {
 
 func TestTilesArePatterns(t *testing.T) {
 	w := write(t, func(c display.Canvas) {
-		c.Fill(square(0, 0, 190, 90), display.Paint{Alpha: 1, Tile: &display.Tile{Box: display.Rect{W: 4, H: 4}, StepX: 4, StepY: 5, Matrix: display.Identity,
-			Draw: func(in display.Canvas) { in.Fill(square(0, 0, 2, 2), display.Solid(red), false) }}}, false)
+		c.Fill(square(0, 0, 190, 90), display.Paint{Alpha: 1, Tile: &display.Tile{
+			Box: display.Rect{W: 4, H: 4}, StepX: 4, StepY: 5, Matrix: display.Identity,
+			Draw: func(in display.Canvas) { in.Fill(square(0, 0, 2, 2), display.Solid(red), false) },
+		}}, false)
 	})
 	s, data := w.stream(w.resource("Pattern"))
 	assert.Equal(t, 1.0, w.Number(s.Dict["PatternType"]))

@@ -2,9 +2,8 @@ package picture
 
 import (
 	"math"
-	"strconv"
-
 	"oliveledger/typeset/internal/display"
+	"strconv"
 )
 
 // ParsePath reads SVG path data (SVG 1.1, §8.3). What follows an error is left

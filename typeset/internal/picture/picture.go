@@ -14,14 +14,13 @@ import (
 	_ "image/gif" // decoders
 	_ "image/jpeg"
 	_ "image/png"
+	"oliveledger/typeset/internal/display"
 	"slices"
 	"strconv"
 	"strings"
 
 	_ "golang.org/x/image/bmp"
 	_ "golang.org/x/image/webp"
-
-	"oliveledger/typeset/internal/display"
 )
 
 // Picture is a raster or vector picture with its natural size in px. A zero
@@ -245,7 +244,7 @@ func fromPixels(src image.Image, file []byte) *display.Image {
 	}
 	if gray {
 		out.Gray = true
-		for i := 0; i < len(rgb)/3; i++ {
+		for i := range len(rgb) / 3 {
 			rgb[i] = rgb[3*i]
 		}
 		rgb = rgb[:w*h]

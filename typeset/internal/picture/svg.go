@@ -2,13 +2,12 @@ package picture
 
 import (
 	"math"
-	"strconv"
-	"strings"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/style"
+	"strconv"
+	"strings"
 )
 
 // Drawing is an SVG document (SVG 1.1) styled by its resolver.
@@ -242,8 +241,10 @@ func (d *Drawing) within(n *markup.Node, draw func()) {
 const maxDepth = 60
 
 // unseen elements are drawn where others refer to them only.
-var unseen = map[string]bool{"defs": true, "symbol": true, "clipPath": true, "mask": true, "marker": true, "pattern": true, "linearGradient": true, "radialGradient": true,
-	"filter": true, "title": true, "desc": true, "metadata": true, "style": true, "script": true, "stop": true}
+var unseen = map[string]bool{
+	"defs": true, "symbol": true, "clipPath": true, "mask": true, "marker": true, "pattern": true, "linearGradient": true, "radialGradient": true,
+	"filter": true, "title": true, "desc": true, "metadata": true, "style": true, "script": true, "stop": true,
+}
 
 func (d *Drawing) node(c display.Canvas, n *markup.Node, parent *style.Style) {
 	if n.Kind != markup.Element || d.depth > maxDepth || unseen[n.Name] || !d.allowed(n) {

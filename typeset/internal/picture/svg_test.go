@@ -2,17 +2,16 @@ package picture
 
 import (
 	"fmt"
-	"strings"
-	"testing"
-
-	"github.com/stretchr/testify/assert"
-	"github.com/stretchr/testify/require"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // drawn writes down what a drawing of 100 × 100 px shows, in px of the drawing. Clips
@@ -70,6 +69,7 @@ func (d *drawn) paint(p display.Paint) string {
 func (d *drawn) Clip(p *display.Path, evenOdd bool) {
 	d.add("clip %s%s", d.box(p), map[bool]string{true: " even-odd"}[evenOdd])
 }
+
 func (d *drawn) Image(_ *display.Image, r display.Rect) {
 	p := &display.Path{}
 	p.Rect(r)
@@ -169,111 +169,174 @@ func TestDrawings(t *testing.T) {
 }
 
 var drawings = [][2]string{
-	{`<rect x="10" y="20" width="30" height="40" rx="5" fill="red" stroke="blue" stroke-width="2"/>`,
+	{
+		`<rect x="10" y="20" width="30" height="40" rx="5" fill="red" stroke="blue" stroke-width="2"/>`,
 		`fill 10,20 30×40 #ff0000
-stroke 10,20 30×40 #0000ff wide 2`},
-	{`<circle cx="50" cy="50" r="10%" fill="none" stroke="lime" stroke-opacity=".5"/>`,
-		`stroke 40,40 20×20 #00ff00 at 0.5 wide 1`},
-	{`<ellipse cx="50" cy="50" rx="20" ry="10"/><line x1="1" y1="2" x2="31" y2="2" stroke="red"/>`,
+stroke 10,20 30×40 #0000ff wide 2`,
+	},
+	{
+		`<circle cx="50" cy="50" r="10%" fill="none" stroke="lime" stroke-opacity=".5"/>`,
+		`stroke 40,40 20×20 #00ff00 at 0.5 wide 1`,
+	},
+	{
+		`<ellipse cx="50" cy="50" rx="20" ry="10"/><line x1="1" y1="2" x2="31" y2="2" stroke="red"/>`,
 		`fill 30,40 40×20 #000000
-stroke 1,2 30×0 #ff0000 wide 1`},
-	{`<polyline points="0,0 10,5 20,0" fill="none" stroke="red" stroke-dasharray="3"/><polygon points="0 0 10 0 10 10" fill="red"/>`,
+stroke 1,2 30×0 #ff0000 wide 1`,
+	},
+	{
+		`<polyline points="0,0 10,5 20,0" fill="none" stroke="red" stroke-dasharray="3"/><polygon points="0 0 10 0 10 10" fill="red"/>`,
 		`stroke 0,0 20×5 #ff0000 wide 1 dashed [3 3]
-fill 0,0 10×10 #ff0000`},
-	{`<path d="M10 10h20v20z" fill-rule="evenodd"/><rect width="0" height="5"/>`,
-		`fill 10,10 20×20 #000000`},
-	{`<style>.a { fill: teal } rect { stroke: none }</style><rect class="a" width="5" height="5" fill="red"/>`,
-		`fill 0,0 5×5 #008080`},
-	{`<g transform="translate(10 20) scale(2)" fill="red"><rect width="5" height="5"/><rect transform="rotate(90)" width="10" height="5"/></g>`,
+fill 0,0 10×10 #ff0000`,
+	},
+	{
+		`<path d="M10 10h20v20z" fill-rule="evenodd"/><rect width="0" height="5"/>`,
+		`fill 10,10 20×20 #000000`,
+	},
+	{
+		`<style>.a { fill: teal } rect { stroke: none }</style><rect class="a" width="5" height="5" fill="red"/>`,
+		`fill 0,0 5×5 #008080`,
+	},
+	{
+		`<g transform="translate(10 20) scale(2)" fill="red"><rect width="5" height="5"/><rect transform="rotate(90)" width="10" height="5"/></g>`,
 		`fill 10,20 10×10 #ff0000
-fill 0,20 10×20 #ff0000`},
-	{`<rect style="transform: translateX(10px)" transform="scale(3)" width="5" height="5"/>`,
-		`fill 10,0 5×5 #000000`},
-	{`<g opacity=".5"><rect width="5" height="5"/></g><rect width="5" height="5" style="mix-blend-mode: multiply"/>`,
+fill 0,20 10×20 #ff0000`,
+	},
+	{
+		`<rect style="transform: translateX(10px)" transform="scale(3)" width="5" height="5"/>`,
+		`fill 10,0 5×5 #000000`,
+	},
+	{
+		`<g opacity=".5"><rect width="5" height="5"/></g><rect width="5" height="5" style="mix-blend-mode: multiply"/>`,
 		`group 0.5 {
 fill 0,0 5×5 #000000
 }
 group 1 Multiply {
 fill 0,0 5×5 #000000
-}`},
-	{`<rect visibility="hidden" width="5" height="5"/><rect display="none" width="5" height="5"/><defs><rect width="5" height="5"/></defs>`,
-		``},
-	{`<svg x="10" y="10" width="50" height="20" viewBox="0 0 10 10"><rect width="10" height="10"/></svg>`,
+}`,
+	},
+	{
+		`<rect visibility="hidden" width="5" height="5"/><rect display="none" width="5" height="5"/><defs><rect width="5" height="5"/></defs>`,
+		``,
+	},
+	{
+		`<svg x="10" y="10" width="50" height="20" viewBox="0 0 10 10"><rect width="10" height="10"/></svg>`,
 		`clip 10,10 50×20
-fill 25,10 20×20 #000000`},
-	{`<svg x="10" y="10" width="50" height="20" viewBox="0 0 10 10" preserveAspectRatio="none"><rect width="10" height="10"/></svg>`,
+fill 25,10 20×20 #000000`,
+	},
+	{
+		`<svg x="10" y="10" width="50" height="20" viewBox="0 0 10 10" preserveAspectRatio="none"><rect width="10" height="10"/></svg>`,
 		`clip 10,10 50×20
-fill 10,10 50×20 #000000`},
-	{`<svg width="50" height="20" viewBox="0 0 10 10" preserveAspectRatio="xMinYMax slice"><rect width="10" height="10"/></svg>`,
+fill 10,10 50×20 #000000`,
+	},
+	{
+		`<svg width="50" height="20" viewBox="0 0 10 10" preserveAspectRatio="xMinYMax slice"><rect width="10" height="10"/></svg>`,
 		`clip 0,0 50×20
-fill 0,-30 50×50 #000000`},
-	{`<defs><rect id="r" width="5" height="5"/><symbol id="s" viewBox="0 0 10 10"><circle cx="5" cy="5" r="5"/></symbol></defs><use href="#r" x="3" fill="red"/><use xlink:href="#s" x="10" y="20" width="30" height="40" fill="blue"/><use href="#none"/>`,
+fill 0,-30 50×50 #000000`,
+	},
+	{
+		`<defs><rect id="r" width="5" height="5"/><symbol id="s" viewBox="0 0 10 10"><circle cx="5" cy="5" r="5"/></symbol></defs><use href="#r" x="3" fill="red"/><use xlink:href="#s" x="10" y="20" width="30" height="40" fill="blue"/><use href="#none"/>`,
 		`fill 3,0 5×5 #ff0000
 clip 10,20 30×40
-fill 10,25 30×30 #0000ff`},
-	{`<g id="loop"><use href="#loop"/><rect width="5" height="5"/></g>`,
-		`fill 0,0 5×5 #000000`},
-	{`<image href="p.png" x="5" y="5" width="90" height="40"/><image href="p.png" width="90" height="40" preserveAspectRatio="xMinYMin"/><image href="p.png" y="50" width="40" height="40" preserveAspectRatio="xMaxYMid slice"/><image href="p.png" width="40"/><image href="p.png" width="10" height="10" preserveAspectRatio="none"/>`,
+fill 10,25 30×30 #0000ff`,
+	},
+	{
+		`<g id="loop"><use href="#loop"/><rect width="5" height="5"/></g>`,
+		`fill 0,0 5×5 #000000`,
+	},
+	{
+		`<image href="p.png" x="5" y="5" width="90" height="40"/><image href="p.png" width="90" height="40" preserveAspectRatio="xMinYMin"/><image href="p.png" y="50" width="40" height="40" preserveAspectRatio="xMaxYMid slice"/><image href="p.png" width="40"/><image href="p.png" width="10" height="10" preserveAspectRatio="none"/>`,
 		`image 10,5 80×40
 image 0,0 80×40
 clip 0,50 40×40
 image -40,50 80×40
 image 0,0 40×20
-image 0,0 10×10`},
-	{`<switch><rect systemLanguage="xx" width="1" height="1"/><rect width="2" height="2"/><rect width="3" height="3"/></switch><rect systemLanguage="de, en-GB" width="4" height="4"/><rect requiredExtensions="x" width="5" height="5"/>`,
+image 0,0 10×10`,
+	},
+	{
+		`<switch><rect systemLanguage="xx" width="1" height="1"/><rect width="2" height="2"/><rect width="3" height="3"/></switch><rect systemLanguage="de, en-GB" width="4" height="4"/><rect requiredExtensions="x" width="5" height="5"/>`,
 		`fill 0,0 2×2 #000000
-fill 0,0 4×4 #000000`},
-	{`<linearGradient id="g"><stop offset="0" stop-color="red"/><stop offset="50%" stop-color="lime" stop-opacity=".5"/><stop offset="1"/></linearGradient><rect width="50" height="20" fill="url(#g)"/>`,
-		`fill 0,0 50×20 gradient of 3 from 0,0 to 1,0`},
-	{`<linearGradient id="g"><stop stop-color="red"/><stop offset="1"/></linearGradient><linearGradient id="h" href="#g" gradientUnits="userSpaceOnUse" x1="10" x2="60%"/><rect width="50" height="20" fill="url(#h)"/>`,
-		`fill 0,0 50×20 gradient of 2 from 10,0 to 60,0`},
-	{`<radialGradient id="g" fx=".2"><stop stop-color="red"/><stop offset="1"/></radialGradient><rect width="50" height="20" fill="url(#g)"/>`,
-		`fill 0,0 50×20 gradient of 2 from 0.2,0.5 to 0.5,0.5`},
-	{`<linearGradient id="g"><stop stop-color="red"/></linearGradient><rect width="5" height="5" fill="url(#g)"/><rect width="6" height="6" fill="url(#missing) blue"/><rect width="7" height="7" fill="url(#missing)"/>`,
+fill 0,0 4×4 #000000`,
+	},
+	{
+		`<linearGradient id="g"><stop offset="0" stop-color="red"/><stop offset="50%" stop-color="lime" stop-opacity=".5"/><stop offset="1"/></linearGradient><rect width="50" height="20" fill="url(#g)"/>`,
+		`fill 0,0 50×20 gradient of 3 from 0,0 to 1,0`,
+	},
+	{
+		`<linearGradient id="g"><stop stop-color="red"/><stop offset="1"/></linearGradient><linearGradient id="h" href="#g" gradientUnits="userSpaceOnUse" x1="10" x2="60%"/><rect width="50" height="20" fill="url(#h)"/>`,
+		`fill 0,0 50×20 gradient of 2 from 10,0 to 60,0`,
+	},
+	{
+		`<radialGradient id="g" fx=".2"><stop stop-color="red"/><stop offset="1"/></radialGradient><rect width="50" height="20" fill="url(#g)"/>`,
+		`fill 0,0 50×20 gradient of 2 from 0.2,0.5 to 0.5,0.5`,
+	},
+	{
+		`<linearGradient id="g"><stop stop-color="red"/></linearGradient><rect width="5" height="5" fill="url(#g)"/><rect width="6" height="6" fill="url(#missing) blue"/><rect width="7" height="7" fill="url(#missing)"/>`,
 		`fill 0,0 5×5 #ff0000
-fill 0,0 6×6 #0000ff`},
-	{`<pattern id="p" width="10" height="20" patternUnits="userSpaceOnUse"><rect width="3" height="4" fill="red"/></pattern><rect width="50" height="50" fill="url(#p)"/>`,
-		`fill 0,0 50×50 tiles of 10×20 [fill 0,0 3×4 #ff0000]`},
-	{`<pattern id="p" width=".5" height=".5" viewBox="0 0 10 10"><rect width="10" height="10"/></pattern><rect x="10" width="40" height="40" fill="url(#p)"/>`,
-		`fill 10,0 40×40 tiles of 20×20 [fill 10,0 20×20 #000000]`},
-	{`<clipPath id="c"><circle cx="50" cy="50" r="20" clip-rule="evenodd"/><rect width="5" height="5" display="none"/></clipPath><rect width="90" height="90" clip-path="url(#c)"/>`,
+fill 0,0 6×6 #0000ff`,
+	},
+	{
+		`<pattern id="p" width="10" height="20" patternUnits="userSpaceOnUse"><rect width="3" height="4" fill="red"/></pattern><rect width="50" height="50" fill="url(#p)"/>`,
+		`fill 0,0 50×50 tiles of 10×20 [fill 0,0 3×4 #ff0000]`,
+	},
+	{
+		`<pattern id="p" width=".5" height=".5" viewBox="0 0 10 10"><rect width="10" height="10"/></pattern><rect x="10" width="40" height="40" fill="url(#p)"/>`,
+		`fill 10,0 40×40 tiles of 20×20 [fill 10,0 20×20 #000000]`,
+	},
+	{
+		`<clipPath id="c"><circle cx="50" cy="50" r="20" clip-rule="evenodd"/><rect width="5" height="5" display="none"/></clipPath><rect width="90" height="90" clip-path="url(#c)"/>`,
 		`clip 30,30 40×40 even-odd
-fill 0,0 90×90 #000000`},
-	{`<clipPath id="c" clipPathUnits="objectBoundingBox"><rect width=".5" height="1"/></clipPath><rect x="10" width="80" height="20" clip-path="url(#c)"/>`,
+fill 0,0 90×90 #000000`,
+	},
+	{
+		`<clipPath id="c" clipPathUnits="objectBoundingBox"><rect width=".5" height="1"/></clipPath><rect x="10" width="80" height="20" clip-path="url(#c)"/>`,
 		`clip 10,0 40×20
-fill 10,0 80×20 #000000`},
-	{`<clipPath id="a"><rect width="50" height="50"/></clipPath><clipPath id="b" clip-path="url(#a)" transform="translate(20)"><use href="#r"/></clipPath><defs><rect id="r" width="60" height="60"/></defs><rect width="90" height="90" clip-path="url(#b)"/>`,
+fill 10,0 80×20 #000000`,
+	},
+	{
+		`<clipPath id="a"><rect width="50" height="50"/></clipPath><clipPath id="b" clip-path="url(#a)" transform="translate(20)"><use href="#r"/></clipPath><defs><rect id="r" width="60" height="60"/></defs><rect width="90" height="90" clip-path="url(#b)"/>`,
 		`clip 0,0 50×50
 clip 20,0 60×60
-fill 0,0 90×90 #000000`},
-	{`<rect x="20" y="20" width="60" height="40" style="clip-path: inset(5px 10px)"/><rect x="20" width="60" height="40" style="clip-path: circle(10px at 0 0) view-box"/>`,
+fill 0,0 90×90 #000000`,
+	},
+	{
+		`<rect x="20" y="20" width="60" height="40" style="clip-path: inset(5px 10px)"/><rect x="20" width="60" height="40" style="clip-path: circle(10px at 0 0) view-box"/>`,
 		`clip 30,25 40×30
 fill 20,20 60×40 #000000
 clip -10,-10 20×20
-fill 20,0 60×40 #000000`},
-	{`<rect x="10" width="40" height="20" style="clip-path: shape(evenodd from 5px 10%, hline to 50%, vline by 10px, line by -10px 2px, arc by 4px 0px of 2px cw, close)"/>`,
+fill 20,0 60×40 #000000`,
+	},
+	{
+		`<rect x="10" width="40" height="20" style="clip-path: shape(evenodd from 5px 10%, hline to 50%, vline by 10px, line by -10px 2px, arc by 4px 0px of 2px cw, close)"/>`,
 		`clip 15,2 15×12 even-odd
-fill 10,0 40×20 #000000`},
-	{`<rect width="100" height="50" style="clip-path: ellipse(farthest-corner closest-side at 10px 20px)"/>`,
+fill 10,0 40×20 #000000`,
+	},
+	{
+		`<rect width="100" height="50" style="clip-path: ellipse(farthest-corner closest-side at 10px 20px)"/>`,
 		`clip -117.3,0 254.6×40
-fill 0,0 100×50 #000000`},
-	{`<mask id="m"><rect width="50" height="50" fill="white"/></mask><rect x="10" width="20" height="20" mask="url(#m)"/>`,
+fill 0,0 100×50 #000000`,
+	},
+	{
+		`<mask id="m"><rect width="50" height="50" fill="white"/></mask><rect x="10" width="20" height="20" mask="url(#m)"/>`,
 		`group 1 {
 mask alpha=false {
 clip 8,-2 24×24
 fill 0,0 50×50 #ffffff
 }
 fill 10,0 20×20 #000000
-}`},
-	{`<mask id="m" mask-type="alpha" maskUnits="userSpaceOnUse" x="5" y="5" width="30" height="40" maskContentUnits="objectBoundingBox"><rect width="1" height=".5"/></mask><rect x="10" width="20" height="20" mask="url(#m)"/>`,
+}`,
+	},
+	{
+		`<mask id="m" mask-type="alpha" maskUnits="userSpaceOnUse" x="5" y="5" width="30" height="40" maskContentUnits="objectBoundingBox"><rect width="1" height=".5"/></mask><rect x="10" width="20" height="20" mask="url(#m)"/>`,
 		`group 1 {
 mask alpha=true {
 clip 5,5 30×40
 fill 10,0 20×10 #000000
 }
 fill 10,0 20×20 #000000
-}`},
-	{`<style>rect{mask:linear-gradient(red,blue) view-box, linear-gradient(red,blue) fill-box, linear-gradient(red,blue) stroke-box, linear-gradient(red,blue) no-clip}</style><rect x="10" width="20" height="20" stroke="red" stroke-width="4"/>`,
+}`,
+	},
+	{
+		`<style>rect{mask:linear-gradient(red,blue) view-box, linear-gradient(red,blue) fill-box, linear-gradient(red,blue) stroke-box, linear-gradient(red,blue) no-clip}</style><rect x="10" width="20" height="20" stroke="red" stroke-width="4"/>`,
 		`group 1 {
 mask alpha=true {
 clip 0,0 100×100
@@ -283,8 +346,10 @@ clip -100000,-100000 200000×200000
 }
 fill 10,0 20×20 #000000
 stroke 10,0 20×20 #ff0000 wide 4
-}`},
-	{`<mask id="m"><rect width="50" height="50" fill="white"/></mask><image href="a.png" x="10" height="20" style="mask-image: url(#m), linear-gradient(red,blue); mask-clip: fill-box"/>`,
+}`,
+	},
+	{
+		`<mask id="m"><rect width="50" height="50" fill="white"/></mask><image href="a.png" x="10" height="20" style="mask-image: url(#m), linear-gradient(red,blue); mask-clip: fill-box"/>`,
 		`group 1 {
 mask alpha=true {
 clip 10,0 40×20
@@ -293,71 +358,100 @@ fill 0,0 50×50 #ffffff
 clip 10,0 40×20
 }
 image 10,0 40×20
-}`},
-	{`<defs><g id="g"><rect width="10" height="5"/><circle cx="20" cy="20" r="5"/></g></defs><use href="#g" x="7" style="mask: linear-gradient(red,blue) fill-box"/>`,
+}`,
+	},
+	{
+		`<defs><g id="g"><rect width="10" height="5"/><circle cx="20" cy="20" r="5"/></g></defs><use href="#g" x="7" style="mask: linear-gradient(red,blue) fill-box"/>`,
 		`group 1 {
 mask alpha=true {
 clip 7,0 25×25
 }
 fill 7,0 10×5 #000000
 fill 22,15 10×10 #000000
-}`},
-	{`<foreignObject x="5" y="6" width="7" height="8" style="mask: linear-gradient(red,blue) fill-box"/>`,
+}`,
+	},
+	{
+		`<foreignObject x="5" y="6" width="7" height="8" style="mask: linear-gradient(red,blue) fill-box"/>`,
 		`group 1 {
 mask alpha=true {
 clip 5,6 7×8
 }
-}`},
-	{`<marker id="k" markerWidth="4" markerHeight="4" refX="2" refY="2"><rect width="4" height="4"/></marker><path d="M10 10H30V50" fill="none" stroke="red" stroke-width="2" marker-start="url(#k)" marker-mid="url(#k)" marker-end="url(#k)"/>`,
+}`,
+	},
+	{
+		`<marker id="k" markerWidth="4" markerHeight="4" refX="2" refY="2"><rect width="4" height="4"/></marker><path d="M10 10H30V50" fill="none" stroke="red" stroke-width="2" marker-start="url(#k)" marker-mid="url(#k)" marker-end="url(#k)"/>`,
 		`stroke 10,10 20×40 #ff0000 wide 2
 clip 6,6 8×8
 fill 6,6 8×8 #000000
 clip 26,6 8×8
 fill 26,6 8×8 #000000
 clip 26,46 8×8
-fill 26,46 8×8 #000000`},
-	{`<marker id="k" markerWidth="4" markerHeight="2" orient="auto-start-reverse" markerUnits="userSpaceOnUse" overflow="visible"><rect width="4" height="2"/></marker><path d="M10 10C10 50 30 60 50 60" fill="none" stroke="red" marker-start="url(#k)" marker-end="url(#k)"/>`,
+fill 26,46 8×8 #000000`,
+	},
+	{
+		`<marker id="k" markerWidth="4" markerHeight="2" orient="auto-start-reverse" markerUnits="userSpaceOnUse" overflow="visible"><rect width="4" height="2"/></marker><path d="M10 10C10 50 30 60 50 60" fill="none" stroke="red" marker-start="url(#k)" marker-end="url(#k)"/>`,
 		`stroke 10,10 40×50 #ff0000 wide 1
 fill 10,6 2×4 #000000
-fill 50,60 4×2 #000000`},
-	{`<rect width="10" height="10" fill="red" stroke="blue" paint-order="stroke"/><rect transform="scale(10)" width="1" height="1" fill="none" stroke="red" stroke-width="2" vector-effect="non-scaling-stroke"/>`,
+fill 50,60 4×2 #000000`,
+	},
+	{
+		`<rect width="10" height="10" fill="red" stroke="blue" paint-order="stroke"/><rect transform="scale(10)" width="1" height="1" fill="none" stroke="red" stroke-width="2" vector-effect="non-scaling-stroke"/>`,
 		`stroke 0,0 10×10 #0000ff wide 1
 fill 0,0 10×10 #ff0000
-stroke 0,0 10×10 #ff0000 wide 2`},
-	{`<text x="10" y="20">Berth <tspan fill="red" dy="5">A 1</tspan></text>`,
+stroke 0,0 10×10 #ff0000 wide 2`,
+	},
+	{
+		`<text x="10" y="20">Berth <tspan fill="red" dy="5">A 1</tspan></text>`,
 		`text "Berth " 10,20 #000000
-text "A 1" 34.7,25 #ff0000`},
-	{`<text x="50" y="20" text-anchor="middle">ll</text><text x="50" y="40" text-anchor="end">ll</text>`,
+text "A 1" 34.7,25 #ff0000`,
+	},
+	{
+		`<text x="50" y="20" text-anchor="middle">ll</text><text x="50" y="40" text-anchor="end">ll</text>`,
 		`text "ll" 47.2,20 #000000
-text "ll" 44.4,40 #000000`},
-	{`<text x="10 30" y="20 25" dx="1">abc</text><text x="0" y="50" rotate="90 0">ab</text>`,
+text "ll" 44.4,40 #000000`,
+	},
+	{
+		`<text x="10 30" y="20 25" dx="1">abc</text><text x="0" y="50" rotate="90 0">ab</text>`,
 		`text "a" 11,20 #000000
 text "bc" 30,25 #000000
 text "a" 0,50 #000000 turned
-text "b" 4.4,50 #000000`},
-	{`<text y="20" textLength="50">ab</text><text y="40" textLength="50" lengthAdjust="spacingAndGlyphs">ab</text><text y="60" letter-spacing="3">ab</text>`,
+text "b" 4.4,50 #000000`,
+	},
+	{
+		`<text y="20" textLength="50">ab</text><text y="40" textLength="50" lengthAdjust="spacingAndGlyphs">ab</text><text y="60" letter-spacing="3">ab</text>`,
 		`text "ab" 0,20 #000000 spaced 40.6
 text "ab" 0,40 #000000
-text "ab" 0,60 #000000 spaced 3`},
-	{`<path id="t" d="M10 50H90" fill="none"/><text><textPath href="#t" startOffset="50%">ab</textPath></text><text><textPath href="#none">lost</textPath></text>`,
+text "ab" 0,60 #000000 spaced 3`,
+	},
+	{
+		`<path id="t" d="M10 50H90" fill="none"/><text><textPath href="#t" startOffset="50%">ab</textPath></text><text><textPath href="#none">lost</textPath></text>`,
 		`text "a" 50,50 #000000
-text "b" 54.4,50 #000000`},
-	{`<path id="t" d="M10 50H90" fill="none"/><path id="u" d="M10 80H90" fill="none"/><text><textPath href="#t">a<textPath href="#u">b</textPath>c</textPath></text>`,
+text "b" 54.4,50 #000000`,
+	},
+	{
+		`<path id="t" d="M10 50H90" fill="none"/><path id="u" d="M10 80H90" fill="none"/><text><textPath href="#t">a<textPath href="#u">b</textPath>c</textPath></text>`,
 		`text "a" 10,50 #000000
 text "b" 10,80 #000000
-text "c" 14.4,50 #000000`},
-	{`<text y="20" text-decoration="underline">ab<tspan text-decoration="line-through">c</tspan></text>`,
+text "c" 14.4,50 #000000`,
+	},
+	{
+		`<text y="20" text-decoration="underline">ab<tspan text-decoration="line-through">c</tspan></text>`,
 		`fill 0,20.4 9.4×0.5 #000000
 text "ab" 0,20 #000000
 fill 9.4,20.4 4.4×0.5 #000000
 text "c" 9.4,20 #000000
-fill 9.4,17.9 4.4×0.5 #000000`},
-	{`<text y="50" dominant-baseline="hanging">a</text><text y="50" dominant-baseline="central">a</text>`,
+fill 9.4,17.9 4.4×0.5 #000000`,
+	},
+	{
+		`<text y="50" dominant-baseline="hanging">a</text><text y="50" dominant-baseline="central">a</text>`,
 		`text "a" 0,57.1 #000000
-text "a" 0,53.4 #000000`},
-	{`<clipPath id="c"><text y="20" font-size="20">H</text></clipPath><rect width="90" height="90" clip-path="url(#c)"/>`,
+text "a" 0,53.4 #000000`,
+	},
+	{
+		`<clipPath id="c"><text y="20" font-size="20">H</text></clipPath><rect width="90" height="90" clip-path="url(#c)"/>`,
 		`clip 0.6,6.9 13.3×13.1
-fill 0,0 90×90 #000000`},
+fill 0,0 90×90 #000000`,
+	},
 }
 
 // What refers to itself, or to what refers to it, ends: it is left out there.

@@ -2,7 +2,6 @@ package picture
 
 import (
 	"math"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/style"

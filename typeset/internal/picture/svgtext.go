@@ -2,14 +2,13 @@ package picture
 
 import (
 	"math"
-	"strconv"
-	"strings"
-	"unicode/utf8"
-
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/style"
+	"strconv"
+	"strings"
+	"unicode/utf8"
 )
 
 // text draws a text element with its spans (SVG 2, §11).
@@ -339,8 +338,10 @@ func (t *svgText) glyphs(p part, x, y, spacing float64) {
 	s, f := p.p.s, p.m.Face
 	box := display.Rect{X: x, Y: y - f.Ascent*s.FontSize, W: p.w, H: (f.Ascent + f.Descent) * s.FontSize}
 	w := p.w + spacing*float64(len(p.run.Glyphs))
-	text := &display.Text{Face: f, Size: s.FontSize, Bold: p.m.Bold, Oblique: p.m.Oblique, X: x, Y: y, Runs: []*font.Run{p.run},
-		LetterSpacing: s.LetterSpacing.Of(s.FontSize) + spacing, WordSpacing: s.WordSpacing.Of(s.FontSize)}
+	text := &display.Text{
+		Face: f, Size: s.FontSize, Bold: p.m.Bold, Oblique: p.m.Oblique, X: x, Y: y, Runs: []*font.Run{p.run},
+		LetterSpacing: s.LetterSpacing.Of(s.FontSize) + spacing, WordSpacing: s.WordSpacing.Of(s.FontSize),
+	}
 	t.decorate(p, x, y, w, false)
 	for step := range strings.FieldsSeq(s.PaintOrder) {
 		switch step {

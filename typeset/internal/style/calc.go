@@ -2,7 +2,6 @@ package style
 
 import (
 	"math"
-
 	"oliveledger/typeset/internal/css"
 )
 
@@ -44,9 +43,11 @@ type sum struct {
 	eval func(c *Computer) val
 }
 
-var angles = map[string]float64{"deg": 1, "grad": 0.9, "rad": 180 / math.Pi, "turn": 360}
-var times = map[string]float64{"s": 1, "ms": 0.001}
-var resolutions = map[string]float64{"dppx": 1, "x": 1, "dpi": 1.0 / 96, "dpcm": 2.54 / 96}
+var (
+	angles      = map[string]float64{"deg": 1, "grad": 0.9, "rad": 180 / math.Pi, "turn": 360}
+	times       = map[string]float64{"s": 1, "ms": 0.001}
+	resolutions = map[string]float64{"dppx": 1, "x": 1, "dpi": 1.0 / 96, "dpcm": 2.54 / 96}
+)
 
 func constant(d dim, v float64) (sum, bool) {
 	return sum{dim: d, eval: func(*Computer) val { return val{v: v} }}, true

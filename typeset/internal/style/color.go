@@ -2,9 +2,8 @@ package style
 
 import (
 	"math"
-	"strings"
-
 	"oliveledger/typeset/internal/css"
+	"strings"
 )
 
 // ColorSpace tells how a Color's components are read.
@@ -103,7 +102,7 @@ func hexColor(s string) (Color, bool) {
 	if len(s) > 8 {
 		return Color{}, false
 	}
-	for i := 0; i < len(s); i++ {
+	for i := range len(s) {
 		switch c := s[i]; {
 		case c >= '0' && c <= '9':
 			v[i] = c - '0'
@@ -149,9 +148,11 @@ var spaces = map[string]*space{}
 
 func init() {
 	rgbSpace := func(decode, encode func(float64) float64, m, inv [9]float64) *space {
-		return &space{keys: [3]string{"r", "g", "b"}, scale: [3]float64{1, 1, 1}, hue: -1,
+		return &space{
+			keys: [3]string{"r", "g", "b"}, scale: [3]float64{1, 1, 1}, hue: -1,
 			toXYZ: func(c [3]float64) [3]float64 { return mul(m, each(c, decode)) },
-			from:  func(c [3]float64) [3]float64 { return each(mul(inv, c), encode) }}
+			from:  func(c [3]float64) [3]float64 { return each(mul(inv, c), encode) },
+		}
 	}
 	same := func(v float64) float64 { return v }
 	gamma := func(g float64) (func(float64) float64, func(float64) float64) {
@@ -165,20 +166,25 @@ func init() {
 	spaces["a98-rgb"] = rgbSpace(d, e, a98ToXYZ, xyzToA98)
 	d, e = gamma(1.8)
 	pro := rgbSpace(d, e, proToXYZ50, xyz50ToPro)
-	spaces["prophoto-rgb"] = &space{keys: pro.keys, scale: pro.scale, hue: -1,
+	spaces["prophoto-rgb"] = &space{
+		keys: pro.keys, scale: pro.scale, hue: -1,
 		toXYZ: func(c [3]float64) [3]float64 { return mul(d50ToD65, pro.toXYZ(c)) },
-		from:  func(c [3]float64) [3]float64 { return pro.from(mul(d65ToD50, c)) }}
+		from:  func(c [3]float64) [3]float64 { return pro.from(mul(d65ToD50, c)) },
+	}
 	spaces["rec2020"] = rgbSpace(rec2020Decode, rec2020Encode, rec2020ToXYZ, xyzToRec2020)
 	id := func(c [3]float64) [3]float64 { return c }
 	xyz := &space{keys: [3]string{"x", "y", "z"}, scale: [3]float64{1, 1, 1}, hue: -1, toXYZ: id, from: id}
 	spaces["xyz"], spaces["xyz-d65"] = xyz, xyz
-	spaces["xyz-d50"] = &space{keys: xyz.keys, scale: xyz.scale, hue: -1,
+	spaces["xyz-d50"] = &space{
+		keys: xyz.keys, scale: xyz.scale, hue: -1,
 		toXYZ: func(c [3]float64) [3]float64 { return mul(d50ToD65, c) },
-		from:  func(c [3]float64) [3]float64 { return mul(d65ToD50, c) }}
+		from:  func(c [3]float64) [3]float64 { return mul(d65ToD50, c) },
+	}
 	spaces["lab"] = &space{keys: [3]string{"l", "a", "b"}, scale: [3]float64{100, 125, 125}, hue: -1, toXYZ: labToXYZ, from: xyzToLab}
 	spaces["oklab"] = &space{keys: [3]string{"l", "a", "b"}, scale: [3]float64{1, 0.4, 0.4}, hue: -1, toXYZ: oklabToXYZ, from: xyzToOklab}
 	polar := func(base *space, scale [3]float64) *space {
-		return &space{keys: [3]string{"l", "c", "h"}, scale: scale, hue: 2,
+		return &space{
+			keys: [3]string{"l", "c", "h"}, scale: scale, hue: 2,
 			toXYZ: func(c [3]float64) [3]float64 {
 				s, k := math.Sincos(c[2] * math.Pi / 180)
 				return base.toXYZ([3]float64{c[0], c[1] * k, c[1] * s})
@@ -186,14 +192,17 @@ func init() {
 			from: func(c [3]float64) [3]float64 {
 				v := base.from(c)
 				return [3]float64{v[0], math.Hypot(v[1], v[2]), mod360(math.Atan2(v[2], v[1]) * 180 / math.Pi)}
-			}}
+			},
+		}
 	}
 	spaces["lch"] = polar(spaces["lab"], [3]float64{100, 150, 1})
 	spaces["oklch"] = polar(spaces["oklab"], [3]float64{1, 0.4, 1})
 	viaSRGB := func(keys [3]string, to, from func([3]float64) [3]float64) *space {
-		return &space{keys: keys, scale: [3]float64{1, 100, 100}, hue: 0,
+		return &space{
+			keys: keys, scale: [3]float64{1, 100, 100}, hue: 0,
 			toXYZ: func(c [3]float64) [3]float64 { return spaces["srgb"].toXYZ(to(c)) },
-			from:  func(c [3]float64) [3]float64 { return from(spaces["srgb"].from(c)) }}
+			from:  func(c [3]float64) [3]float64 { return from(spaces["srgb"].from(c)) },
+		}
 	}
 	spaces["hsl"] = viaSRGB([3]string{"h", "s", "l"}, hslToRGB, rgbToHSL)
 	spaces["hwb"] = viaSRGB([3]string{"h", "w", "b"}, hwbToRGB, rgbToHWB)
@@ -264,8 +273,7 @@ func colorFunction(t css.Token) (colorSpec, bool) {
 
 // components splits colour arguments by commas or white space, and the alpha.
 func components(args []css.Token) (parts []css.Token, alpha *css.Token, commas, ok bool) {
-	for i := 0; i < len(args); i++ {
-		t := args[i]
+	for i, t := range args {
 		if t.Kind == css.Comma {
 			commas = true
 			if len(parts) != (i+1)/2 {
@@ -794,11 +802,13 @@ func rgbToHWB(c [3]float64) [3]float64 {
 }
 
 // systemColors follows the light values that HTML user agents give them.
-var systemColors = map[string]uint32{"canvas": 0xFFFFFF, "canvastext": 0, "linktext": 0x0000EE, "visitedtext": 0x551A8B,
+var systemColors = map[string]uint32{
+	"canvas": 0xFFFFFF, "canvastext": 0, "linktext": 0x0000EE, "visitedtext": 0x551A8B,
 	"activetext": 0xFF0000, "buttonface": 0xEFEFEF, "buttontext": 0, "buttonborder": 0x767676, "field": 0xFFFFFF,
 	"fieldtext": 0, "highlight": 0x3367D1, "highlighttext": 0xFFFFFF, "selecteditem": 0x3367D1, "selecteditemtext": 0xFFFFFF,
 	"mark": 0xFFFF00, "marktext": 0, "graytext": 0x808080, "accentcolor": 0x0075FF, "accentcolortext": 0xFFFFFF,
 	"windowtext": 0, "window": 0xFFFFFF, "activeborder": 0x767676, "activecaption": 0xFFFFFF, "appworkspace": 0xFFFFFF, "background": 0xFFFFFF,
 	"buttonhighlight": 0xEFEFEF, "buttonshadow": 0xEFEFEF, "captiontext": 0, "inactiveborder": 0x767676, "inactivecaption": 0xFFFFFF,
 	"inactivecaptiontext": 0x808080, "infobackground": 0xFFFFFF, "infotext": 0, "menu": 0xFFFFFF, "menutext": 0, "scrollbar": 0xFFFFFF,
-	"threeddarkshadow": 0x767676, "threedface": 0xEFEFEF, "threedhighlight": 0x767676, "threedlightshadow": 0x767676, "threedshadow": 0x767676, "windowframe": 0x767676}
+	"threeddarkshadow": 0x767676, "threedface": 0xEFEFEF, "threedhighlight": 0x767676, "threedlightshadow": 0x767676, "threedshadow": 0x767676, "windowframe": 0x767676,
+}

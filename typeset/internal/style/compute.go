@@ -1,13 +1,12 @@
 package style
 
 import (
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
 	"slices"
 	"sort"
 	"strings"
 	"unsafe"
-
-	"oliveledger/typeset/internal/css"
-	"oliveledger/typeset/internal/markup"
 )
 
 // Computer is the state while one style is computed.
@@ -349,7 +348,7 @@ func (c *Computer) run(matched []*match) (usesAttr bool) {
 	apply := func(id PropID, w winner) {
 		p := properties[id]
 		value := w.d.Value
-		for depth := 0; depth < 10; depth++ {
+		for range 10 {
 			k, ok := value.(wide)
 			if !ok || k != wideRevert && k != wideRevertLayer {
 				break

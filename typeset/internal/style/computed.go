@@ -473,8 +473,10 @@ func initialStyle() *Style {
 	s.BoxSizing = ContentBox
 	s.OverflowX, s.OverflowY = Visible, Visible
 	s.ZIndex.Auto, s.Opacity = true, 1
-	s.Background = Background{Images: []*Image{nil}, Attachment: []Keyword{Scroll}, Clip: []Keyword{BorderBox}, Origin: []Keyword{PaddingBox},
-		Repeat: [][2]Keyword{{Repeat, Repeat}}, Size: []BackgroundSize{{Kind: Auto, W: auto, H: auto}}, Position: []Place{{}}, Blend: []Keyword{Normal}}
+	s.Background = Background{
+		Images: []*Image{nil}, Attachment: []Keyword{Scroll}, Clip: []Keyword{BorderBox}, Origin: []Keyword{PaddingBox},
+		Repeat: [][2]Keyword{{Repeat, Repeat}}, Size: []BackgroundSize{{Kind: Auto, W: auto, H: auto}}, Position: []Place{{}}, Blend: []Keyword{Normal},
+	}
 	s.Mask = s.Background
 	s.Mask.Origin, s.MaskMode = []Keyword{BorderBox}, MatchSource
 	s.Bleed = auto

@@ -1,11 +1,10 @@
 package style
 
 import (
-	"slices"
-	"strings"
-
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/markup"
+	"slices"
+	"strings"
 )
 
 // container is what an @container rule asks of the query container around an element

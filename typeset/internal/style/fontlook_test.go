@@ -45,8 +45,10 @@ func TestFontSizeAdjust(t *testing.T) {
 	assert.Equal(t, SizeAdjust{}, of("none"))
 	assert.Equal(t, SizeAdjust{}, of("-1"))
 	m := Metrics{Ex: 1, Cap: 2, Ch: 3, Ic: 4}
-	assert.Equal(t, []float64{1, 2, 3, 4, 1}, []float64{SizeAdjust{Measure: "ex-height"}.Of(m), SizeAdjust{Measure: "cap-height"}.Of(m),
-		SizeAdjust{Measure: "ch-width"}.Of(m), SizeAdjust{Measure: "ic-width"}.Of(m), SizeAdjust{Measure: "ic-height"}.Of(m)})
+	assert.Equal(t, []float64{1, 2, 3, 4, 1}, []float64{
+		SizeAdjust{Measure: "ex-height"}.Of(m), SizeAdjust{Measure: "cap-height"}.Of(m),
+		SizeAdjust{Measure: "ch-width"}.Of(m), SizeAdjust{Measure: "ic-width"}.Of(m), SizeAdjust{Measure: "ic-height"}.Of(m),
+	})
 }
 
 func TestEmphasisPlace(t *testing.T) {

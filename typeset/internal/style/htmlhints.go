@@ -3,10 +3,9 @@ package style
 import (
 	"cmp"
 	"fmt"
+	"oliveledger/typeset/internal/markup"
 	"strconv"
 	"strings"
-
-	"oliveledger/typeset/internal/markup"
 )
 
 // hints writes what the attributes of an element of HTML say as declarations (HTML, §15.3).
@@ -82,8 +81,16 @@ func (h *hints) image() {
 // bodyMargins are the margins of the page by their attributes. As browsers read them, the left one is
 // the right one's, too.
 var bodyMargins = [][2]string{
-	{"margin-top", "topmargin"}, {"margin-bottom", "topmargin"}, {"margin-bottom", "bottommargin"}, {"margin-top", "marginheight"}, {"margin-bottom", "marginheight"},
-	{"margin-left", "leftmargin"}, {"margin-right", "leftmargin"}, {"margin-right", "rightmargin"}, {"margin-left", "marginwidth"}, {"margin-right", "marginwidth"},
+	{"margin-top", "topmargin"},
+	{"margin-bottom", "topmargin"},
+	{"margin-bottom", "bottommargin"},
+	{"margin-top", "marginheight"},
+	{"margin-bottom", "marginheight"},
+	{"margin-left", "leftmargin"},
+	{"margin-right", "leftmargin"},
+	{"margin-right", "rightmargin"},
+	{"margin-left", "marginwidth"},
+	{"margin-right", "marginwidth"},
 }
 
 func (h *hints) body() {

@@ -1,11 +1,9 @@
 package style
 
 import (
-	"slices"
-
-	"strings"
-
 	"oliveledger/typeset/internal/css"
+	"slices"
+	"strings"
 )
 
 // ImageKind tells what an Image is.
@@ -98,8 +96,10 @@ type Background struct {
 
 // Layer is the background with one of its layers alone.
 func (b *Background) Layer(i int) Background {
-	return Background{Images: b.Images[i : i+1], Attachment: ofLayer(b.Attachment, i), Clip: ofLayer(b.Clip, i), Origin: ofLayer(b.Origin, i),
-		Repeat: ofLayer(b.Repeat, i), Size: ofLayer(b.Size, i), Position: ofLayer(b.Position, i), Blend: ofLayer(b.Blend, i), Composite: ofLayer(b.Composite, i)}
+	return Background{
+		Images: b.Images[i : i+1], Attachment: ofLayer(b.Attachment, i), Clip: ofLayer(b.Clip, i), Origin: ofLayer(b.Origin, i),
+		Repeat: ofLayer(b.Repeat, i), Size: ofLayer(b.Size, i), Position: ofLayer(b.Position, i), Blend: ofLayer(b.Blend, i), Composite: ofLayer(b.Composite, i),
+	}
 }
 
 // ofLayer is the value of a list for one layer: lists repeat.

@@ -1,13 +1,12 @@
 package style
 
 import (
-	"strconv"
-	"sync"
-	"unsafe"
-
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/memory"
+	"strconv"
+	"sync"
+	"unsafe"
 )
 
 // Use is a style sheet of a document with what limits it.

@@ -2,12 +2,11 @@ package style
 
 import (
 	"errors"
+	"oliveledger/typeset/internal/markup"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/typeset/internal/markup"
 )
 
 // exOf gives fonts whose x has a height of so many em.
@@ -187,10 +186,14 @@ func TestFontFace(t *testing.T) {
 		@font-face { font-family: Lantern; src: url(l.ttf) }
 		@font-face { font-family: ""; src: url(e.ttf); font-style: oblique 20deg -5deg; font-weight: auto; font-stretch: auto; font-feature-settings: "smcp", "liga" off }`), Author, nil, nil)
 	assert.Equal(t, []FontFace{
-		{Family: "Quay", Named: true, Files: []FontFile{{Local: "Quay Regular"}, {URL: "/q.woff2"}}, Weight: [2]float64{200, 700}, Stretch: [2]float64{75, 100}, Italic: true,
-			Ranges: [][2]rune{{0x41, 0x5A}, {0x1F00, 0x1FFF}, {0x20AC, 0x20AC}}},
+		{
+			Family: "Quay", Named: true, Files: []FontFile{{Local: "Quay Regular"}, {URL: "/q.woff2"}}, Weight: [2]float64{200, 700}, Stretch: [2]float64{75, 100}, Italic: true,
+			Ranges: [][2]rune{{0x41, 0x5A}, {0x1F00, 0x1FFF}, {0x20AC, 0x20AC}},
+		},
 		{Family: "Lantern", Named: true, Files: []FontFile{{URL: "/css/l.ttf"}}, Weight: [2]float64{400, 400}, Stretch: [2]float64{100, 100}, AutoWeight: true, AutoWidth: true, AutoSlant: true},
-		{Named: true, Files: []FontFile{{URL: "/css/e.ttf"}}, Weight: [2]float64{400, 400}, Stretch: [2]float64{100, 100}, AutoWeight: true, AutoWidth: true,
-			Slant: [2]float64{-5, 20}, Features: []Feature{{"smcp", 1}, {"liga", 0}}},
+		{
+			Named: true, Files: []FontFile{{URL: "/css/e.ttf"}}, Weight: [2]float64{400, 400}, Stretch: [2]float64{100, 100}, AutoWeight: true, AutoWidth: true,
+			Slant: [2]float64{-5, 20}, Features: []Feature{{"smcp", 1}, {"liga", 0}},
+		},
 	}, r.Faces)
 }

@@ -68,8 +68,10 @@ func (s Size) Resolve(base float64) float64 {
 // px for each absolute unit (CSS Values 4, §6.2).
 var absolute = map[string]float64{"px": 1, "in": 96, "cm": 96 / 2.54, "mm": 96 / 25.4, "q": 96 / 101.6, "pt": 96.0 / 72, "pc": 16}
 
-var relative = map[string]bool{"em": true, "rem": true, "ex": true, "rex": true, "ch": true, "rch": true, "cap": true,
-	"rcap": true, "ic": true, "ric": true, "lh": true, "rlh": true}
+var relative = map[string]bool{
+	"em": true, "rem": true, "ex": true, "rex": true, "ch": true, "rch": true, "cap": true,
+	"rcap": true, "ic": true, "ric": true, "lh": true, "rlh": true,
+}
 
 func viewportUnit(u string) bool {
 	if len(u) == 3 && (u[0] == 's' || u[0] == 'l' || u[0] == 'd') {

@@ -1,10 +1,9 @@
 package style
 
 import (
-	"strings"
-
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/markup"
+	"strings"
 )
 
 // Select finds the elements at or below a node that a selector list matches,
@@ -121,8 +120,10 @@ func (m *matcher) matchTest(t *css.Test, n, scope *markup.Node) bool {
 }
 
 // Attributes whose values HTML compares without letter case (HTML, §4.16.2).
-var caselessAttrs = map[string]bool{"type": true, "lang": true, "dir": true, "align": true, "valign": true, "charset": true, "checked": true,
-	"disabled": true, "readonly": true, "method": true, "media": true, "rel": true, "shape": true, "scope": true, "target": true, "http-equiv": true, "bgcolor": true, "color": true, "language": true, "nowrap": true}
+var caselessAttrs = map[string]bool{
+	"type": true, "lang": true, "dir": true, "align": true, "valign": true, "charset": true, "checked": true,
+	"disabled": true, "readonly": true, "method": true, "media": true, "rel": true, "shape": true, "scope": true, "target": true, "http-equiv": true, "bgcolor": true, "color": true, "language": true, "nowrap": true,
+}
 
 func matchAttr(t *css.Test, n *markup.Node) bool {
 	name := t.Name

@@ -2,7 +2,6 @@ package style
 
 import (
 	"math"
-
 	"oliveledger/typeset/internal/css"
 )
 

@@ -2,11 +2,10 @@ package style
 
 import (
 	"fmt"
+	"oliveledger/typeset/internal/css"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
-
-	"oliveledger/typeset/internal/css"
 )
 
 // TestMathFunctions works out each math function (Values 4, §10), as a length, a number or
@@ -64,9 +63,11 @@ func TestMathFunctions(t *testing.T) {
 		s := styled(t, div(""), "#x { margin-left: "+value+" }")
 		assert.InDelta(t, want, s.Margin[Left].Px, 1e-6, value)
 	}
-	for _, wrong := range []string{"min()", "min(1px, 1)", "clamp(1px, 2px)", "clamp(1px, none, 2px)", "clamp(1px, 2px, 3)", "round(1px)", "round(up)", "round(sideways, 1px, 1px)", "round(1px, 1)",
+	for _, wrong := range []string{
+		"min()", "min(1px, 1)", "clamp(1px, 2px)", "clamp(1px, none, 2px)", "clamp(1px, 2px, 3)", "round(1px)", "round(up)", "round(sideways, 1px, 1px)", "round(1px, 1)",
 		"mod(1px)", "rem(1px, 2)", "abs(1px, 2px)", "calc(sin(1px) * 1px)", "calc(sin(1, 2) * 1px)", "asin(1)", "calc(asin(1px) * 1px)", "calc(pow(1px, 2) * 1px)", "calc(sqrt(4px) * 1px)",
-		"calc(sign(1, 2) * 1px)", "calc(progress(1, 2) * 1px)", "calc(1px * 1px)", "calc(1 / 1px)", "calc(1px + 1)", "calc(1px +1px)", "calc()", "wave(1px)"} {
+		"calc(sign(1, 2) * 1px)", "calc(progress(1, 2) * 1px)", "calc(1px * 1px)", "calc(1 / 1px)", "calc(1px + 1)", "calc(1px +1px)", "calc()", "wave(1px)",
+	} {
 		assert.False(t, Supports("margin-left", css.ParseValues(wrong)), wrong)
 	}
 }

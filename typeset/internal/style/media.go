@@ -2,10 +2,9 @@ package style
 
 import (
 	"math"
+	"oliveledger/typeset/internal/css"
 	"slices"
 	"strings"
-
-	"oliveledger/typeset/internal/css"
 )
 
 // Env is what media queries and viewport units look at.
@@ -302,16 +301,20 @@ func featureValue(w []css.Token, env Env) (float64, dim, bool) {
 }
 
 func keywordFeature(name, value string, env Env) tri {
-	allowed := map[string]string{"orientation": "portrait landscape", "prefers-color-scheme": "light dark", "hover": "none hover", "any-hover": "none hover",
+	allowed := map[string]string{
+		"orientation": "portrait landscape", "prefers-color-scheme": "light dark", "hover": "none hover", "any-hover": "none hover",
 		"pointer": "none coarse fine", "any-pointer": "none coarse fine", "update": "none slow fast", "overflow-block": "none scroll paged optional-paged", "overflow-inline": "none scroll",
 		"color-gamut": "srgb p3 rec2020", "scripting": "none initial-only enabled", "scan": "interlace progressive", "prefers-reduced-motion": "no-preference reduce", "prefers-contrast": "no-preference more less custom", "display-mode": "browser standalone fullscreen minimal-ui",
-		"forced-colors": "none active", "inverted-colors": "none inverted", "dynamic-range": "standard high", "prefers-reduced-data": "no-preference reduce", "prefers-reduced-transparency": "no-preference reduce"}[name]
+		"forced-colors": "none active", "inverted-colors": "none inverted", "dynamic-range": "standard high", "prefers-reduced-data": "no-preference reduce", "prefers-reduced-transparency": "no-preference reduce",
+	}[name]
 	if allowed == "" || !strings.Contains(" "+allowed+" ", " "+value+" ") {
 		return unknownTruth
 	}
-	have := map[string]string{"orientation": "portrait", "prefers-color-scheme": "light", "hover": "none", "any-hover": "none", "pointer": "none", "any-pointer": "none", "update": "none",
+	have := map[string]string{
+		"orientation": "portrait", "prefers-color-scheme": "light", "hover": "none", "any-hover": "none", "pointer": "none", "any-pointer": "none", "update": "none",
 		"overflow-block": "paged", "overflow-inline": "none", "color-gamut": "srgb", "scripting": "none", "prefers-reduced-motion": "no-preference", "prefers-contrast": "no-preference",
-		"display-mode": "browser", "forced-colors": "none", "inverted-colors": "none", "dynamic-range": "standard", "prefers-reduced-data": "no-preference", "prefers-reduced-transparency": "no-preference"}[name]
+		"display-mode": "browser", "forced-colors": "none", "inverted-colors": "none", "dynamic-range": "standard", "prefers-reduced-data": "no-preference", "prefers-reduced-transparency": "no-preference",
+	}[name]
 	if name == "orientation" && env.Width > env.Height {
 		have = "landscape"
 	}

@@ -1,17 +1,18 @@
 package style
 
 import (
+	"oliveledger/typeset/internal/css"
 	"slices"
 	"strings"
-
-	"oliveledger/typeset/internal/css"
 )
 
 // MarginBoxes names the sixteen margin boxes (CSS Page 3, §5.1), clockwise
 // from the top left corner.
-var MarginBoxes = []string{"top-left-corner", "top-left", "top-center", "top-right", "top-right-corner",
+var MarginBoxes = []string{
+	"top-left-corner", "top-left", "top-center", "top-right", "top-right-corner",
 	"right-top", "right-middle", "right-bottom", "bottom-right-corner", "bottom-right", "bottom-center", "bottom-left", "bottom-left-corner",
-	"left-bottom", "left-middle", "left-top"}
+	"left-bottom", "left-middle", "left-top",
+}
 
 var isMarginBox = func() map[string]bool {
 	m := map[string]bool{}
@@ -28,9 +29,11 @@ type PageSize struct {
 }
 
 // pageSizes in mm, portrait (CSS Page 3, §7.1).
-var pageSizes = map[string][2]float64{"a3": {297, 420}, "a4": {210, 297}, "a5": {148, 210}, "b4": {250, 353}, "b5": {176, 250},
+var pageSizes = map[string][2]float64{
+	"a3": {297, 420}, "a4": {210, 297}, "a5": {148, 210}, "b4": {250, 353}, "b5": {176, 250},
 	"jis-b4": {257, 364}, "jis-b5": {182, 257}, "letter": {215.9, 279.4}, "legal": {215.9, 355.6}, "ledger": {279.4, 431.8},
-	"a0": {841, 1189}, "a1": {594, 841}, "a2": {420, 594}, "a6": {105, 148}, "a7": {74, 105}}
+	"a0": {841, 1189}, "a1": {594, 841}, "a2": {420, 594}, "a6": {105, 148}, "a7": {74, 105},
+}
 
 // ParsePageSize parses the value of size.
 func ParsePageSize(text string) (PageSize, bool) {

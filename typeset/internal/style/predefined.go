@@ -2,10 +2,9 @@ package style
 
 import (
 	_ "embed"
+	"oliveledger/typeset/internal/css"
 	"strconv"
 	"strings"
-
-	"oliveledger/typeset/internal/css"
 )
 
 //go:embed counters.css
@@ -23,16 +22,20 @@ func init() {
 	}
 	formal := func(name, digits, units, negative string, informal bool) {
 		d, u := []rune(digits), []rune(units)
-		predefinedTable[name] = &CounterStyle{Name: name, System: "additive", Suffix: "、", Fallback: "cjk-decimal", Ranges: [][2]int{{-9999, 9999}},
-			generator: func(v int) (string, bool) { return chinese(v, d, u, negative, informal), true }}
+		predefinedTable[name] = &CounterStyle{
+			Name: name, System: "additive", Suffix: "、", Fallback: "cjk-decimal", Ranges: [][2]int{{-9999, 9999}},
+			generator: func(v int) (string, bool) { return chinese(v, d, u, negative, informal), true },
+		}
 	}
 	formal("simp-chinese-informal", "零一二三四五六七八九", "十百千", "负", true)
 	formal("simp-chinese-formal", "零壹贰叁肆伍陆柒捌玖", "拾佰仟", "负", false)
 	formal("trad-chinese-informal", "零一二三四五六七八九", "十百千", "負", true)
 	formal("trad-chinese-formal", "零壹貳參肆伍陸柒捌玖", "拾佰仟", "負", false)
 	predefinedTable["cjk-ideographic"] = predefinedTable["trad-chinese-informal"]
-	predefinedTable["ethiopic-numeric"] = &CounterStyle{Name: "ethiopic-numeric", System: "additive", Suffix: "/ ", Fallback: "decimal", Ranges: [][2]int{{1, maxInt}},
-		generator: func(v int) (string, bool) { return ethiopic(v), true }}
+	predefinedTable["ethiopic-numeric"] = &CounterStyle{
+		Name: "ethiopic-numeric", System: "additive", Suffix: "/ ", Fallback: "decimal", Ranges: [][2]int{{1, maxInt}},
+		generator: func(v int) (string, bool) { return ethiopic(v), true },
+	}
 	for name := range predefinedTable {
 		predefinedStyles[name] = true
 	}
@@ -82,6 +85,7 @@ func ethiopic(v int) string {
 		groups = append(groups, n%100)
 	}
 	out := ""
+	var outSb85 strings.Builder
 	for i := len(groups) - 1; i >= 0; i-- {
 		g := groups[i]
 		part := ""
@@ -99,7 +103,8 @@ func ethiopic(v int) string {
 		if i%2 == 0 && i != 0 {
 			part += "፼"
 		}
-		out += part
+		outSb85.WriteString(part)
 	}
+	out += outSb85.String()
 	return out
 }

@@ -1,11 +1,10 @@
 package style
 
 import (
-	"strconv"
-	"strings"
-
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/markup"
+	"strconv"
+	"strings"
 )
 
 // presentation adds what attributes say about style (HTML, §15.3): author

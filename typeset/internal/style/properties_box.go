@@ -1,9 +1,8 @@
 package style
 
 import (
-	"strings"
-
 	"oliveledger/typeset/internal/css"
+	"strings"
 )
 
 var sideNames = [4]string{"top", "right", "bottom", "left"}
@@ -367,8 +366,10 @@ func parseDisplay(v *values) (spec[Display], bool) {
 		return fixed(d), true
 	}
 	if k, ok := v.oneOf("inline-block inline-table inline-flex inline-grid -webkit-box -webkit-inline-box -webkit-flex -webkit-inline-flex"); ok {
-		inner := map[string]Keyword{"inline-block": FlowRoot, "inline-table": Table, "inline-flex": Flex, "inline-grid": Grid,
-			"-webkit-flex": Flex, "-webkit-inline-flex": Flex, "-webkit-box": Flex, "-webkit-inline-box": Flex}[k.String()]
+		inner := map[string]Keyword{
+			"inline-block": FlowRoot, "inline-table": Table, "inline-flex": Flex, "inline-grid": Grid,
+			"-webkit-flex": Flex, "-webkit-inline-flex": Flex, "-webkit-box": Flex, "-webkit-inline-box": Flex,
+		}[k.String()]
 		outer := Inline
 		if k.String() == "-webkit-flex" || k.String() == "-webkit-box" {
 			outer = Block
@@ -467,7 +468,7 @@ func defineRadius() {
 			return false
 		}
 		for i := range longs {
-			set(longs[i], spec[[2]LP](func(c *Computer) [2]LP { return r(c)[i] }))
+			set(longs[i], func(c *Computer) [2]LP { return r(c)[i] })
 		}
 		return true
 	})

@@ -2,10 +2,9 @@ package style
 
 import (
 	"math"
+	"oliveledger/typeset/internal/css"
 	"slices"
 	"strings"
-
-	"oliveledger/typeset/internal/css"
 )
 
 func cosDeg(a float64) float64 { return math.Cos(a * math.Pi / 180) }
@@ -662,7 +661,7 @@ func parseGridTemplate(v *values, set func(string, any)) bool {
 		return false
 	}
 	set("grid-template-areas", fixed(areas))
-	set("grid-template-rows", spec[TrackList](func(c *Computer) TrackList { return TrackList{Items: all(items)(c), After: after} }))
+	set("grid-template-rows", func(c *Computer) TrackList { return TrackList{Items: all(items)(c), After: after} })
 	if v.delim('/') {
 		cols, ok := trackList(v, false)
 		set("grid-template-columns", spec[TrackList](cols))

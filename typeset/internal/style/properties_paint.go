@@ -1,9 +1,8 @@
 package style
 
 import (
-	"strings"
-
 	"oliveledger/typeset/internal/css"
+	"strings"
 )
 
 func definePaint() {
@@ -100,11 +99,13 @@ func definePaint() {
 	})
 	define("shape-margin", false, func(s *Style) *LP { return &s.ShapeMargin }, func(v *values) (spec[LP], bool) { return v.lp(true) })
 	define("clip", false, func(s *Style) **[4]Size { return &s.Clip }, parseClip)
-	for a, b := range map[string]string{"-webkit-box-shadow": "box-shadow", "-webkit-border-radius": "border-radius", "-webkit-box-sizing": "box-sizing", "-moz-box-sizing": "box-sizing",
+	for a, b := range map[string]string{
+		"-webkit-box-shadow": "box-shadow", "-webkit-border-radius": "border-radius", "-webkit-box-sizing": "box-sizing", "-moz-box-sizing": "box-sizing",
 		"-webkit-transform": "transform", "-ms-transform": "transform", "-webkit-transform-origin": "transform-origin", "-webkit-opacity": "opacity", "-webkit-background-size": "background-size", "-webkit-background-clip": "background-clip",
 		"-webkit-flex": "flex", "-webkit-flex-direction": "flex-direction", "-webkit-flex-wrap": "flex-wrap", "-webkit-flex-flow": "flex-flow", "-webkit-justify-content": "justify-content", "-webkit-align-items": "align-items",
 		"-webkit-align-self": "align-self", "-webkit-align-content": "align-content", "-webkit-order": "order", "-webkit-flex-grow": "flex-grow", "-webkit-flex-shrink": "flex-shrink", "-webkit-flex-basis": "flex-basis",
-		"-webkit-clip-path": "clip-path", "-webkit-writing-mode": "writing-mode", "-webkit-column-count": "column-count", "-webkit-columns": "columns", "-webkit-column-width": "column-width", "-webkit-column-gap": "column-gap"} {
+		"-webkit-clip-path": "clip-path", "-webkit-writing-mode": "writing-mode", "-webkit-column-count": "column-count", "-webkit-columns": "columns", "-webkit-column-width": "column-width", "-webkit-column-gap": "column-gap",
+	} {
 		aliases[a] = b
 	}
 }

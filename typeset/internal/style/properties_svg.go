@@ -2,10 +2,9 @@ package style
 
 import (
 	"maps"
+	"oliveledger/typeset/internal/css"
 	"slices"
 	"strings"
-
-	"oliveledger/typeset/internal/css"
 )
 
 // defineSVG registers the properties of SVG 1.1 that are presentation
@@ -149,11 +148,13 @@ func parsePaintOrder(v *values) (spec[string], bool) {
 // attributeProperties are the SVG attributes that are also properties.
 var attributeProperties = func() map[string]bool {
 	m := map[string]bool{}
-	for _, n := range []string{"fill", "stroke", "fill-opacity", "stroke-opacity", "fill-rule", "clip-rule", "stroke-width", "stroke-linecap", "stroke-linejoin",
+	for _, n := range []string{
+		"fill", "stroke", "fill-opacity", "stroke-opacity", "fill-rule", "clip-rule", "stroke-width", "stroke-linecap", "stroke-linejoin",
 		"stroke-miterlimit", "stroke-dasharray", "stroke-dashoffset", "text-anchor", "dominant-baseline", "stop-color", "stop-opacity", "opacity", "color", "display",
 		"visibility", "font-family", "font-size", "font-weight", "font-style", "letter-spacing", "word-spacing", "text-decoration", "clip-path", "mask", "overflow",
 		"marker-start", "marker-mid", "marker-end", "transform-origin", "writing-mode", "direction", "vector-effect", "paint-order", "mask-type", "mix-blend-mode", "isolation", "baseline-shift", "unicode-bidi",
-		"cx", "cy", "r", "rx", "ry", "x", "y"} {
+		"cx", "cy", "r", "rx", "ry", "x", "y",
+	} {
 		m[n] = true
 	}
 	return m

@@ -2,10 +2,9 @@ package style
 
 import (
 	"math"
+	"oliveledger/typeset/internal/css"
 	"slices"
 	"strings"
-
-	"oliveledger/typeset/internal/css"
 )
 
 func list[T any](v *values, one func(*values) (spec[T], bool)) (spec[[]T], bool) {
@@ -315,8 +314,10 @@ func parseWeight(v *values) (spec[float64], bool) {
 
 // fontStretches are the widths that keywords stand for, in percent
 // (CSS Fonts 4, §2.3).
-var fontStretches = map[string]float64{"ultra-condensed": 50, "extra-condensed": 62.5, "condensed": 75, "semi-condensed": 87.5, "normal": 100,
-	"semi-expanded": 112.5, "expanded": 125, "extra-expanded": 150, "ultra-expanded": 200}
+var fontStretches = map[string]float64{
+	"ultra-condensed": 50, "extra-condensed": 62.5, "condensed": 75, "semi-condensed": 87.5, "normal": 100,
+	"semi-expanded": 112.5, "expanded": 125, "extra-expanded": 150, "ultra-expanded": 200,
+}
 
 // variantGroups are the properties of font-variant for OpenType features, but for caps
 // (CSS Fonts 4, §6).
@@ -324,12 +325,18 @@ var variantGroups = [...]string{"ligatures", "numeric", "east-asian", "position"
 
 // variantFeatures are the features that words ask for, by property; a - turns one off.
 var variantFeatures = map[string]map[string]string{
-	"ligatures": {"none": "-liga -clig -dlig -hlig -calt", "no-common-ligatures": "-liga -clig", "common-ligatures": "liga clig", "discretionary-ligatures": "dlig",
-		"no-discretionary-ligatures": "-dlig", "historical-ligatures": "hlig", "no-historical-ligatures": "-hlig", "contextual": "calt", "no-contextual": "-calt"},
-	"numeric": {"lining-nums": "lnum", "oldstyle-nums": "onum", "proportional-nums": "pnum", "tabular-nums": "tnum", "diagonal-fractions": "frac",
-		"stacked-fractions": "afrac", "ordinal": "ordn", "slashed-zero": "zero"},
-	"east-asian": {"jis78": "jp78", "jis83": "jp83", "jis90": "jp90", "jis04": "jp04", "simplified": "smpl", "traditional": "trad", "full-width": "fwid",
-		"proportional-width": "pwid", "ruby": "ruby"},
+	"ligatures": {
+		"none": "-liga -clig -dlig -hlig -calt", "no-common-ligatures": "-liga -clig", "common-ligatures": "liga clig", "discretionary-ligatures": "dlig",
+		"no-discretionary-ligatures": "-dlig", "historical-ligatures": "hlig", "no-historical-ligatures": "-hlig", "contextual": "calt", "no-contextual": "-calt",
+	},
+	"numeric": {
+		"lining-nums": "lnum", "oldstyle-nums": "onum", "proportional-nums": "pnum", "tabular-nums": "tnum", "diagonal-fractions": "frac",
+		"stacked-fractions": "afrac", "ordinal": "ordn", "slashed-zero": "zero",
+	},
+	"east-asian": {
+		"jis78": "jp78", "jis83": "jp83", "jis90": "jp90", "jis04": "jp04", "simplified": "smpl", "traditional": "trad", "full-width": "fwid",
+		"proportional-width": "pwid", "ruby": "ruby",
+	},
 	"position":   {"sub": "subs", "super": "sups"},
 	"alternates": {"historical-forms": "hist"},
 	"emoji":      {"text": "text", "emoji": "emoji", "unicode": "unicode"}, // no features: they pick the face
@@ -569,8 +576,10 @@ func defineText() {
 	})
 	short("white-space", "white-space-collapse text-wrap-mode", func(v *values, set func(string, any)) bool {
 		if k, ok := v.oneOf("normal pre nowrap pre-wrap pre-line break-spaces -moz-pre-wrap"); ok {
-			pair := map[string][2]Keyword{"normal": {CollapseSpace, WrapText}, "pre": {Preserve, Nowrap}, "nowrap": {CollapseSpace, Nowrap},
-				"pre-wrap": {Preserve, WrapText}, "-moz-pre-wrap": {Preserve, WrapText}, "pre-line": {PreserveBreaks, WrapText}, "break-spaces": {BreakSpaces, WrapText}}[k.String()]
+			pair := map[string][2]Keyword{
+				"normal": {CollapseSpace, WrapText}, "pre": {Preserve, Nowrap}, "nowrap": {CollapseSpace, Nowrap},
+				"pre-wrap": {Preserve, WrapText}, "-moz-pre-wrap": {Preserve, WrapText}, "pre-line": {PreserveBreaks, WrapText}, "break-spaces": {BreakSpaces, WrapText},
+			}[k.String()]
 			set("white-space-collapse", fixed(pair[0]))
 			set("text-wrap-mode", fixed(pair[1]))
 			return true

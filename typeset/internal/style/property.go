@@ -1,10 +1,9 @@
 package style
 
 import (
+	"oliveledger/typeset/internal/css"
 	"slices"
 	"strings"
-
-	"oliveledger/typeset/internal/css"
 )
 
 // PropID numbers the longhand properties in the order they are computed.
@@ -52,7 +51,8 @@ var wideKeywords = map[string]wide{"initial": wideInitial, "inherit": wideInheri
 
 // define registers a longhand whose computed value is at get(style).
 func define[T any](name string, inherited bool, get func(*Style) *T, parse func(*values) (spec[T], bool)) *property {
-	p := &property{name: name, id: PropID(len(properties)), inherited: inherited,
+	p := &property{
+		name: name, id: PropID(len(properties)), inherited: inherited,
 		parse: func(v *values) (any, bool) { return parse(v) },
 		apply: func(c *Computer, x any) { *get(c.S) = x.(spec[T])(c) },
 		copy:  func(dst, src *Style) { *get(dst) = *get(src) },

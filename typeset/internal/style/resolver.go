@@ -4,16 +4,15 @@ import (
 	_ "embed"
 	"errors"
 	"net/url"
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/watch"
 	"slices"
 	"sort"
 	"strings"
 	"sync"
 
 	"golang.org/x/text/unicode/bidi"
-
-	"oliveledger/typeset/internal/css"
-	"oliveledger/typeset/internal/markup"
-	"oliveledger/typeset/internal/watch"
 )
 
 //go:embed ua.css
@@ -165,8 +164,10 @@ type sharedStyle struct {
 
 // NewResolver starts a resolver with the default style sheet.
 func NewResolver(env Env, fonts Fonts, load Loader, notice func(Notice)) *Resolver {
-	r := &Resolver{env: env, fonts: fonts, load: load, notice: notice, index: map[string]*ruleIndex{}, trees: map[*markup.Node]map[string]*ruleIndex{}, replaced: map[*pending]map[string]map[PropID]any{}, wins: make([]winner, len(properties)),
-		layers: map[string]int{}, shared: map[shareKey][]*sharedStyle{}, measured: map[shareKey][]*sharedStyle{}, variants: map[variantKey]*Style{}, measuredVariants: map[variantKey]*Style{}, inlined: map[string]inlined{}, Counters: CounterStyles{}}
+	r := &Resolver{
+		env: env, fonts: fonts, load: load, notice: notice, index: map[string]*ruleIndex{}, trees: map[*markup.Node]map[string]*ruleIndex{}, replaced: map[*pending]map[string]map[PropID]any{}, wins: make([]winner, len(properties)),
+		layers: map[string]int{}, shared: map[shareKey][]*sharedStyle{}, measured: map[shareKey][]*sharedStyle{}, variants: map[variantKey]*Style{}, measuredVariants: map[variantKey]*Style{}, inlined: map[string]inlined{}, Counters: CounterStyles{},
+	}
 	ua := defaults()
 	r.ua = ua.index
 	r.order = ua.order

@@ -2,7 +2,6 @@ package style
 
 import (
 	"errors"
-
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/markup"
 )

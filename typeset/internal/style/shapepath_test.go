@@ -2,13 +2,12 @@ package style
 
 import (
 	"fmt"
+	"oliveledger/typeset/internal/css"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/typeset/internal/css"
 )
 
 // pathData writes segments as SVG's path data, percentages with the letter of their axis.
@@ -46,8 +45,10 @@ func TestShapeFunction(t *testing.T) {
 		require.NotNil(t, s.ClipPath, in)
 		assert.Equal(t, want, pathData(s.ClipPath.Segments), in)
 	}
-	for _, wrong := range []string{"", "from 1px 1px", "from 0 0, close, ", "line to 1px 1px", "from 0 0, line 1px 1px", "from 0 0, hline to top", "from 0 0, curve to 1px 1px",
-		"from 0 0, arc to 1px 1px", "from 0 0, arc to 1px 1px of 2px up", "from 0 0, turn to 1px 1px"} {
+	for _, wrong := range []string{
+		"", "from 1px 1px", "from 0 0, close, ", "line to 1px 1px", "from 0 0, line 1px 1px", "from 0 0, hline to top", "from 0 0, curve to 1px 1px",
+		"from 0 0, arc to 1px 1px", "from 0 0, arc to 1px 1px of 2px up", "from 0 0, turn to 1px 1px",
+	} {
 		assert.False(t, Supports("clip-path", css.ParseValues("shape("+wrong+")")), wrong)
 	}
 	assert.Equal(t, Evenodd, styled(t, div(""), "#x { clip-path: shape(evenodd from 0 0, line to 1px 1px) }").ClipPath.Rule)

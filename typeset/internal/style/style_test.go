@@ -2,14 +2,13 @@ package style
 
 import (
 	"math"
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
 	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"oliveledger/typeset/internal/css"
-	"oliveledger/typeset/internal/markup"
 )
 
 // styled computes the style of the element with id x.
@@ -222,8 +221,25 @@ func TestCounterStyles(t *testing.T) {
 		name  string
 		value int
 		want  string
-	}{{"decimal", -7, "-7"}, {"lower-roman", 1994, "mcmxciv"}, {"upper-roman", 4000, "4000"}, {"lower-alpha", 28, "ab"}, {"hebrew", 15, "טו"}, {"armenian", 1, "Ա"}, {"georgian", 2, "ბ"}, {"cjk-decimal", 10, "一〇"},
-		{"simp-chinese-informal", 101, "一百零一"}, {"ethiopic-numeric", 100, "፻"}, {"dots", 3, "x"}, {"pad", 7, "007"}, {"loop", 3, "3"}, {"none", 3, ""}, {"unknown", 3, "3"}, {"decimal-leading-zero", 5, "05"}, {"japanese-informal", 21, "二十一"}} {
+	}{
+		{"decimal", -7, "-7"},
+		{"lower-roman", 1994, "mcmxciv"},
+		{"upper-roman", 4000, "4000"},
+		{"lower-alpha", 28, "ab"},
+		{"hebrew", 15, "טו"},
+		{"armenian", 1, "Ա"},
+		{"georgian", 2, "ბ"},
+		{"cjk-decimal", 10, "一〇"},
+		{"simp-chinese-informal", 101, "一百零一"},
+		{"ethiopic-numeric", 100, "፻"},
+		{"dots", 3, "x"},
+		{"pad", 7, "007"},
+		{"loop", 3, "3"},
+		{"none", 3, ""},
+		{"unknown", 3, "3"},
+		{"decimal-leading-zero", 5, "05"},
+		{"japanese-informal", 21, "二十一"},
+	} {
 		assert.Equal(t, c.want, m.Text(ListType{Name: c.name}, c.value), c.name)
 	}
 	assert.Equal(t, "y) ", m.Marker(ListType{Name: "dots"}, 2))

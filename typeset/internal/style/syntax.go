@@ -1,9 +1,8 @@
 package style
 
 import (
-	"strings"
-
 	"oliveledger/typeset/internal/css"
+	"strings"
 )
 
 // syntax is what values of a registered property may be: one of several components (CSS

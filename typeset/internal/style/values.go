@@ -1,9 +1,8 @@
 package style
 
 import (
-	"strings"
-
 	"oliveledger/typeset/internal/css"
+	"strings"
 )
 
 // values walks over the component values of a declaration, without white space.

@@ -2,11 +2,10 @@ package style
 
 import (
 	"maps"
-	"slices"
-	"strings"
-
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/markup"
+	"slices"
+	"strings"
 )
 
 // maxSubstituted bounds what var() may grow a value to, in tokens.

@@ -4,6 +4,7 @@ import (
 	"go/ast"
 	"go/parser"
 	"go/token"
+	"path/filepath"
 	"strconv"
 	"strings"
 	"testing"
@@ -15,8 +16,16 @@ import (
 // Every word that a property or a function asks for is a keyword: one that is not would
 // end the document that uses it.
 func TestEveryWordIsAKeyword(t *testing.T) {
-	files, err := parser.ParseDir(token.NewFileSet(), ".", nil, 0)
+	var files []*ast.File
+	names, err := filepath.Glob("*.go")
 	require.NoError(t, err)
+	for _, name := range names {
+		if !strings.HasSuffix(name, "_test.go") {
+			file, err := parser.ParseFile(token.NewFileSet(), name, nil, 0)
+			require.NoError(t, err)
+			files = append(files, file)
+		}
+	}
 	known := map[string]bool{}
 	for _, name := range keywordNames {
 		known[name] = true
@@ -44,7 +53,7 @@ func TestEveryWordIsAKeyword(t *testing.T) {
 		}
 	}
 	eachNode := func(visit func(ast.Node)) {
-		for _, file := range files["style"].Files {
+		for _, file := range files {
 			ast.Inspect(file, func(n ast.Node) bool { visit(n); return true })
 		}
 	}

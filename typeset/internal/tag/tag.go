@@ -5,11 +5,10 @@ package tag
 
 import (
 	"fmt"
-	"strconv"
-	"strings"
-
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/memory"
+	"strconv"
+	"strings"
 )
 
 // Element is one structure element.
@@ -98,8 +97,10 @@ var roles = map[string]string{
 
 // holds are the roles that may hold text themselves; in others it is wrapped
 // in a paragraph.
-var holds = map[string]bool{"H1": true, "H2": true, "H3": true, "H4": true, "H5": true, "H6": true, "P": true, "Lbl": true, "LBody": true, "Caption": true,
-	"TH": true, "TD": true, "Link": true, "Quote": true, "Code": true, "Note": true, "Reference": true, "Span": true}
+var holds = map[string]bool{
+	"H1": true, "H2": true, "H3": true, "H4": true, "H5": true, "H6": true, "P": true, "Lbl": true, "LBody": true, "Caption": true,
+	"TH": true, "TD": true, "Link": true, "Quote": true, "Code": true, "Note": true, "Reference": true, "Span": true,
+}
 
 // Text is the element that text of a node belongs to. part names the
 // pseudo-element that generated it. White space alone makes no paragraph: the
