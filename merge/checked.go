@@ -39,7 +39,7 @@ func link(value any) (template.URL, error) {
 		}
 	case "mailto", "tel":
 	default:
-		return "", fmt.Errorf("%q does not begin as https:, http:, mailto: and tel: addresses do", v)
+		return "", fmt.Errorf("%q is not an address; https:, http:, mailto: or tel: begins one", v)
 	}
 	return template.URL(u.String()), nil
 }
