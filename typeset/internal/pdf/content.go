@@ -5,16 +5,14 @@ import (
 	"encoding/binary"
 	"fmt"
 	"math"
-	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/style"
-	"oliveledger/typeset/internal/tag"
-	"oliveledger/typeset/internal/watch"
 	"strconv"
 	"strings"
 	"sync"
-	"unicode/utf16"
-	"unicode/utf8"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/style"
+	"oliveledger/typeset/internal/tag"
+	"oliveledger/typeset/internal/watch"
 )
 
 // Content is a content stream in the making: of a page, a form or a pattern.
@@ -334,7 +332,7 @@ func (c *Content) Text(t *display.Text) {
 	}
 	skew := math.Tan(t.Oblique * math.Pi / 180)
 	c.place(skew, t.X, t.Y)
-	c.glyphs(t, e, skew)
+	(&glyphRuns{c: c, t: t, face: e, skew: skew}).write()
 	c.op("ET")
 }
 
@@ -347,215 +345,6 @@ func (c *Content) place(skew, x, y float64) {
 	}
 	c.nums(x, y)
 	c.op("Tm")
-}
-
-// wide is the letter spacing, in parts of the font size, from which on readers take the
-// gaps between letters for spaces.
-const wide = 0.1
-
-// glyphs writes the runs as TJ operators, with ActualText where a glyph
-// stands for other text than before, and for words set so wide that readers would
-// take them for single letters (§14.9.4).
-func (c *Content) glyphs(t *display.Text, e *embedded, skew float64) {
-	open, begun := false, 0 // where the string begins
-	start := func() {
-		if !open {
-			c.buf = append(c.buf, "[("...)
-			open, begun = true, len(c.buf)
-		}
-	}
-	stop := func() {
-		if open {
-			c.buf = append(c.buf, ")]TJ\n"...)
-			open = false
-		}
-	}
-	upem := t.Face.Upem
-	x, pen := 0.0, 0.0 // where the glyph belongs, and where TJ would put it, in px
-	scale := t.Size / upem
-	away := false // between two marked-content sequences, which stand outside of BT and ET
-	back := func(begin func()) {
-		begin()
-		c.op("BT")
-		c.place(skew, t.X+x, t.Y)
-		pen, away = x, false
-	}
-	leave := func() {
-		stop()
-		if !away {
-			c.op("ET")
-			c.unmark()
-			away = true
-		}
-	}
-	standFor := func(s string) { // what follows stands for other text than its glyphs do
-		if !away && !c.tagged() {
-			stop()
-			c.op("/Span<</ActualText" + actual(s) + ">>BDC")
-			return
-		}
-		leave()
-		back(func() { c.markAs(s) })
-	}
-	asDrawn := func() {
-		if !c.tagged() {
-			stop()
-			c.op("EMC")
-			return
-		}
-		leave()
-	}
-	put := func(run *font.Run, g *font.Glyph) {
-		if g.ID == uint32(font.EmptyID) {
-			x += g.Advance * scale
-			return
-		}
-		if away {
-			back(c.mark)
-		}
-		at := x + float64(g.XOff)*scale
-		if g.YOff != 0 {
-			stop()
-			c.place(skew, t.X+at, t.Y-float64(g.YOff)*scale)
-			pen = at
-		}
-		start()
-		if d := at - pen; math.Abs(d) > 1e-4*t.Size {
-			c.buf = append(c.buf, ')')
-			c.buf = appendNum(c.buf, -d/t.Size*1000)
-			c.buf = append(c.buf, '(')
-			pen, begun = at, len(c.buf)
-		}
-		if len(c.buf)-begun > mostString { // archives know no longer ones
-			c.buf = append(c.buf, ")("...)
-			begun = len(c.buf)
-		}
-		c.buf = appendCode(c.buf, g.ID)
-		pen += t.Face.GlyphWidth(g.ID) * t.Size
-		if g.YOff != 0 {
-			stop()
-			c.place(skew, t.X+pen, t.Y)
-		}
-		x += g.Advance * scale
-		if g.Chars > 0 {
-			x += t.LetterSpacing
-			if r, _ := utf8.DecodeRuneInString(run.Text[g.Cluster:]); t.WordSpacing != 0 && (r == ' ' || r == 0xA0) {
-				x += t.WordSpacing
-			}
-		}
-	}
-	for _, run := range t.Runs {
-		word := t.LetterSpacing >= wide*t.Size && len(run.Glyphs) > 1 && !t.Copy
-		if word {
-			standFor(strip(run.Text))
-		}
-		for rest := run.Glyphs; len(rest) > 0; {
-			n := clusterLen(rest)
-			s := clusterText(run, rest[:n])
-			var same bool
-			if n == 1 {
-				same = rest[0].ID == uint32(font.EmptyID) || e.use(rest[0].ID, s) || word
-			} else {
-				for i := range rest[:n] {
-					e.use(rest[i].ID, alone(t.Face, rest[i].ID, s))
-				}
-				same = word
-			}
-			same = same || t.Copy
-			if !same {
-				standFor(s)
-			}
-			for i := range rest[:n] {
-				put(run, &rest[i])
-			}
-			if !same {
-				asDrawn()
-			}
-			rest = rest[n:]
-		}
-		if word {
-			asDrawn()
-		}
-	}
-	if away {
-		back(c.mark)
-	}
-	if g := t.Face.Glyph(' '); t.Gap && g != 0 && !t.Copy && c.w.structure != nil {
-		e.use(g, " ")
-		start()
-		c.buf = appendCode(c.buf, g)
-	}
-	stop()
-}
-
-// clusterLen is how many of the glyphs that come next stand for the same characters.
-func clusterLen(list []font.Glyph) int {
-	n := 1
-	for n < len(list) && list[n].Cluster == list[0].Cluster {
-		n++
-	}
-	return n
-}
-
-// clusterText is what the glyphs of a cluster stand for together.
-func clusterText(run *font.Run, list []font.Glyph) string {
-	for i := range list {
-		if g := &list[i]; g.Chars > 0 && int(g.Cluster+g.Chars) <= len(run.Text) {
-			return strip(run.Text[g.Cluster : g.Cluster+g.Chars])
-		}
-	}
-	return ""
-}
-
-// alone is the character of a cluster that a glyph of it stands for by itself: the one that
-// the font gives it to, or else the first.
-func alone(f *font.Face, glyph uint32, text string) string {
-	for _, r := range text {
-		if f.Glyph(r) == glyph {
-			return string(r)
-		}
-	}
-	for _, r := range text {
-		return string(r)
-	}
-	return ""
-}
-
-func strip(s string) string {
-	if len(s) == 1 || !strings.ContainsAny(s, "\u200B\u2060\uFEFF") {
-		return s
-	}
-	return strings.Map(func(r rune) rune {
-		if r == 0x200B || r == 0x2060 || r == 0xFEFF {
-			return -1
-		}
-		return r
-	}, s)
-}
-
-// appendCode writes a glyph's two bytes into a literal string (§7.3.4.2).
-func appendCode(b []byte, g uint32) []byte {
-	for _, ch := range [2]byte{byte(g >> 8), byte(g)} {
-		switch ch {
-		case '(', ')', '\\':
-			b = append(b, '\\', ch)
-		case '\r': // alone it would be read as a line feed
-			b = append(b, '\\', 'r')
-		default:
-			b = append(b, ch)
-		}
-	}
-	return b
-}
-
-func actual(s string) string {
-	out := "<FEFF"
-	var outSb553 strings.Builder
-	for _, u := range utf16.Encode([]rune(s)) {
-		outSb553.WriteString(fmt.Sprintf("%04X", u))
-	}
-	out += outSb553.String()
-	return out + ">"
 }
 
 // Image draws a picture into a box.
