@@ -349,6 +349,16 @@ func TestGlyphsOfOtherText(t *testing.T) {
 	assert.Contains(t, string(cmap), "><0061>")
 }
 
+// The glyphs of a copy are in the font as those of any text are.
+func TestGlyphsOfCopies(t *testing.T) {
+	f := face(t)
+	w := write(t, func(c display.Canvas) {
+		c.Text(&display.Text{Face: f, Size: 16, Copy: true, Runs: []*font.Run{f.Shape("a", language.Latin, "", false, "")}, Paint: display.Solid(red)})
+	})
+	_, cmap := w.stream(w.Dict(w.resource("Font"))["ToUnicode"])
+	assert.Contains(t, string(cmap), "><0061>")
+}
+
 // Words whose letters stand wide apart are told as words: readers would take the gaps for
 // spaces.
 func TestWordsSetWide(t *testing.T) {
