@@ -5,8 +5,6 @@ package e2e
 import (
 	"context"
 	"fmt"
-	"oliveledger/internal/client"
-	"oliveledger/internal/servicetest"
 	"os"
 	"path/filepath"
 	"strings"
@@ -18,6 +16,9 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/servicetest"
 )
 
 // start gives a service that holds the demo's data.

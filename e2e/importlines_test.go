@@ -2,7 +2,6 @@ package e2e
 
 import (
 	"context"
-	"oliveledger/internal/client"
 	"os"
 	"path/filepath"
 	"testing"
@@ -10,6 +9,8 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
 )
 
 // Records are imported together with the lines that belong to them, from a file of their own.

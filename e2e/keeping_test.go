@@ -2,12 +2,13 @@ package e2e
 
 import (
 	"context"
-	"oliveledger/internal/client"
-	"oliveledger/internal/service"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
 )
 
 // TestHeldAndErased holds a document in the console, lets it go, and looks at it when it is erased.

@@ -3,13 +3,14 @@ package e2e
 import (
 	"context"
 	"fmt"
-	"oliveledger/internal/client"
 	"testing"
 
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
 )
 
 // keys sends keys to whatever has the keyboard.

@@ -6,8 +6,6 @@ import (
 	"encoding/json"
 	"log/slog"
 	"net/url"
-	"oliveledger/internal/service/database"
-	"oliveledger/record"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -15,6 +13,9 @@ import (
 	"github.com/go-sql-driver/mysql"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/service/database"
+	"oliveledger/record"
 )
 
 func TestRecordsFromAQuery(t *testing.T) {

@@ -3,13 +3,14 @@ package e2e
 import (
 	"net/http"
 	"net/http/httptest"
-	"oliveledger/internal/service"
-	"oliveledger/internal/service/api"
-	"oliveledger/internal/servicetest"
 	"testing"
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/internal/service"
+	"oliveledger/internal/service/api"
+	"oliveledger/internal/servicetest"
 )
 
 // TestRefusedSignIn is the way of someone whose provider does not let them in: the log-in page tells why, once.

@@ -4,13 +4,14 @@ import (
 	"errors"
 	"fmt"
 	"html/template"
-	"oliveledger/record"
 	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 	text "text/template"
 	"text/template/parse"
+
+	"oliveledger/record"
 )
 
 var wherePattern = regexp.MustCompile(`template: ?(([^:]+):(\d+)(?::\d+)?): `)

@@ -1,7 +1,6 @@
 package merge
 
 import (
-	"oliveledger/merge/cldr"
 	"strconv"
 	"strings"
 	"sync"
@@ -10,6 +9,8 @@ import (
 	"github.com/shopspring/decimal"
 	"golang.org/x/text/language"
 	"golang.org/x/text/message"
+
+	"oliveledger/merge/cldr"
 )
 
 const nbsp = "\u00A0"

@@ -3,10 +3,11 @@ package merge
 import (
 	"errors"
 	"fmt"
-	"oliveledger/record"
 	"strings"
 
 	"github.com/agext/levenshtein"
+
+	"oliveledger/record"
 )
 
 // absent is what a field that a record lacks is where templates are merged softly: it

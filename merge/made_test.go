@@ -1,12 +1,13 @@
 package merge
 
 import (
-	"oliveledger/internal/golden"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/golden"
 )
 
 const madeRecord = `{"months": [{"name": "May", "amount": 120}, {"name": "June", "amount": 340.5}, {"name": "July", "amount": 410}, {"name": "August <1>", "amount": 95}],

@@ -2,13 +2,14 @@ package merge
 
 import (
 	"encoding/json"
-	"oliveledger/record"
 	"strings"
 	"testing"
 	"testing/fstest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/record"
 )
 
 func folder(page, manifest string) fstest.MapFS {

@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
-	"oliveledger/record"
 	"strconv"
 	"strings"
 
@@ -12,6 +11,8 @@ import (
 	"github.com/santhosh-tekuri/jsonschema/v6/kind"
 	"golang.org/x/text/language"
 	"golang.org/x/text/message"
+
+	"oliveledger/record"
 )
 
 // readSchema compiles the template's JSON Schema (2020-12). It may refer to

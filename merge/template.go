@@ -9,7 +9,6 @@ import (
 	"html/template"
 	"io/fs"
 	"maps"
-	"oliveledger/record"
 	"path"
 	"regexp"
 	"slices"
@@ -22,6 +21,8 @@ import (
 
 	"github.com/goccy/go-yaml"
 	"github.com/santhosh-tekuri/jsonschema/v6"
+
+	"oliveledger/record"
 )
 
 // ManifestName is the file of a template folder that holds its defaults.

@@ -2,13 +2,14 @@ package merge
 
 import (
 	"encoding/base64"
-	"oliveledger/record"
 	"strings"
 	"testing"
 	"testing/fstest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/record"
 )
 
 func TestLocalesWriteAmountsAndDates(t *testing.T) {

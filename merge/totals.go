@@ -4,10 +4,11 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"oliveledger/record"
 	text "text/template"
 
 	"github.com/shopspring/decimal"
+
+	"oliveledger/record"
 )
 
 // Total is a number that a record brings although it follows from its other fields.

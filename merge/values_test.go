@@ -3,7 +3,6 @@ package merge
 import (
 	"encoding/json"
 	"fmt"
-	"oliveledger/record"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -12,6 +11,8 @@ import (
 	"github.com/shopspring/decimal"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/record"
 )
 
 // sources write the same record in files with types and without.

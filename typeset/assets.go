@@ -4,6 +4,11 @@ import (
 	"errors"
 	"fmt"
 	"net/url"
+	"path"
+	"strings"
+
+	gtfont "github.com/go-text/typesetting/font"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/display"
@@ -13,10 +18,6 @@ import (
 	"oliveledger/typeset/internal/paint"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
-	"path"
-	"strings"
-
-	gtfont "github.com/go-text/typesetting/font"
 )
 
 // load gets the bytes behind an address.

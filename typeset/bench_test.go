@@ -4,12 +4,13 @@ import (
 	"bytes"
 	"context"
 	"fmt"
-	"oliveledger/internal/collect"
-	"oliveledger/merge"
-	"oliveledger/record"
 	"os"
 	"strings"
 	"testing"
+
+	"oliveledger/internal/collect"
+	"oliveledger/merge"
+	"oliveledger/record"
 )
 
 func benchSet(b *testing.B, html []byte, o Options) {

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"fmt"
-	"oliveledger/typeset/internal/finding"
 	"os"
 	"regexp"
 	"strings"
@@ -12,6 +11,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/finding"
 )
 
 // told sets a page and gives its findings by code.

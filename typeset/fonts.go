@@ -2,10 +2,11 @@ package typeset
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/font"
 	"strings"
 
 	gtfont "github.com/go-text/typesetting/font"
+
+	"oliveledger/typeset/internal/font"
 )
 
 // Font is a font that pages can name by its family, as if it were installed. It is

@@ -2,9 +2,10 @@ package typeset
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/markup"
 	"strings"
 	"unicode"
+
+	"oliveledger/typeset/internal/markup"
 )
 
 // lacking collects the characters that no font at hand has, by script, so that

@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"html"
 	"io"
+	"strings"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/display"
@@ -13,7 +15,6 @@ import (
 	"oliveledger/typeset/internal/page"
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/style"
-	"strings"
 )
 
 // Attachment is a file that the PDF carries.

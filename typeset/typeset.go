@@ -11,6 +11,12 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"os"
+	"runtime/debug"
+	"runtime/metrics"
+	"strings"
+	"time"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/finding"
@@ -23,11 +29,6 @@ import (
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"
 	"oliveledger/typeset/internal/watch"
-	"os"
-	"runtime/debug"
-	"runtime/metrics"
-	"strings"
-	"time"
 )
 
 // Finding is one thing that a person should know about a document.

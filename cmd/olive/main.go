@@ -2,10 +2,11 @@
 package main
 
 import (
+	"os"
+
 	"oliveledger/internal/cli"
 	"oliveledger/internal/collect"
 	"oliveledger/internal/press"
-	"os"
 )
 
 func main() {

@@ -12,7 +12,6 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"net/http"
-	"oliveledger/internal/client"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -26,6 +25,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
 )
 
 const (

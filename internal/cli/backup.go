@@ -5,12 +5,13 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"oliveledger/internal/service"
-	"oliveledger/internal/service/backup"
 	"os"
 	"strings"
 
 	"github.com/spf13/cobra"
+
+	"oliveledger/internal/service"
+	"oliveledger/internal/service/backup"
 )
 
 // openAnyway connects to a running service's data, or starts its database.

@@ -7,10 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"hash/maphash"
-	"oliveledger/internal/setting"
-	"oliveledger/merge"
-	"oliveledger/record"
-	"oliveledger/typeset"
 	"os"
 	"path/filepath"
 	"runtime"
@@ -21,6 +17,11 @@ import (
 	"github.com/spf13/cobra"
 	"github.com/spf13/pflag"
 	"golang.org/x/term"
+
+	"oliveledger/internal/setting"
+	"oliveledger/merge"
+	"oliveledger/record"
+	"oliveledger/typeset"
 )
 
 // batchFlags are the options of a run over records.

@@ -3,7 +3,6 @@ package cli_test
 import (
 	"encoding/json"
 	"fmt"
-	"oliveledger/internal/collect"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -13,6 +12,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/collect"
 )
 
 // small is a template that is quick to set.

@@ -7,15 +7,16 @@ import (
 	"fmt"
 	"html/template"
 	"io"
-	"oliveledger/internal/setting"
-	"oliveledger/record"
-	"oliveledger/typeset/bind"
 	"os"
 	"path/filepath"
 	"slices"
 	"strconv"
 	"strings"
 	"time"
+
+	"oliveledger/internal/setting"
+	"oliveledger/record"
+	"oliveledger/typeset/bind"
 )
 
 // report is what a run leaves behind.

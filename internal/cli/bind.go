@@ -8,8 +8,6 @@ import (
 	"fmt"
 	"html"
 	"io"
-	"oliveledger/typeset"
-	"oliveledger/typeset/bind"
 	"os"
 	"path/filepath"
 	"strconv"
@@ -18,6 +16,9 @@ import (
 
 	"github.com/spf13/cobra"
 	"github.com/spf13/pflag"
+
+	"oliveledger/typeset"
+	"oliveledger/typeset/bind"
 )
 
 // bindFlags are the options of olive bind and olive stamp.

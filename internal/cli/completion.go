@@ -3,12 +3,13 @@ package cli
 import (
 	"context"
 	"fmt"
-	"oliveledger/internal/client"
-	"oliveledger/merge/starter"
-	"oliveledger/typeset"
 	"strings"
 
 	"github.com/spf13/cobra"
+
+	"oliveledger/internal/client"
+	"oliveledger/merge/starter"
+	"oliveledger/typeset"
 )
 
 // offered are the values that a shell can complete for options, by their names.

@@ -3,7 +3,6 @@ package cli_test
 import (
 	"context"
 	"io/fs"
-	"oliveledger/internal/servicetest"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -14,6 +13,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/servicetest"
 )
 
 var shell = regexp.MustCompile("(?ms)^```sh\n(.*?)^```")

@@ -3,12 +3,13 @@ package cli
 import (
 	"errors"
 	"mime"
-	"oliveledger/typeset"
 	"os"
 	"path/filepath"
 	"strings"
 
 	"github.com/spf13/pflag"
+
+	"oliveledger/typeset"
 )
 
 // fileFlags are what a person reaches for without writing CSS: paper, text in

@@ -3,10 +3,11 @@ package cli
 import (
 	"fmt"
 	"io"
-	"oliveledger/typeset"
 	"strings"
 
 	"github.com/spf13/pflag"
+
+	"oliveledger/typeset"
 )
 
 // fewPlaces is how many further places of a finding are named.

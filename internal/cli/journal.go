@@ -9,11 +9,12 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
-	"oliveledger/record"
 	"os"
 	"path/filepath"
 	"slices"
 	"sync"
+
+	"oliveledger/record"
 )
 
 // journalName is the file of a run's folder that lists what is made.

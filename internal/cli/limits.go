@@ -3,12 +3,13 @@ package cli
 import (
 	"fmt"
 	"io"
-	"oliveledger/internal/press"
-	"oliveledger/typeset"
 	"os"
 	"time"
 
 	"github.com/spf13/pflag"
+
+	"oliveledger/internal/press"
+	"oliveledger/typeset"
 )
 
 // limitFlags bound what the command takes for a document.

@@ -4,11 +4,12 @@ import (
 	"context"
 	"html/template"
 	"io"
-	"oliveledger/typeset"
-	"oliveledger/typeset/bind"
 	"path/filepath"
 	"strconv"
 	"strings"
+
+	"oliveledger/typeset"
+	"oliveledger/typeset/bind"
 )
 
 // proofName is the file of a document's proof: what --proof names, or a file of

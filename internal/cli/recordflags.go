@@ -5,7 +5,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"oliveledger/record"
 	"os"
 	"slices"
 	"strings"
@@ -13,6 +12,8 @@ import (
 
 	"github.com/spf13/cobra"
 	"github.com/spf13/pflag"
+
+	"oliveledger/record"
 )
 
 // recordFlags say where records come from and how they are read.

@@ -5,10 +5,11 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"oliveledger/record"
 	"os"
 
 	"github.com/spf13/cobra"
+
+	"oliveledger/record"
 )
 
 // asLines reads the records, with all that the options ask for, into a temporary file of

@@ -7,8 +7,6 @@ import (
 	"io"
 	"net"
 	"net/url"
-	"oliveledger/internal/client"
-	"oliveledger/internal/service"
 	"os"
 	"path/filepath"
 	"strconv"
@@ -17,6 +15,9 @@ import (
 	"time"
 
 	"github.com/spf13/cobra"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
 )
 
 // remote is how commands reach a service, and how they print.

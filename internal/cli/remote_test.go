@@ -3,8 +3,6 @@ package cli
 import (
 	"bytes"
 	"encoding/json"
-	"oliveledger/internal/service"
-	"oliveledger/internal/servicetest"
 	"os"
 	"path/filepath"
 	"strings"
@@ -12,6 +10,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/service"
+	"oliveledger/internal/servicetest"
 )
 
 // TestRemote does by commands what the console does, on a real service.

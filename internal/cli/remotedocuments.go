@@ -4,10 +4,11 @@ import (
 	"context"
 	"fmt"
 	"io"
-	"oliveledger/internal/client"
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
+
+	"oliveledger/internal/client"
 )
 
 func documentCommand() *cobra.Command {

@@ -3,12 +3,13 @@ package cli
 import (
 	"context"
 	"fmt"
-	"oliveledger/internal/client"
 	"os"
 	"path/filepath"
 	"strconv"
 
 	"github.com/spf13/cobra"
+
+	"oliveledger/internal/client"
 )
 
 // fontCommand keeps the fonts that all templates of a service can name.

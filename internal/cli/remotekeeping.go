@@ -4,11 +4,12 @@ import (
 	"context"
 	"fmt"
 	"io"
-	"oliveledger/internal/client"
 	"strings"
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
+
+	"oliveledger/internal/client"
 )
 
 func seriesCommand() *cobra.Command {

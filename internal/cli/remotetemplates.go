@@ -6,14 +6,15 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"oliveledger/internal/client"
-	"oliveledger/record"
 	"os"
 	"path/filepath"
 	"strconv"
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
+
+	"oliveledger/internal/client"
+	"oliveledger/record"
 )
 
 // templateFolder opens a template folder and finds its name.

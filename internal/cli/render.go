@@ -9,15 +9,16 @@ import (
 	"io"
 	"io/fs"
 	"net/url"
-	"oliveledger/internal/setting"
-	"oliveledger/merge"
-	"oliveledger/typeset"
 	"os"
 	"path/filepath"
 	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
+
+	"oliveledger/internal/setting"
+	"oliveledger/merge"
+	"oliveledger/typeset"
 )
 
 // renderFlags are the options of olive render.

@@ -6,7 +6,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"oliveledger/typeset"
 	"os"
 	"os/signal"
 	"regexp"
@@ -14,6 +13,8 @@ import (
 	"syscall"
 
 	"github.com/spf13/cobra"
+
+	"oliveledger/typeset"
 )
 
 // usageError is wrong use of a command: exit code 2.

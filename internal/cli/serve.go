@@ -8,9 +8,6 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
-	"oliveledger/internal/service"
-	"oliveledger/internal/service/api"
-	"oliveledger/internal/standin"
 	"os"
 	"path/filepath"
 	"strings"
@@ -19,6 +16,10 @@ import (
 	"github.com/goccy/go-yaml"
 	"github.com/spf13/cobra"
 	"github.com/spf13/pflag"
+
+	"oliveledger/internal/service"
+	"oliveledger/internal/service/api"
+	"oliveledger/internal/standin"
 )
 
 // DefaultAddress is where the service listens, and where commands look for it.

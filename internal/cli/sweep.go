@@ -2,11 +2,12 @@ package cli
 
 import (
 	"fmt"
-	"oliveledger/internal/service"
-	"oliveledger/internal/service/sweep"
 	"time"
 
 	"github.com/spf13/cobra"
+
+	"oliveledger/internal/service"
+	"oliveledger/internal/service/sweep"
 )
 
 func sweepCommand() *cobra.Command {

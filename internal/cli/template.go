@@ -5,11 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"oliveledger/internal/setting"
-	"oliveledger/merge"
-	"oliveledger/merge/starter"
-	"oliveledger/record"
-	"oliveledger/typeset"
 	"os"
 	"path/filepath"
 	"slices"
@@ -17,6 +12,12 @@ import (
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
+
+	"oliveledger/internal/setting"
+	"oliveledger/merge"
+	"oliveledger/merge/starter"
+	"oliveledger/record"
+	"oliveledger/typeset"
 )
 
 func newCommand() *cobra.Command {

@@ -2,8 +2,9 @@ package client
 
 import (
 	"encoding/json"
-	"oliveledger/typeset"
 	"time"
+
+	"oliveledger/typeset"
 )
 
 // Caller is who a key belongs to and what they may do.

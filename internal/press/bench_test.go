@@ -5,11 +5,12 @@ import (
 	"io"
 	"io/fs"
 	"log/slog"
-	"oliveledger/internal/collect"
-	"oliveledger/typeset"
 	"os"
 	"testing"
 	"time"
+
+	"oliveledger/internal/collect"
+	"oliveledger/typeset"
 )
 
 // invoice gives the demo's invoice with its record.

@@ -10,17 +10,18 @@ import (
 	"fmt"
 	"io"
 	"net/rpc"
-	"oliveledger/internal/collect"
-	"oliveledger/internal/setting"
-	"oliveledger/merge"
-	"oliveledger/record"
-	"oliveledger/typeset"
 	"os"
 	"runtime/debug"
 	"testing/fstest"
 	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
+
+	"oliveledger/internal/collect"
+	"oliveledger/internal/setting"
+	"oliveledger/merge"
+	"oliveledger/record"
+	"oliveledger/typeset"
 )
 
 // environment tells a process that it is a child, and by which limits it works.

@@ -1,10 +1,11 @@
 package press
 
 import (
+	"time"
+
 	"oliveledger/merge"
 	"oliveledger/record"
 	"oliveledger/typeset"
-	"time"
 )
 
 // Goods are what a child needs for its work and keeps for the next: the files of a

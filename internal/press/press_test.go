@@ -7,8 +7,6 @@ import (
 	"fmt"
 	"log/slog"
 	"net"
-	"oliveledger/record"
-	"oliveledger/typeset"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -18,6 +16,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/record"
+	"oliveledger/typeset"
 )
 
 // probing has the test's program confine itself and tell what it can still do.

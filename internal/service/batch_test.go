@@ -6,9 +6,6 @@ import (
 	"bytes"
 	"context"
 	"fmt"
-	"oliveledger/internal/client"
-	"oliveledger/internal/service"
-	"oliveledger/internal/servicetest"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -20,6 +17,10 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
+	"oliveledger/internal/servicetest"
 )
 
 // worker starts a process that works beside a service.

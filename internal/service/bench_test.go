@@ -5,15 +5,16 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"oliveledger/internal/client"
-	"oliveledger/internal/collect"
-	"oliveledger/internal/servicetest"
 	"os"
 	"slices"
 	"sync"
 	"sync/atomic"
 	"testing"
 	"time"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/collect"
+	"oliveledger/internal/servicetest"
 )
 
 // demo starts a service that holds the demo's invoice and its records.

@@ -7,11 +7,6 @@ import (
 	"net"
 	"net/http"
 	"net/http/httptest"
-	"oliveledger/internal/client"
-	"oliveledger/internal/service"
-	"oliveledger/internal/service/deliver"
-	"oliveledger/internal/servicetest"
-	"oliveledger/internal/standin"
 	"os"
 	"path/filepath"
 	"strings"
@@ -20,6 +15,12 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
+	"oliveledger/internal/service/deliver"
+	"oliveledger/internal/servicetest"
+	"oliveledger/internal/standin"
 )
 
 func TestDeliveries(t *testing.T) {

@@ -4,9 +4,6 @@ import (
 	"bytes"
 	"context"
 	"io"
-	"oliveledger/internal/client"
-	"oliveledger/internal/service/backup"
-	"oliveledger/internal/servicetest"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -15,6 +12,10 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/service/backup"
+	"oliveledger/internal/servicetest"
 )
 
 // TestFontShelf: templates name a font of the shelf by its family; a document

@@ -5,9 +5,6 @@ import (
 	"io"
 	"log/slog"
 	"net/http"
-	"oliveledger/internal/client"
-	"oliveledger/internal/service"
-	"oliveledger/internal/servicetest"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -18,6 +15,10 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
+	"oliveledger/internal/servicetest"
 )
 
 // TestDatabaseIsStartedAgain kills the private database: the service goes on with another.

@@ -4,14 +4,15 @@ import (
 	"context"
 	"encoding/json"
 	"net/http"
-	"oliveledger/internal/client"
-	"oliveledger/internal/servicetest"
 	"testing"
 	"testing/fstest"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/servicetest"
 )
 
 // TestKeeping erases what was kept as long as it must be: the pages and the record go, the rows stay and

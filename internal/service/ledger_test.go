@@ -3,10 +3,6 @@ package service_test
 import (
 	"context"
 	"net/http"
-	"oliveledger/internal/client"
-	"oliveledger/internal/service"
-	"oliveledger/internal/service/backup"
-	"oliveledger/internal/servicetest"
 	"os"
 	"path/filepath"
 	"strings"
@@ -14,6 +10,11 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
+	"oliveledger/internal/service/backup"
+	"oliveledger/internal/servicetest"
 )
 
 // base connects to what a running service uses.

@@ -6,8 +6,6 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"net/http"
-	"oliveledger/internal/client"
-	"oliveledger/internal/servicetest"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -18,6 +16,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/servicetest"
 )
 
 // TestSameKey sends requests again with the same Idempotency-Key: at the same time, with another body,

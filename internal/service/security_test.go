@@ -10,9 +10,6 @@ import (
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
-	"oliveledger/internal/client"
-	"oliveledger/internal/service"
-	"oliveledger/internal/servicetest"
 	"os"
 	"path/filepath"
 	"runtime"
@@ -24,6 +21,10 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/service"
+	"oliveledger/internal/servicetest"
 )
 
 // ask sends a request as it is, and gives status and body of the answer.

@@ -12,6 +12,14 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"os"
+	"path/filepath"
+	"runtime"
+	"runtime/debug"
+	"strings"
+	"sync"
+	"time"
+
 	"oliveledger/internal/press"
 	"oliveledger/internal/service/api"
 	"oliveledger/internal/service/batch"
@@ -22,13 +30,6 @@ import (
 	"oliveledger/internal/service/seal"
 	"oliveledger/internal/service/store"
 	"oliveledger/typeset"
-	"os"
-	"path/filepath"
-	"runtime"
-	"runtime/debug"
-	"strings"
-	"sync"
-	"time"
 )
 
 // Config says how the service runs.

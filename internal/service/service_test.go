@@ -8,8 +8,6 @@ import (
 	"mime/multipart"
 	"net/http"
 	"net/url"
-	"oliveledger/internal/client"
-	"oliveledger/internal/servicetest"
 	"os"
 	"strings"
 	"testing"
@@ -17,6 +15,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/servicetest"
 )
 
 var template = fstest.MapFS{

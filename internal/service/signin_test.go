@@ -11,9 +11,6 @@ import (
 	"net/http/cookiejar"
 	"net/http/httptest"
 	"net/url"
-	"oliveledger/internal/service"
-	"oliveledger/internal/service/api"
-	"oliveledger/internal/servicetest"
 	"strings"
 	"testing"
 	"time"
@@ -21,6 +18,10 @@ import (
 	"github.com/go-jose/go-jose/v4"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/service"
+	"oliveledger/internal/service/api"
+	"oliveledger/internal/servicetest"
 )
 
 // provider is a stand-in for one of OpenID Connect: whoever comes is signed in at once.

@@ -9,14 +9,15 @@ import (
 	"log/slog"
 	"net/http"
 	"net/http/cookiejar"
-	"oliveledger/internal/client"
-	"oliveledger/internal/press"
-	"oliveledger/internal/service"
 	"os"
 	"path/filepath"
 	"strings"
 	"testing"
 	"time"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/press"
+	"oliveledger/internal/service"
 )
 
 // the test's own program is what the service starts its processes from

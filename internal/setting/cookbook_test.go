@@ -3,9 +3,6 @@ package setting
 import (
 	"bytes"
 	"context"
-	"oliveledger/merge"
-	"oliveledger/record"
-	"oliveledger/typeset"
 	"os"
 	"regexp"
 	"strings"
@@ -14,6 +11,10 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/merge"
+	"oliveledger/record"
+	"oliveledger/typeset"
 )
 
 var (

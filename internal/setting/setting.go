@@ -4,11 +4,12 @@ package setting
 
 import (
 	"fmt"
+	"path"
+	"path/filepath"
+
 	"oliveledger/merge"
 	"oliveledger/record"
 	"oliveledger/typeset"
-	"path"
-	"path/filepath"
 )
 
 // Apply puts a template's defaults into options; what is set there stays.

@@ -2,13 +2,14 @@ package starter
 
 import (
 	"io/fs"
-	"oliveledger/merge"
 	"os"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/merge"
 )
 
 // A starter is whole: its sample keeps to its schema, fills it, and fits its own totals.

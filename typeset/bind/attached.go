@@ -3,9 +3,10 @@ package bind
 import (
 	"bytes"
 	"fmt"
+	"slices"
+
 	"oliveledger/typeset"
 	"oliveledger/typeset/internal/pdfread"
-	"slices"
 )
 
 // attached lists the files that a source carries (§7.11.4).

@@ -10,14 +10,15 @@ import (
 	"fmt"
 	"html"
 	"io"
+	"strconv"
+	"strings"
+	"time"
+
 	"oliveledger/typeset"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/pdfread"
 	"oliveledger/typeset/internal/tag"
-	"strconv"
-	"strings"
-	"time"
 )
 
 // Source is one PDF file that goes into the whole.

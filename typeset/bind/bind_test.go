@@ -5,8 +5,6 @@ import (
 	"context"
 	"fmt"
 	"io"
-	"oliveledger/typeset"
-	"oliveledger/typeset/internal/pdfread"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -15,6 +13,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset"
+	"oliveledger/typeset/internal/pdfread"
 )
 
 func set(t testing.TB, html string, o typeset.Options) []byte {

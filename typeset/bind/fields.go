@@ -3,11 +3,12 @@ package bind
 import (
 	"fmt"
 	"maps"
+	"slices"
+	"strings"
+
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/pdfread"
 	"oliveledger/typeset/internal/tag"
-	"slices"
-	"strings"
 )
 
 // form is the form of the whole (§12.7): the fields of all sources.

@@ -1,13 +1,14 @@
 package bind
 
 import (
-	"oliveledger/typeset"
-	"oliveledger/typeset/internal/pdfread"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset"
+	"oliveledger/typeset/internal/pdfread"
 )
 
 const formPage = `<!DOCTYPE html><html lang=en><title>Berth</title><style>@page { size: A6 }</style>

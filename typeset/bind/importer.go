@@ -3,13 +3,14 @@ package bind
 import (
 	"fmt"
 	"math"
-	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/pdf"
-	"oliveledger/typeset/internal/pdfread"
 	"strings"
 	"unicode/utf16"
 
 	"golang.org/x/text/encoding/charmap"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/pdf"
+	"oliveledger/typeset/internal/pdfread"
 )
 
 // importer copies objects of one file into another.

@@ -3,10 +3,11 @@ package bind
 import (
 	"bytes"
 	"fmt"
-	"oliveledger/typeset/internal/pdfread"
 	"regexp"
 	"sort"
 	"strings"
+
+	"oliveledger/typeset/internal/pdfread"
 )
 
 // Report tells what is in a PDF file.

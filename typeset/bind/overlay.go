@@ -4,11 +4,12 @@ import (
 	"bytes"
 	"fmt"
 	"html"
+	"strconv"
+	"strings"
+
 	"oliveledger/typeset"
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/pdfread"
-	"strconv"
-	"strings"
 )
 
 // layers are the forms that lie over and under each leaf.

@@ -4,9 +4,10 @@ import (
 	"crypto/sha256"
 	"encoding/binary"
 	"hash"
+	"slices"
+
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/pdfread"
-	"slices"
 )
 
 // digest names what an object holds, whatever number it has in its file.

@@ -1,10 +1,11 @@
 package bind
 
 import (
+	"regexp"
+
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/pdfread"
 	"oliveledger/typeset/internal/tag"
-	"regexp"
 )
 
 // structure is what a source says of the structure of its pages (§14.7), as elements of

@@ -1,13 +1,14 @@
 package bind
 
 import (
-	"oliveledger/typeset"
-	"oliveledger/typeset/internal/pdfread"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset"
+	"oliveledger/typeset/internal/pdfread"
 )
 
 // roles reads a structure tree: each element with its role, language and text, and how

@@ -4,8 +4,6 @@ import (
 	"encoding/json"
 	"io"
 	"net/http"
-	"oliveledger/internal/client"
-	"oliveledger/internal/servicetest"
 	"regexp"
 	"slices"
 	"strconv"
@@ -15,6 +13,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/client"
+	"oliveledger/internal/servicetest"
 )
 
 // scopes are what keys may be for, in the order of the table below.

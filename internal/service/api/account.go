@@ -2,11 +2,12 @@ package api
 
 import (
 	"net/http"
-	"oliveledger/internal/service/store"
 	"time"
 	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/store"
 )
 
 // LoggedIn is one of the log-ins of a person.

@@ -10,11 +10,6 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
-	"oliveledger/internal/press"
-	"oliveledger/internal/service/blob"
-	"oliveledger/internal/service/deliver"
-	"oliveledger/internal/service/issue"
-	"oliveledger/internal/service/store"
 	"reflect"
 	"regexp"
 	"strconv"
@@ -26,6 +21,12 @@ import (
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 	"golang.org/x/sync/semaphore"
+
+	"oliveledger/internal/press"
+	"oliveledger/internal/service/blob"
+	"oliveledger/internal/service/deliver"
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/store"
 )
 
 // API answers requests.

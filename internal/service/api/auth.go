@@ -7,8 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"oliveledger/internal/service/issue"
-	"oliveledger/internal/service/store"
 	"slices"
 	"strconv"
 	"strings"
@@ -17,6 +15,9 @@ import (
 
 	"github.com/labstack/echo/v5"
 	"golang.org/x/crypto/argon2"
+
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/store"
 )
 
 const (

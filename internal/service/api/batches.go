@@ -7,11 +7,12 @@ import (
 	"fmt"
 	"mime"
 	"net/http"
-	"oliveledger/internal/service/store"
-	"oliveledger/typeset/bind"
 	"time"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/store"
+	"oliveledger/typeset/bind"
 )
 
 // BatchOrder asks for the documents of many records.

@@ -7,15 +7,16 @@ import (
 	"fmt"
 	"mime"
 	"net/http"
-	"oliveledger/internal/press"
-	"oliveledger/internal/service/issue"
-	"oliveledger/internal/service/store"
-	"oliveledger/record"
 	"strings"
 	"time"
 	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/press"
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/store"
+	"oliveledger/record"
 )
 
 // DocumentOrder asks for documents: of one record, of records of a set, or of a

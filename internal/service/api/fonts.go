@@ -3,12 +3,13 @@ package api
 import (
 	"io"
 	"net/http"
-	"oliveledger/internal/press"
-	"oliveledger/internal/service/store"
 	"path"
 	"strings"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/press"
+	"oliveledger/internal/service/store"
 )
 
 func (a *API) listFonts(c *echo.Context) error { return list(c, a.Store.Fonts) }

@@ -2,10 +2,11 @@ package api
 
 import (
 	"net/http"
-	"oliveledger/internal/service/store"
 	"time"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/store"
 )
 
 // HoldInput says why a document must not be erased.

@@ -2,9 +2,10 @@ package api
 
 import (
 	"net/http"
-	"oliveledger/internal/service/store"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/store"
 )
 
 func (a *API) listEntries(c *echo.Context) error { return listOfDocument(c, a.Store.Entries) }

@@ -5,9 +5,10 @@ import (
 	"errors"
 	"io"
 	"net/http"
-	"oliveledger/internal/service/store"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/store"
 )
 
 // once answers a request that comes again with the same Idempotency-Key as it

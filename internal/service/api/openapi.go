@@ -4,7 +4,6 @@ import (
 	"encoding"
 	"encoding/json"
 	"net/http"
-	"oliveledger/internal/service/store"
 	"reflect"
 	"regexp"
 	"strconv"
@@ -12,6 +11,8 @@ import (
 	"time"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/store"
 )
 
 // object is a piece of the description.

@@ -4,12 +4,13 @@ import (
 	"bytes"
 	"context"
 	"net/http"
-	"oliveledger/internal/service/issue"
-	"oliveledger/internal/service/store"
 	"strings"
 	"time"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/store"
 )
 
 // ShareInput asks for a link to a document.

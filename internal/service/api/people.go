@@ -3,14 +3,15 @@ package api
 import (
 	"net/http"
 	"net/mail"
-	"oliveledger/internal/service/issue"
-	"oliveledger/internal/service/store"
 	"slices"
 	"strings"
 	"time"
 	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/store"
 )
 
 // PersonInput is a person as they are added or changed; what is left out stays.

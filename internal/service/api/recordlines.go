@@ -8,12 +8,13 @@ import (
 	"io"
 	"mime/multipart"
 	"net/http"
-	"oliveledger/internal/press"
-	"oliveledger/record"
 	"os"
 	"strings"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/press"
+	"oliveledger/record"
 )
 
 // recordParts are the files of an import in parts: the records, and the rows that belong to

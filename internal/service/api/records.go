@@ -4,15 +4,16 @@ import (
 	"encoding/json"
 	"io"
 	"net/http"
-	"oliveledger/internal/press"
-	"oliveledger/internal/service/issue"
-	"oliveledger/internal/service/store"
-	"oliveledger/record"
 	"strconv"
 	"strings"
 	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/press"
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/store"
+	"oliveledger/record"
 )
 
 // RecordRow is one record of a set.

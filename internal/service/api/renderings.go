@@ -6,15 +6,16 @@ import (
 	"maps"
 	"mime/multipart"
 	"net/http"
-	"oliveledger/internal/press"
-	"oliveledger/internal/service/issue"
-	"oliveledger/record"
-	"oliveledger/typeset"
 	"strconv"
 	"strings"
 	"time"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/press"
+	"oliveledger/internal/service/issue"
+	"oliveledger/record"
+	"oliveledger/typeset"
 )
 
 // Rendering is what is to be set at once: a posted page, or a template with

@@ -2,11 +2,12 @@ package api
 
 import (
 	"net/http"
-	"oliveledger/internal/service/store"
 	"slices"
 	"strings"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/store"
 )
 
 // route is one way into the API. The table of routes makes both the server and

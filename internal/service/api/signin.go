@@ -6,8 +6,6 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
-	"oliveledger/internal/service/issue"
-	"oliveledger/internal/service/store"
 	"strings"
 	"sync"
 	"time"
@@ -15,6 +13,9 @@ import (
 	"github.com/coreos/go-oidc/v3/oidc"
 	"github.com/labstack/echo/v5"
 	"golang.org/x/oauth2"
+
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/store"
 )
 
 // SignIn is sign-in through a provider that people have an account with (OpenID Connect Core 1.0, the

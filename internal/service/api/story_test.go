@@ -2,12 +2,13 @@ package api_test
 
 import (
 	"net/http"
-	"oliveledger/internal/servicetest"
 	"regexp"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/internal/servicetest"
 )
 
 // changing are parts of answers that differ from run to run, and what stands for them.

@@ -10,9 +10,6 @@ import (
 	"maps"
 	"mime"
 	"net/http"
-	"oliveledger/internal/service/issue"
-	"oliveledger/internal/service/store"
-	"oliveledger/merge"
 	"path"
 	"regexp"
 	"slices"
@@ -23,6 +20,10 @@ import (
 
 	"github.com/labstack/echo/v5"
 	"github.com/pmezard/go-difflib/difflib"
+
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/store"
+	"oliveledger/merge"
 )
 
 // FileInput is one file of a template in JSON: its text, or its bytes in base64.

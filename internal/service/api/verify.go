@@ -5,9 +5,10 @@ import (
 	"errors"
 	"html/template"
 	"net/http"
-	"oliveledger/internal/service/store"
 
 	"github.com/labstack/echo/v5"
+
+	"oliveledger/internal/service/store"
 )
 
 // verdict is what the public page tells of a document. It shows no contents.

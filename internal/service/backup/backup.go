@@ -11,13 +11,14 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"oliveledger/internal/service/blob"
-	"oliveledger/internal/service/store"
 	"strings"
 	"time"
 	"unicode/utf8"
 
 	"gorm.io/gorm"
+
+	"oliveledger/internal/service/blob"
+	"oliveledger/internal/service/store"
 )
 
 // Count tells how much was written or read.

@@ -14,15 +14,16 @@ import (
 	"log/slog"
 	"maps"
 	"net"
-	"oliveledger/internal/press"
-	"oliveledger/internal/service/issue"
-	"oliveledger/internal/service/store"
 	"slices"
 	"sync"
 	"sync/atomic"
 	"time"
 
 	"github.com/go-sql-driver/mysql"
+
+	"oliveledger/internal/press"
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/store"
 )
 
 // Worker makes the documents of batches.

@@ -7,12 +7,13 @@ import (
 	"fmt"
 	"io"
 	"net"
-	"oliveledger/internal/press"
-	"oliveledger/internal/service/issue"
 	"testing"
 
 	"github.com/go-sql-driver/mysql"
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/internal/press"
+	"oliveledger/internal/service/issue"
 )
 
 // TestWhatMayPass tells errors of the machines, which another try may not meet, from those of the document.

@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"io/fs"
 	"net/http/httptest"
-	"oliveledger/internal/standin"
 	"os"
 	"path/filepath"
 	"slices"
@@ -15,6 +14,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/standin"
 )
 
 // bucketOn is a bucket in a stand-in store that keeps its objects in a folder.

@@ -10,13 +10,14 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/url"
-	"oliveledger/internal/service/blob"
-	"oliveledger/internal/service/store"
 	"os"
 	"path/filepath"
 	"slices"
 	"strings"
 	"time"
+
+	"oliveledger/internal/service/blob"
+	"oliveledger/internal/service/store"
 )
 
 // Ways are the means of delivery that are set up; those that are not refuse.

@@ -8,8 +8,6 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"net/url"
-	"oliveledger/internal/service/store"
-	"oliveledger/internal/standin"
 	"os"
 	"path/filepath"
 	"strings"
@@ -18,6 +16,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/service/store"
+	"oliveledger/internal/standin"
 )
 
 // parcel is a bill that goes somewhere.

@@ -8,15 +8,16 @@ import (
 	"encoding/base64"
 	"encoding/json"
 	"fmt"
+	"strings"
+	"time"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+
 	"oliveledger/internal/press"
 	"oliveledger/internal/service/blob"
 	"oliveledger/internal/service/store"
 	"oliveledger/merge"
 	"oliveledger/typeset"
-	"strings"
-	"time"
-
-	lru "github.com/hashicorp/golang-lru/v2"
 )
 
 // Maker makes documents.

@@ -5,8 +5,9 @@ import (
 	"encoding/hex"
 	"fmt"
 	"maps"
-	"oliveledger/internal/service/store"
 	"slices"
+
+	"oliveledger/internal/service/store"
 )
 
 // Files are the contents of a template folder by path.

@@ -3,10 +3,11 @@ package store_test
 import (
 	"context"
 	"fmt"
-	"oliveledger/internal/service"
-	"oliveledger/internal/service/store"
 	"testing"
 	"time"
+
+	"oliveledger/internal/service"
+	"oliveledger/internal/service/store"
 )
 
 const many = 100_000

@@ -7,10 +7,11 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
-	"oliveledger/internal/service/seal"
 	"time"
 
 	"gorm.io/gorm"
+
+	"oliveledger/internal/service/seal"
 )
 
 // SignedHead is where the ledger ended at a moment, signed.

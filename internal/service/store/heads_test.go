@@ -2,8 +2,6 @@ package store_test
 
 import (
 	"bytes"
-	"oliveledger/internal/service/seal"
-	"oliveledger/internal/service/store"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -12,6 +10,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/service/seal"
+	"oliveledger/internal/service/store"
 )
 
 // forge rewrites the ledger from a row on as someone would who may change all tables, with checksums

@@ -2,11 +2,12 @@ package store
 
 import (
 	"errors"
-	"oliveledger/record"
 	"time"
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
+
+	"oliveledger/record"
 )
 
 // RecordSet is a set of records of one shape.

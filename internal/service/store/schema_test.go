@@ -4,9 +4,6 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
-	"oliveledger/internal/service/database"
-	"oliveledger/internal/service/store"
-	"oliveledger/internal/service/store/schema"
 	"path/filepath"
 	"sync"
 	"testing"
@@ -15,6 +12,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"gorm.io/gorm"
+
+	"oliveledger/internal/service/database"
+	"oliveledger/internal/service/store"
+	"oliveledger/internal/service/store/schema"
 )
 
 // server starts a database server and gives a way to empty databases in it.

@@ -1,11 +1,12 @@
 package store_test
 
 import (
-	"oliveledger/internal/service/store"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/service/store"
 )
 
 // TestSearch finds documents by what stands in them: whole words and beginnings, in any order, and numbers.

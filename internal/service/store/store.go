@@ -7,14 +7,15 @@ import (
 	"errors"
 	"fmt"
 	"math/rand/v2"
-	"oliveledger/internal/service/seal"
-	"oliveledger/internal/service/store/schema"
 	"slices"
 	"strings"
 	"time"
 
 	"github.com/go-sql-driver/mysql"
 	"gorm.io/gorm"
+
+	"oliveledger/internal/service/seal"
+	"oliveledger/internal/service/store/schema"
 )
 
 // ErrNotFound tells that there is no such row.

@@ -5,9 +5,10 @@ package sweep
 import (
 	"context"
 	"fmt"
+	"time"
+
 	"oliveledger/internal/service/blob"
 	"oliveledger/internal/service/store"
-	"time"
 )
 
 // Least is how old stored bytes are at least when they are taken for forgotten: those of a document

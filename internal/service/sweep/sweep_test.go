@@ -5,11 +5,6 @@ import (
 	"errors"
 	"io/fs"
 	"net/http/httptest"
-	"oliveledger/internal/service"
-	"oliveledger/internal/service/blob"
-	"oliveledger/internal/service/store"
-	"oliveledger/internal/service/sweep"
-	"oliveledger/internal/standin"
 	"os"
 	"path/filepath"
 	"strings"
@@ -19,6 +14,12 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/service"
+	"oliveledger/internal/service/blob"
+	"oliveledger/internal/service/store"
+	"oliveledger/internal/service/sweep"
+	"oliveledger/internal/standin"
 )
 
 // aged are places for bytes, with a way to make all that is there older.

@@ -10,12 +10,13 @@ import (
 	"errors"
 	"io"
 	"log"
-	"oliveledger/merge/cldr"
 	"os"
 	"path/filepath"
 	"reflect"
 	"slices"
 	"strings"
+
+	"oliveledger/merge/cldr"
 )
 
 const source = "/usr/share/unicode/cldr/common"

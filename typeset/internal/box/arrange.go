@@ -1,9 +1,10 @@
 package box
 
 import (
-	"oliveledger/typeset/internal/style"
 	"slices"
 	"strings"
+
+	"oliveledger/typeset/internal/style"
 )
 
 // arrange puts the children of b into the form that its display type needs,

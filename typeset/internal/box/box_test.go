@@ -2,13 +2,14 @@ package box
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/markup"
-	"oliveledger/typeset/internal/style"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/style"
 )
 
 // plain stands in for the fonts.

@@ -4,15 +4,16 @@ import (
 	"fmt"
 	"maps"
 	"math"
+	"strconv"
+	"strings"
+
+	"github.com/shopspring/decimal"
+
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/watch"
-	"strconv"
-	"strings"
-
-	"github.com/shopspring/decimal"
 )
 
 // Builder makes the box tree of one document.

@@ -2,10 +2,11 @@ package box
 
 import (
 	"math"
-	"oliveledger/typeset/internal/markup"
-	"oliveledger/typeset/internal/style"
 	"slices"
 	"strings"
+
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/style"
 )
 
 // control gives form controls their static contents (HTML, §15.5).

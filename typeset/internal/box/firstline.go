@@ -1,8 +1,9 @@
 package box
 
 import (
-	"oliveledger/typeset/internal/style"
 	"slices"
+
+	"oliveledger/typeset/internal/style"
 )
 
 // firstLine gives the style of ::first-line to the box that holds the first

@@ -1,12 +1,13 @@
 package box
 
 import (
-	"oliveledger/typeset/internal/style"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
 	"github.com/go-text/typesetting/segmenter"
+
+	"oliveledger/typeset/internal/style"
 )
 
 // firstLetter gives the first letter of a block its own inline box

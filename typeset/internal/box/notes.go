@@ -3,11 +3,12 @@ package box
 import (
 	"fmt"
 	"maps"
-	"oliveledger/typeset/internal/markup"
-	"oliveledger/typeset/internal/style"
 	"strings"
 
 	"github.com/shopspring/decimal"
+
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/style"
 )
 
 // Notes are what a page should know of a box that begins on it.

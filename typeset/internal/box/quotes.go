@@ -1,9 +1,10 @@
 package box
 
 import (
+	"strings"
+
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/style"
-	"strings"
 )
 
 // quoteMarks are the quotation marks of quotes: auto by language (Unicode CLDR,

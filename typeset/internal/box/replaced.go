@@ -1,12 +1,13 @@
 package box
 
 import (
+	"strconv"
+	"strings"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
-	"strconv"
-	"strings"
 )
 
 // replaced fills in a box whose contents come from elsewhere; false for

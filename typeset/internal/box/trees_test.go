@@ -2,15 +2,16 @@ package box
 
 import (
 	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
 	"oliveledger/internal/golden"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
-	"strings"
-	"testing"
-
-	"github.com/stretchr/testify/require"
 )
 
 // TestTrees makes the boxes of small documents, and compares them with what is written

@@ -2,6 +2,7 @@ package box
 
 import (
 	"math"
+
 	"oliveledger/typeset/internal/style"
 )
 

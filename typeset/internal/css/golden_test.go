@@ -2,12 +2,13 @@ package css
 
 import (
 	"fmt"
-	"oliveledger/internal/golden"
 	"os"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/golden"
 )
 
 // TestWholeSheet reads a style sheet with all kinds of rules, right ones and wrong ones, and

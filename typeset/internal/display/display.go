@@ -5,6 +5,7 @@ package display
 import (
 	"fmt"
 	"math"
+
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"

@@ -1,8 +1,9 @@
 package display
 
 import (
-	"oliveledger/typeset/internal/font"
 	"strings"
+
+	"oliveledger/typeset/internal/font"
 )
 
 // Outline is the shape of the letters as the text is spaced.

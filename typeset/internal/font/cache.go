@@ -4,9 +4,10 @@ import (
 	"bytes"
 	"fmt"
 	"hash/maphash"
-	"oliveledger/typeset/internal/memory"
 
 	gtfont "github.com/go-text/typesetting/font"
+
+	"oliveledger/typeset/internal/memory"
 )
 
 // parsedFaces is how many font files are kept parsed for the next document:

@@ -3,7 +3,6 @@ package font
 import (
 	"fmt"
 	"hash/crc32"
-	"oliveledger/internal/golden"
 	"os"
 	"path/filepath"
 	"slices"
@@ -15,6 +14,8 @@ import (
 
 	gtfont "github.com/go-text/typesetting/font"
 	ot "github.com/go-text/typesetting/font/opentype"
+
+	"oliveledger/internal/golden"
 )
 
 // facesFiles are font files of the examples: variable WOFF2 of two families.

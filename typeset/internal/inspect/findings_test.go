@@ -4,12 +4,13 @@ import (
 	"bytes"
 	"context"
 	"fmt"
-	"oliveledger/typeset"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset"
 )
 
 // found sets a page of 300 by 200 px and lists what is told of it: its page, code, severity

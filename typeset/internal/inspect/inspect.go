@@ -6,6 +6,7 @@ package inspect
 import (
 	"fmt"
 	"math"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/finding"

@@ -2,6 +2,7 @@ package inspect
 
 import (
 	"fmt"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/finding"

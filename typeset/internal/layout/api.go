@@ -2,9 +2,10 @@ package layout
 
 import (
 	"math"
+	"slices"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
-	"slices"
 )
 
 // LayPage sets the part of the root that fits a page area. The fragment holds

@@ -1,11 +1,12 @@
 package layout
 
 import (
+	"slices"
+	"unicode/utf8"
+
 	"oliveledger/typeset/internal/bidi"
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
-	"slices"
-	"unicode/utf8"
 )
 
 // directionTurn is where in the text lines begin that run from right to left, or no longer

@@ -2,9 +2,10 @@ package layout
 
 import (
 	"math"
+	"slices"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
-	"slices"
 )
 
 // endUnseen tells whether nothing is seen of the lower end of a box when it holds

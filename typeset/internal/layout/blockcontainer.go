@@ -2,9 +2,10 @@ package layout
 
 import (
 	"math"
+	"slices"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
-	"slices"
 )
 
 // blockBox is a block container while it is set, or the part of it that one page has.

@@ -1,13 +1,14 @@
 package layout
 
 import (
-	"oliveledger/typeset/internal/style"
 	"strings"
 	"unicode"
 
 	"golang.org/x/text/cases"
 	"golang.org/x/text/language"
 	"golang.org/x/text/width"
+
+	"oliveledger/typeset/internal/style"
 )
 
 // transform applies text-transform (CSS Text 3, §2.1). mid tells whether the text before

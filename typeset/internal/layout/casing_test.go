@@ -1,10 +1,11 @@
 package layout
 
 import (
-	"oliveledger/typeset/internal/style"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/typeset/internal/style"
 )
 
 func TestTransform(t *testing.T) {

@@ -2,8 +2,9 @@ package layout
 
 import (
 	"math"
-	"oliveledger/typeset/internal/style"
 	"slices"
+
+	"oliveledger/typeset/internal/style"
 )
 
 // edgeGrid holds the collapsed border at each edge between the rows placed

@@ -2,8 +2,9 @@ package layout
 
 import (
 	"math"
-	"oliveledger/typeset/internal/style"
 	"slices"
+
+	"oliveledger/typeset/internal/style"
 )
 
 // positionedReach is how far down the positioned boxes that f contains go.

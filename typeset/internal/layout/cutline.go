@@ -2,8 +2,9 @@ package layout
 
 import (
 	"math"
-	"oliveledger/typeset/internal/box"
 	"slices"
+
+	"oliveledger/typeset/internal/box"
 )
 
 // lineRest is what is left of a box that stood in a line as one and was cut with it.

@@ -2,9 +2,10 @@ package layout
 
 import (
 	"math"
+	"sort"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
-	"sort"
 )
 
 // flexItem is one item of a flex container while it is set.

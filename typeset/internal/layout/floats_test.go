@@ -3,10 +3,11 @@ package layout
 import (
 	"math"
 	"math/rand/v2"
-	"oliveledger/typeset/internal/style"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/typeset/internal/style"
 )
 
 // TestFloatsAreFound holds the answers about floats against a look at each one.

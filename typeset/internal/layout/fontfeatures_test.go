@@ -2,8 +2,6 @@ package layout
 
 import (
 	"encoding/binary"
-	"oliveledger/typeset/internal/box"
-	"oliveledger/typeset/internal/font"
 	"strings"
 	"testing"
 
@@ -11,6 +9,9 @@ import (
 	gtfont "github.com/go-text/typesetting/font"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/font"
 )
 
 // be writes numbers of 16 bits.

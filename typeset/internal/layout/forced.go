@@ -1,9 +1,10 @@
 package layout
 
 import (
+	"slices"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
-	"slices"
 )
 
 // forcedInside tells whether a break may be forced somewhere inside b, whatever the

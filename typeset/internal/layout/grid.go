@@ -2,9 +2,10 @@ package layout
 
 import (
 	"math"
+	"slices"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
-	"slices"
 )
 
 // The axes of a grid: columns lie along the first, rows along the second.

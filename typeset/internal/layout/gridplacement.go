@@ -1,8 +1,9 @@
 package layout
 
 import (
-	"oliveledger/typeset/internal/style"
 	"slices"
+
+	"oliveledger/typeset/internal/style"
 )
 
 // placement is where an item lies in one direction, in explicit lines from 0.

@@ -2,9 +2,10 @@ package layout
 
 import (
 	"math"
-	"oliveledger/typeset/internal/style"
 	"slices"
 	"sort"
+
+	"oliveledger/typeset/internal/style"
 )
 
 // gridTrack is a row or column while its size is found (Grid 1, §12.3).

@@ -2,8 +2,6 @@ package layout
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/box"
-	"oliveledger/typeset/internal/watch"
 	"regexp"
 	"strconv"
 	"strings"
@@ -11,6 +9,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/watch"
 )
 
 // pagesOf sets all pages of 400 by 300 px and hands each to look.

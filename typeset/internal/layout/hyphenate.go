@@ -1,10 +1,11 @@
 package layout
 
 import (
+	"strings"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/hyphen"
 	"oliveledger/typeset/internal/style"
-	"strings"
 )
 
 // hyphenate puts soft hyphens into the words of the text that was gathered, also into those

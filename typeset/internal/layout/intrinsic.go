@@ -2,9 +2,10 @@ package layout
 
 import (
 	"math"
+	"slices"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
-	"slices"
 )
 
 // memo is what layout keeps about a box.

@@ -7,13 +7,14 @@ package layout
 
 import (
 	"math"
+	"slices"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/watch"
-	"slices"
 )
 
 // Auto stands for a size that is not known.

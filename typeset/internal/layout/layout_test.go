@@ -3,15 +3,16 @@ package layout
 import (
 	"fmt"
 	"math"
-	"oliveledger/typeset/internal/box"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/markup"
-	"oliveledger/typeset/internal/style"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/style"
 )
 
 // tree builds the boxes of a page's body.

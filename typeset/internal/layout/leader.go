@@ -2,8 +2,9 @@ package layout
 
 import (
 	"math"
-	"oliveledger/typeset/internal/font"
 	"strings"
+
+	"oliveledger/typeset/internal/font"
 )
 
 // shareLeaders gives the width that a line has left to its leaders

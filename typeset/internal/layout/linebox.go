@@ -2,10 +2,11 @@ package layout
 
 import (
 	"math"
+	"strings"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
-	"strings"
 )
 
 // metricsOf adapts the fonts to style's needs.

@@ -3,14 +3,15 @@ package layout
 import (
 	"maps"
 	"math"
-	"oliveledger/typeset/internal/bidi"
-	"oliveledger/typeset/internal/box"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/style"
 	"slices"
 	"strings"
 
 	"github.com/go-text/typesetting/segmenter"
+
+	"oliveledger/typeset/internal/bidi"
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
 )
 
 // cursor is a place in inline content: a leaf, and bytes into its text when a

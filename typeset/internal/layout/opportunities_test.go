@@ -1,13 +1,14 @@
 package layout
 
 import (
-	"oliveledger/typeset/internal/font"
 	"strings"
 	"testing"
 
 	"github.com/go-fonts/liberation/liberationsansregular"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/font"
 )
 
 // brokenLines gives the lines that text is set in, in a block of a width; spaces at their

@@ -2,13 +2,14 @@ package layout
 
 import (
 	"math"
-	"oliveledger/typeset/internal/box"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/style"
 	"strings"
 	"unicode/utf8"
 
 	"github.com/go-text/typesetting/language"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
 )
 
 // plain is the content of a box that holds nothing but words, in one style and

@@ -3,10 +3,6 @@ package layout
 import (
 	"bytes"
 	"fmt"
-	"oliveledger/typeset/internal/bidi"
-	"oliveledger/typeset/internal/box"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/style"
 	"slices"
 	"strings"
 	"unicode"
@@ -15,6 +11,11 @@ import (
 	"github.com/go-text/typesetting/language"
 	"github.com/go-text/typesetting/segmenter"
 	"golang.org/x/text/width"
+
+	"oliveledger/typeset/internal/bidi"
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
 )
 
 // leafKind tells what a leaf of inline content is.

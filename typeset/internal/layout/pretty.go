@@ -3,6 +3,7 @@ package layout
 import (
 	"maps"
 	"math"
+
 	"oliveledger/typeset/internal/style"
 )
 

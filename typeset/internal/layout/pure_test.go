@@ -3,12 +3,13 @@ package layout
 import (
 	"fmt"
 	"math/rand"
-	"oliveledger/typeset/internal/box"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/box"
 )
 
 // place writes down where a fragment and all that it holds stand.

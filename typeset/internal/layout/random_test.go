@@ -3,13 +3,14 @@ package layout
 import (
 	"fmt"
 	"math/rand"
-	"oliveledger/typeset/internal/box"
-	"oliveledger/typeset/internal/style"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
 )
 
 // grower makes random pages: nested elements with random styles, words that

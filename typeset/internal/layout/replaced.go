@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
 )

@@ -3,10 +3,11 @@ package layout
 import (
 	"maps"
 	"math"
-	"oliveledger/typeset/internal/box"
-	"oliveledger/typeset/internal/style"
 	"slices"
 	"sort"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
 )
 
 // flowKid is a child of a flex container or grid, with its size and place as

@@ -2,12 +2,13 @@ package layout
 
 import (
 	"math"
-	"oliveledger/typeset/internal/box"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/style"
 	"strings"
 	"unicode"
 	"unicode/utf8"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
 )
 
 // ruby sets a base with its annotation over it. The annotation stands on the

@@ -1,9 +1,10 @@
 package layout
 
 import (
+	"unicode"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
-	"unicode"
 )
 
 // smallCapsScale is the size of small capitals that are made of capitals.

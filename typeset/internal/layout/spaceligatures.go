@@ -1,8 +1,9 @@
 package layout
 
 import (
-	"oliveledger/typeset/internal/font"
 	"slices"
+
+	"oliveledger/typeset/internal/font"
 )
 
 // ligateSpaces joins words and the spaces between them where the font makes them one

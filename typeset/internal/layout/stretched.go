@@ -2,8 +2,9 @@ package layout
 
 import (
 	"math"
-	"oliveledger/typeset/internal/style"
 	"slices"
+
+	"oliveledger/typeset/internal/style"
 )
 
 // stretchRow makes the stretched children of a row reach its end: one that has nothing

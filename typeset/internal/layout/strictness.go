@@ -1,10 +1,11 @@
 package layout
 
 import (
-	"oliveledger/typeset/internal/style"
 	"strings"
 
 	"golang.org/x/text/language"
+
+	"oliveledger/typeset/internal/style"
 )
 
 // Characters before which CSS Text 3, §5.3 allows a line to end by how strict it

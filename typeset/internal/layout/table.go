@@ -1,9 +1,10 @@
 package layout
 
 import (
+	"slices"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
-	"slices"
 )
 
 // tableRun is a table while it is set.

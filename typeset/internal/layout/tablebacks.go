@@ -3,9 +3,10 @@ package layout
 import (
 	"maps"
 	"math"
+	"slices"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
-	"slices"
 )
 
 // Back is a background that a row, a group or a column paints behind cells: it

@@ -1,11 +1,12 @@
 package layout
 
 import (
-	"oliveledger/typeset/internal/box"
-	"oliveledger/typeset/internal/style"
 	"slices"
 
 	"github.com/shopspring/decimal"
+
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/style"
 )
 
 // tableGrid is the structure of a table (CSS Tables 3, §4).

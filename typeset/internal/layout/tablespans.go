@@ -3,8 +3,9 @@ package layout
 import (
 	"cmp"
 	"math"
-	"oliveledger/typeset/internal/style"
 	"slices"
+
+	"oliveledger/typeset/internal/style"
 )
 
 // spanShares gives the least heights of rows that cells over several rows ask

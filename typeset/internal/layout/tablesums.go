@@ -1,10 +1,10 @@
 package layout
 
 import (
+	"github.com/shopspring/decimal"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
-
-	"github.com/shopspring/decimal"
 )
 
 // sumsOf gives what the rows of the table's bodies add to a running sum, before

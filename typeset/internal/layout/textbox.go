@@ -1,9 +1,10 @@
 package layout
 
 import (
+	"slices"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
-	"slices"
 )
 
 // textTrim tells at which sides the lines of a box end with their text (CSS Inline 3,

@@ -1,11 +1,12 @@
 package layout
 
 import (
-	"oliveledger/typeset/internal/style"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/style"
 )
 
 // linesIn lists the baselines and the lower ends of the lines of a fragment, from its top.

@@ -1,9 +1,10 @@
 package layout
 
 import (
+	"unicode"
+
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
-	"unicode"
 )
 
 // standsUpright tells whether a character keeps its posture in a vertical line

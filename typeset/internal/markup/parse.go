@@ -6,7 +6,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"oliveledger/typeset/internal/memory"
 	"slices"
 	"strings"
 	"unicode/utf8"
@@ -15,6 +14,8 @@ import (
 	"golang.org/x/net/html/charset"
 	"golang.org/x/text/runes"
 	"golang.org/x/text/transform"
+
+	"oliveledger/typeset/internal/memory"
 )
 
 // maxDepth bounds how deep elements may nest.

@@ -3,10 +3,11 @@ package page
 import (
 	"cmp"
 	"math"
+	"slices"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/style"
-	"slices"
 )
 
 // Balanced pages (our -olive-pages: balanced, docs/css.md) are chosen together instead of

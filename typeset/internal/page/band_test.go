@@ -1,10 +1,11 @@
 package page
 
 import (
-	"oliveledger/typeset/internal/display"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/typeset/internal/display"
 )
 
 // heard is a canvas that notes the texts drawn on it.

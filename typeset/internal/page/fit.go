@@ -3,6 +3,7 @@ package page
 import (
 	"fmt"
 	"math"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/finding"

@@ -1,11 +1,12 @@
 package page
 
 import (
+	"slices"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/style"
-	"slices"
 )
 
 // mostNotes is the part of a page's height that footnotes may take; what goes

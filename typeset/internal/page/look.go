@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/style"
 )

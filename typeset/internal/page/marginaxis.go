@@ -2,6 +2,7 @@ package page
 
 import (
 	"math"
+
 	"oliveledger/typeset/internal/style"
 )
 

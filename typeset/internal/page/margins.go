@@ -3,6 +3,9 @@ package page
 import (
 	"fmt"
 	"math"
+	"slices"
+	"strings"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/finding"
@@ -10,8 +13,6 @@ import (
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/paint"
 	"oliveledger/typeset/internal/style"
-	"slices"
-	"strings"
 )
 
 // marginBox is one of the sixteen boxes while it is set.

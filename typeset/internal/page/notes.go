@@ -2,6 +2,7 @@ package page
 
 import (
 	"maps"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/layout"

@@ -7,6 +7,8 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/inspect"
@@ -17,7 +19,6 @@ import (
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"
-	"slices"
 )
 
 // Setter sets a box tree onto the pages of a PDF.

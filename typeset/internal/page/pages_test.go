@@ -5,8 +5,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"oliveledger/internal/golden"
-	"oliveledger/typeset"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -17,6 +15,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/golden"
+	"oliveledger/typeset"
 )
 
 // options are those of documents that are not set as they are.

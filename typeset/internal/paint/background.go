@@ -2,6 +2,7 @@ package paint
 
 import (
 	"math"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/picture"

@@ -2,6 +2,7 @@ package paint
 
 import (
 	"math"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"

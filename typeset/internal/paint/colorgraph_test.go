@@ -1,12 +1,13 @@
 package paint
 
 import (
-	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/style"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
 )
 
 // drawing is one with palette entries red and blue, on a scribe.

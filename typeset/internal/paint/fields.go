@@ -1,12 +1,13 @@
 package paint
 
 import (
+	"strconv"
+	"strings"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/style"
-	"strconv"
-	"strings"
 )
 
 // field draws a form control as one that can be filled in, in place of its

@@ -6,6 +6,7 @@ import (
 	"image"
 	"image/jpeg"
 	"math"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"

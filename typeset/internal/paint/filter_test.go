@@ -5,13 +5,14 @@ import (
 	"image"
 	"image/color"
 	"image/jpeg"
-	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/style"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/style"
 )
 
 func TestFiltersChangeColors(t *testing.T) {

@@ -2,11 +2,12 @@ package paint
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/style"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/style"
 )
 
 // TestLooks holds what a few boxes look like against what the standards say.

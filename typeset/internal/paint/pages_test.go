@@ -2,11 +2,12 @@ package paint
 
 import (
 	"fmt"
-	"oliveledger/internal/golden"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/internal/golden"
 )
 
 // TestPages paints small pages, and compares every call with what is written beside them.

@@ -4,6 +4,9 @@ package paint
 
 import (
 	"math"
+	"sort"
+	"strings"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/layout"
@@ -11,8 +14,6 @@ import (
 	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"
-	"sort"
-	"strings"
 )
 
 // Painter paints fragments. Pictures gives the pictures of backgrounds.

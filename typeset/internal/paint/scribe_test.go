@@ -3,10 +3,11 @@ package paint
 import (
 	"fmt"
 	"math"
+	"strings"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/style"
 	"oliveledger/typeset/internal/tag"
-	"strings"
 )
 
 // scribe writes down all that is painted, a line a call: what belongs to a group, or stands

@@ -2,13 +2,14 @@ package paint
 
 import (
 	"math"
+	"strings"
+	"unicode/utf8"
+
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/layout"
 	"oliveledger/typeset/internal/style"
-	"strings"
-	"unicode/utf8"
 )
 
 // text paints a run with its shadows and decorations.

@@ -2,8 +2,9 @@ package pdf
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/tag"
 	"slices"
+
+	"oliveledger/typeset/internal/tag"
 )
 
 // AccessFaults lists what in the file stands against its being read aloud (PDF/UA-1), once it

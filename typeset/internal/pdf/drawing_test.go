@@ -2,11 +2,12 @@ package pdf
 
 import (
 	"bytes"
-	"oliveledger/typeset/internal/display"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/display"
 )
 
 // TestDrawingsAreShared: what is the same on many pages is in the file once, for each size.

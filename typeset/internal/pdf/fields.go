@@ -2,12 +2,13 @@ package pdf
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/tag"
 	"strings"
 
 	"golang.org/x/text/encoding/charmap"
 	"golang.org/x/text/unicode/norm"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/tag"
 )
 
 // field is a form field that waits for the end of the document.

@@ -1,12 +1,13 @@
 package pdf_test
 
 import (
-	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/pdf"
-	"oliveledger/typeset/internal/pdfread"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/pdf"
+	"oliveledger/typeset/internal/pdfread"
 )
 
 // formOf lists the full names of the fields of a form, with their kinds.

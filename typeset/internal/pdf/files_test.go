@@ -5,9 +5,6 @@ import (
 	"context"
 	"fmt"
 	"hash/crc32"
-	"oliveledger/internal/golden"
-	"oliveledger/typeset"
-	"oliveledger/typeset/internal/pdfread"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -15,6 +12,10 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/golden"
+	"oliveledger/typeset"
+	"oliveledger/typeset/internal/pdfread"
 )
 
 const small = "<!DOCTYPE html><html lang=en><title>Quay</title><style>@page{size:200px 100px;margin:10px}body{margin:0;font:10px/12px sans-serif}</style>"

@@ -3,12 +3,13 @@ package pdf
 import (
 	"encoding/binary"
 	"fmt"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/memory"
 	"slices"
 	"strconv"
 	"unicode/utf16"
 	"unicode/utf8"
+
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/memory"
 )
 
 func (w *Writer) font(f *font.Face) *embedded {

@@ -2,10 +2,11 @@ package pdf
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/font"
 	"strings"
 
 	"golang.org/x/text/encoding/charmap"
+
+	"oliveledger/typeset/internal/font"
 )
 
 // formFont is the font that people fill in fields with (§12.7.4.3): of one byte for each

@@ -1,9 +1,10 @@
 package pdf
 
 import (
+	"slices"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/tag"
-	"slices"
 )
 
 // Imported is a form that was copied from another file, with marked content of its own.

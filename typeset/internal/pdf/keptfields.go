@@ -3,9 +3,10 @@ package pdf
 import (
 	"fmt"
 	"maps"
-	"oliveledger/typeset/internal/tag"
 	"slices"
 	"strings"
+
+	"oliveledger/typeset/internal/tag"
 )
 
 // KeptFields are fields copied from other files, which join the document's form.

@@ -2,11 +2,12 @@ package pdf
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/tag"
 	"slices"
 	"sort"
 	"strings"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/tag"
 )
 
 // Page is one page; its body may be drawn long before its margins.

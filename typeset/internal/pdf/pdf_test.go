@@ -2,12 +2,13 @@ package pdf
 
 import (
 	"bytes"
-	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/style"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/style"
 )
 
 func TestNumbersAndText(t *testing.T) {

@@ -2,6 +2,7 @@ package pdf
 
 import (
 	"math"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/style"
 )

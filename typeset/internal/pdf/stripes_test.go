@@ -3,11 +3,12 @@ package pdf
 import (
 	"io"
 	"math"
-	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/style"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/style"
 )
 
 // grey is an opaque colour, from 0 for black to 1 for white.

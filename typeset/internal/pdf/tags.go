@@ -2,10 +2,11 @@ package pdf
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/memory"
-	"oliveledger/typeset/internal/tag"
 	"slices"
 	"strconv"
+
+	"oliveledger/typeset/internal/memory"
+	"oliveledger/typeset/internal/tag"
 )
 
 // stream of marked content: a page, or a form with its own numbers.

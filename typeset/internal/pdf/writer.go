@@ -10,15 +10,16 @@ import (
 	"hash/crc32"
 	"io"
 	"math"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf16"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/tag"
 	"oliveledger/typeset/internal/watch"
-	"slices"
-	"strconv"
-	"strings"
-	"unicode/utf16"
 )
 
 // Ref is an object number.

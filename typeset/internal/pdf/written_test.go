@@ -2,12 +2,6 @@ package pdf_test
 
 import (
 	"bytes"
-	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/pdf"
-	"oliveledger/typeset/internal/pdfread"
-	"oliveledger/typeset/internal/style"
-	"oliveledger/typeset/internal/tag"
 	"strings"
 	"testing"
 
@@ -15,6 +9,13 @@ import (
 	"github.com/go-text/typesetting/language"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/pdf"
+	"oliveledger/typeset/internal/pdfread"
+	"oliveledger/typeset/internal/style"
+	"oliveledger/typeset/internal/tag"
 )
 
 // written is a document of one page, read back.

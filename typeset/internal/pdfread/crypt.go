@@ -9,6 +9,7 @@ import (
 	"crypto/sha256"
 	"encoding/binary"
 	"errors"
+
 	"oliveledger/typeset/internal/pdf"
 )
 

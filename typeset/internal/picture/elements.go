@@ -1,10 +1,11 @@
 package picture
 
 import (
+	"strings"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/style"
-	"strings"
 )
 
 // Elements are the clipPath and mask elements of a page, which its boxes refer to

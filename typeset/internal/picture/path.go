@@ -2,8 +2,9 @@ package picture
 
 import (
 	"math"
-	"oliveledger/typeset/internal/display"
 	"strconv"
+
+	"oliveledger/typeset/internal/display"
 )
 
 // ParsePath reads SVG path data (SVG 1.1, §8.3). What follows an error is left

@@ -14,13 +14,14 @@ import (
 	_ "image/gif" // decoders
 	_ "image/jpeg"
 	_ "image/png"
-	"oliveledger/typeset/internal/display"
 	"slices"
 	"strconv"
 	"strings"
 
 	_ "golang.org/x/image/bmp"
 	_ "golang.org/x/image/webp"
+
+	"oliveledger/typeset/internal/display"
 )
 
 // Picture is a raster or vector picture with its natural size in px. A zero

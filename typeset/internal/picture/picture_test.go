@@ -8,11 +8,12 @@ import (
 	"image/color"
 	"image/jpeg"
 	"image/png"
-	"oliveledger/typeset/internal/display"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/display"
 )
 
 func TestDecode(t *testing.T) {

@@ -2,6 +2,7 @@ package picture
 
 import (
 	"math"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/style"
 )

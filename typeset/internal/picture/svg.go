@@ -2,12 +2,13 @@ package picture
 
 import (
 	"math"
+	"strconv"
+	"strings"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/style"
-	"strconv"
-	"strings"
 )
 
 // Drawing is an SVG document (SVG 1.1) styled by its resolver.

@@ -2,16 +2,17 @@ package picture
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/display"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/markup"
-	"oliveledger/typeset/internal/style"
-	"oliveledger/typeset/internal/tag"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/style"
+	"oliveledger/typeset/internal/tag"
 )
 
 // drawn writes down what a drawing of 100 × 100 px shows, in px of the drawing. Clips

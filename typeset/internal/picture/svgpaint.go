@@ -2,10 +2,11 @@ package picture
 
 import (
 	"math"
+	"strings"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/style"
-	"strings"
 )
 
 // paintPath fills and strokes a shape, and draws its markers, in their order.

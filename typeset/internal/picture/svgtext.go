@@ -2,13 +2,14 @@ package picture
 
 import (
 	"math"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/style"
-	"strconv"
-	"strings"
-	"unicode/utf8"
 )
 
 // text draws a text element with its spans (SVG 2, §11).

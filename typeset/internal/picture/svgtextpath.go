@@ -2,10 +2,11 @@ package picture
 
 import (
 	"math"
+	"strings"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/markup"
-	"strings"
 )
 
 // svgPath is a path that text runs along, as short straight stretches.

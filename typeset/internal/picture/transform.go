@@ -2,10 +2,11 @@ package picture
 
 import (
 	"math"
+	"strings"
+
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/style"
-	"strings"
 )
 
 // matrix is the transform of an element: by its style, or its attribute.

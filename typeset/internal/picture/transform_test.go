@@ -1,10 +1,11 @@
 package picture
 
 import (
-	"oliveledger/typeset/internal/display"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/typeset/internal/display"
 )
 
 // What breaks a rule of the grammar has no effect at all (Transforms 1, §9.1).

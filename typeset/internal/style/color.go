@@ -2,8 +2,9 @@ package style
 
 import (
 	"math"
-	"oliveledger/typeset/internal/css"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // ColorSpace tells how a Color's components are read.

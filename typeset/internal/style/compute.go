@@ -1,12 +1,13 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
-	"oliveledger/typeset/internal/markup"
 	"slices"
 	"sort"
 	"strings"
 	"unsafe"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
 )
 
 // Computer is the state while one style is computed.

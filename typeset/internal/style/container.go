@@ -1,10 +1,11 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
-	"oliveledger/typeset/internal/markup"
 	"slices"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
 )
 
 // container is what an @container rule asks of the query container around an element

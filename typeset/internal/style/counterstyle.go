@@ -1,9 +1,10 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
 	"strings"
 	"unicode/utf8"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // CounterStyle is one @counter-style rule (CSS Counter Styles 3).

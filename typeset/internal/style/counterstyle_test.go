@@ -1,11 +1,12 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // The predefined styles (Counter Styles 3, §6 and §7), for -12, 0, 1, 4, 10, 11, 27, 100, 399,

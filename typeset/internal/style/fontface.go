@@ -1,10 +1,11 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
 	"slices"
 	"strconv"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // FontFace is one @font-face rule (CSS Fonts 4, §4).

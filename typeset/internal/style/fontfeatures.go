@@ -2,9 +2,10 @@ package style
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/css"
 	"strconv"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // alternate is one name that font-variant-alternates asks for, such as

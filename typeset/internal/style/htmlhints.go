@@ -3,9 +3,10 @@ package style
 import (
 	"cmp"
 	"fmt"
-	"oliveledger/typeset/internal/markup"
 	"strconv"
 	"strings"
+
+	"oliveledger/typeset/internal/markup"
 )
 
 // hints writes what the attributes of an element of HTML say as declarations (HTML, §15.3).

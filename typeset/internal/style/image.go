@@ -1,9 +1,10 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
 	"slices"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // ImageKind tells what an Image is.

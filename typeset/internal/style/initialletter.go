@@ -2,6 +2,7 @@ package style
 
 import (
 	"math"
+
 	"oliveledger/typeset/internal/css"
 )
 

@@ -1,12 +1,13 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
-	"oliveledger/typeset/internal/markup"
-	"oliveledger/typeset/internal/memory"
 	"strconv"
 	"sync"
 	"unsafe"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/memory"
 )
 
 // Use is a style sheet of a document with what limits it.

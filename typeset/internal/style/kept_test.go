@@ -2,11 +2,12 @@ package style
 
 import (
 	"errors"
-	"oliveledger/typeset/internal/markup"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/markup"
 )
 
 // exOf gives fonts whose x has a height of so many em.

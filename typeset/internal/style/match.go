@@ -1,9 +1,10 @@
 package style
 
 import (
+	"strings"
+
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/markup"
-	"strings"
 )
 
 // Select finds the elements at or below a node that a selector list matches,

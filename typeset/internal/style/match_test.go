@@ -1,13 +1,14 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
-	"oliveledger/typeset/internal/markup"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
 )
 
 // harbour is a page whose elements have ids, for selectors to find.

@@ -2,10 +2,11 @@ package style
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/css"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // TestMathFunctions works out each math function (Values 4, §10), as a length, a number or

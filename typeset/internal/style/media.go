@@ -2,9 +2,10 @@ package style
 
 import (
 	"math"
-	"oliveledger/typeset/internal/css"
 	"slices"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // Env is what media queries and viewport units look at.

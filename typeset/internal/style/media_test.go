@@ -1,10 +1,11 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // Media queries (Media Queries 5) on a page of 800 by 600 px.

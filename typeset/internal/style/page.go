@@ -1,9 +1,10 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
 	"slices"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // MarginBoxes names the sixteen margin boxes (CSS Page 3, §5.1), clockwise

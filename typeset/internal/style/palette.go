@@ -1,9 +1,10 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
 	"strconv"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // FontPalette is font-palette: which colours a colour font is set in

@@ -2,9 +2,10 @@ package style
 
 import (
 	_ "embed"
-	"oliveledger/typeset/internal/css"
 	"strconv"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 //go:embed counters.css

@@ -1,10 +1,11 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
-	"oliveledger/typeset/internal/markup"
 	"strconv"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
 )
 
 // presentation adds what attributes say about style (HTML, §15.3): author

@@ -2,9 +2,10 @@ package style
 
 import (
 	"math"
-	"oliveledger/typeset/internal/css"
 	"slices"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 func cosDeg(a float64) float64 { return math.Cos(a * math.Pi / 180) }

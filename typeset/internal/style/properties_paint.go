@@ -1,8 +1,9 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 func definePaint() {

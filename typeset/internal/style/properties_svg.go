@@ -2,9 +2,10 @@ package style
 
 import (
 	"maps"
-	"oliveledger/typeset/internal/css"
 	"slices"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // defineSVG registers the properties of SVG 1.1 that are presentation

@@ -2,9 +2,10 @@ package style
 
 import (
 	"math"
-	"oliveledger/typeset/internal/css"
 	"slices"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 func list[T any](v *values, one func(*values) (spec[T], bool)) (spec[[]T], bool) {

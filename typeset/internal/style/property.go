@@ -1,9 +1,10 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
 	"slices"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // PropID numbers the longhand properties in the order they are computed.

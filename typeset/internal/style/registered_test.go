@@ -1,10 +1,11 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // TestSyntax: CSS Properties and Values API 1, §5.

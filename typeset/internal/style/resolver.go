@@ -4,15 +4,16 @@ import (
 	_ "embed"
 	"errors"
 	"net/url"
-	"oliveledger/typeset/internal/css"
-	"oliveledger/typeset/internal/markup"
-	"oliveledger/typeset/internal/watch"
 	"slices"
 	"sort"
 	"strings"
 	"sync"
 
 	"golang.org/x/text/unicode/bidi"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/watch"
 )
 
 //go:embed ua.css

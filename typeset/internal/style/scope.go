@@ -2,6 +2,7 @@ package style
 
 import (
 	"errors"
+
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/markup"
 )

@@ -1,11 +1,12 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/markup"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/markup"
 )
 
 func TestScopedRules(t *testing.T) {

@@ -1,9 +1,10 @@
 package style
 
 import (
+	"strings"
+
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/markup"
-	"strings"
 )
 
 // shape is what selectors commonly ask of an element: its type, id and classes,

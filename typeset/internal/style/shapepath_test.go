@@ -2,12 +2,13 @@ package style
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/css"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // pathData writes segments as SVG's path data, percentages with the letter of their axis.

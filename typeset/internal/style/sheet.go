@@ -1,9 +1,10 @@
 package style
 
 import (
+	"sync"
+
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/memory"
-	"sync"
 )
 
 // Sheet is a style sheet with what has been understood of its rules. Many

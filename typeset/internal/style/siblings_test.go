@@ -2,12 +2,13 @@ package style
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/markup"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/markup"
 )
 
 // TestSiblings matches structural selectors among many siblings, where places

@@ -2,13 +2,14 @@ package style
 
 import (
 	"math"
-	"oliveledger/typeset/internal/css"
-	"oliveledger/typeset/internal/markup"
 	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
 )
 
 // styled computes the style of the element with id x.

@@ -1,8 +1,9 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // syntax is what values of a registered property may be: one of several components (CSS

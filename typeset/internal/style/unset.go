@@ -1,12 +1,13 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
-	"oliveledger/typeset/internal/markup"
 	"slices"
 	"strings"
 
 	"github.com/agext/levenshtein"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
 )
 
 // customs tells which custom properties declarations set, and which they cannot do without.

@@ -1,8 +1,9 @@
 package style
 
 import (
-	"oliveledger/typeset/internal/css"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
 )
 
 // values walks over the component values of a declaration, without white space.

@@ -2,10 +2,11 @@ package style
 
 import (
 	"maps"
-	"oliveledger/typeset/internal/css"
-	"oliveledger/typeset/internal/markup"
 	"slices"
 	"strings"
+
+	"oliveledger/typeset/internal/css"
+	"oliveledger/typeset/internal/markup"
 )
 
 // maxSubstituted bounds what var() may grow a value to, in tokens.

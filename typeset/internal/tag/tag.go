@@ -5,10 +5,11 @@ package tag
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/markup"
-	"oliveledger/typeset/internal/memory"
 	"strconv"
 	"strings"
+
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/memory"
 )
 
 // Element is one structure element.

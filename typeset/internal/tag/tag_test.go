@@ -2,12 +2,13 @@ package tag
 
 import (
 	"fmt"
-	"oliveledger/typeset/internal/markup"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/markup"
 )
 
 // tree tells each text of a page, as the painter does, and writes the elements
