@@ -1,5 +1,5 @@
 # Everything a person needs: make demo, make test, make build, make bench, make lint.
-.PHONY: demo test build console bench lint chaos screenshots
+.PHONY: demo test build console bench frameworks lint chaos screenshots
 
 # what “olive --version” tells; empty outside of a clone
 FROM := $(shell git log -1 --abbrev=12 --format='%h of %cs' 2>/dev/null)$(shell git diff --quiet HEAD 2>/dev/null || echo ', changed')
@@ -24,11 +24,14 @@ demo:
 
 test:
 	scripts/install.sh test
-	$(MAKE) --no-print-directory build
+	$(MAKE) --no-print-directory build frameworks
 	go test -timeout 30m ./...
 
-bench:
+# style sheets of CSS frameworks, which pages of tests and benchmarks take
+frameworks:
 	cd typeset/testdata/frameworks && npm ci --silent && npm run --silent build
+
+bench: frameworks
 	go test -run '^$$' -bench . -benchmem -timeout 60m ./typeset ./internal/cli ./internal/service ./internal/service/store ./e2e
 
 # parts of a cluster die at random for ten minutes

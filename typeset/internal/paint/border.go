@@ -404,13 +404,16 @@ func (p *Painter) outerShadows(s *style.Style, r display.Rect) {
 	}
 }
 
+// shades is how many steps of a colour screens tell apart.
+const shades = 255
+
 // soft draws rings from the outside in whose alphas add up to a blur.
 func (p *Painter) soft(blur float64, col style.Color, draw func(d float64, c style.Color)) {
 	if blur < 0.5 {
 		draw(0, col)
 		return
 	}
-	steps := min(max(int(blur), 6), 24)
+	steps := min(max(int(blur), 6), 24, max(int(col.A*shades), 1)) // fainter ones are rounded, on screens, to darker ones
 	reached := 0.0
 	for i := range steps {
 		t := (float64(i) + 0.5) / float64(steps) // 0 outside, 1 inside

@@ -190,6 +190,16 @@ func TestVerticalTextIsTurned(t *testing.T) {
 	assert.Contains(t, one(t, "<div style='writing-mode:sideways-lr;width:20px;height:50px'>w</div>"), "transform [0 -1 1 0")
 }
 
+// TestFaintShadows: a shadow has no more rings than its colour has shades, as screens round each.
+func TestFaintShadows(t *testing.T) {
+	rings := func(alpha string) int {
+		return strings.Count(one(t, "<div style='width:200px;height:200px;box-shadow:0 0 40px rgb(0 0 0/"+alpha+")'></div>"), "fill")
+	}
+	assert.Equal(t, 24, rings("0.5"))
+	assert.Equal(t, 5, rings("0.02"))
+	assert.Equal(t, 1, rings("0.001"))
+}
+
 func TestInnerShadowsLeaveNoLines(t *testing.T) {
 	assert.Equal(t, "clip 0,0 20×10\nfill 0,0 5×10 #0000ff", one(t, "<div style='width:20px;height:10px;box-shadow:inset 5px 0 blue'></div>"))
 }
