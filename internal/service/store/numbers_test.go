@@ -294,9 +294,10 @@ func TestRules(t *testing.T) {
 	numbered(t, st, "cards", 2)
 	finish(t, st, claim(t, st, "w", 2))
 	for try, want := range map[string]string{
-		"UPDATE ledger SET pages = 9":                                                                              "rows of the ledger are never changed",
-		"DELETE FROM ledger":                                                                                       "rows of the ledger are never deleted",
-		"DELETE FROM documents WHERE id = 1":                                                                       "violates foreign key constraint",
+		"UPDATE ledger SET pages = 9":        "rows of the ledger are never changed",
+		"DELETE FROM ledger":                 "rows of the ledger are never deleted",
+		"DELETE FROM documents WHERE id = 1": "violates foreign key constraint",
+
 		"INSERT INTO ledger (id, kind, document_id) VALUES (3, 'issued', 99)":                                      "violates foreign key constraint",
 		"INSERT INTO ledger (id, kind, document_id) VALUES (3, 'issued', 1)":                                       "duplicated key",
 		"UPDATE documents SET number = 'C-1' WHERE id = 2":                                                         "duplicated key",
