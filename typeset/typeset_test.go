@@ -209,11 +209,9 @@ func TestKeptTogether(t *testing.T) {
 	w = places(t, pdf)
 	assert.Equal(t, w["text"].page, w["head"].page, "a heading stays with what follows")
 	words := "<p style='width: 60px'>"
-	var wordsSb212 strings.Builder
 	for i := range 6 {
-		wordsSb212.WriteString(fmt.Sprintf("word%d ", i))
+		words += fmt.Sprintf("word%d ", i)
 	}
-	words += wordsSb212.String()
 	pdf, _ = pdfOf(t, bare+fill(10)+words, Options{})
 	w = places(t, pdf)
 	assert.Equal(t, 1, w["word3"].page)
@@ -334,11 +332,9 @@ func TestHostileInputEnds(t *testing.T) {
 }
 
 func nested(n int, part func(i int) string) (s string) {
-	var sSb333 strings.Builder
 	for i := range n {
-		sSb333.WriteString(part(i))
+		s += part(i)
 	}
-	s += sSb333.String()
 	return s
 }
 

@@ -23,13 +23,11 @@ func asked(t *testing.T, status int, answer string) (*Client, *string) {
 	s := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		body, _ := io.ReadAll(r.Body)
 		said = r.Method + " " + strings.TrimPrefix(r.URL.RequestURI(), "/api/v1")
-		var saidSb26 strings.Builder
 		for _, name := range []string{"If-Match", "Idempotency-Key", "Accept"} {
 			if v := r.Header.Get(name); v != "" && (name != "Accept" || v != "*/*") {
-				saidSb26.WriteString(" " + name + "=" + v)
+				said += " " + name + "=" + v
 			}
 		}
-		said += saidSb26.String()
 		switch kind := r.Header.Get("Content-Type"); {
 		case strings.HasPrefix(kind, "application/zip"):
 			said += " zip"

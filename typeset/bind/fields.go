@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"maps"
 	"slices"
-	"strings"
 
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/pdfread"
@@ -135,21 +134,17 @@ func (s *sourceFields) write() {
 			}
 		default:
 			entries += "/T" + pdf.Text(s.form.name(textOf(k.dict["T"], s.m.f)))
-			var entriesSb137 strings.Builder
 			for _, name := range []pdfread.Name{"DA", "Q"} { // what the form has for all its fields
 				if k.dict[name] == nil && s.own[name] != nil {
-					entriesSb137.WriteString(string(pdfread.AppendEntries(nil, pdfread.Dict{name: s.own[name]}, s.m.ref)))
+					entries += string(pdfread.AppendEntries(nil, pdfread.Dict{name: s.own[name]}, s.m.ref))
 				}
 			}
-			entries += entriesSb137.String()
 		}
 		if len(k.kids) > 0 {
 			entries += "/Kids["
-			var entriesSb145 strings.Builder
 			for _, kid := range k.kids {
-				entriesSb145.WriteString(kid.String() + " ")
+				entries += kid.String() + " "
 			}
-			entries += entriesSb145.String()
 			entries += "]"
 		}
 		s.m.w.RawObject(k.id, "<<"+entries+">>")

@@ -1,7 +1,6 @@
 package bind
 
 import (
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -39,13 +38,11 @@ func (r *reading) walk(o pdfread.Object, indent string) {
 			assert.NotNil(r.t, form.Dict["StructParents"])
 		case x["S"] != nil:
 			line := indent + string(x["S"].(pdfread.Name))
-			var lineSb41 strings.Builder
 			for _, k := range []pdfread.Name{"Lang", "Alt", "A"} {
 				if v := x[k]; v != nil {
-					lineSb41.WriteString(" " + string(k))
+					line += " " + string(k)
 				}
 			}
-			line += lineSb41.String()
 			r.lines = append(r.lines, line)
 			r.walk(x["K"], indent+" ")
 		}

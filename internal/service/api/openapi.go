@@ -114,11 +114,9 @@ func (s schemas) operation(r route, params []string) object {
 // operationID is a name made of method and path.
 func operationID(r route) string {
 	id := strings.ToLower(r.method)
-	var idSb115 strings.Builder
 	for part := range strings.FieldsFuncSeq(r.path, func(r rune) bool { return r == '/' || r == ':' || r == '-' || r == '*' }) {
-		idSb115.WriteString(strings.ToUpper(part[:1]) + part[1:])
+		id += strings.ToUpper(part[:1]) + part[1:]
 	}
-	id += idSb115.String()
 	if strings.HasSuffix(r.path, "*") {
 		id += "File"
 	}

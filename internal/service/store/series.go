@@ -69,12 +69,10 @@ func (s *Series) counted() int {
 func (s *Series) reader() func(number string) (year, place int, ok bool) {
 	var at []string
 	expr, last := "^", 0
-	var exprSb72 strings.Builder
 	for _, m := range seriesField.FindAllStringSubmatchIndex(s.Pattern, -1) {
-		exprSb72.WriteString(regexp.QuoteMeta(s.Pattern[last:m[0]]) + `(\d+)`)
+		expr += regexp.QuoteMeta(s.Pattern[last:m[0]]) + `(\d+)`
 		at, last = append(at, s.Pattern[m[2]:m[3]]), m[1]
 	}
-	expr += exprSb72.String()
 	form := regexp.MustCompile(expr + regexp.QuoteMeta(s.Pattern[last:]) + "$")
 	return func(number string) (year, place int, ok bool) {
 		m := form.FindStringSubmatch(number)

@@ -105,12 +105,14 @@ func (p *paragraph) embed() {
 }
 
 func (p *paragraph) beginEmbedding(c Class) {
-	override := map[Class]Class{ucd.RLO: ucd.R, ucd.LRO: ucd.L}
-	o, overrides := override[c]
-	if !overrides {
-		o = none
+	override := none
+	switch c {
+	case ucd.RLO:
+		override = ucd.R
+	case ucd.LRO:
+		override = ucd.L
 	}
-	if !p.push(c == ucd.RLE || c == ucd.RLO, o, false) && p.overIsolates == 0 {
+	if !p.push(c == ucd.RLE || c == ucd.RLO, override, false) && p.overIsolates == 0 {
 		p.overEmbeds++
 	}
 }

@@ -93,11 +93,9 @@ func filled(f Fill) string {
 		RadialFill: fmt.Sprintf("radial %g,%g %g to %g,%g %g", f.X0, f.Y0, f.R0, f.X1, f.Y1, f.R1),
 		SweepFill:  fmt.Sprintf("sweep %g,%g %g to %g", f.X0, f.Y0, f.From, f.To),
 	}[f.Kind]
-	var outSb93 strings.Builder
 	for _, s := range f.Stops {
-		outSb93.WriteString(fmt.Sprintf(" %d/%g@%.3g", s.Entry, s.Alpha, s.At))
+		out += fmt.Sprintf(" %d/%g@%.3g", s.Entry, s.Alpha, s.At)
 	}
-	out += outSb93.String()
 	return out
 }
 

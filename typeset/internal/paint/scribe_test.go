@@ -139,16 +139,14 @@ func (s *scribe) Text(t *display.Text) {
 }
 
 func flags(t *display.Text) (list string) {
-	var listSb141 strings.Builder
 	for _, f := range []struct {
 		name string
 		on   bool
 	}{{" bold", t.Bold}, {" oblique", t.Oblique != 0}, {" upright", t.Upright}, {" hidden", t.Hidden}, {" gap", t.Gap}, {" copy", t.Copy}} {
 		if f.on {
-			listSb141.WriteString(f.name)
+			list += f.name
 		}
 	}
-	list += listSb141.String()
 	return list
 }
 

@@ -19,8 +19,6 @@ type Attachment struct {
 func (w *Writer) attachments() (names, associated string) {
 	list := slices.Clone(w.Attach)
 	slices.SortStableFunc(list, func(a, b Attachment) int { return strings.Compare(text(a.Name), text(b.Name)) })
-	var associatedSb22 strings.Builder
-	var namesSb22 strings.Builder
 	for _, a := range list {
 		kind := a.Type
 		if kind == "" {
@@ -33,11 +31,9 @@ func (w *Writer) attachments() (names, associated string) {
 			d += "/Desc" + text(a.Description)
 		}
 		w.object(spec, d+">>")
-		namesSb22.WriteString(text(a.Name) + spec.String() + " ")
-		associatedSb22.WriteString(spec.String() + " ")
+		names += text(a.Name) + spec.String() + " "
+		associated += spec.String() + " "
 	}
-	associated += associatedSb22.String()
-	names += namesSb22.String()
 	return names, associated
 }
 

@@ -472,12 +472,9 @@ func (c *Content) Link(box display.Rect, address string) {
 
 // Anchor names a place that links lead to.
 func (c *Content) Anchor(name string, x, y float64) {
-	if _, ok := c.w.anchors[name]; ok {
-		return
-	}
 	m := display.Matrix{1 / 0.75, 0, 0, -1 / 0.75, 0, c.page.h}.Mul(c.ctm)
 	x, y = m.Apply(x, y)
-	c.w.anchors[name] = anchor{c.page.number, x, y}
+	c.page.anchorAt(name, x, y)
 }
 
 // tile fills a path with a tiling pattern (§8.7.3).

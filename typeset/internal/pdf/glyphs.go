@@ -250,10 +250,8 @@ func appendCode(b []byte, g uint32) []byte {
 
 func actual(s string) string {
 	out := "<FEFF"
-	var outSb553 strings.Builder
 	for _, u := range utf16.Encode([]rune(s)) {
-		outSb553.WriteString(fmt.Sprintf("%04X", u))
+		out += fmt.Sprintf("%04X", u)
 	}
-	out += outSb553.String()
 	return out + ">"
 }

@@ -57,11 +57,7 @@ func (p *Page) Take(entries string, contents []byte) *Imported {
 }
 
 // Anchor names the page as a place that links lead to.
-func (p *Page) Anchor(name string) {
-	if _, ok := p.w.anchors[name]; !ok {
-		p.w.anchors[name] = anchor{p.number, 0, 0}
-	}
-}
+func (p *Page) Anchor(name string) { p.anchorAt(name, 0, 0) }
 
 // TaggedForm draws a form whose contents say themselves what they belong to.
 func (c *Content) TaggedForm(id Ref, m display.Matrix) {

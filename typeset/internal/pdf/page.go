@@ -94,6 +94,13 @@ func (p *Page) Draw(draw func(display.Canvas)) {
 	p.contents = append(p.contents, id)
 }
 
+// anchorAt names a place on the page, in px from its upper left corner. The first of a name counts.
+func (p *Page) anchorAt(name string, x, y float64) {
+	if _, there := p.w.anchors[name]; !there {
+		p.w.anchors[name] = anchor{p.number, x, y}
+	}
+}
+
 // Mark is a place between what is drawn on a page so far and what comes.
 func (p *Page) Mark() int { return len(p.contents) }
 
@@ -116,16 +123,12 @@ func (w *Writer) finishPage(p *Page, tree Ref) {
 	s := fmt.Sprintf("<</Type/Page/Parent %s%s%s/Contents[%s]", tree, p.boxes(), entries, strings.TrimSpace(contents.String()))
 	if len(p.links)+len(p.widgets) > 0 {
 		s += "/Annots["
-		var sSb119 strings.Builder
 		for _, id := range p.widgets {
-			sSb119.WriteString(id.String() + " ")
+			s += id.String() + " "
 		}
-		s += sSb119.String()
-		var sSb122 strings.Builder
 		for _, l := range p.links {
-			sSb122.WriteString(w.annotation(p, l) + " ")
+			s += w.annotation(p, l) + " "
 		}
-		s += sSb122.String()
 		s += "]"
 	}
 	if p.Turn != 0 {

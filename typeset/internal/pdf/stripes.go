@@ -20,7 +20,7 @@ const mostStripes = 2000
 // Viewers read a shading's function at a few hundred places, which moves the edges between
 // colours; the edges of shapes are exact.
 func stripes(g *display.Gradient) []stripe {
-	if g.Kind != display.Linear || len(g.Stops) == 0 || len(g.Stops) > mostStripes {
+	if g.Kind != display.Linear || g.X0 == g.X1 && g.Y0 == g.Y1 || len(g.Stops) == 0 || len(g.Stops) > mostStripes {
 		return nil
 	}
 	list := []stripe{{from: math.Inf(-1), color: g.Stops[0].Color}}

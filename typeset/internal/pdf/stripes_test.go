@@ -29,13 +29,14 @@ func TestStripes(t *testing.T) {
 		g    display.Gradient
 		want []stripe
 	}{
-		{"colours that do not run into each other", display.Gradient{Stops: stopsOf(0, 0, 0.25, 0, 0.25, 1, 1, 1)}, []stripe{{-inf, 0.25, grey(0)}, {0.25, inf, grey(1)}}},
-		{"one colour", display.Gradient{Stops: stopsOf(0.5, 1)}, []stripe{{-inf, inf, grey(1)}}},
-		{"several changes at one place: the last is seen", display.Gradient{Stops: stopsOf(0, 0, 0.5, 0, 0.5, 0.5, 0.5, 1)}, []stripe{{-inf, 0.5, grey(0)}, {0.5, 0.5, grey(0.5)}, {0.5, inf, grey(1)}}},
-		{"one stretch runs", display.Gradient{Stops: stopsOf(0, 0, 0.5, 0, 0.5, 1, 1, 0)}, nil},
-		{"no stops", display.Gradient{}, nil},
+		{"colours that do not run into each other", display.Gradient{X1: 1, Stops: stopsOf(0, 0, 0.25, 0, 0.25, 1, 1, 1)}, []stripe{{-inf, 0.25, grey(0)}, {0.25, inf, grey(1)}}},
+		{"one colour", display.Gradient{X1: 1, Stops: stopsOf(0.5, 1)}, []stripe{{-inf, inf, grey(1)}}},
+		{"several changes at one place: the last is seen", display.Gradient{X1: 1, Stops: stopsOf(0, 0, 0.5, 0, 0.5, 0.5, 0.5, 1)}, []stripe{{-inf, 0.5, grey(0)}, {0.5, 0.5, grey(0.5)}, {0.5, inf, grey(1)}}},
+		{"one stretch runs", display.Gradient{X1: 1, Stops: stopsOf(0, 0, 0.5, 0, 0.5, 1, 1, 0)}, nil},
+		{"no stops", display.Gradient{X1: 1}, nil},
+		{"no line", display.Gradient{Stops: stopsOf(0, 0, 0.5, 0, 0.5, 1)}, nil},
 		{"rings", display.Gradient{Kind: display.Radial, Stops: stopsOf(0, 0, 0.5, 0, 0.5, 1)}, nil},
-		{"too many", display.Gradient{Stops: make([]display.GradientStop, mostStripes+1)}, nil},
+		{"too many", display.Gradient{X1: 1, Stops: make([]display.GradientStop, mostStripes+1)}, nil},
 	}
 	for _, c := range cases {
 		assert.Equal(t, c.want, stripes(&c.g), c.name)

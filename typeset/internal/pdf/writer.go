@@ -389,13 +389,11 @@ type dest struct {
 
 func (w *Writer) info() string {
 	s := "<</Producer(" + producer + ")"
-	var sSb393 strings.Builder
 	for _, f := range []struct{ key, value string }{{"Title", w.Info.Title}, {"Author", w.Info.Author}, {"Subject", w.Info.Subject}, {"Keywords", w.Info.Keywords}, {"Creator", w.Info.Creator}} {
 		if f.value != "" {
-			sSb393.WriteString("/" + f.key + text(f.value))
+			s += "/" + f.key + text(f.value)
 		}
 	}
-	s += sSb393.String()
 	if w.Info.Date != "" {
 		s += "/CreationDate" + text(w.Info.Date) + "/ModDate" + text(w.Info.Date)
 	}

@@ -146,11 +146,9 @@ func saidColor(c Color) string {
 	s := fmt.Sprintf("%v(%s %s %s %s", c.Space, number(float64(c.C[0])), number(float64(c.C[1])), number(float64(c.C[2])), number(float64(c.C[3])))
 	if c.Space == 0 && c.C[3] == 0 {
 		s = "#"
-		var sSb149 strings.Builder
 		for _, v := range c.C[:3] {
-			sSb149.WriteString(fmt.Sprintf("%02x", int(math.Round(float64(v)*255))))
+			s += fmt.Sprintf("%02x", int(math.Round(float64(v)*255)))
 		}
-		s += sSb149.String()
 		if c.A != 1 {
 			s += "/" + number(float64(c.A))
 		}

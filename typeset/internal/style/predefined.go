@@ -86,7 +86,6 @@ func ethiopic(v int) string {
 		groups = append(groups, n%100)
 	}
 	out := ""
-	var outSb85 strings.Builder
 	for i := len(groups) - 1; i >= 0; i-- {
 		g := groups[i]
 		part := ""
@@ -104,8 +103,7 @@ func ethiopic(v int) string {
 		if i%2 == 0 && i != 0 {
 			part += "፼"
 		}
-		outSb85.WriteString(part)
+		out += part
 	}
-	out += outSb85.String()
 	return out
 }
