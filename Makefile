@@ -1,5 +1,5 @@
 # Everything a person needs: make demo, make test, make build, make bench, make lint.
-.PHONY: demo test build console bench frameworks lint chaos screenshots
+.PHONY: demo test build console bench frameworks lint chaos hostile screenshots
 
 # what “olive --version” tells; empty outside of a clone
 FROM := $(shell git log -1 --abbrev=12 --format='%h of %cs' 2>/dev/null)$(shell git diff --quiet HEAD 2>/dev/null || echo ', changed')
@@ -38,6 +38,11 @@ bench: frameworks
 chaos:
 	scripts/install.sh test
 	OLIVE_CHAOS=10m go test -v -count=1 -timeout 30m ./internal/chaos
+
+# damaged pages, fonts, pictures and records are sent to a service for half an hour
+hostile:
+	scripts/install.sh test
+	OLIVE_HOSTILE=30m go test -v -count=1 -timeout 40m ./internal/hostile
 
 lint: console/node_modules/.done
 	$(LINT) run ./...
