@@ -417,6 +417,7 @@ func (l *Layout) putFloat(f, frag *Fragment, c *box.Box, in *flowSpace, e *edges
 	if !to.left {
 		to.x = rgt - to.w
 	}
+	to.shape = outlineOf(frag, e, in.w)
 	l.noteFloat(in, to)
 	dx, dy := relative(c, in.w, in.h, false)
 	f.add(frag, to.x-in.bfcX+e.margin[style.Left], to.y-in.bfcY+e.margin[style.Top], dx, dy)

@@ -24,6 +24,12 @@ type floats struct {
 type floated struct {
 	left       bool
 	x, y, w, h float64
+	shape      *outline // that lines keep clear of; nil for the whole
+}
+
+// stands tells whether a float takes something of a strip of height h at y.
+func (a *floated) stands(y, h float64) bool {
+	return (a.h > 0 || a.w > 0) && a.y+a.h > y+1e-6 && a.y < y+math.Max(h, 1e-3)-1e-6
 }
 
 // beyond is how far below the end of a page or column floats end that go on
@@ -63,7 +69,7 @@ func (f *floats) from(y float64) *floats {
 func (f *floats) band(y, h, x0, x1 float64) (l, r float64) {
 	l, r = x0, x1
 	for a := f.from(y); a != nil; a = a.before.from(y) {
-		if a.h <= 0 && a.w <= 0 || a.y+a.h <= y+1e-6 || a.y >= y+math.Max(h, 1e-3)-1e-6 {
+		if !a.stands(y, h) {
 			continue
 		}
 		if a.left {

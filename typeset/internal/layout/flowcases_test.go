@@ -21,6 +21,12 @@ var flowCases = []boxCase{
 		"t 0,0 400×20; o 0,30 400×0; a 0,30 40×20; p 0,50 400×0; d 0,50 40×20; b 0,70 400×10",
 	},
 	{
+		"baseline-shift: of an inline box, and of a box in a line",
+		`i{width:20px;height:10px;display:inline-block}span{baseline-shift:4px}#c{baseline-shift:-6px}`,
+		`<i id=a></i><span><i id=b></i></span><i id=c></i>`,
+		"a 0,8 20×10; b 20,4 20×10; c 40,14 20×10",
+	},
+	{
 		"float: side by side",
 		`i{float:left;width:60px;height:10px}.r{float:right}`,
 		`<i id=a></i><i id=b></i><i id=c class=r></i>`,

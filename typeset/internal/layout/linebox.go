@@ -195,6 +195,11 @@ func (b *lineBuilder) parentStyle(in *inlineBox) *style.Style {
 // raise is the shift of an inline box against its parent's baseline; positive
 // is down.
 func (b *lineBuilder) raise(v style.VerticalAlign, s, parent *style.Style) float64 {
+	return b.alignment(v, s, parent) - s.BaselineShift
+}
+
+// alignment is what vertical-align makes of raise.
+func (b *lineBuilder) alignment(v style.VerticalAlign, s, parent *style.Style) float64 {
 	l := b.st.l
 	switch v.Kind {
 	case style.Sub:

@@ -313,14 +313,22 @@ func (st *lineState) line() (*Fragment, float64) {
 		units, next, floats, forced, tooWide := st.fill(avail, y, l)
 		if tooWide && st.in.floats != nil {
 			// not even the first word fits beside the floats: go below
-			edge := st.in.floats.nextEdge(st.in.bfcY + st.in.y + y)
+			edge := st.in.floats.nextLine(st.in.bfcY + st.in.y + y)
 			if l2, r2 := st.band(y, minH); !math.IsInf(edge, 1) && r2-l2 < st.in.w-1e-6 {
 				y = edge - st.in.bfcY - st.in.y
 				continue
 			}
 		}
-		st.at = next
 		show := visible(units) || forced && len(units) > 0
+		if show && st.in.floats != nil {
+			if h := st.height(units); h > minH+1e-6 { // it may reach down to where floats leave less room
+				if l2, r2 := st.band(y, h); r2-l2 < r-l-1e-6 {
+					minH = h
+					continue
+				}
+			}
+		}
+		st.at = next
 		l, r = st.band(y, minH)
 		if !show {
 			for _, u := range units {
@@ -392,7 +400,7 @@ func (st *lineState) band(y, h float64) (l, r float64) {
 		return x0, x1
 	}
 	bx := st.in.bfcX
-	l, r = st.in.floats.band(st.in.bfcY+st.in.y+y, h, bx+x0, bx+x1)
+	l, r = st.in.floats.lineBand(st.in.bfcY+st.in.y+y, h, bx+x0, bx+x1)
 	return l - bx, r - bx
 }
 
@@ -697,6 +705,14 @@ func (st *lineState) wait(lf *leaf, l, r, y float64) {
 	}
 	w.by = within(lf.in, b)
 	st.f.out = append(st.f.out, w)
+}
+
+// height is that of a line of units.
+func (st *lineState) height(units []unit) float64 {
+	b := &st.builder
+	*b = lineBuilder{st: st, line: &Fragment{}}
+	b.measure(trimEnd(slices.Clone(units)))
+	return b.bottom - b.top
 }
 
 // build lays the units of a line out and makes its fragment.

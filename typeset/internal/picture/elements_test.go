@@ -323,6 +323,10 @@ func TestElements(t *testing.T) {
 			"text \"a\" 5,10 #000000",
 		},
 		{
+			`<text y="30" font-size="9">m<tspan baseline-shift="super" font-size="6">3<tspan baseline-shift="1px">4</tspan></tspan><tspan style="baseline-shift:sub">i</tspan><tspan baseline-shift="-50%">j</tspan></text>`,
+			"text \"m\" 0,30 #000000\ntext \"3\" 7,28 #000000\ntext \"4\" 10,27 #000000\ntext \"i\" 13,31.8 #000000\ntext \"j\" 15.5,34.5 #000000",
+		},
+		{
 			`<text x="5" y="10" font-size="8" textLength="40">ab</text>`,
 			"text \"ab\" 5,10 #000000 spaced 32.4",
 		},

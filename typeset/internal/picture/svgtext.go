@@ -49,10 +49,11 @@ type decoration struct {
 	s  *style.Style
 }
 
-// positions are the attributes of an element that place its characters one by one.
+// positions are what places the characters of an element: its attributes one by one, baseline-shift all.
 type positions struct {
 	x, y, dx, dy, rotate []float64
 	at                   int // characters so far
+	raised               float64
 	up                   *positions
 }
 
@@ -85,6 +86,9 @@ func lengths(text string, base float64, s *style.Style) (list []float64) {
 func (t *svgText) walk(n *markup.Node, s *style.Style, up *positions, decor *decoration) {
 	w, h := t.d.view[0], t.d.view[1]
 	here := &positions{x: lengths(n.Attr("x"), w, s), y: lengths(n.Attr("y"), h, s), dx: lengths(n.Attr("dx"), w, s), dy: lengths(n.Attr("dy"), h, s), rotate: numbers(n.Attr("rotate")), up: up}
+	if n.Name != "text" { // it moves only what stands in other text
+		here.raised = up.raised + s.BaselineShift
+	}
 	if s.Decoration.Lines() {
 		decor = &decoration{decor, s}
 	}
@@ -188,7 +192,7 @@ func (t *svgText) add(text string, s *style.Style, at *positions, decor *decorat
 		t.y += p.dy
 		if fresh || p.dx != 0 || p.dy != 0 || p.hasTurn {
 			give(i)
-			t.chunk = append(t.chunk, piece{s: s, y: t.y, dx: p.dx, turn: p.turn, turned: p.turn != 0, decor: decor})
+			t.chunk = append(t.chunk, piece{s: s, y: t.y - at.raised, dx: p.dx, turn: p.turn, turned: p.turn != 0, decor: decor})
 		}
 		fresh = false
 	}

@@ -277,7 +277,7 @@ type Own struct {
 	StopOpacity                  float64
 	ShapeOutside                 *ClipPath
 	ShapeMargin                  LP
-	BaselineShift                VerticalAlign
+	BaselineShift                float64 // px upwards
 	DominantBaseline             Keyword
 	VectorEffect                 Keyword
 	MaskType                     Keyword
@@ -482,7 +482,7 @@ func initialStyle() *Style {
 	s.Bleed = auto
 	s.BookmarkState, s.ShowIn, s.FootnoteDisplay, s.FootnotePolicy, s.PageOrientation = Open, All, Block, Auto, Upright
 	s.Outline = Border{Width: 3, Style: None, Color: currentCol}
-	s.VerticalAlign.Kind, s.BaselineShift.Kind = Baseline, Baseline
+	s.VerticalAlign.Kind = Baseline
 	s.Decoration = Decoration{Style: Solid, Color: currentCol, Thickness: auto}
 	s.UnicodeBidi, s.TextOverflow.Kind, s.TableLayout = Normal, ClipText, Auto
 	s.Continue, s.BoxOrient = Auto, Horizontal

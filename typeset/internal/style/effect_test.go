@@ -18,9 +18,15 @@ import (
 // told to be wrong.
 func effect(t *testing.T, declarations string) string {
 	t.Helper()
-	page := "<!DOCTYPE html><p id=x>x</p>"
-	plain := styled(t, page, "")
-	styled, told := styledAndTold(t, page, "#x { "+declarations+" }")
+	return effectAfter(t, "", declarations)
+}
+
+// effectAfter is effect for a paragraph that has other declarations already.
+func effectAfter(t *testing.T, before, declarations string) string {
+	t.Helper()
+	page, sheet := "<!DOCTYPE html><p id=x>x</p>", "p { "+before+" }"
+	plain := styled(t, page, sheet)
+	styled, told := styledAndTold(t, page, sheet+" #x { "+declarations+" }")
 	var list []string
 	for _, part := range [][2]any{{plain.Inherited, styled.Inherited}, {plain.Own, styled.Own}} {
 		differences(&list, "", reflect.ValueOf(part[0]), reflect.ValueOf(part[1]))

@@ -184,16 +184,16 @@ func place(what string) {
 			return false
 		}
 		set(a, x)
-		if v.done() {
+		once := v.done()
+		if once {
 			v.pos = at
 		}
 		y, ok := byName[j].parse(v)
-		if !ok { // a baseline has no like in justify-content
-			v.pos = len(v.list)
-			y = fixed(Align{Kind: Start})
+		if !ok && once { // a baseline has no like in justify-content
+			v.pos, y, ok = len(v.list), fixed(Align{Kind: Start}), true
 		}
 		set(j, y)
-		return true
+		return ok
 	})
 }
 

@@ -93,10 +93,7 @@ func definePaint() {
 	defineTransform()
 	define("clip-path", false, func(s *Style) **ClipPath { return &s.ClipPath }, parseClipPath)
 	define("shape-outside", false, func(s *Style) **ClipPath { return &s.ShapeOutside }, func(v *values) (spec[*ClipPath], bool) {
-		if _, ok := v.image(); ok {
-			return fixed[*ClipPath](nil), true
-		}
-		return parseClipPath(v)
+		return shapeIn(v, "margin-box border-box padding-box content-box", MarginBox)
 	})
 	define("shape-margin", false, func(s *Style) *LP { return &s.ShapeMargin }, func(v *values) (spec[LP], bool) { return v.lp(true) })
 	define("clip", false, func(s *Style) **[4]Size { return &s.Clip }, parseClip)
@@ -156,20 +153,26 @@ func parseBackgroundSize(v *values) (spec[BackgroundSize], bool) {
 }
 
 func axisPlace(horizontal bool) func(v *values) (spec[LP], bool) {
+	edges := "left right"
+	if !horizontal {
+		edges = "top bottom"
+	}
 	return func(v *values) (spec[LP], bool) {
-		at := v.pos
-		p, ok := v.place()
+		if v.word("center") {
+			return fixed(LP{Pct: 50}), true
+		}
+		k, ok := v.oneOf(edges)
 		if !ok {
-			return nil, false
+			return v.lp(false)
 		}
-		first := v.list[at]
-		if v.pos-at == 1 && first.Kind != css.Ident || horizontal {
-			if first.Is("top") || first.Is("bottom") {
-				return nil, false
-			}
-			return func(c *Computer) LP { return p(c).X }, true
+		off, away := try(v, func(v *values) (spec[LP], bool) { return v.lp(false) })
+		if !away {
+			off = fixed(LP{})
 		}
-		return func(c *Computer) LP { return p(c).Y }, !first.Is("left") && !first.Is("right")
+		if k == keyword("left") || k == keyword("top") {
+			return off, true
+		}
+		return func(c *Computer) LP { return fromEnd(off(c)) }, true
 	}
 }
 
@@ -649,17 +652,20 @@ func parseClip(v *values) (spec[*[4]Size], bool) {
 	}, in.done() && (commas == 0 || commas == 3)
 }
 
-const shapeBoxes = "border-box padding-box content-box margin-box fill-box stroke-box view-box"
-
-// parseClipPath parses a basic shape (CSS Shapes 1, §3) and its box.
+// parseClipPath parses a basic shape (CSS Shapes 1, §3) and its box, or the address of a clipPath element.
 func parseClipPath(v *values) (spec[*ClipPath], bool) {
-	if v.word("none") {
-		return fixed[*ClipPath](nil), true
-	}
 	if u, ok := v.url(); ok {
 		return fixed(&ClipPath{Kind: URLShape, URL: u}), true
 	}
-	box, hasBox := v.oneOf(shapeBoxes)
+	return shapeIn(v, "border-box padding-box content-box margin-box fill-box stroke-box view-box", BorderBox)
+}
+
+// shapeIn parses a basic shape with a box, one of boxes: either may stand alone.
+func shapeIn(v *values, boxes string, otherwise Keyword) (spec[*ClipPath], bool) {
+	if v.word("none") {
+		return fixed[*ClipPath](nil), true
+	}
+	box, hasBox := v.oneOf(boxes)
 	if v.done() {
 		return fixed(&ClipPath{Kind: BoxShape, Box: box}), hasBox
 	}
@@ -667,11 +673,11 @@ func parseClipPath(v *values) (spec[*ClipPath], bool) {
 	if t.Kind != css.Function {
 		return nil, false
 	}
-	if k, ok := v.oneOf(shapeBoxes); ok && !hasBox {
+	if k, ok := v.oneOf(boxes); ok && !hasBox {
 		box, hasBox = k, true
 	}
 	if !hasBox {
-		box = BorderBox
+		box = otherwise
 	}
 	in := &values{list: css.Words(t.Args)}
 	shape, ok := in.shape(t.Text)
@@ -792,16 +798,18 @@ func (v *values) shape(name string) (spec[ClipPath], bool) {
 	return nil, false
 }
 
-func fromEnd(l LP) LP { return LP{Px: -l.Px, Pct: 100 - l.Pct} }
+// fromEnd is the place that lies so far before the end.
+func fromEnd(l LP) LP {
+	if l.Fn != nil {
+		return LP{Fn: func(whole float64) float64 { return whole - l.Of(whole) }}
+	}
+	return LP{Px: -l.Px, Pct: 100 - l.Pct}
+}
 
 // parseViewBox reads the part of a picture to show (CSS Images 5, §3.2).
 func parseViewBox(v *values) (spec[*ClipPath], bool) {
-	p, ok := parseClipPath(v)
-	return func(c *Computer) *ClipPath {
-		s := p(c)
-		if s == nil || s.Kind != InsetShape {
-			return nil
-		}
-		return s
-	}, ok
+	if t := v.peek(); !t.Is("none") && t.Text != "inset" && t.Text != "rect" && t.Text != "xywh" {
+		return nil, false
+	}
+	return shapeIn(v, "", BorderBox)
 }

@@ -76,6 +76,7 @@ func defineSVG() {
 	define("stroke-dashoffset", true, func(s *Style) *LP { return &s.StrokeDashOffset }, length)
 	words("text-anchor", true, "start middle end", func(s *Style) *Keyword { return &s.TextAnchor })
 	words("dominant-baseline", false, "auto middle central hanging text-before-edge text-after-edge alphabetic ideographic mathematical", func(s *Style) *Keyword { return &s.DominantBaseline })
+	define("baseline-shift", false, func(s *Style) *float64 { return &s.BaselineShift }, parseBaselineShift)
 	words("mask-type", false, "luminance alpha", func(s *Style) *Keyword { return &s.MaskType })
 	define("paint-order", true, func(s *Style) *string { return &s.PaintOrder }, parsePaintOrder)
 	words("vector-effect", false, "none non-scaling-stroke", func(s *Style) *Keyword { return &s.VectorEffect })
@@ -160,3 +161,13 @@ var attributeProperties = func() map[string]bool {
 	}
 	return m
 }()
+
+// parseBaselineShift reads how far text of a drawing is raised (SVG 2, §11.10.3); percentages are those of the font size.
+func parseBaselineShift(v *values) (spec[float64], bool) {
+	if k, ok := v.oneOf("baseline sub super"); ok {
+		ems := map[Keyword]float64{Baseline: 0, Sub: -0.2, Super: 1.0 / 3}[k]
+		return func(c *Computer) float64 { return ems * c.S.FontSize }, true
+	}
+	l, ok := v.lp(false)
+	return func(c *Computer) float64 { return l(c).Of(c.S.FontSize) }, ok
+}

@@ -939,7 +939,9 @@ func parseContent(v *values) (spec[Content], bool) {
 	var items []spec[ContentItem]
 	for !v.done() {
 		if v.delim('/') { // alternative text
-			v.pos = len(v.list)
+			for ok := true; ok && !v.done(); {
+				_, ok = v.contentItem()
+			}
 			break
 		}
 		it, ok := v.contentItem()
@@ -954,7 +956,7 @@ func parseContent(v *values) (spec[Content], bool) {
 			out.Items = append(out.Items, s(c))
 		}
 		return out
-	}, len(items) > 0
+	}, len(items) > 0 && v.done()
 }
 
 func (v *values) contentItem() (spec[ContentItem], bool) {

@@ -157,10 +157,16 @@ func unknown(d css.Declaration) *Unknown {
 		name = a
 	}
 	known := byName[name] != nil || shorthands[name] != nil
-	if !known && (strings.HasPrefix(name, "-") || noLoss(name, d.Value)) || len(d.Value) > 0 && d.Value[0].Kind == css.Ident && strings.HasPrefix(d.Value[0].Text, "-") {
-		return nil // meant for one browser
+	if !known && (strings.HasPrefix(name, "-") || noLoss(name, d.Value)) || forOneBrowser(d.Value) {
+		return nil
 	}
 	return &Unknown{Name: d.Name, Value: css.Text(d.Value), BadValue: known}
+}
+
+// forOneBrowser tells a value that begins with a browser's prefix, such as -moz-box. A name of two hyphens
+// is one's own: var() is forgotten around it.
+func forOneBrowser(value []css.Token) bool {
+	return len(value) > 0 && value[0].Kind == css.Ident && strings.HasPrefix(value[0].Text, "-") && !customName(value[0].Text)
 }
 
 // ignored properties, and those that begin as ignoredGroups do, have no meaning on

@@ -508,7 +508,11 @@ func (a *adder) parseDecls(decls []css.Declaration) []Decl {
 		if d.BadValue {
 			what = "the value “" + d.Value + "” of " + d.Name + " is not understood"
 		}
-		a.tell(a.sheet.Sheet, d.pos, "css-unsupported", what+" and was left out")
+		what += " and was left out"
+		if name, _, _ := strings.Cut(d.Value, " "); d.BadValue && customName(name) {
+			what += " — write var(" + name + ")"
+		}
+		a.tell(a.sheet.Sheet, d.pos, "css-unsupported", what)
 	}
 	return b.decls
 }

@@ -76,6 +76,25 @@ func TestBadValuesAreLeftOut(t *testing.T) {
 	}
 }
 
+// A value that was left out is told, but for those with a browser's prefix: var() is easily forgotten around a name.
+func TestForgottenVar(t *testing.T) {
+	for value, want := range map[string]string{
+		"--main":     "the value “--main” of color is not understood and was left out — write var(--main)",
+		"--main red": "the value “--main red” of color is not understood and was left out — write var(--main)",
+		"rde":        "the value “rde” of color is not understood and was left out",
+		"--":         "",
+		"-moz-red":   "",
+	} {
+		_, told := styledAndTold(t, div(""), "#x { --main: red; color: "+value+" }")
+		if want == "" {
+			assert.Empty(t, told, value)
+			continue
+		}
+		require.Len(t, told, 1, value)
+		assert.Equal(t, want, told[0].Message)
+	}
+}
+
 func rgbOf(c Color) [3]int {
 	c = c.ToRGB()
 	return [3]int{int(math.Round(float64(c.C[0]) * 255)), int(math.Round(float64(c.C[1]) * 255)), int(math.Round(float64(c.C[2]) * 255))}

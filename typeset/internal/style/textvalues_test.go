@@ -270,7 +270,7 @@ func TestValuesOfText(t *testing.T) {
 		{"word-space-transform: none", "nothing"},
 		{"dominant-baseline: central", "DominantBaseline=central"},
 		{"alignment-baseline: middle", "refused"},
-		{"baseline-shift: 3px", "refused"},
+		{"baseline-shift: 3px", "BaselineShift=3"},
 		{"text-autospace: normal", "refused"},
 		{"image-rendering: pixelated", "ImageRendering=pixelated"},
 		{"image-rendering: crisp-edges", "ImageRendering=crisp-edges"},
