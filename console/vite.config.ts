@@ -1,9 +1,11 @@
 import { defineConfig } from 'vite'
 import vue from '@vitejs/plugin-vue'
+import components from 'unplugin-vue-components/vite'
+import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
 
-// The build lands where the Go binary embeds it.
+// The build lands where the Go binary embeds it. Element Plus comes by component: a view brings what it shows.
 export default defineConfig({
-  plugins: [vue()],
-  build: { outDir: '../internal/service/console/dist', emptyOutDir: false, chunkSizeWarningLimit: 2000 },
+  plugins: [vue(), components({ dts: false, dirs: [], resolvers: [ElementPlusResolver({ importStyle: 'css' })] })],
+  build: { outDir: '../internal/service/console/dist', emptyOutDir: true, chunkSizeWarningLimit: 600 },
   server: { proxy: { '/api': 'http://127.0.0.1:8470' } },
 })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import de from 'element-plus/es/locale/lang/de'
 import en from 'element-plus/es/locale/lang/en'
 import { session } from './api'
@@ -8,10 +8,12 @@ import { look, t } from './look'
 import Account from './parts/Account.vue'
 
 const router = useRouter()
+const route = useRoute()
 const places = ['Templates', 'Records', 'Batches', 'Documents', 'Ledger', 'Settings'].map((label) => ({
   to: `/${label.toLowerCase()}`,
   label,
 }))
+const here = computed(() => places.find((p) => route.path.startsWith(p.to)))
 const locale = computed(() => (look.language === 'de' ? de : en))
 const help = ref(false)
 const account = ref(false)
@@ -44,11 +46,21 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
   <el-config-provider :locale="locale">
     <div class="frame">
       <header v-if="session.person" class="bar">
-        <RouterLink to="/templates" class="brand"
+        <RouterLink to="/" class="brand" :aria-label="t('Start page')"
           ><img src="/olive.svg" alt="" width="26" height="26" /> <span>Olive Ledger</span></RouterLink
         >
+        <el-dropdown class="menu" trigger="click">
+          <button class="who" data-test="menu">☰ {{ t(here?.label ?? 'Menu') }}</button>
+          <template #dropdown>
+            <el-dropdown-menu>
+              <el-dropdown-item v-for="p in places" :key="p.to" @click="router.push(p.to)">
+                {{ t(p.label) }}
+              </el-dropdown-item>
+            </el-dropdown-menu>
+          </template>
+        </el-dropdown>
         <nav aria-label="Main">
-          <RouterLink v-for="p in places" :key="p.to" :to="p.to" :class="{ here: $route.path.startsWith(p.to) }">{{
+          <RouterLink v-for="p in places" :key="p.to" :to="p.to" :class="{ here: p === here }">{{
             t(p.label)
           }}</RouterLink>
         </nav>
@@ -186,6 +198,21 @@ kbd {
   font: inherit;
   font-size: 13px;
   background: var(--paper);
+}
+.menu {
+  display: none;
+  flex: 1;
+}
+.menu .who {
+  color: var(--ink);
+}
+@media (max-width: 720px) {
+  nav {
+    display: none;
+  }
+  .menu {
+    display: flex;
+  }
 }
 @media (max-width: 860px) {
   .brand span {

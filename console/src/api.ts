@@ -42,6 +42,27 @@ export interface TemplateFiles {
   fault?: string
   manifest?: { page: string; sample: string; styles: string[] | null; filename: string }
 }
+export interface Starter {
+  name: string
+  what: string
+  files?: Record<string, FileBody>
+}
+export interface Overview {
+  waiting: number
+  approved: number
+  failedDeliveries: number
+  failed: Delivery[]
+  batches: Batch[]
+  drafts: { name: string; title: string; author: string; updated: string }[]
+  days: Day[]
+  recent: DocumentRow[]
+  templates: number
+  recordSets: number
+}
+export interface Day {
+  day: string
+  documents: number
+}
 export interface Version {
   number: number
   note: string
@@ -321,6 +342,9 @@ export const service = {
   endSession: (n: string) => send('DELETE', `/sessions/${name(n)}`),
   changePassword: (before: string, next: string) => send('PUT', '/password', { body: { old: before, new: next } }),
 
+  overview: () => get<Overview>('/overview'),
+  starters: () => get<List<Starter>>('/starters'),
+  starter: (n: string) => get<Starter>(`/starters/${name(n)}`),
   templates: () => get<List<TemplateRow>>('/templates', { limit: 500 }),
   template: (n: string, version = 0) =>
     get<TemplateFiles>(`/templates/${name(n)}` + (version ? `/versions/${version}` : '')),
@@ -330,6 +354,10 @@ export const service = {
   draft: (n: string) => get<TemplateFiles>(`/templates/${name(n)}/draft`),
   saveDraft: (n: string, files: Record<string, FileBody>, revision: number) =>
     json<TemplateFiles>(send('PUT', `/templates/${name(n)}/draft`, { body: { files }, revision })),
+  draftOfZip: (n: string, zip: Blob) =>
+    json<TemplateFiles>(
+      send('PUT', `/templates/${name(n)}/draft`, { raw: new Blob([zip], { type: 'application/zip' }) }),
+    ),
   dropDraft: (n: string) => send('DELETE', `/templates/${name(n)}/draft`),
   publish: (n: string, files: Record<string, FileBody>, note: string) =>
     post<{ version: number }>(`/templates/${name(n)}/versions`, { files, note }, true),

@@ -1,26 +1,20 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import { session } from './api'
 import LogIn from './views/LogIn.vue'
-import Templates from './views/Templates.vue'
-import Records from './views/Records.vue'
-import Batches from './views/Batches.vue'
-import Documents from './views/Documents.vue'
-import Ledger from './views/Ledger.vue'
-import Settings from './views/Settings.vue'
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', redirect: '/templates' },
+    { path: '/', component: () => import('./views/Start.vue') },
     { path: '/log-in', component: LogIn, meta: { open: true } },
-    { path: '/templates', component: Templates },
+    { path: '/templates', component: () => import('./views/Templates.vue') },
     { path: '/templates/:name', component: () => import('./views/Workbench.vue'), props: true },
-    { path: '/records', component: Records },
-    { path: '/batches', component: Batches },
-    { path: '/documents', component: Documents },
-    { path: '/ledger', component: Ledger },
-    { path: '/settings', component: Settings },
-    { path: '/:rest(.*)*', redirect: '/templates' },
+    { path: '/records', component: () => import('./views/Records.vue') },
+    { path: '/batches', component: () => import('./views/Batches.vue') },
+    { path: '/documents', component: () => import('./views/Documents.vue') },
+    { path: '/ledger', component: () => import('./views/Ledger.vue') },
+    { path: '/settings', component: () => import('./views/Settings.vue') },
+    { path: '/:rest(.*)*', redirect: '/' },
   ],
 })
 

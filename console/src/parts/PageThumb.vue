@@ -4,14 +4,14 @@ import { service } from '../api'
 import { t } from '../look'
 import { drawPage, loadPages } from './pdf'
 
-const props = defineProps<{ name: string; draft: boolean }>()
+/** what gives a rendering to draw: a template, or files */
+const props = defineProps<{ what: () => Promise<object> }>()
 const canvas = ref<HTMLCanvasElement>()
 const failed = ref(false)
 
 onMounted(async () => {
   try {
-    const what = props.draft ? { files: (await service.draft(props.name)).files } : { template: props.name }
-    const pdf = await loadPages((await service.render(what)).pdf)
+    const pdf = await loadPages((await service.render(await props.what())).pdf)
     await drawPage(pdf, 1, canvas.value!, 240)
     await pdf.destroy()
   } catch {
@@ -41,5 +41,6 @@ canvas {
   background: #fff;
   box-shadow: 0 2px 14px rgb(0 0 0 / 16%);
   max-width: 86%;
+  height: auto !important; /* as high as its width asks for */
 }
 </style>

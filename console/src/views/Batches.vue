@@ -98,7 +98,7 @@ onBeforeUnmount(() => stream?.close())
       <h2>{{ t('No batch yet') }}</h2>
       <p>{{ t('One PDF for each record of the set, from the published version.') }}</p>
     </div>
-    <section v-else class="card list" v-loading="!rows">
+    <section v-else v-loading="!rows" class="card list">
       <el-table :data="rows">
         <el-table-column label="#" width="70" align="right"
           ><template #default="{ row }">{{ row.id }}</template></el-table-column

@@ -12,7 +12,7 @@ const route = useRoute()
 const router = useRouter()
 const search = ref('')
 const template = ref('')
-const state = ref('')
+const state = ref(String(route.query.state ?? ''))
 const days = ref<[string, string] | null>(null)
 const batch = ref(Number(route.query.batch) || undefined)
 const templates = ref<TemplateRow[]>([])
@@ -92,7 +92,7 @@ const states = ['draft', 'approved', 'issued', 'sent', 'void']
       <h2>{{ t('No documents yet') }}</h2>
       <p>{{ t('Open a template and choose Make documents, or start a batch.') }}</p>
     </div>
-    <section v-else class="card list" v-loading="!rows">
+    <section v-else v-loading="!rows" class="card list">
       <el-table :data="rows" :empty-text="t('Nothing matches')" @sort-change="order">
         <el-table-column :label="t('Name')" prop="name" sortable="custom" min-width="200"
           ><template #default="{ row }"

@@ -64,7 +64,7 @@ async function check() {
       <h2>{{ t('Nothing has been issued yet') }}</h2>
       <p>{{ t('Each document that is issued gets a row here.') }}</p>
     </div>
-    <section v-else class="card list" v-loading="!rows">
+    <section v-else v-loading="!rows" class="card list">
       <el-table :data="rows">
         <el-table-column :label="t('Row')" width="76" align="right"
           ><template #default="{ row }">{{ row.id }}</template></el-table-column

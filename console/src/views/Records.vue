@@ -151,7 +151,7 @@ onMounted(async () => {
       <h2>{{ t('No records yet') }}</h2>
       <p>{{ t('Import a file of invoices, certificates or anything else your templates are for.') }}</p>
     </div>
-    <div v-else class="split" v-loading="!sets">
+    <div v-else v-loading="!sets" class="split">
       <aside class="card">
         <button v-for="s in sets" :key="s.id" :class="{ here: s.id === chosen?.id }" @click="chosen = s">
           <b>{{ s.name }}</b><span class="soft">{{ records(s.count) }} · {{ when(s.created) }}</span>

@@ -77,7 +77,7 @@ func (a *API) Handler() http.Handler {
 		e.Add(r.method, "/api/v1"+r.path, h)
 	}
 	e.Any("/api/*", func(*echo.Context) error { return echo.NewHTTPError(http.StatusNotFound, "there is no such resource") })
-	e.GET("/*", a.console)
+	e.GET("/*", a.console, middleware.Gzip())
 	return e
 }
 
@@ -163,6 +163,9 @@ func (a *API) console(c *echo.Context) error {
 				return nil
 			}
 		}
+	}
+	if strings.HasPrefix(name, "assets/") { // of another build: a page would not do instead
+		return store.ErrNotFound
 	}
 	page, err := fs.ReadFile(a.Console, "index.html")
 	if err != nil {

@@ -104,6 +104,7 @@ func routes() []route {
 		{method: del, path: "/sessions/:name", scope: store.Read, summary: "End one of my log-ins", status: http.StatusNoContent, do: (*API).endSession},
 		{method: put, path: "/password", scope: store.Read, summary: "Change my password; my other log-ins end", in: PasswordInput{}, status: http.StatusNoContent, do: (*API).changePassword},
 
+		{method: get, path: "/overview", scope: store.Read, summary: "What stands open, and what was issued in the last 31 days", out: store.Overview{}, do: (*API).overview},
 		{method: get, path: "/setup", scope: store.Read, summary: "What the service is set up for: ways of delivery and limits", out: Setup{}, do: (*API).setup},
 
 		{method: get, path: "/people", scope: store.Keep, summary: "List people", query: paging, out: List[store.Person]{}, do: (*API).listPeople},
@@ -113,6 +114,8 @@ func routes() []route {
 		{method: post, path: "/keys", scope: store.Keep, summary: "Make a key for a program", secret: true, in: KeyInput{}, out: NewKey{}, status: http.StatusCreated, do: (*API).addKey},
 		{method: del, path: "/keys/:id", scope: store.Keep, summary: "Revoke a key", out: store.Key{}, do: (*API).revokeKey},
 
+		{method: get, path: "/starters", scope: store.Read, summary: "List templates to begin with", out: List[Starter]{}, do: (*API).listStarters},
+		{method: get, path: "/starters/:name", scope: store.Read, summary: "A template to begin with", out: Starter{}, do: (*API).getStarter},
 		{method: get, path: "/templates", scope: store.Read, summary: "List templates", query: searching, out: List[store.Template]{}, do: (*API).listTemplates},
 		{method: get, path: "/templates/:name", limited: true, scope: store.Read, summary: "The newest version of a template with its files", out: TemplateFiles{}, do: (*API).getTemplate},
 		{method: get, path: "/templates/:name/draft", scope: store.Read, summary: "What is being edited", out: TemplateFiles{}, do: (*API).getDraft},

@@ -44,6 +44,14 @@ func TestStory(t *testing.T) {
 	s := servicetest.Start(t, t.TempDir())
 	for _, c := range [][3]string{
 		{
+			`GET /starters`, ``,
+			`OK {"items":[{"name":"invoice","what":"an invoice with lines, taxes by rate and a code to pay with"},{"name":"certificate","what":"a certificate on landscape paper, with a signature"},{"name":"report","what":"a report with a cover, contents, charts and tables"},{"name":"letter","what":"a letter for a window envelope, with text in Markdown"},{"name":"labels","what":"a sheet of 24 labels; render it with --as-one"}],"total":5}`,
+		},
+		{
+			`GET /starters/boat`, ``,
+			`Not Found {"type":"about:blank","title":"Not Found","status":404,"detail":"there is no such thing here"}`,
+		},
+		{
 			`PUT /templates/card/draft`, "{\"files\":{\"page.html\":{\"text\":\"<title>{{.name}}</title><p>Berth {{.berth}} of {{.name}}\"},\"template.yaml\":{\"text\":\"title: Berth card\\nfilename: card-{{.number}}\\n\"}}}",
 			`OK {"name":"card","title":"card","latest":0,"version":0,"revision":1,"note":"","author":"key first","created":"TIME","files":{"page.html":{"text":"\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003eBerth {{.berth}} of {{.name}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\n"}},"manifest":{"title":"Berth card","page":"page.html","parts":null,"styles":null,"fonts":null,"pdf":{"paper":"","margins":"","header":"","footer":"","watermark":"","author":"","subject":"","keywords":"","archive":"","untagged":false},"schema":"","sample":"","filename":"card-{{.number}}","currency":"EUR","locale":"en","timezone":"","colors":null,"totals":null,"approval":false,"keep":"","rounding":""},"fields":["berth","name","number"]}`,
 		},

@@ -32,6 +32,14 @@ type FileInput struct {
 	Base64 []byte  `json:"base64,omitempty"`
 }
 
+func fileInput(path string, data []byte) FileInput {
+	if isText(path) && utf8.Valid(data) {
+		text := string(data)
+		return FileInput{Text: &text}
+	}
+	return FileInput{Base64: data}
+}
+
 func (f FileInput) bytes() []byte {
 	if f.Text != nil {
 		return []byte(*f.Text)
@@ -94,12 +102,7 @@ func (a *API) listTemplates(c *echo.Context) error {
 func (a *API) present(c *echo.Context, t store.Template, files issue.Files) (TemplateFiles, error) {
 	out := TemplateFiles{Name: t.Name, Title: t.Title, Latest: t.Latest, Files: map[string]FileInput{}}
 	for p, data := range files {
-		if isText(p) && utf8.Valid(data) {
-			text := string(data)
-			out.Files[p] = FileInput{Text: &text}
-		} else {
-			out.Files[p] = FileInput{Base64: data}
-		}
+		out.Files[p] = fileInput(p, data)
 	}
 	about, err := a.Maker.About(c.Request().Context(), issue.Of(t.Name, files))
 	switch {

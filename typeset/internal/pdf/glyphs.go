@@ -103,12 +103,11 @@ func (r *glyphRuns) put(run *font.Run, g *font.Glyph) {
 		r.pen = at
 	}
 	r.start()
-	if move := r.move(at - r.pen); move != 0 {
+	if d := at - r.pen; math.Abs(d) > 1e-4*r.t.Size {
 		c.buf = append(c.buf, ')')
-		c.buf = appendNum(c.buf, -move)
+		c.buf = appendNum(c.buf, -d/r.t.Size*1000)
 		c.buf = append(c.buf, '(')
-		r.pen += move / 1000 * r.t.Size
-		r.begun = len(c.buf)
+		r.pen, r.begun = at, len(c.buf)
 	}
 	if len(c.buf)-r.begun > mostString { // archives know no longer ones
 		c.buf = append(c.buf, ")("...)
@@ -121,19 +120,6 @@ func (r *glyphRuns) put(run *font.Run, g *font.Glyph) {
 		c.place(r.skew, r.t.X+r.pen, r.t.Y)
 	}
 	r.advance(run, g)
-}
-
-// seenMove is how far, in px, a glyph may stand from where it belongs: paper shows no less.
-const seenMove = 0.01
-
-// move gives a distance in px as thousandths of the font size, with as few digits as keep it near enough.
-// What is rounded away comes back with the next glyph, as the pen stays where TJ puts it.
-func (r *glyphRuns) move(d float64) float64 {
-	step := 1.0
-	for step/2000*r.t.Size > seenMove {
-		step /= 10
-	}
-	return math.Round(d/r.t.Size*1000/step) * step
 }
 
 // advance goes on to where the next glyph belongs.

@@ -1,0 +1,41 @@
+import type { FileBody } from '../api'
+
+/** a first page that shows how fields come in */
+export const emptyTemplate: Record<string, FileBody> = {
+  'template.yaml': {
+    text: "title: New template\npage: page.html\nstyles: [style.css]\nsample: sample.json\nfilename: '{{.name}}.pdf'\n",
+  },
+  'page.html': {
+    text: '<!DOCTYPE html>\n<html lang="en">\n<head>\n<meta charset="utf-8">\n<title>For {{.name}}</title>\n<link rel="stylesheet" href="style.css">\n</head>\n<body>\n<h1>Dear {{.name}}</h1>\n<p>Write your page here.</p>\n</body>\n</html>\n',
+  },
+  'style.css': { text: '@page { size: A4; margin: 25mm 22mm }\nbody { font: 11pt/1.5 sans-serif; color: #222 }\n' },
+  'sample.json': { text: '{\n  "name": "Ada Berg"\n}\n' },
+}
+
+/** a name that a template can have, made of another */
+export const nameFrom = (text: string) =>
+  text
+    .normalize('NFD')
+    .toLowerCase()
+    .replace(/[\u0300-\u036f]/g, '')
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 100)
+
+/** the files of a folder by their paths in it; hidden ones are left out */
+export async function filesOfFolder(list: File[]): Promise<Record<string, FileBody>> {
+  const out: Record<string, FileBody> = {}
+  for (const file of list) {
+    const path = file.webkitRelativePath.split('/').slice(1).join('/') || file.name
+    if (!path.split('/').some((part) => part.startsWith('.'))) out[path] = { base64: await base64(file) }
+  }
+  return out
+}
+
+const base64 = (file: File) =>
+  new Promise<string>((done, failed) => {
+    const reader = new FileReader()
+    reader.onload = () => done(String(reader.result).replace(/^[^,]*,/, ''))
+    reader.onerror = () => failed(reader.error)
+    reader.readAsDataURL(file)
+  })
