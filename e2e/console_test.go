@@ -468,8 +468,6 @@ func TestScreenshots(t *testing.T) {
 	visit(t, ctx, s, "/templates/mooring-invoice")
 	until(t, ctx, drawn)
 	shot("console-workbench")
-	click(t, ctx, ".tabs button", "Paper")
-	shot("console-paper")
 	for _, place := range []string{"records", "batches?batch=1", "documents", "documents?document=3", "ledger"} {
 		visit(t, ctx, s, "/"+place)
 		until(t, ctx, "document.querySelectorAll('.el-table__row').length > 0")

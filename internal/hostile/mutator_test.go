@@ -116,10 +116,12 @@ var (
 	pictures = []struct {
 		kind string
 		data []byte
-	}{{"image/png", drawn(func(b *bytes.Buffer, im image.Image) error { return png.Encode(b, im) })},
+	}{
+		{"image/png", drawn(func(b *bytes.Buffer, im image.Image) error { return png.Encode(b, im) })},
 		{"image/jpeg", drawn(func(b *bytes.Buffer, im image.Image) error { return jpeg.Encode(b, im, nil) })},
 		{"image/gif", drawn(func(b *bytes.Buffer, im image.Image) error { return gif.Encode(b, im, nil) })},
-		{"image/svg+xml", []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 40"><defs><linearGradient id="g"><stop offset="0" stop-color="red"/><stop offset="1"/></linearGradient><pattern id="p" width="4" height="4" patternUnits="userSpaceOnUse"><circle r="1"/></pattern></defs><g transform="rotate(20 3 4)"><rect width="20" height="9" fill="url(#g)"/><path d="M1 2 3 4A5 6 0 1 0 9 9Z" stroke-dasharray="3 1" stroke="url(#p)"/><text x="3" y="8">Quay</text><use href="#g"/></g></svg>`)}}
+		{"image/svg+xml", []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 40"><defs><linearGradient id="g"><stop offset="0" stop-color="red"/><stop offset="1"/></linearGradient><pattern id="p" width="4" height="4" patternUnits="userSpaceOnUse"><circle r="1"/></pattern></defs><g transform="rotate(20 3 4)"><rect width="20" height="9" fill="url(#g)"/><path d="M1 2 3 4A5 6 0 1 0 9 9Z" stroke-dasharray="3 1" stroke="url(#p)"/><text x="3" y="8">Quay</text><use href="#g"/></g></svg>`)},
+	}
 	records = []struct {
 		name string
 		data []byte
