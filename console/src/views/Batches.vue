@@ -105,8 +105,8 @@ onBeforeUnmount(() => stream?.close())
         >
         <el-table-column :label="t('Template')" min-width="190"
           ><template #default="{ row }"
-            ><button class="textLink" @click="open(row)">{{ row.template }}</button>
-            <span class="soft">v{{ row.version }}</span></template
+            ><button class="textLink" @click="open(row)">{{ row.template }}</button> {{ ' '
+            }}<span class="soft">v{{ row.version }}</span></template
           ></el-table-column
         >
         <el-table-column :label="t('State')" width="130"
@@ -116,7 +116,7 @@ onBeforeUnmount(() => stream?.close())
           ><template #default="{ row }"
             ><el-progress
               :percentage="share(row)"
-              :status="row.failed ? 'exception' : row.state === 'done' ? 'success' : ''"
+              :status="row.failed ? 'warning' : row.state === 'done' ? 'success' : ''"
               :stroke-width="8"
               ><span class="small soft">{{ row.done }} / {{ row.total }}</span></el-progress
             ></template
@@ -144,7 +144,7 @@ onBeforeUnmount(() => stream?.close())
         <el-progress
           :percentage="share(shown)"
           :stroke-width="12"
-          :status="shown.failed ? 'exception' : shown.state === 'done' ? 'success' : ''"
+          :status="shown.failed ? 'warning' : shown.state === 'done' ? 'success' : ''"
         />
         <p data-test="progress">
           <StateTag :state="shown.state" /> &nbsp; {{ t('{0} of {1} made', shown.done, shown.total)
@@ -171,7 +171,7 @@ onBeforeUnmount(() => stream?.close())
           <h2>{{ t('What failed') }}</h2>
           <ul class="failed">
             <li v-for="f in failures" :key="f.record">
-              <b>{{ t('Record') }} {{ f.record }}</b>
+              <b>{{ t('Record') }} {{ f.record }}</b> {{ ' ' }}
               <RouterLink :to="{ path: '/records', query: { set: shown.recordSet, record: f.record } }">{{
                 t('Mend the record')
               }}</RouterLink><br />{{ f.error }}
