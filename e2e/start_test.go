@@ -18,10 +18,14 @@ import (
 // look keeps a picture of the page in the folder that OLIVE_LOOK names, for whoever works on the console.
 func look(t testing.TB, ctx context.Context, name string) {
 	t.Helper()
-	dir := os.Getenv("OLIVE_LOOK")
-	if dir == "" {
-		return
+	if dir := os.Getenv("OLIVE_LOOK"); dir != "" {
+		capture(t, ctx, dir, name)
 	}
+}
+
+// capture writes a picture of the page into a folder, once what moves has come to rest.
+func capture(t testing.TB, ctx context.Context, dir, name string) {
+	t.Helper()
 	time.Sleep(time.Second)
 	png, err := chromedp.Run(ctx, chromedp.CaptureScreenshot())
 	require.NoError(t, err)
