@@ -123,7 +123,7 @@ type folder struct {
 	files typeset.Files
 }
 
-// kept is how many templates, and how many fonts, a child remembers.
+// kept is how many templates, and how many fonts, a child remembers; more fonts when a page may name more.
 const kept = 64
 
 func newDesk(o orders) *Desk {
@@ -178,6 +178,7 @@ func (d *Desk) Set(p Page, out *Pages) error {
 		Watermark: p.Options.Watermark, Date: p.Options.Date, TraceBreaks: p.Options.TraceBreaks,
 	}
 	o.Limits.Heap = Heap(d.Memory)
+	d.fonts.Resize(max(kept, len(p.Fonts))) // else the first are forgotten before the last have come
 	for _, key := range p.Fonts {
 		f, ok := d.fonts.Get(key)
 		if !ok {

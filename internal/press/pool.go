@@ -171,7 +171,7 @@ func ask[Out any, P interface {
 }](ctx context.Context, p *Pool, supply Supply, method string, in any) (*Out, error) {
 	var out *Out
 	err := p.do(ctx, func(c *process) error {
-		for {
+		for given := false; ; given = true {
 			out = new(Out)
 			if err := c.call(ctx, method, in, out); err != nil {
 				return err
@@ -179,6 +179,9 @@ func ask[Out any, P interface {
 			missing := P(out).lacks()
 			if len(missing) == 0 {
 				return nil
+			}
+			if given { // to bring it again would go on for ever
+				return fmt.Errorf("the process for documents has lost %d of the fonts and templates that it was given", len(missing))
 			}
 			for _, key := range missing {
 				g, err := supply(ctx, key)

@@ -14,6 +14,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/go-fonts/liberation/liberationsansregular"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -315,4 +316,22 @@ func TestFoldersOfKilledProcesses(t *testing.T) {
 	clearFolders()
 	assert.NoDirExists(t, gone)
 	assert.DirExists(t, living)
+}
+
+// A shelf may hold more fonts than a child remembers between documents: all of a page's are there while it is set.
+func TestManyFonts(t *testing.T) {
+	p := pool(t, 512, time.Minute)
+	page := html("<p style='font-family:Liberation Sans'>Quay")
+	for i := range kept + 6 {
+		page.Fonts = append(page.Fonts, fmt.Sprint("font ", i))
+	}
+	supply := func(_ context.Context, key string) (Goods, error) {
+		return Goods{Key: key, Name: key + ".ttf", Font: liberationsansregular.TTF}, nil
+	}
+	for range 2 {
+		out, err := p.Set(t.Context(), page, supply)
+		require.NoError(t, err)
+		assert.Equal(t, 1, out.Document.Pages)
+	}
+	still(t, p)
 }
