@@ -1,5 +1,6 @@
 // Package chaos holds the service to its promises while any part of it may die: three database nodes,
-// three services and three workers, one of which is ended, stopped or cut off every few seconds.
+// three services and three workers whose clocks do not agree, one of which is ended, stopped or cut off every few
+// seconds.
 //
 //	make chaos                    ten minutes
 //	OLIVE_CHAOS=90s go test ./internal/chaos
@@ -35,6 +36,9 @@ const (
 	batches  = 4
 )
 
+// clocks tells how far those of each service and its worker are off: by more than a worker's lease.
+var clocks = [services]string{"0s", "97s", "-1h"}
+
 // card is a small document that shows its number.
 var card = fstest.MapFS{
 	"page.html":     {Data: []byte(`<h1>{{.name}}</h1><p>{{.document.number}}</p>`)},
@@ -63,7 +67,6 @@ func (p *process) kill() {
 type world struct {
 	t       *testing.T
 	dir     string
-	olive   string
 	key     string
 	parts   []*process
 	wires   []*wire // of each service and its worker
@@ -118,15 +121,20 @@ func records(n int) string {
 	return b.String()
 }
 
+// build makes a program for each clock.
 func (w *world) build() {
-	w.olive = filepath.Join(w.dir, "olive")
-	out, err := exec.Command("go", "build", "-o", w.olive, "oliveledger/cmd/olive").CombinedOutput()
-	require.NoError(w.t, err, string(out))
+	for i, off := range clocks {
+		out, err := exec.Command("go", "build", "-ldflags", "-X oliveledger/internal/service/clock.ahead="+off, "-o", w.olive(i), "oliveledger/cmd/olive").CombinedOutput()
+		require.NoError(w.t, err, string(out))
+	}
 	require.NoError(w.t, os.Chmod(w.dir, 0o755)) // the database's user goes through it
 	for up := w.dir; len(up) > len(os.TempDir()); up = filepath.Dir(up) {
 		require.NoError(w.t, os.Chmod(up, 0o755))
 	}
 }
+
+// olive is the program of a service and its worker.
+func (w *world) olive(i int) string { return filepath.Join(w.dir, fmt.Sprint("olive", i)) }
 
 // tell shows how the logs end when something went wrong.
 func (w *world) tell() {
@@ -148,9 +156,9 @@ func (w *world) cluster(args ...string) {
 }
 
 // run is a command whose output goes into a file.
-func (w *world) run(name string, args ...string) func() *exec.Cmd {
+func (w *world) run(name, olive string, args ...string) func() *exec.Cmd {
 	return func() *exec.Cmd {
-		c := exec.Command(w.olive, args...)
+		c := exec.Command(olive, args...)
 		log, err := os.OpenFile(filepath.Join(w.dir, name+".log"), os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o644)
 		require.NoError(w.t, err)
 		c.Stdout, c.Stderr = log, log
@@ -161,8 +169,8 @@ func (w *world) run(name string, args ...string) func() *exec.Cmd {
 // begin starts the stand-ins, the services and the workers.
 func (w *world) begin() {
 	w.parts = []*process{
-		{name: "objects", start: w.run("objects", "stand-in", "s3", "--listen", "127.0.0.1:24890", "--to", filepath.Join(w.dir, "objects"))},
-		{name: "mail", start: w.run("mail", "stand-in", "mail", "--listen", "127.0.0.1:24891", "--to", filepath.Join(w.dir, "mails"))},
+		{name: "objects", start: w.run("objects", w.olive(0), "stand-in", "s3", "--listen", "127.0.0.1:24890", "--to", filepath.Join(w.dir, "objects"))},
+		{name: "mail", start: w.run("mail", w.olive(0), "stand-in", "mail", "--listen", "127.0.0.1:24891", "--to", filepath.Join(w.dir, "mails"))},
 	}
 	for i := range services {
 		// each has another node first
@@ -181,9 +189,9 @@ func (w *world) begin() {
 		if i > 0 {
 			key = []string{"--ledger-key", filepath.Join(w.dir, "service0", "ledger-key.pem")}
 		}
-		w.parts = append(w.parts, &process{name: name, start: w.run(name, append([]string{"serve", "--listen", fmt.Sprint("127.0.0.1:", port+i), "--mail", "smtp+plain://127.0.0.1:24891", "--mail-from", "Harbour office <office@quay.test>"}, append(key, common...)...)...)})
+		w.parts = append(w.parts, &process{name: name, start: w.run(name, w.olive(i), append([]string{"serve", "--listen", fmt.Sprint("127.0.0.1:", port+i), "--mail", "smtp+plain://127.0.0.1:24891", "--mail-from", "Harbour office <office@quay.test>"}, append(key, common...)...)...)})
 		name = fmt.Sprint("worker", i)
-		w.parts = append(w.parts, &process{name: name, start: w.run(name, append([]string{"worker"}, common...)...)})
+		w.parts = append(w.parts, &process{name: name, start: w.run(name, w.olive(i), append([]string{"worker"}, common...)...)})
 	}
 	for _, p := range w.parts {
 		p.begin(w.t)

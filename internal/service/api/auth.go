@@ -16,6 +16,7 @@ import (
 	"github.com/labstack/echo/v5"
 	"golang.org/x/crypto/argon2"
 
+	"oliveledger/internal/service/clock"
 	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
 )
@@ -149,7 +150,7 @@ func (a *API) begin(c *echo.Context, p store.Person) error {
 	token := issue.Secret()
 	c.Set("caller", callerOf(p))
 	err := a.act(c, func(st *store.Store) (store.Event, error) {
-		err := st.AddSession(&store.Session{Token: store.SumOf(token), PersonID: p.ID, Agent: shortened(c.Request().UserAgent(), 200), Address: c.RealIP(), ExpiresAt: time.Now().Add(sessionTime)})
+		err := st.AddSession(&store.Session{Token: store.SumOf(token), PersonID: p.ID, Agent: shortened(c.Request().UserAgent(), 200), Address: c.RealIP(), ExpiresAt: clock.Now().Add(sessionTime)})
 		return event("log-in", "person", p.Email, "from %s", c.RealIP()), err
 	})
 	if err != nil {

@@ -6,6 +6,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
+	"oliveledger/internal/service/clock"
 	"oliveledger/internal/service/store"
 )
 
@@ -69,7 +70,7 @@ func (a *API) erase(c *echo.Context) error {
 		return err
 	}
 	out := Erasure{Documents: []store.Document{}}
-	now := time.Now().UTC()
+	now := clock.Now()
 	for after := uint64(0); ; {
 		list, err := a.Store.RunOut(now, after, 200)
 		if err != nil {

@@ -9,6 +9,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
+	"oliveledger/internal/service/clock"
 	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
 )
@@ -43,7 +44,7 @@ func (a *API) addShare(c *echo.Context) error {
 		in.Days = 30
 	}
 	code := issue.Secret()
-	end := time.Now().UTC().AddDate(0, 0, in.Days)
+	end := clock.Now().AddDate(0, 0, in.Days)
 	x := store.Share{Hash: store.SumOf(code), DocumentID: d.ID, Download: in.Download, Limit: in.Limit, ExpiresAt: &end, Author: who(c).Email}
 	err = a.act(c, func(st *store.Store) (store.Event, error) {
 		err := st.AddShare(&x)

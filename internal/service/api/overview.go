@@ -4,6 +4,8 @@ import (
 	"net/http"
 	"time"
 
+	"oliveledger/internal/service/clock"
+
 	"github.com/labstack/echo/v5"
 )
 
@@ -11,7 +13,7 @@ import (
 const lately = 31 * 24 * time.Hour
 
 func (a *API) overview(c *echo.Context) error {
-	o, err := a.Store.Overview(time.Now().UTC().Add(-lately).Truncate(24 * time.Hour))
+	o, err := a.Store.Overview(clock.Now().Add(-lately).Truncate(24 * time.Hour))
 	if err != nil {
 		return err
 	}

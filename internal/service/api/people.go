@@ -5,11 +5,11 @@ import (
 	"net/mail"
 	"slices"
 	"strings"
-	"time"
 	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
 
+	"oliveledger/internal/service/clock"
 	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
 )
@@ -156,7 +156,7 @@ func (a *API) addKey(c *echo.Context) error {
 		return bad("a key ends after 1 to %d days, or never when “days” is left out", mostDays)
 	}
 	if in.Days > 0 {
-		end := time.Now().UTC().AddDate(0, 0, in.Days)
+		end := clock.Now().AddDate(0, 0, in.Days)
 		k.ExpiresAt = &end
 	}
 	err = a.act(c, func(st *store.Store) (store.Event, error) {

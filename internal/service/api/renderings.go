@@ -13,6 +13,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"oliveledger/internal/press"
+	"oliveledger/internal/service/clock"
 	"oliveledger/internal/service/issue"
 	"oliveledger/record"
 	"oliveledger/typeset"
@@ -206,7 +207,7 @@ func (a *API) rendered(c *echo.Context, in Rendering) (*issue.Pages, error) {
 		return nil, err
 	}
 	// as a document would have it
-	p.Preview = map[string]string{"number": "PREVIEW", "code": "preview", "state": "preview", "issued": time.Now().UTC().Format(time.DateOnly), "verify": a.Maker.Public + "/verify/preview"}
+	p.Preview = map[string]string{"number": "PREVIEW", "code": "preview", "state": "preview", "issued": clock.Now().Format(time.DateOnly), "verify": a.Maker.Public + "/verify/preview"}
 	return a.Maker.Set(c.Request().Context(), t, p, issue.Now)
 }
 

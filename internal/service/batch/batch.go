@@ -236,13 +236,13 @@ func (w *Worker) fail(t store.Turn, why error, passes bool) {
 	if errors.Is(why, store.ErrLost) {
 		return
 	}
-	again := time.Time{}
+	pause := store.Never
 	if passes && t.Item.Tries < maxTries {
-		again = time.Now().Add(backoff(t.Item.Tries))
+		pause = backoff(t.Item.Tries)
 	} else {
 		w.Lost.Add(1)
 	}
-	if err := w.Maker.Store.Fail(t, why.Error(), again); err != nil && !errors.Is(err, store.ErrLost) {
+	if err := w.Maker.Store.Fail(t, why.Error(), pause); err != nil && !errors.Is(err, store.ErrLost) {
 		w.Log.Error("a failure could not be kept", "batch", t.Batch.ID, "record", t.Item.Record, "error", err)
 	}
 }

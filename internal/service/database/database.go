@@ -15,6 +15,8 @@ import (
 	"runtime"
 	"time"
 
+	"oliveledger/internal/service/clock"
+
 	"gorm.io/driver/mysql"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
@@ -254,7 +256,7 @@ func connect(dsn string) (db *gorm.DB, several bool, err error) {
 	if err != nil {
 		return nil, false, err
 	}
-	conf := &gorm.Config{Logger: logger.Default.LogMode(logger.Silent), TranslateError: true, SkipDefaultTransaction: true}
+	conf := &gorm.Config{Logger: logger.Default.LogMode(logger.Silent), TranslateError: true, SkipDefaultTransaction: true, NowFunc: clock.Now}
 	db, err = gorm.Open(mysql.New(mysql.Config{Conn: sql.OpenDB(n)}), conf)
 	if err != nil {
 		return nil, false, fmt.Errorf("the database does not answer: %w", err)

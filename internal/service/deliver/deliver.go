@@ -196,14 +196,14 @@ func (p *Porter) one(ctx context.Context, d *store.Delivery) {
 	ctx, cancel := context.WithTimeout(ctx, time.Minute)
 	defer cancel()
 	start := time.Now()
-	failure, again := "", time.Time{}
+	failure, pause := "", store.Never
 	if err := p.send(ctx, d); err != nil {
 		failure = err.Error()
 		if _, stop := errors.AsType[final](err); !stop && d.Tries < maxTries {
-			again = time.Now().Add(2 * time.Second << min(2*(d.Tries-1), 11))
+			pause = 2 * time.Second << min(2*(d.Tries-1), 11)
 		}
 	}
-	if err := p.Store.EndDelivery(d, time.Since(start), failure, again); err != nil {
+	if err := p.Store.EndDelivery(d, time.Since(start), failure, pause); err != nil {
 		p.Log.Error("a delivery could not be kept", "delivery", d.ID, "error", err)
 	}
 }

@@ -14,6 +14,8 @@ import (
 	"strconv"
 	"strings"
 	"time"
+
+	"oliveledger/internal/service/clock"
 )
 
 // web follows no redirects: they could lead to a host that is not allowed.
@@ -46,7 +48,7 @@ func Sign(secret, id, timestamp string, body []byte) string {
 // post tells a webhook. The identifier stays the same at each try, so that the
 // receiver knows a message that it has had already.
 func (w *Ways) post(ctx context.Context, p Parcel) error {
-	now := time.Now()
+	now := clock.Now()
 	m := Message{Type: "document.delivered", Timestamp: now.UTC().Format(time.RFC3339)}
 	d := p.Document
 	m.Data.ID, m.Data.Number, m.Data.Name, m.Data.Title, m.Data.Pages, m.Data.SHA256, m.Data.PDF = d.ID, d.Number, d.Name, d.Title, d.Pages, d.SHA256, p.PDF

@@ -15,6 +15,7 @@ import (
 
 	"oliveledger/internal/press"
 	"oliveledger/internal/service/blob"
+	"oliveledger/internal/service/clock"
 	"oliveledger/internal/service/store"
 	"oliveledger/merge"
 	"oliveledger/typeset"
@@ -161,7 +162,7 @@ type Order struct {
 func (m *Maker) Prepare(ctx context.Context, o Order) (*store.Document, store.Setting) {
 	d := &store.Document{
 		Template: o.Template.Name, Version: o.Template.Version, RecordSetID: o.Set, Record: o.Record, BatchID: o.Batch, Series: o.Series,
-		Data: o.Data, RecordSHA256: store.SumOf(o.Data), State: store.Issued, Author: o.Author, PersonID: o.Person, CreatedAt: time.Now().Truncate(time.Second),
+		Data: o.Data, RecordSHA256: store.SumOf(o.Data), State: store.Issued, Author: o.Author, PersonID: o.Person, CreatedAt: clock.Now().Truncate(time.Second),
 	}
 	m.address(d)
 	if o.Draft {

@@ -19,6 +19,8 @@ import (
 	"strings"
 	"sync"
 	"time"
+
+	"oliveledger/internal/service/clock"
 )
 
 // Head is the end of the ledger at a moment, signed.
@@ -117,7 +119,7 @@ func (s *Seal) Trusts(key string) bool { return key == s.Key() || slices.Contain
 
 // Sign signs a head and keeps it in the file.
 func (s *Seal) Sign(rows uint64, checksum string) (Head, error) {
-	h := Head{Rows: rows, Checksum: checksum, At: time.Now().UTC().Format(time.RFC3339), Key: s.Key()}
+	h := Head{Rows: rows, Checksum: checksum, At: clock.Now().Format(time.RFC3339), Key: s.Key()}
 	h.Signature = base64.StdEncoding.EncodeToString(ed25519.Sign(s.key, h.text()))
 	line, err := json.Marshal(h)
 	if err != nil {

@@ -4,6 +4,8 @@ import (
 	"errors"
 	"time"
 
+	"oliveledger/internal/service/clock"
+
 	"github.com/go-sql-driver/mysql"
 	"gorm.io/gorm"
 )
@@ -24,7 +26,7 @@ const answersKept = 24 * time.Hour
 
 // ForgetAnswers drops those that are too old to be given again.
 func (s *Store) ForgetAnswers() error {
-	return s.db.Where("created_at < ?", time.Now().Add(-answersKept)).Limit(1000).Delete(&Answer{}).Error
+	return s.db.Where("created_at < ?", clock.Now().Add(-answersKept)).Limit(1000).Delete(&Answer{}).Error
 }
 
 // ErrWorkedOn tells that another request with the same key has not been answered yet.
@@ -34,7 +36,7 @@ var ErrWorkedOn = errors.New("the first request with this key is still worked on
 // comes back.
 func (s *Store) BeginAnswer(key, body string) (*Answer, error) {
 	const lockTimeout = 1205
-	err := s.db.Exec("SET STATEMENT innodb_lock_wait_timeout = 1 FOR INSERT INTO answers (`key`, body, status, created_at) VALUES (?, ?, 0, ?)", key, body, time.Now().UTC()).Error
+	err := s.db.Exec("SET STATEMENT innodb_lock_wait_timeout = 1 FOR INSERT INTO answers (`key`, body, status, created_at) VALUES (?, ?, 0, ?)", key, body, clock.Now()).Error
 	var my *mysql.MySQLError
 	switch {
 	case errors.As(err, &my) && my.Number == lockTimeout:
@@ -45,7 +47,7 @@ func (s *Store) BeginAnswer(key, body string) (*Answer, error) {
 	var a Answer
 	err = s.db.Where("`key` = ?", key).First(&a).Error
 	if err == nil && a.Status == 0 { // of a version before, which was ended in the middle of it
-		return nil, s.db.Model(&a).Where("`key` = ?", key).Updates(map[string]any{"body": body, "created_at": time.Now().UTC()}).Error
+		return nil, s.db.Model(&a).Where("`key` = ?", key).Updates(map[string]any{"body": body, "created_at": clock.Now()}).Error
 	}
 	return &a, err
 }

@@ -3,6 +3,8 @@ package store
 import (
 	"time"
 
+	"oliveledger/internal/service/clock"
+
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
@@ -62,8 +64,12 @@ func (s *Store) StartBatch(b *Batch, numbers []int) error {
 		if err := tx.Create(b).Error; err != nil {
 			return err
 		}
+		now, err := now(tx)
+		if err != nil {
+			return err
+		}
 		q := "INSERT INTO batch_items (batch_id, record, state, tries, losses, begun, worker, not_before, error, document_id) SELECT ?, number, ?, 0, 0, FALSE, '', ?, '', NULL FROM records WHERE record_set_id = ?"
-		args := []any{b.ID, Waiting, time.Now().UTC(), b.RecordSetID}
+		args := []any{b.ID, Waiting, now, b.RecordSetID}
 		if len(numbers) > 0 {
 			q += " AND number IN ?"
 			args = append(args, numbers)
@@ -146,7 +152,7 @@ func (s *Store) SetBatch(id uint64, read int, state string, priority *int) (b Ba
 			}
 			b.State = state
 			if state == Cancelled {
-				now := time.Now().UTC()
+				now := clock.Now()
 				b.EndedAt = &now
 			}
 		}
@@ -167,7 +173,11 @@ func (s *Store) RetryFailed(id uint64) (b Batch, n int64, err error) {
 		if b.State == Cancelled {
 			return refuse("batch %d is cancelled", id)
 		}
-		res := tx.Model(&BatchItem{}).Where("batch_id = ? AND state = ?", id, Failed).Updates(map[string]any{"state": Waiting, "tries": 0, "losses": 0, "not_before": time.Now().UTC()})
+		now, err := now(tx)
+		if err != nil {
+			return err
+		}
+		res := tx.Model(&BatchItem{}).Where("batch_id = ? AND state = ?", id, Failed).Updates(map[string]any{"state": Waiting, "tries": 0, "losses": 0, "not_before": now})
 		if n = res.RowsAffected; res.Error != nil || n == 0 {
 			return res.Error
 		}
@@ -198,7 +208,10 @@ func (b *Batch) Numbered() bool { return b.Series != "" && !b.Drafts }
 func (s *Store) Claim(worker string, n int, lease time.Duration) (turns []Turn, err error) {
 	err = s.atomically(func(tx *gorm.DB) error {
 		turns = nil
-		now := time.Now().UTC()
+		now, err := now(tx)
+		if err != nil {
+			return err
+		}
 		var batches []Batch
 		if err := tx.Where("state = ?", Running).Order("priority DESC, id").Find(&batches).Error; err != nil {
 			return err
@@ -305,13 +318,21 @@ func free(tx *gorm.DB, batch uint64, n int, now time.Time) (items []BatchItem, e
 
 // Hold makes the leases of items that a worker has longer.
 func (s *Store) Hold(worker string, items []uint64, lease time.Duration) error {
-	return s.db.Model(&BatchItem{}).Where("id IN ? AND worker = ? AND state = ?", items, worker, Claimed).Update("not_before", time.Now().UTC().Add(lease)).Error
+	now, err := now(s.db)
+	if err != nil {
+		return err
+	}
+	return s.db.Model(&BatchItem{}).Where("id IN ? AND worker = ? AND state = ?", items, worker, Claimed).Update("not_before", now.Add(lease)).Error
 }
 
 // GiveBack frees the items that a worker has not begun.
 func (s *Store) GiveBack(worker string) error {
+	now, err := now(s.db)
+	if err != nil {
+		return err
+	}
 	return s.db.Model(&BatchItem{}).Where("worker = ? AND state = ?", worker, Claimed).
-		Updates(map[string]any{"state": Waiting, "worker": "", "not_before": time.Now().UTC(), "tries": gorm.Expr("GREATEST(tries - 1, 0)")}).Error
+		Updates(map[string]any{"state": Waiting, "worker": "", "not_before": now, "tries": gorm.Expr("GREATEST(tries - 1, 0)")}).Error
 }
 
 // ErrLost tells a worker that an item is not its own any more.
@@ -397,9 +418,11 @@ func mine(tx *gorm.DB, turns []Turn) (map[uint64]bool, error) {
 	return own, nil
 }
 
-// Fail ends an item's turn without a document; again is when it gets another
-// turn, zero for never.
-func (s *Store) Fail(t Turn, reason string, again time.Time) error {
+// Never is the pause before another turn of what gets none.
+const Never time.Duration = -1
+
+// Fail ends an item's turn without a document; it gets another one after a pause, or Never.
+func (s *Store) Fail(t Turn, reason string, pause time.Duration) error {
 	if r := []rune(reason); len(r) > 1900 {
 		reason = string(r[:1900]) + "…"
 	}
@@ -412,13 +435,15 @@ func (s *Store) Fail(t Turn, reason string, again time.Time) error {
 			return ErrLost
 		}
 		change := map[string]any{"state": Failed, "error": reason, "begun": false}
-		if !again.IsZero() {
-			change["state"], change["not_before"], change["worker"] = Waiting, again.UTC(), ""
+		if pause == Never {
+			err = freeNumbers(tx, []uint64{t.Item.ID})
+		} else {
+			var from time.Time
+			from, err = now(tx)
+			change["state"], change["not_before"], change["worker"] = Waiting, from.Add(pause), ""
 		}
-		if again.IsZero() {
-			if err := freeNumbers(tx, []uint64{t.Item.ID}); err != nil {
-				return err
-			}
+		if err != nil {
+			return err
 		}
 		return tx.Model(&BatchItem{}).Where("id = ?", t.Item.ID).Updates(change).Error
 	})
@@ -436,5 +461,5 @@ func (s *Store) EndBatches() error {
 	if err != nil || len(ids) == 0 {
 		return err
 	}
-	return s.db.Exec("UPDATE batches SET state = ?, ended_at = ?, revision = revision + 1 WHERE id IN ? AND "+idle, Done, time.Now().UTC(), ids, Running, Waiting, Claimed).Error
+	return s.db.Exec("UPDATE batches SET state = ?, ended_at = ?, revision = revision + 1 WHERE id IN ? AND "+idle, Done, clock.Now(), ids, Running, Waiting, Claimed).Error
 }

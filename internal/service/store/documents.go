@@ -4,6 +4,8 @@ import (
 	"errors"
 	"time"
 
+	"oliveledger/internal/service/clock"
+
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
@@ -223,7 +225,7 @@ func setNumbered(tx *gorm.DB, list []*Keeping) error {
 }
 
 func stamp(d *Document) {
-	now := time.Now().UTC().Truncate(time.Second)
+	now := clock.Now().Truncate(time.Second)
 	d.IssuedAt = &now
 }
 

@@ -10,6 +10,8 @@ import (
 	"strconv"
 	"time"
 
+	"oliveledger/internal/service/clock"
+
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
@@ -68,7 +70,7 @@ func enter(tx *gorm.DB, kind, who string, list ...*Document) error {
 	for _, d := range list {
 		e := Entry{
 			ID: head.Count + 1, Kind: kind, DocumentID: d.ID, Number: d.Number, Name: d.Name, Template: d.Template, Version: d.Version, RecordSHA256: d.RecordSHA256,
-			SHA256: d.SHA256, Pages: d.Pages, Who: who, At: time.Now().UTC().Format(time.RFC3339Nano), Previous: head.Checksum,
+			SHA256: d.SHA256, Pages: d.Pages, Who: who, At: clock.Now().Format(time.RFC3339Nano), Previous: head.Checksum,
 		}
 		if who == "" {
 			e.Who = d.Author

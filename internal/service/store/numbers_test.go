@@ -123,7 +123,7 @@ func TestNumbersOfGroups(t *testing.T) {
 		b := numbered(t, st, "cards", 3)
 		first := claim(t, st, "w", 2)
 		require.Equal(t, "C-061", first[0].Number.Number)
-		require.NoError(t, st.Fail(first[0], "no such field", time.Time{}))
+		require.NoError(t, st.Fail(first[0], "no such field", store.Never))
 		assert.Empty(t, faults(t, st), "a number that waits is no gap")
 		finish(t, st, first[1:])
 		finish(t, st, claim(t, st, "w", 2))
@@ -134,7 +134,7 @@ func TestNumbersOfGroups(t *testing.T) {
 	t.Run("another try has the same number", func(t *testing.T) {
 		b := numbered(t, st, "cards", 2)
 		first := claim(t, st, "w", 2)
-		require.NoError(t, st.Fail(first[0], "the network", time.Now().Add(-time.Second)))
+		require.NoError(t, st.Fail(first[0], "the network", 0))
 		finish(t, st, first[1:])
 		again := claim(t, st, "other", 2)
 		require.Len(t, again, 1)
@@ -173,7 +173,7 @@ func TestNumbersOfGroups(t *testing.T) {
 	t.Run("one that is made alone takes a free number, too", func(t *testing.T) {
 		numbered(t, st, "cards", 1)
 		failed := claim(t, st, "w", 1)
-		require.NoError(t, st.Fail(failed[0], "no such field", time.Time{}))
+		require.NoError(t, st.Fail(failed[0], "no such field", store.Never))
 		d := &store.Document{Name: "card.pdf", Series: "cards", State: store.Issued, RecordSHA256: store.SumOf("")}
 		require.NoError(t, st.Add(d, func(*store.Document) error { return nil }))
 		assert.Equal(t, failed[0].Number.Number, d.Number)
@@ -199,7 +199,7 @@ func TestFreeNumbersAreGivenOnce(t *testing.T) {
 				var list []store.Finished
 				for _, turn := range turns {
 					if turn.Record.Number%3 == 0 {
-						assert.NoError(t, st.Fail(turn, "no such field", time.Time{}))
+						assert.NoError(t, st.Fail(turn, "no such field", store.Never))
 					} else {
 						list = append(list, made(turn))
 					}

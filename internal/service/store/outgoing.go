@@ -4,6 +4,8 @@ import (
 	"errors"
 	"time"
 
+	"oliveledger/internal/service/clock"
+
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
@@ -50,7 +52,7 @@ func (s *Store) UseShare(hash string) (x Share, d Document, err error) {
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("hash = ?", hash).First(&x).Error; err != nil {
 			return err
 		}
-		if x.Revoked || x.ExpiresAt != nil && x.ExpiresAt.Before(time.Now()) || x.Limit > 0 && x.Uses >= x.Limit {
+		if x.Revoked || x.ExpiresAt != nil && x.ExpiresAt.Before(clock.Now()) || x.Limit > 0 && x.Uses >= x.Limit {
 			return ErrNotFound
 		}
 		if err := tx.First(&d, x.DocumentID).Error; err != nil {
@@ -93,7 +95,11 @@ func (Try) TableName() string { return "delivery_tries" }
 
 // AddDelivery keeps a delivery that waits for its turn.
 func (s *Store) AddDelivery(d *Delivery) error {
-	d.State, d.NotBefore = Waiting, time.Now().UTC()
+	var err error
+	if d.NotBefore, err = now(s.db); err != nil {
+		return err
+	}
+	d.State = Waiting
 	return s.db.Create(d).Error
 }
 
@@ -122,7 +128,10 @@ func (s *Store) RetryDelivery(id uint64) (d Delivery, err error) {
 	if d.State != Failed {
 		return d, refuse("delivery %d is %s; only a failed one is tried again", id, d.State)
 	}
-	d.State, d.Tries, d.NotBefore = Waiting, 0, time.Now().UTC()
+	if d.NotBefore, err = now(s.db); err != nil {
+		return d, err
+	}
+	d.State, d.Tries = Waiting, 0
 	return d, s.db.Save(&d).Error
 }
 
@@ -131,8 +140,11 @@ func (s *Store) RetryDelivery(id uint64) (d Delivery, err error) {
 func (s *Store) ClaimDelivery(lease time.Duration) (out *Delivery, err error) {
 	err = s.db.Transaction(func(tx *gorm.DB) error {
 		var d Delivery
-		now := time.Now().UTC()
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE", Options: "SKIP LOCKED"}).Where("state IN ? AND not_before <= ?", []string{Waiting, Claimed}, now).Order("id").First(&d).Error
+		now, err := now(tx)
+		if err != nil {
+			return err
+		}
+		err = tx.Clauses(clause.Locking{Strength: "UPDATE", Options: "SKIP LOCKED"}).Where("state IN ? AND not_before <= ?", []string{Waiting, Claimed}, now).Order("id").First(&d).Error
 		if errors.Is(err, ErrNotFound) {
 			return nil
 		}
@@ -147,11 +159,14 @@ func (s *Store) ClaimDelivery(lease time.Duration) (out *Delivery, err error) {
 	return out, err
 }
 
-// EndDelivery keeps how a try went. again is when the next one is due, zero for
-// never. A document that has arrived is sent.
-func (s *Store) EndDelivery(d *Delivery, took time.Duration, failure string, again time.Time) error {
+// EndDelivery keeps how a try went. What failed is tried again after a pause, or Never. A document that has
+// arrived is sent.
+func (s *Store) EndDelivery(d *Delivery, took time.Duration, failure string, pause time.Duration) error {
 	return s.db.Transaction(func(tx *gorm.DB) error {
-		now := time.Now().UTC()
+		now, err := now(tx)
+		if err != nil {
+			return err
+		}
 		if r := []rune(failure); len(r) > 900 {
 			failure = string(r[:900]) + "…"
 		}
@@ -165,10 +180,10 @@ func (s *Store) EndDelivery(d *Delivery, took time.Duration, failure string, aga
 			if err := tx.Model(&Document{}).Where("id = ? AND state = ?", d.DocumentID, Issued).Updates(map[string]any{"state": Sent, "revision": gorm.Expr("revision + 1")}).Error; err != nil {
 				return err
 			}
-		case again.IsZero():
+		case pause == Never:
 			d.State = Failed
 		default:
-			d.State, d.NotBefore = Waiting, again.UTC()
+			d.State, d.NotBefore = Waiting, now.Add(pause)
 		}
 		return tx.Omit("History").Save(d).Error
 	})

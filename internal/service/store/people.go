@@ -6,6 +6,8 @@ import (
 	"strings"
 	"time"
 
+	"oliveledger/internal/service/clock"
+
 	"gorm.io/gorm"
 )
 
@@ -129,7 +131,7 @@ func (s *Store) PersonByEmail(email string) (p Person, err error) {
 
 // AddSession keeps a log-in, and forgets those that have run out.
 func (s *Store) AddSession(x *Session) error {
-	if err := s.db.Where("expires_at < ?", time.Now()).Delete(&Session{}).Error; err != nil {
+	if err := s.db.Where("expires_at < ?", clock.Now()).Delete(&Session{}).Error; err != nil {
 		return err
 	}
 	return s.db.Create(x).Error
@@ -137,12 +139,12 @@ func (s *Store) AddSession(x *Session) error {
 
 // PersonBySession finds who a session belongs to.
 func (s *Store) PersonBySession(token string) (p Person, err error) {
-	return p, s.db.Joins("JOIN sessions ON sessions.person_id = people.id").Where("sessions.token = ? AND sessions.expires_at > ? AND NOT people.disabled", token, time.Now()).First(&p).Error
+	return p, s.db.Joins("JOIN sessions ON sessions.person_id = people.id").Where("sessions.token = ? AND sessions.expires_at > ? AND NOT people.disabled", token, clock.Now()).First(&p).Error
 }
 
 // Sessions are the log-ins of a person, the latest first.
 func (s *Store) Sessions(person uint64) (list []Session, err error) {
-	return list, s.db.Where("person_id = ? AND expires_at > ?", person, time.Now()).Order("created_at DESC").Find(&list).Error
+	return list, s.db.Where("person_id = ? AND expires_at > ?", person, clock.Now()).Order("created_at DESC").Find(&list).Error
 }
 
 // EndSessionNamed ends one of a person's log-ins.
@@ -175,7 +177,7 @@ func (s *Store) Keys(p Page) ([]Key, int64, error) { return listOf[Key](s.db, p,
 
 // KeyByHash finds a key that is valid now.
 func (s *Store) KeyByHash(hash string) (k Key, err error) {
-	return k, s.db.Where("hash = ? AND NOT revoked AND (expires_at IS NULL OR expires_at > ?)", hash, time.Now()).First(&k).Error
+	return k, s.db.Where("hash = ? AND NOT revoked AND (expires_at IS NULL OR expires_at > ?)", hash, clock.Now()).First(&k).Error
 }
 
 // RevokeKey ends a key.

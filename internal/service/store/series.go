@@ -7,6 +7,8 @@ import (
 	"strings"
 	"time"
 
+	"oliveledger/internal/service/clock"
+
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
@@ -122,7 +124,7 @@ func (s *Store) SeriesNamed(name string) (x Series, err error) {
 
 // AddSeries keeps a new series.
 func (s *Store) AddSeries(x *Series) error {
-	x.Revision, x.Year = 1, time.Now().UTC().Year()
+	x.Revision, x.Year = 1, clock.Now().Year()
 	return s.atomically(func(tx *gorm.DB) error {
 		x.ID = 0
 		if err := tx.Create(x).Error; err != nil {
@@ -137,7 +139,7 @@ func (x *Series) pass(tx *gorm.DB, from int) error {
 	if x.Next <= from {
 		return nil
 	}
-	return tx.Create(&Passed{Series: x.Name, Year: x.counted(), First: from, Last: x.Next - 1, At: time.Now().UTC()}).Error
+	return tx.Create(&Passed{Series: x.Name, Year: x.counted(), First: from, Last: x.Next - 1, At: clock.Now()}).Error
 }
 
 // SaveSeries keeps another pattern or next number of a series. A number that

@@ -14,6 +14,7 @@ import (
 	"github.com/go-sql-driver/mysql"
 	"gorm.io/gorm"
 
+	"oliveledger/internal/service/clock"
 	"oliveledger/internal/service/seal"
 	"oliveledger/internal/service/store/schema"
 )
@@ -210,6 +211,11 @@ func (s *Store) atomically(do func(tx *gorm.DB) error) error {
 	}
 }
 
+// now is the time of the database. Turns and leases go by it, as the clocks of services need not agree.
+func now(db *gorm.DB) (t time.Time, err error) {
+	return t, db.Raw("SELECT UTC_TIMESTAMP(3)").Scan(&t).Error
+}
+
 // mostTries is how often a transaction is begun again: in a cluster, those of all nodes that write
 // the same row at the same time fail but for one.
 const mostTries = 25
@@ -244,7 +250,7 @@ func (s *Store) Note(e Event) error {
 	if r := []rune(e.Detail); len(r) > mostDetail {
 		e.Detail = string(r[:mostDetail-1]) + "…"
 	}
-	e.At = time.Now().UTC()
+	e.At = clock.Now()
 	return s.db.Create(&e).Error
 }
 
