@@ -419,9 +419,14 @@ export const service = {
 
   ledger: (query: Query) => get<List<Entry>>('/ledger', query),
   verifyLedger: () =>
-    post<{ rows: number; signed: number; key: string; sound: boolean; faults: { entry: number; message: string }[] }>(
-      '/ledger/verification',
-    ),
+    post<{
+      rows: number
+      signed: number
+      key: string
+      sound: boolean
+      faults: { entry: number; message: string }[]
+      witnessed?: { rows: number; at: string; who: string }
+    }>('/ledger/verification'),
   fonts: () => get<List<Font>>('/fonts', { limit: 500 }),
   addFont: (file: File) =>
     json<Font>(send('POST', `/fonts?${new URLSearchParams({ name: file.name })}`, { raw: file })),

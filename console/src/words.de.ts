@@ -268,6 +268,10 @@ export const german: Record<string, string> = {
     'Jedes ausgestellte oder ungültige Dokument. Zeilen ändern sich nie; jede trägt die Prüfsumme der vorigen.',
   'Sign in with {0}': 'Anmelden mit {0}',
   'Check the ledger': 'Hauptbuch prüfen',
+  'Print the head': 'Stand drucken',
+  'A page with the newest signed head, to be printed and kept away from the service':
+    'Eine Seite mit dem zuletzt unterschriebenen Stand, um sie gedruckt und fern vom Dienst aufzubewahren',
+  'The first {0} were there on {1}, says {2}': 'Die ersten {0} gab es am {1}, sagt {2}',
   'The first {0} are signed with the key': 'Die ersten {0} sind unterschrieben mit dem Schlüssel',
   Export: 'Exportieren',
   'Rows and signatures, to be checked without this program':

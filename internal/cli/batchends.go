@@ -118,12 +118,12 @@ func (b *batchRun) bind() error {
 		list = append(list, bind.Source{Name: d.title, Title: d.title, Data: data, Password: b.f.file.openPassword})
 	}
 	var done *bind.Result
-	err := writeWhole(out, func(w io.Writer) (err error) {
+	tell, err := output{b.c.OutOrStdout(), b.c.ErrOrStderr()}.write(out, func(w io.Writer) (err error) {
 		done, err = bind.Bind(b.c.Context(), list, bind.Options{Title: b.t.Manifest.Title, RightHand: b.f.batch.rightHand, Protect: b.o.Protect}, w)
 		return err
 	})
 	if err == nil && !b.f.quiet {
-		fmt.Fprintf(b.c.OutOrStdout(), "%s: %s\n", out, pages(done.Pages))
+		fmt.Fprintf(tell, "%s: %s\n", out, pages(done.Pages))
 	}
 	return err
 }
@@ -179,14 +179,6 @@ func (b *batchRun) asOne(source record.Source) error {
 		return errSome
 	}
 	return nil
-}
-
-// writeBytes writes a file whole or not at all.
-func writeBytes(name string, data []byte) error {
-	return writeWhole(name, func(w io.Writer) error {
-		_, err := w.Write(data)
-		return err
-	})
 }
 
 // choice is the records that are wanted, by their place; all when it is empty.

@@ -66,7 +66,7 @@ Links and outlines stay; each source becomes an entry of the outline.`,
 		},
 	}
 	fl := c.Flags()
-	fl.StringVarP(&f.out, "output", "o", "", "PDF file to write")
+	fl.StringVarP(&f.out, "output", "o", "", "PDF file to write, - for standard output")
 	fl.StringVar(&f.title, "title", "", "title of the whole")
 	fl.StringVar(&f.contents, "contents", "", "put a table of contents with this heading before all")
 	fl.StringVar(&f.number, "number", "", "text at the foot of every page, with {page} and {pages}")
@@ -108,7 +108,7 @@ are filled in.`,
 		},
 	}
 	fl := c.Flags()
-	fl.StringVarP(&f.out, "output", "o", "", "PDF file to write")
+	fl.StringVarP(&f.out, "output", "o", "", "PDF file to write, - for standard output")
 	fl.StringVar(&f.text, "text", "", "text to stamp, such as PAID")
 	fl.StringVar(&f.html, "html", "", "page to lay over the others")
 	fl.StringVar(&f.pages, "pages", "", "pages that get it: 1,3-last (default: all)")
@@ -179,11 +179,8 @@ func (f *bindFlags) write(c *cobra.Command, list []bind.Source, o bind.Options) 
 		return err
 	}
 	o.Protect, o.Unprotected = opts.Protect, f.unprotected
-	if err := makeFolder(filepath.Dir(f.out)); err != nil {
-		return err
-	}
 	var r *bind.Result
-	err := writeWhole(f.out, func(w io.Writer) (err error) {
+	tell, err := output{c.OutOrStdout(), c.ErrOrStderr()}.write(f.out, func(w io.Writer) (err error) {
 		r, err = bind.Bind(c.Context(), list, o, w)
 		return err
 	})
@@ -196,7 +193,7 @@ func (f *bindFlags) write(c *cobra.Command, list []bind.Source, o bind.Options) 
 	for _, name := range r.Repairs {
 		fmt.Fprintf(c.ErrOrStderr(), "warning: %s was damaged: its table of objects was lost and has been made anew; look at its pages\n", name)
 	}
-	fmt.Fprintf(c.OutOrStdout(), "%s: %s\n", f.out, pages(r.Pages))
+	fmt.Fprintf(tell, "%s: %s\n", f.out, pages(r.Pages))
 	return nil
 }
 

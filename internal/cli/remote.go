@@ -219,14 +219,11 @@ func dayOf(t *time.Time) string {
 func kb(n int) int { return (n + 1023) / 1024 }
 
 // save writes data to a file, or to standard output for -.
-func (r *remote) save(name string, data []byte) error {
-	if name == "-" {
-		_, err := r.out.Write(data)
+func (r *remote) save(name string, write func(io.Writer) error) error {
+	if _, err := (output{r.out, r.errs}).write(name, write); err != nil || name == standardOutput {
 		return err
 	}
-	if err := os.WriteFile(name, data, 0o644); err != nil {
-		return fmt.Errorf("%s cannot be written: %w", name, err)
-	}
-	fmt.Fprintln(r.out, name)
-	return nil
+	return r.said(struct {
+		File string `json:"file"`
+	}{name}, "%s", name)
 }

@@ -121,7 +121,7 @@ func getDocument(r *remote) *cobra.Command {
 		if err != nil {
 			return err
 		}
-		return r.save(name, data)
+		return r.save(name, writing(data))
 	})
 	c.Flags().StringVarP(&out, "output", "o", "", "file to write, - for standard output (default: the document's name)")
 	return c
@@ -250,18 +250,17 @@ func batchCommand() *cobra.Command {
 				kind = "pdf"
 			}
 			name := zip + pdf
-			if err := writeWhole(name, func(w io.Writer) error { return r.BatchFile(ctx, n, kind, rightHand, w) }); err != nil {
+			if err := r.save(name, func(w io.Writer) error { return r.BatchFile(ctx, n, kind, rightHand, w) }); err != nil {
 				return err
 			}
-			fmt.Fprintln(r.out, name)
 			b, err := r.Batch(ctx, n)
 			if err == nil && !b.Ended() {
 				fmt.Fprintf(r.errs, "warning: batch %d is %s: the file has the documents that are made so far (%d of %d)\n", n, b.State, b.Done, b.Total)
 			}
 			return err
 		})
-		get.Flags().StringVar(&zip, "zip", "", "ZIP file to write")
-		get.Flags().StringVar(&pdf, "pdf", "", "PDF file that all documents are bound into")
+		get.Flags().StringVar(&zip, "zip", "", "ZIP file to write, - for standard output")
+		get.Flags().StringVar(&pdf, "pdf", "", "PDF file that all documents are bound into, - for standard output")
 		get.Flags().BoolVar(&rightHand, "right-hand", false, "every bound document begins on a right-hand page")
 		return []*cobra.Command{
 			start, get, set("pause", "Make no more documents until it is resumed", "paused"), set("resume", "Go on with a paused batch", "running"), set("cancel", "End a batch; its documents stay", "cancelled"),

@@ -56,12 +56,14 @@ func ledgerCommand() *cobra.Command {
 		var find client.Find
 		to := ""
 		export := r.command("export", "Write the ledger with its signed heads into a file, to be checked without this program (docs/audit)", func(ctx context.Context, _ []string) error {
-			if err := writeWhole(to, func(w io.Writer) error { return r.ExportLedger(ctx, w) }); err != nil {
-				return err
-			}
-			return r.said(struct{ File string }{to}, "%s", to)
+			return r.save(to, func(w io.Writer) error { return r.ExportLedger(ctx, w) })
 		})
-		export.Flags().StringVarP(&to, "output", "o", "ledger.ndjson", "file to write")
+		export.Flags().StringVarP(&to, "output", "o", "ledger.ndjson", "file to write, - for standard output")
+		page := ""
+		head := r.command("head", "Set a page with the newest signed head, to be printed and kept away from the service", func(ctx context.Context, _ []string) error {
+			return r.save(page, func(w io.Writer) error { return r.PrintHead(ctx, w) })
+		})
+		head.Flags().StringVarP(&page, "output", "o", "ledger-head.pdf", "file to write, - for standard output")
 		from := 1
 		verify := r.command("verify", "Check the ledger's chain, its documents and the stored bytes", func(ctx context.Context, _ []string) error {
 			v, err := r.VerifyLedgerFrom(ctx, from)
@@ -76,6 +78,9 @@ func ledgerCommand() *cobra.Command {
 					fmt.Fprintf(w, "The ledger is sound: %s, all documents as they were issued.\n", plural(v.Rows, "row"))
 					if v.Signed > 0 {
 						fmt.Fprintf(w, "The first %d are signed with the key %s.\n", v.Signed, v.Key)
+					}
+					if v.Witnessed != nil {
+						fmt.Fprintf(w, "The first %d were there on %s, says %s.\n", v.Witnessed.Rows, v.Witnessed.At.UTC().Format("2006-01-02 15:04 UTC"), v.Witnessed.Who)
 					}
 				} else {
 					fmt.Fprintf(w, "%s in %s.\n", plural(len(v.Faults), "fault"), plural(v.Rows, "row"))
@@ -99,6 +104,7 @@ func ledgerCommand() *cobra.Command {
 			}), &find, "document"),
 			verify,
 			export,
+			head,
 		}
 	})
 }

@@ -474,14 +474,6 @@ func (f *renderFlags) proofFolder() error {
 	return makeFolder(f.proof)
 }
 
-// makeFolder makes the folder that documents go to.
-func makeFolder(dir string) error {
-	if err := os.MkdirAll(dir, 0o755); err != nil {
-		return usage("the folder %s cannot be made: %v", dir, errors.Unwrap(err))
-	}
-	return nil
-}
-
 func pages(n int) string { return plural(n, "page") }
 
 // plural is a number of things.
@@ -499,28 +491,4 @@ func writeDocument(ctx context.Context, html []byte, o typeset.Options, out stri
 		return err
 	})
 	return doc, err
-}
-
-// writeWhole writes a file that appears under its name only when it is whole.
-func writeWhole(out string, write func(io.Writer) error) error {
-	return writeFile(out, 0o644, write)
-}
-
-// writeFile is writeWhole for a file that not everyone may read.
-func writeFile(out string, mode os.FileMode, write func(io.Writer) error) error {
-	tmp, err := os.CreateTemp(filepath.Dir(out), ".olive-*.pdf")
-	if err != nil {
-		return fmt.Errorf("the folder of %s cannot be written to: %w", out, err)
-	}
-	defer os.Remove(tmp.Name())
-	if err = write(tmp); err == nil {
-		err = tmp.Chmod(mode)
-	}
-	if e := tmp.Close(); err == nil {
-		err = e
-	}
-	if err != nil {
-		return err
-	}
-	return os.Rename(tmp.Name(), out)
 }

@@ -88,16 +88,13 @@ in the template's folder.`,
 			if err != nil {
 				return err
 			}
-			if out == "" {
-				_, err := c.OutOrStdout().Write(merged.HTML)
-				return err
-			}
-			return writeBytes(out, merged.HTML)
+			_, err = output{c.OutOrStdout(), c.ErrOrStderr()}.write(out, writing(merged.HTML))
+			return err
 		},
 	}
 	f.add(c.Flags())
 	limits.add(c.Flags())
-	c.Flags().StringVarP(&out, "output", "o", "", "file to write (default: standard output)")
+	c.Flags().StringVarP(&out, "output", "o", standardOutput, "file to write, - for standard output")
 	c.Flags().IntVar(&place, "record", 1, "place of the record in its file")
 	c.Flags().StringVar(&day, "date", "", "date of the run, which the function today gives: 2026-05-31 (default: today)")
 	c.Flags().BoolVar(&soft, "soft", false, "missing fields are empty instead of an error")

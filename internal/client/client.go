@@ -536,6 +536,11 @@ func (c *Client) ExportLedger(ctx context.Context, to io.Writer) error {
 	return c.copy(ctx, request{method: http.MethodGet, path: "/ledger/export"}, to)
 }
 
+// PrintHead writes a page with the newest signed head of the ledger, to be printed and kept.
+func (c *Client) PrintHead(ctx context.Context, to io.Writer) error {
+	return c.copy(ctx, request{method: http.MethodGet, path: "/ledger/head"}, to)
+}
+
 // NewKey makes a key for a program; its secret is told only now.
 func (c *Client) NewKey(ctx context.Context, k KeyOrder) (Key, error) {
 	return post[Key](ctx, c, "/keys", k)

@@ -107,6 +107,7 @@ func TestCalls(t *testing.T) {
 		{"GET /number-series", func(c *Client) error { _, err := c.SeriesList(ctx, Find{}); return err }},
 		{"GET /ledger", func(c *Client) error { _, err := c.Ledger(ctx, Find{}); return err }},
 		{"POST /ledger/verification?from=1", func(c *Client) error { _, err := c.VerifyLedger(ctx); return err }},
+		{"GET /ledger/head", func(c *Client) error { return c.PrintHead(ctx, io.Discard) }},
 		{"POST /ledger/verification?from=5", func(c *Client) error { _, err := c.VerifyLedgerFrom(ctx, 5); return err }},
 		{"GET /ledger/export", func(c *Client) error { return c.ExportLedger(ctx, io.Discard) }},
 		{"GET /keys", func(c *Client) error { _, err := c.Keys(ctx, Find{}); return err }},

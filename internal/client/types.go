@@ -308,6 +308,14 @@ type Verification struct {
 		Document uint64 `json:"document"`
 		Message  string `json:"message"`
 	} `json:"faults"`
+	Witnessed *Witnessed `json:"witnessed,omitempty"` // nil when no time stamp is over the ledger
+}
+
+// Witnessed is until where the ledger is older than a time-stamp authority says.
+type Witnessed struct {
+	Rows int       `json:"rows"`
+	At   time.Time `json:"at"`
+	Who  string    `json:"who"`
 }
 
 // Erasure is what was erased.

@@ -36,6 +36,13 @@ async function check() {
         :title="t('Rows and signatures, to be checked without this program')"
         >{{ t('Export') }}</el-button
       >
+      <el-button
+        tag="a"
+        href="/api/v1/ledger/head"
+        target="_blank"
+        :title="t('A page with the newest signed head, to be printed and kept away from the service')"
+        >{{ t('Print the head') }}</el-button
+      >
       <el-button type="primary" :loading="busy" data-test="check" @click="check">{{ t('Check the ledger') }}</el-button>
     </div>
     <el-alert
@@ -47,7 +54,14 @@ async function check() {
       ><span v-if="checked.signed"
         >{{ t('The first {0} are signed with the key', checked.signed) }}
         <span class="mono">{{ checked.key }}</span></span
-      ></el-alert
+      ><br v-if="checked.witnessed" /><span v-if="checked.witnessed">{{
+        t(
+          'The first {0} were there on {1}, says {2}',
+          checked.witnessed.rows,
+          when(checked.witnessed.at),
+          checked.witnessed.who,
+        )
+      }}</span></el-alert
     >
     <el-alert
       v-else-if="checked"

@@ -1,10 +1,14 @@
 package api
 
 import (
+	"embed"
 	"net/http"
 
 	"github.com/labstack/echo/v5"
 
+	"oliveledger/internal/press"
+	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/seal"
 	"oliveledger/internal/service/store"
 )
 
@@ -37,6 +41,41 @@ func (a *API) exportLedger(c *echo.Context) error {
 	c.Response().Header().Set("Content-Type", "application/x-ndjson")
 	c.Response().Header().Set("Content-Disposition", `attachment; filename="ledger.ndjson"`)
 	return a.Store.Export(c.Response())
+}
+
+//go:embed headpage
+var headPage embed.FS
+
+// printHead gives a page with the newest signed head, to be printed and kept away from the service.
+func (a *API) printHead(c *echo.Context) error {
+	if err := a.Store.SealHead(); err != nil {
+		return err
+	}
+	signed, err := a.Store.NewestHead()
+	if err != nil {
+		return err
+	}
+	head := signed.Head()
+	record := struct {
+		seal.Head
+		Line    string           `json:"line"`
+		Witness *store.Witnessed `json:"witness,omitempty"`
+	}{Head: head, Line: string(mustJSON(map[string]any{"head": head}))}
+	if record.Witness, err = a.Store.LastWitness(); err != nil {
+		return err
+	}
+	files := issue.Files{}
+	for _, name := range []string{"page.html", "style.css", "template.yaml"} {
+		if files[name], err = headPage.ReadFile("headpage/" + name); err != nil {
+			return err
+		}
+	}
+	p, err := a.Maker.Set(c.Request().Context(), issue.Of("", files), press.Page{Record: &press.Record{Number: 1, Data: mustJSON(record)}}, issue.Now)
+	if err != nil {
+		return err
+	}
+	c.Response().Header().Set("Content-Disposition", `inline; filename="ledger-head.pdf"`)
+	return c.Blob(http.StatusOK, "application/pdf", p.PDF)
 }
 
 // SeriesInput is a number series that is added or changed.

@@ -182,6 +182,7 @@ func routes() []route {
 		{method: del, path: "/fonts/:id", scope: store.Keep, summary: "Withdraw a font; documents that were set with it keep it", status: http.StatusNoContent, do: (*API).withdrawFont},
 		{method: get, path: "/ledger", scope: store.Read, summary: "The ledger: every document that was issued or made void", query: ofOne, out: List[store.Entry]{}, do: (*API).listEntries},
 		{method: get, path: "/ledger/export", scope: store.Read, summary: "The ledger with its signed heads, to be checked without this service", gives: "application/x-ndjson", do: heavy((*API).exportLedger)},
+		{method: get, path: "/ledger/head", scope: store.Read, summary: "A page with the newest signed head, to be printed and kept away from the service", gives: "application/pdf", do: heavy((*API).printHead)},
 		{method: post, path: "/ledger/verification", scope: store.Read, summary: "Check the ledger's chain and the stored bytes", query: []query{{"from", "the row to begin at: those before it were checked"}}, out: store.Verification{}, repeatable: true, do: heavy((*API).verifyLedger)},
 		{method: get, path: "/events", scope: store.Keep, summary: "Who did what", query: append([]query{{"kind", "of thing, such as document"}, {"ref", "which one"}, {"who", "did it"}}, paging...), out: List[store.Event]{}, do: (*API).listEvents},
 	}

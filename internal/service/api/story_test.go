@@ -205,7 +205,7 @@ func TestStory(t *testing.T) {
 		},
 		{
 			`POST /ledger/verification`, ``,
-			`OK {"rows":3,"last":3,"signed":N,"key":"…","sound":true,"faults":null}`,
+			`OK {"rows":3,"last":3,"signed":N,"key":"…","sound":true,"faults":[]}`,
 		},
 		{
 			`POST /share-links`, `{"document":1,"days":3}`,

@@ -67,7 +67,7 @@ func (w *Ways) Check(d *store.Delivery) error {
 		if w.Mail == nil {
 			return errors.New("no mail server is set up; start the service with --mail")
 		}
-		return w.Mail.check(d.To)
+		return w.Mail.Check(d.To)
 	case ByWebhook, ToWebDAV:
 		return w.checkAddress(d.To)
 	case ToFolder:

@@ -51,7 +51,8 @@ func NewMail(address, from string) (*Mail, error) {
 	return m, nil
 }
 
-func (m *Mail) check(to string) error {
+// Check tells what is wrong with an address, or several with commas between them.
+func (m *Mail) Check(to string) error {
 	if _, err := mail.ParseAddressList(to); err != nil {
 		return fmt.Errorf("%q is not a mail address: %w", to, err)
 	}
@@ -59,11 +60,27 @@ func (m *Mail) check(to string) error {
 }
 
 func (m *Mail) send(ctx context.Context, p Parcel) error {
+	return m.Send(ctx, Letter{
+		ID: fmt.Sprintf("delivery-%d@olive-ledger", p.Delivery.ID), To: p.Delivery.To, Subject: p.Delivery.Subject, Body: p.Delivery.Body,
+		Name: p.Document.Name, Type: "application/pdf", File: p.PDF,
+	})
+}
+
+// Letter is a mail with a file.
+type Letter struct {
+	ID                string // Message-ID, the same at each try
+	To, Subject, Body string
+	Name, Type        string // of the file
+	File              []byte
+}
+
+// Send makes one try.
+func (m *Mail) Send(ctx context.Context, l Letter) error {
 	msg := gomail.NewMsg()
 	if err := msg.From(m.from); err != nil {
 		return final{err}
 	}
-	to, err := mail.ParseAddressList(p.Delivery.To)
+	to, err := mail.ParseAddressList(l.To)
 	if err != nil {
 		return final{err}
 	}
@@ -73,10 +90,10 @@ func (m *Mail) send(ctx context.Context, p Parcel) error {
 		}
 	}
 	msg.SetUserAgent("Olive Ledger")
-	msg.Subject(p.Delivery.Subject)
-	msg.SetBodyString(gomail.TypeTextPlain, p.Delivery.Body)
-	msg.SetMessageIDWithValue(fmt.Sprintf("delivery-%d@olive-ledger", p.Delivery.ID)) // the same at each try
-	if err := msg.AttachReader(p.Document.Name, bytes.NewReader(p.PDF), gomail.WithFileContentType("application/pdf")); err != nil {
+	msg.Subject(l.Subject)
+	msg.SetBodyString(gomail.TypeTextPlain, l.Body)
+	msg.SetMessageIDWithValue(l.ID)
+	if err := msg.AttachReader(l.Name, bytes.NewReader(l.File), gomail.WithFileContentType(gomail.ContentType(l.Type))); err != nil {
 		return err
 	}
 	opts := []gomail.Option{gomail.WithPort(m.port)}

@@ -32,8 +32,8 @@ type Head struct {
 	Signature string `json:"signature"`
 }
 
-// text is what is signed.
-func (h Head) text() []byte {
+// Text is what is signed.
+func (h Head) Text() []byte {
 	return fmt.Appendf(nil, "olive-ledger head\n%d\n%s\n%s\n", h.Rows, h.Checksum, h.At)
 }
 
@@ -44,7 +44,7 @@ func (h Head) Holds() bool {
 		return false
 	}
 	signature, err := base64.StdEncoding.DecodeString(h.Signature)
-	return err == nil && ed25519.Verify(key, h.text(), signature)
+	return err == nil && ed25519.Verify(key, h.Text(), signature)
 }
 
 // Seal is a key with the heads that it has signed.
@@ -120,7 +120,7 @@ func (s *Seal) Trusts(key string) bool { return key == s.Key() || slices.Contain
 // Sign signs a head and keeps it in the file.
 func (s *Seal) Sign(rows uint64, checksum string) (Head, error) {
 	h := Head{Rows: rows, Checksum: checksum, At: clock.Now().Format(time.RFC3339), Key: s.Key()}
-	h.Signature = base64.StdEncoding.EncodeToString(ed25519.Sign(s.key, h.text()))
+	h.Signature = base64.StdEncoding.EncodeToString(ed25519.Sign(s.key, h.Text()))
 	line, err := json.Marshal(h)
 	if err != nil {
 		return h, err

@@ -24,7 +24,8 @@ type SignedHead struct {
 	Signature string
 }
 
-func (h SignedHead) head() seal.Head {
+// Head is what was signed.
+func (h SignedHead) Head() seal.Head {
 	return seal.Head{Rows: h.Entries, Checksum: h.Checksum, At: h.At, Key: h.Key, Signature: h.Signature}
 }
 
@@ -107,7 +108,7 @@ func (s *Store) verifyHeads() (signed uint64, faults []Fault, err error) {
 	var list []SignedHead
 	err = s.db.FindInBatches(&list, 1000, func(*gorm.DB, int) error {
 		for _, h := range list {
-			if err := check(h.head()); err != nil {
+			if err := check(h.Head()); err != nil {
 				return err
 			}
 		}
@@ -123,7 +124,7 @@ func (s *Store) verifyHeads() (signed uint64, faults []Fault, err error) {
 const mostHeadFaults = 20
 
 // Export writes the ledger for someone who checks it without this program: a line of JSON for each
-// row and each signed head, as docs/audit/README.md describes.
+// row, each signed head and each witness, as docs/audit/README.md describes.
 func (s *Store) Export(to io.Writer) error {
 	return s.db.Transaction(func(tx *gorm.DB) error {
 		line := func(kind string, v any) error {
@@ -146,13 +147,17 @@ func (s *Store) Export(to io.Writer) error {
 			return err
 		}
 		var heads []SignedHead
-		return tx.FindInBatches(&heads, 1000, func(*gorm.DB, int) error {
+		err = tx.FindInBatches(&heads, 1000, func(*gorm.DB, int) error {
 			for _, h := range heads {
-				if err := line("head", h.head()); err != nil {
+				if err := line("head", h.Head()); err != nil {
 					return err
 				}
 			}
 			return nil
 		}).Error
+		if err != nil {
+			return err
+		}
+		return (&Store{db: tx, within: true}).eachWitness(func(w Witness, h seal.Head) error { return line("witness", export(w, h)) })
 	}, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
 }

@@ -112,6 +112,8 @@ type Verification struct {
 	Key    string  `json:"key"`    // that heads are signed with, public
 	Sound  bool    `json:"sound"`
 	Faults []Fault `json:"faults"`
+
+	Witnessed *Witnessed `json:"witnessed,omitempty"` // rows that an authority has seen the head of, and when
 }
 
 // Verify reads the whole ledger: that no row is missing or changed, that each
@@ -121,7 +123,7 @@ type Verification struct {
 func (s *Store) Verify(from uint64, stored func(sha256 string) error) (v Verification, err error) {
 	// all at one moment: what is issued meanwhile is in the next verification
 	err = s.db.Transaction(func(tx *gorm.DB) (err error) {
-		v, err = (&Store{Seal: s.Seal, db: tx, within: true}).verify(from, stored)
+		v, err = (&Store{Seal: s.Seal, Stamps: s.Stamps, db: tx, within: true}).verify(from, stored)
 		return err
 	}, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
 	return v, err
@@ -136,6 +138,10 @@ func (s *Store) verify(from uint64, stored func(sha256 string) error) (v Verific
 	if err != nil {
 		return v, err
 	}
+	witnessed, stamps, err := s.verifyWitnesses()
+	if err != nil {
+		return v, err
+	}
 	states, err := s.contradictions()
 	if err != nil {
 		return v, err
@@ -144,11 +150,14 @@ func (s *Store) verify(from uint64, stored func(sha256 string) error) (v Verific
 	if err != nil {
 		return v, err
 	}
-	v = Verification{Rows: c.rows, Last: c.last, Signed: signed, Faults: slices.Concat(c.faults, heads, states, gaps)}
+	v = Verification{Rows: c.rows, Last: c.last, Signed: signed, Witnessed: witnessed, Faults: slices.Concat(c.faults, heads, stamps, states, gaps)}
 	if s.Seal != nil {
 		v.Key = s.Seal.Key()
 	}
 	v.Sound = len(v.Faults) == 0
+	if v.Sound {
+		v.Faults = []Fault{}
+	}
 	return v, nil
 }
 

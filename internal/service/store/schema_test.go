@@ -124,7 +124,7 @@ func TestSchema(t *testing.T) {
 		require.NoError(t, err)
 		require.NoError(t, db.Exec("INSERT INTO documents (id) VALUES (1)").Error)
 		require.NoError(t, db.Exec("INSERT INTO ledger (id, kind, document_id) VALUES (1, 'issued', 1)").Error)
-		for _, name := range []string{"ledger_unchanged", "ledger_complete", "signed_heads_unchanged", "signed_heads_complete"} {
+		for _, name := range []string{"ledger_unchanged", "ledger_complete", "signed_heads_unchanged", "signed_heads_complete", "head_witnesses_unchanged", "head_witnesses_complete"} {
 			require.NoError(t, db.Exec("DROP TRIGGER "+name).Error)
 		}
 		require.NoError(t, schema.Guard(db))

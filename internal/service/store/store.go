@@ -17,6 +17,7 @@ import (
 	"oliveledger/internal/service/clock"
 	"oliveledger/internal/service/seal"
 	"oliveledger/internal/service/store/schema"
+	"oliveledger/internal/service/timestamp"
 )
 
 // ErrNotFound tells that there is no such row.
@@ -39,6 +40,8 @@ func refuse(format string, args ...any) error { return &Refusal{fmt.Sprintf(form
 type Store struct {
 	Seal *seal.Seal // that heads of the ledger are signed with; nil in tools and workers
 
+	Stamps *timestamp.Authority // that confirms when heads were there, or nil
+
 	db     *gorm.DB
 	within bool // it is part of a transaction
 }
@@ -47,7 +50,7 @@ type Store struct {
 func Tables() []any {
 	return []any{
 		&Person{}, &Session{}, &Key{}, &Template{}, &Version{}, &VersionFile{}, &Draft{}, &RecordSet{}, &Record{}, &Series{},
-		&Batch{}, &Document{}, &BatchItem{}, &Drawn{}, &Passed{}, &Entry{}, &Head{}, &SignedHead{}, &Share{}, &Delivery{}, &Try{}, &Event{}, &Answer{}, &Shared{}, &ShelfFont{},
+		&Batch{}, &Document{}, &BatchItem{}, &Drawn{}, &Passed{}, &Entry{}, &Head{}, &SignedHead{}, &Witness{}, &Share{}, &Delivery{}, &Try{}, &Event{}, &Answer{}, &Shared{}, &ShelfFont{},
 	}
 }
 

@@ -1,0 +1,142 @@
+// Package timestamp asks authorities to confirm when something was there, and reads what they answer (RFC 3161).
+package timestamp
+
+import (
+	"bytes"
+	"context"
+	"crypto"
+	"crypto/rand"
+	"crypto/sha256"
+	"crypto/x509"
+	"errors"
+	"fmt"
+	"io"
+	"math/big"
+	"net/http"
+	"net/url"
+	"os"
+	"time"
+
+	"github.com/digitorus/pkcs7"
+	"github.com/digitorus/timestamp"
+)
+
+// Authority is a server that gives out time stamps.
+type Authority struct {
+	address string
+	roots   *x509.CertPool
+}
+
+// Token is what an authority says: data was there at a time.
+type Token struct {
+	Raw []byte // DER
+	At  time.Time
+	By  string // the subject of the authority's certificate
+}
+
+// Most of an answer is certificates.
+const (
+	maxAnswer = 1 << 20 // bytes
+	patience  = 20 * time.Second
+)
+
+// Open takes an authority's address, and a file of the certificates (PEM) that its own is signed by; an empty name
+// stands for those that this machine trusts.
+func Open(address, rootsFile string) (*Authority, error) {
+	u, err := url.Parse(address)
+	if err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
+		return nil, fmt.Errorf("%q is not the address of a time-stamp server, which begins with https:// or http://", address)
+	}
+	a := &Authority{address: address}
+	if rootsFile == "" {
+		if a.roots, err = x509.SystemCertPool(); err != nil {
+			return nil, fmt.Errorf("this machine trusts no certificates: %w", err)
+		}
+		return a, nil
+	}
+	raw, err := os.ReadFile(rootsFile)
+	if err != nil {
+		return nil, fmt.Errorf("the certificates of time-stamp authorities cannot be read: %w", err)
+	}
+	a.roots = x509.NewCertPool()
+	if !a.roots.AppendCertsFromPEM(raw) {
+		return nil, fmt.Errorf("%s holds no certificate in PEM", rootsFile)
+	}
+	return a, nil
+}
+
+// Ask sends the checksum of data to the authority, and gives its token when that holds.
+func (a *Authority) Ask(ctx context.Context, data []byte) (Token, error) {
+	nonce, err := rand.Int(rand.Reader, new(big.Int).Lsh(big.NewInt(1), 63))
+	if err != nil {
+		return Token{}, err
+	}
+	body, err := timestamp.CreateRequest(bytes.NewReader(data), &timestamp.RequestOptions{Hash: crypto.SHA256, Certificates: true, Nonce: nonce})
+	if err != nil {
+		return Token{}, err
+	}
+	answer, err := a.post(ctx, body)
+	if err != nil {
+		return Token{}, fmt.Errorf("the time-stamp server %s: %w", a.address, err)
+	}
+	stamp, err := timestamp.ParseResponse(answer)
+	if err != nil {
+		return Token{}, fmt.Errorf("the time-stamp server %s gave no token: %w", a.address, err)
+	}
+	if stamp.Nonce == nil || stamp.Nonce.Cmp(nonce) != 0 {
+		return Token{}, fmt.Errorf("the time-stamp server %s answers to another request than ours", a.address)
+	}
+	return a.Read(stamp.RawToken, data)
+}
+
+// post sends a request as RFC 3161 §3.4 describes.
+func (a *Authority) post(ctx context.Context, body []byte) ([]byte, error) {
+	ctx, cancel := context.WithTimeout(ctx, patience)
+	defer cancel()
+	req, err := http.NewRequestWithContext(ctx, http.MethodPost, a.address, bytes.NewReader(body))
+	if err != nil {
+		return nil, err
+	}
+	req.Header.Set("Content-Type", "application/timestamp-query")
+	res, err := http.DefaultClient.Do(req)
+	if err != nil {
+		return nil, err
+	}
+	defer res.Body.Close()
+	answer, err := io.ReadAll(io.LimitReader(res.Body, maxAnswer))
+	if err == nil && res.StatusCode != http.StatusOK {
+		err = fmt.Errorf("it answers %s", res.Status)
+	}
+	return answer, err
+}
+
+// Read checks a token: that it is over the data, and that an authority which is trusted has signed it.
+func (a *Authority) Read(raw, data []byte) (Token, error) {
+	stamp, err := timestamp.Parse(raw)
+	if err != nil {
+		return Token{}, fmt.Errorf("the time stamp does not hold: %w", err)
+	}
+	if stamp.HashAlgorithm != crypto.SHA256 {
+		return Token{}, fmt.Errorf("the time stamp is made with %v and not SHA-256", stamp.HashAlgorithm)
+	}
+	if sum := sha256.Sum256(data); !bytes.Equal(sum[:], stamp.HashedMessage) {
+		return Token{}, errors.New("the time stamp is over something else")
+	}
+	signed, err := pkcs7.Parse(raw)
+	if err != nil {
+		return Token{}, err
+	}
+	chain := x509.NewCertPool()
+	for _, c := range signed.Certificates {
+		chain.AddCert(c)
+	}
+	err = signed.VerifyWithOpts(x509.VerifyOptions{Roots: a.roots, Intermediates: chain, CurrentTime: stamp.Time, KeyUsages: []x509.ExtKeyUsage{x509.ExtKeyUsageTimeStamping}})
+	if err != nil {
+		return Token{}, fmt.Errorf("the time stamp is not from an authority that is trusted; --time-stamp-roots names the certificates of those that are: %w", err)
+	}
+	by := signed.GetOnlySigner()
+	if by == nil {
+		return Token{}, errors.New("the time stamp has several signers")
+	}
+	return Token{Raw: raw, At: stamp.Time.UTC(), By: by.Subject.String()}, nil
+}
