@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"os"
+	"path/filepath"
 	"slices"
 	"sync"
 	"sync/atomic"
@@ -22,15 +23,18 @@ func demo(b *testing.B) (*servicetest.Running, *client.Client) {
 	b.Helper()
 	s := servicetest.Start(b, b.TempDir())
 	c := client.New(s.URL, s.Key)
-	if _, err := c.Push(context.Background(), "mooring-invoice", "", os.DirFS("../../demo/templates/mooring-invoice")); err != nil {
+	if _, err := c.Push(context.Background(), "mooring-invoice", "", os.DirFS(demoInvoice)); err != nil {
 		b.Fatal(err)
 	}
 	return s, c
 }
 
-func sample(b *testing.B) json.RawMessage {
+const demoInvoice = "../../demo/templates/mooring-invoice"
+
+// sample is the record that comes with a template.
+func sample(b *testing.B, folder string) json.RawMessage {
 	b.Helper()
-	raw, err := os.ReadFile("../../demo/templates/mooring-invoice/sample.json")
+	raw, err := os.ReadFile(filepath.Join(folder, "sample.json"))
 	if err != nil {
 		b.Fatal(err)
 	}
@@ -42,7 +46,7 @@ func sample(b *testing.B) json.RawMessage {
 func BenchmarkRenderings(b *testing.B) {
 	collect.BySize(collect.Alone) // as the command has it
 	_, c := demo(b)
-	r := client.Rendering{Template: "mooring-invoice", Record: sample(b)}
+	r := client.Rendering{Template: "mooring-invoice", Record: sample(b, demoInvoice)}
 	for _, clients := range []int{1, 8, 32} {
 		b.Run(fmt.Sprint(clients, "clients"), func(b *testing.B) {
 			var mu sync.Mutex
@@ -78,27 +82,31 @@ func BenchmarkRenderings(b *testing.B) {
 	}
 }
 
-// BenchmarkBatch makes 10,000 invoices in the background, end to end: with rows, stored bytes and
+// BenchmarkBatch makes 10,000 documents in the background, end to end: with rows, stored bytes and
 // the ledger; without numbers and with those of a series.
 func BenchmarkBatch(b *testing.B) {
 	const n = 10_000
 	collect.BySize(collect.Alone) // as the command has it
-	_, c := demo(b)
+	s, c := demo(b)
 	ctx := context.Background()
-	one := sample(b)
-	many := bytes.Repeat(append(bytes.TrimSpace(one), ','), n)
-	set, err := c.Import(ctx, "many.json", nil, bytes.NewReader(append(append([]byte("["), many[:len(many)-1]...), ']')))
-	if err != nil {
+	if _, err := c.Push(ctx, "invoice", "", os.DirFS("../../merge/starter/invoice")); err != nil {
 		b.Fatal(err)
 	}
 	if _, err := c.AddSeries(ctx, client.Series{Name: "bills", Pattern: "B-{number:6}"}); err != nil {
 		b.Fatal(err)
 	}
-	for name, series := range map[string]string{"plain": "", "numbered": "bills"} {
-		b.Run(name, func(b *testing.B) {
+	for _, test := range []struct{ name, template, folder, series string }{
+		{"one page", "invoice", "../../merge/starter/invoice", ""},
+		{"one page, numbered", "invoice", "../../merge/starter/invoice", "bills"},
+		{"two pages", "mooring-invoice", demoInvoice, ""},
+		{"two pages, numbered", "mooring-invoice", demoInvoice, "bills"},
+	} {
+		b.Run(test.name, func(b *testing.B) {
+			set := copies(b, s, test.folder, n)
+			b.ResetTimer()
 			for b.Loop() {
 				start := time.Now()
-				batch, err := c.StartBatch(ctx, client.BatchOrder{Template: "mooring-invoice", RecordSet: set.ID, Series: series}, "")
+				batch, err := c.StartBatch(ctx, client.BatchOrder{Template: test.template, RecordSet: set, Series: test.series}, "")
 				if err != nil {
 					b.Fatal(err)
 				}
@@ -109,4 +117,15 @@ func BenchmarkBatch(b *testing.B) {
 			}
 		})
 	}
+}
+
+// copies imports a template's sample n times as a set, and gives its number.
+func copies(b *testing.B, s *servicetest.Running, folder string, n int) uint64 {
+	b.Helper()
+	many := bytes.Repeat(append(bytes.TrimSpace(sample(b, folder)), ','), n)
+	set, err := client.New(s.URL, s.Key).Import(context.Background(), "many.json", nil, bytes.NewReader(append(append([]byte("["), many[:len(many)-1]...), ']')))
+	if err != nil {
+		b.Fatal(err)
+	}
+	return set.ID
 }
