@@ -33,6 +33,7 @@ require (
 	github.com/pressly/goose/v3 v3.30.1
 	github.com/prometheus/client_golang v1.25.0
 	github.com/santhosh-tekuri/jsonschema/v6 v6.0.3
+	github.com/sassoftware/relic/v8 v8.2.0
 	github.com/shopspring/decimal v1.6.0
 	github.com/spf13/cobra v1.10.2
 	github.com/spf13/pflag v1.0.10
@@ -49,6 +50,7 @@ require (
 	golang.org/x/text v0.44.0
 	gorm.io/driver/mysql v1.6.0
 	gorm.io/gorm v1.31.2
+	software.sslmate.com/src/go-pkcs12 v0.7.4
 )
 
 require (

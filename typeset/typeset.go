@@ -286,8 +286,9 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		}
 		writer.Tagged(setter.Tags)
 	}
+	setter.Fields = map[*markup.Node]bool{}
 	if s.o.Fields {
-		setter.Fields = map[*markup.Node]bool{}
+		setter.FillIn = true
 		writer.FormFace = s.fonts.First(font.Query{Families: []string{"sans-serif"}, Weight: 400, Stretch: 100}).Face
 	}
 	setter.Final = true

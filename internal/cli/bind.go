@@ -3,7 +3,6 @@ package cli
 import (
 	"bytes"
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"html"
@@ -12,7 +11,6 @@ import (
 	"path/filepath"
 	"strconv"
 	"strings"
-	"text/tabwriter"
 
 	"github.com/spf13/cobra"
 	"github.com/spf13/pflag"
@@ -190,92 +188,12 @@ func (f *bindFlags) write(c *cobra.Command, list []bind.Source, o bind.Options) 
 	if err != nil {
 		return err
 	}
+	for _, name := range r.Signed {
+		fmt.Fprintf(c.ErrOrStderr(), "warning: %s is signed; the new file has other bytes and none of its signatures: sign it anew with olive sign\n", name)
+	}
 	for _, name := range r.Repairs {
 		fmt.Fprintf(c.ErrOrStderr(), "warning: %s was damaged: its table of objects was lost and has been made anew; look at its pages\n", name)
 	}
 	fmt.Fprintf(tell, "%s: %s\n", f.out, pages(r.Pages))
 	return nil
-}
-
-func inspectCommand() *cobra.Command {
-	var password string
-	var asJSON bool
-	c := &cobra.Command{
-		Use:     "inspect FILE.pdf",
-		Short:   "Tell what is in a PDF: pages, fonts, tags, attachments",
-		Example: `  olive inspect invoice.pdf --json`,
-		Args:    exactly(1, "one PDF file"),
-		RunE: func(c *cobra.Command, args []string) error {
-			data, err := os.ReadFile(args[0])
-			if err != nil {
-				return usage("%s cannot be read: %v", args[0], errors.Unwrap(err))
-			}
-			r, err := bind.Inspect(data, password)
-			if err != nil {
-				return fmt.Errorf("%s: %w", args[0], err)
-			}
-			if asJSON {
-				e := json.NewEncoder(c.OutOrStdout())
-				e.SetIndent("", "  ")
-				return e.Encode(r)
-			}
-			return printReport(c.OutOrStdout(), r, len(data))
-		},
-	}
-	c.Flags().StringVar(&password, "password", "", "password of the file")
-	c.Flags().BoolVar(&asJSON, "json", false, "write JSON")
-	return c
-}
-
-func printReport(out io.Writer, r *bind.Report, size int) error {
-	w := tabwriter.NewWriter(out, 0, 0, 2, ' ', 0)
-	line := func(name, format string, args ...any) { fmt.Fprintf(w, "%s\t%s\n", name, fmt.Sprintf(format, args...)) }
-	for _, x := range [][2]string{{"Title", r.Title}, {"Author", r.Author}, {"Subject", r.Subject}, {"Keywords", r.Keywords}, {"Created", r.Created}, {"Language", r.Language}} {
-		if x[1] != "" {
-			line(x[0], "%s", x[1])
-		}
-	}
-	line("File", "PDF %s, %d bytes", r.Version, size)
-	for i, s := range r.Sizes {
-		name := ""
-		if i == 0 {
-			name = "Pages"
-		}
-		line(name, "%d of %.0f × %.0f mm", s.Pages, s.Width, s.Height)
-	}
-	yes := map[bool]string{true: "yes", false: "no"}
-	line("Tagged", "%s", yes[r.Tagged])
-	if len(r.Standards) > 0 {
-		line("Claims", "%s", strings.Join(r.Standards, ", "))
-	}
-	line("Protected", "%s", yes[r.Encrypted])
-	line("Outline", "%d entries", r.Outline)
-	if r.Fields > 0 {
-		line("Form", "%d fields", r.Fields)
-	}
-	for i, f := range r.Fonts {
-		name := ""
-		if i == 0 {
-			name = "Fonts"
-		}
-		how := "not embedded"
-		if f.Embedded {
-			how = "embedded"
-		}
-		if f.Subset {
-			how += ", subset"
-		}
-		line(name, "%s (%s, %s)", f.Name, f.Type, how)
-	}
-	for i, a := range r.Attachments {
-		name := ""
-		if i == 0 {
-			name = "Carries"
-		}
-		line(name, "%s, %d bytes", a.Name, a.Size)
-	}
-	if r.Damaged {
-		line("Damaged", "its table of objects was lost and has been made anew")
-	}
-	return w.Flush()
 }

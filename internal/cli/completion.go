@@ -23,6 +23,7 @@ var offered = map[string][]string{
 	"decimal": {",", "."},
 	"dates":   {"DD.MM.YYYY", "DD/MM/YYYY", "MM/DD/YYYY"},
 	"allow":   {"print", "copy", "edit", "fill"},
+	"permits": permissions,
 }
 
 // offerValues lets shells complete the values of options.

@@ -45,7 +45,7 @@ func Run(args []string, out, errs io.Writer) int {
 	root.SetFlagErrorFunc(func(c *cobra.Command, err error) error {
 		return usage("%s; see “%s --help”", flagFault(err), c.CommandPath())
 	})
-	root.AddCommand(newCommand(), checkCommand(), mergeCommand(), renderCommand(), bindCommand(), stampCommand(), inspectCommand(),
+	root.AddCommand(newCommand(), checkCommand(), mergeCommand(), renderCommand(), bindCommand(), stampCommand(), signCommand(), inspectCommand(),
 		serveCommand(), workerCommand(), backupCommand(), restoreCommand(), sweepCommand(), standInCommand(), templateCommand(), recordSetCommand(), documentCommand(), batchCommand(), deliveryCommand(), shareCommand(), seriesCommand(), fontCommand(), ledgerCommand(), keyCommand(), personCommand(), eventCommand(), setupCommand(), profileCommand())
 	root.InitDefaultCompletionCmd(args...)
 	holdCommands(root)

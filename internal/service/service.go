@@ -29,7 +29,7 @@ import (
 	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/seal"
 	"oliveledger/internal/service/store"
-	"oliveledger/internal/service/timestamp"
+	"oliveledger/internal/timestamp"
 	"oliveledger/internal/service/witness"
 	"oliveledger/typeset"
 )

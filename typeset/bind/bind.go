@@ -58,6 +58,7 @@ var ErrProtected = errors.New("the file is protected, and the new one would not 
 type Result struct {
 	Pages   int      `json:"pages"`
 	Repairs []string `json:"repairs"` // sources that were damaged and could be read all the same
+	Signed  []string `json:"signed"`  // sources with signatures, which hold no more in the whole and are left out
 }
 
 // leaf is one page of the whole.
@@ -101,6 +102,9 @@ func Bind(ctx context.Context, sources []Source, o Options, out io.Writer) (*Res
 	return b.write(out)
 }
 
+// signaturesExist is a flag of forms (table 219).
+const signaturesExist = 1
+
 func (b *book) add(s Source) error {
 	f, err := pdfread.Open(s.Data, s.Password)
 	if err != nil {
@@ -111,6 +115,9 @@ func (b *book) add(s Source) error {
 	}
 	if f.Rebuilt {
 		b.result.Repairs = append(b.result.Repairs, s.Name)
+	}
+	if flags, _ := f.Resolve(f.Dict(f.Dict(f.Trailer["Root"])["AcroForm"])["SigFlags"]).(int64); flags&signaturesExist != 0 {
+		b.result.Signed = append(b.result.Signed, s.Name)
 	}
 	pages, err := f.Pages()
 	if err != nil {

@@ -55,7 +55,7 @@ func newSourceFields(m *importer, f *form) *sourceFields {
 const deepestField = 30
 
 // field gives a field of the source, with those above it, its place in the whole; nil for
-// what is no field, and for signatures, which the whole cannot keep.
+// what is no field, and for signatures, which the whole cannot keep. A place for one stays.
 func (s *sourceFields) field(r pdfread.Ref, depth int) *keptField {
 	if k := s.kept[r.Num]; k != nil {
 		return k
@@ -72,7 +72,7 @@ func (s *sourceFields) field(r pdfread.Ref, depth int) *keptField {
 	} else if d["T"] == nil {
 		return nil
 	}
-	if kind := s.inherited(k, "FT"); d["Kids"] == nil && kind == nil || kind == pdfread.Name("Sig") {
+	if kind := s.inherited(k, "FT"); d["Kids"] == nil && kind == nil || kind == pdfread.Name("Sig") && s.inherited(k, "V") != nil {
 		return nil
 	}
 	k.id = s.m.w.Alloc()

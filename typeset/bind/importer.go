@@ -4,9 +4,6 @@ import (
 	"fmt"
 	"math"
 	"strings"
-	"unicode/utf16"
-
-	"golang.org/x/text/encoding/charmap"
 
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/pdf"
@@ -328,19 +325,5 @@ func textOf(o pdfread.Object, f *pdfread.File) string {
 	if !ok {
 		return ""
 	}
-	if len(s) >= 2 && s[0] == 0xFE && s[1] == 0xFF {
-		var u []uint16
-		for i := 2; i+1 < len(s); i += 2 {
-			u = append(u, uint16(s[i])<<8|uint16(s[i+1]))
-		}
-		return string(utf16.Decode(u))
-	}
-	if len(s) >= 3 && s[0] == 0xEF && s[1] == 0xBB && s[2] == 0xBF {
-		return string(s[3:])
-	}
-	out, err := charmap.Windows1252.NewDecoder().Bytes(s)
-	if err != nil {
-		return string(s)
-	}
-	return string(out)
+	return s.Text()
 }

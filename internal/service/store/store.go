@@ -17,7 +17,7 @@ import (
 	"oliveledger/internal/service/clock"
 	"oliveledger/internal/service/seal"
 	"oliveledger/internal/service/store/schema"
-	"oliveledger/internal/service/timestamp"
+	"oliveledger/internal/timestamp"
 )
 
 // ErrNotFound tells that there is no such row.

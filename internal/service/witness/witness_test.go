@@ -21,7 +21,7 @@ import (
 	"oliveledger/internal/service/deliver"
 	"oliveledger/internal/service/seal"
 	"oliveledger/internal/service/store"
-	"oliveledger/internal/service/timestamp"
+	"oliveledger/internal/timestamp"
 	"oliveledger/internal/service/witness"
 	"oliveledger/internal/standin"
 )

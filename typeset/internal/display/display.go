@@ -352,6 +352,7 @@ const (
 	CheckField
 	RadioField
 	ChoiceField
+	SignatureField
 )
 
 // Field is a form field that a reader of the document can fill in.

@@ -53,7 +53,8 @@ type Setter struct {
 	Final       bool                          // the boxes are not set again: what is written can be forgotten
 	Continuous  bool                          // one page, as tall as its contents
 	Remark      func(n int, r inspect.Remark) // told what is off on page n, in px of the sheet
-	Fields      map[*markup.Node]bool         // not nil: form controls can be filled in
+	FillIn      bool                          // form controls can be filled in
+	Fields      map[*markup.Node]bool         // elements that are fields, once drawn; nil: none is
 	Tags        *tag.Tree                     // nil: the file tells no structure
 	Footnotes   bool                          // some box calls a footnote
 	Watched     map[*markup.Node]bool         // nodes whose pages are asked for
@@ -343,7 +344,7 @@ func (st *Setter) finish(ctx style.PageContext, look *pageLook, g geometry, frag
 			return
 		}
 		p := paint.NewPainter(c, st.Pictures, area, st.canvas)
-		p.Tags, p.Number, p.Fields, p.Elements, p.Outside = st.Tags, len(st.pages), st.Fields, st.Elements, st.outside
+		p.Tags, p.Number, p.FillIn, p.Fields, p.Elements, p.Outside = st.Tags, len(st.pages), st.FillIn, st.Fields, st.Elements, st.outside
 		root := frag.Kids[0]
 		p.Canvas(st.canvas, display.Rect{X: area.X + root.X*k, Y: area.Y + root.Y*k, W: root.F.W * k, H: root.F.H * k}, canvasArea(g, sheet, bleed), scaled(root.F.Border, k), scaled(root.F.Padding, k))
 		at := area

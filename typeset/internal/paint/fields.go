@@ -17,8 +17,12 @@ func (p *Painter) field(f *layout.Fragment, x, y float64) bool {
 		return false
 	}
 	n := f.Box.Node
+	if name := n.Attr(SignatureHere); name != "" {
+		p.signature(f, name, x, y)
+		return false
+	}
 	out, ok := control(n)
-	if !ok {
+	if !ok || !p.FillIn {
 		return false
 	}
 	if !p.Fields[n] { // once, however many phases of painting pass it
@@ -32,6 +36,24 @@ func (p *Painter) field(f *layout.Fragment, x, y float64) bool {
 		p.C.Tag(nil, 0)
 	}
 	return true
+}
+
+// SignatureHere is the attribute of elements that are the place of a signature; its value is the field's name.
+const SignatureHere = "data-signature"
+
+// signature makes an element the place of a signature: what it shows is how the signature looks.
+func (p *Painter) signature(f *layout.Fragment, name string, x, y float64) {
+	n := f.Box.Node
+	if p.Fields[n] {
+		return
+	}
+	p.Fields[n] = true
+	out := display.Field{Kind: display.SignatureField, Name: name, Label: label(n, name), Box: frame(f, x, y)}
+	if p.Tags != nil && !p.Tags.Unread(n, p.Number) {
+		p.C.Tag(p.Tags.Signature(n, f.Box.Order, out.Label), f.Box.Order)
+	}
+	p.C.Field(out)
+	p.C.Tag(nil, 0)
 }
 
 // label is what a control is for: words that it brings along, those of its

@@ -31,7 +31,8 @@ type Painter struct {
 	Tags     *tag.Tree             // nil: nothing is read, as in margin boxes
 	Outside  Outside               // the boxes of the document that are painted elsewhere than they lie
 	Elements *picture.Elements     // of the page, that boxes are clipped and masked by; nil for none
-	Fields   map[*markup.Node]bool // controls that can be filled in, once drawn; nil: all are static
+	FillIn   bool                  // controls can be filled in; else they are static
+	Fields   map[*markup.Node]bool // elements that are fields, once drawn; nil: none is
 	Number   int                   // of the page, for what is repeated
 }
 

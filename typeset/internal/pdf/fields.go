@@ -134,6 +134,8 @@ func (w *Writer) fieldValue(f *field) string {
 	}
 	size := num(f.Size * 0.75)
 	switch f.Kind {
+	case display.SignatureField: // its look is that of the page
+		return fmt.Sprintf("/FT/Sig/AP<</N %s>>", w.tick(f, ""))
 	case display.CheckField:
 		now := "Off"
 		if f.Checked {

@@ -13,6 +13,8 @@ type File struct {
 	Rebuilt bool // its cross-reference table was lost or wrong
 
 	data    []byte
+	before  int // bytes before its header
+	start   int // of its last cross-reference section
 	places  map[int]place
 	objects map[int]Object
 	loading map[int]bool
@@ -47,7 +49,7 @@ func Open(data []byte, password string) (*File, error) {
 	if start < 0 {
 		return nil, errors.New("it is no PDF file: it does not begin with %PDF-")
 	}
-	f := &File{data: data[start:]}
+	f := &File{data: data[start:], before: start}
 	if f.readXref() != nil {
 		if err := f.rebuild(); err != nil {
 			return nil, err
@@ -231,6 +233,7 @@ func (f *File) readXref() error {
 	if err != nil {
 		return err
 	}
+	f.start = at
 	seen := map[int]bool{}
 	next := []int{at}
 	for len(next) > 0 {

@@ -162,6 +162,13 @@ func (t *Tree) Field(n *markup.Node, order int32, label string) *Element {
 	return e
 }
 
+// Signature is the element of a signature's place, inside the element that is its look.
+func (t *Tree) Signature(n *markup.Node, order int32, label string) *Element {
+	e := t.child(key{n, "signature"}, t.of(n, "", order), "Form", order)
+	e.own().Alt = label
+	return e
+}
+
 // Alternative is the text that stands for a picture.
 func Alternative(n *markup.Node) (text string, given bool) {
 	for _, name := range []string{"alt", "aria-label"} {

@@ -47,22 +47,28 @@ func Open(address, rootsFile string) (*Authority, error) {
 	if err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
 		return nil, fmt.Errorf("%q is not the address of a time-stamp server, which begins with https:// or http://", address)
 	}
-	a := &Authority{address: address}
-	if rootsFile == "" {
-		if a.roots, err = x509.SystemCertPool(); err != nil {
+	roots, err := Roots(rootsFile)
+	return &Authority{address, roots}, err
+}
+
+// Roots reads the certificates that are trusted from a file (PEM); an empty name stands for those that this machine trusts.
+func Roots(file string) (*x509.CertPool, error) {
+	if file == "" {
+		roots, err := x509.SystemCertPool()
+		if err != nil {
 			return nil, fmt.Errorf("this machine trusts no certificates: %w", err)
 		}
-		return a, nil
+		return roots, nil
 	}
-	raw, err := os.ReadFile(rootsFile)
+	raw, err := os.ReadFile(file)
 	if err != nil {
-		return nil, fmt.Errorf("the certificates of time-stamp authorities cannot be read: %w", err)
+		return nil, fmt.Errorf("the certificates that are trusted cannot be read: %w", err)
 	}
-	a.roots = x509.NewCertPool()
-	if !a.roots.AppendCertsFromPEM(raw) {
-		return nil, fmt.Errorf("%s holds no certificate in PEM", rootsFile)
+	roots := x509.NewCertPool()
+	if !roots.AppendCertsFromPEM(raw) {
+		return nil, fmt.Errorf("%s holds no certificate in PEM", file)
 	}
-	return a, nil
+	return roots, nil
 }
 
 // Ask sends the checksum of data to the authority, and gives its token when that holds.
@@ -110,8 +116,12 @@ func (a *Authority) post(ctx context.Context, body []byte) ([]byte, error) {
 	return answer, err
 }
 
-// Read checks a token: that it is over the data, and that an authority which is trusted has signed it.
-func (a *Authority) Read(raw, data []byte) (Token, error) {
+// Read checks a token: that it is over the data, and that an authority which we trust has signed it.
+func (a *Authority) Read(raw, data []byte) (Token, error) { return Read(raw, data, a.roots) }
+
+// Read checks a token: that it is over the data, and that an authority whose certificate leads to one of the roots has
+// signed it.
+func Read(raw, data []byte, roots *x509.CertPool) (Token, error) {
 	stamp, err := timestamp.Parse(raw)
 	if err != nil {
 		return Token{}, fmt.Errorf("the time stamp does not hold: %w", err)
@@ -130,9 +140,9 @@ func (a *Authority) Read(raw, data []byte) (Token, error) {
 	for _, c := range signed.Certificates {
 		chain.AddCert(c)
 	}
-	err = signed.VerifyWithOpts(x509.VerifyOptions{Roots: a.roots, Intermediates: chain, CurrentTime: stamp.Time, KeyUsages: []x509.ExtKeyUsage{x509.ExtKeyUsageTimeStamping}})
+	err = signed.VerifyWithOpts(x509.VerifyOptions{Roots: roots, Intermediates: chain, CurrentTime: stamp.Time, KeyUsages: []x509.ExtKeyUsage{x509.ExtKeyUsageTimeStamping}})
 	if err != nil {
-		return Token{}, fmt.Errorf("the time stamp is not from an authority that is trusted; --time-stamp-roots names the certificates of those that are: %w", err)
+		return Token{}, fmt.Errorf("the time stamp is not from an authority that is trusted: %w", err)
 	}
 	by := signed.GetOnlySigner()
 	if by == nil {

@@ -14,7 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"oliveledger/internal/service/timestamp"
+	"oliveledger/internal/timestamp"
 	"oliveledger/internal/standin"
 )
 
@@ -56,7 +56,7 @@ func TestAsk(t *testing.T) {
 	}
 	_, _, other := authority(t)
 	_, err = other.Read(token.Raw, data)
-	assert.ErrorContains(t, err, "--time-stamp-roots")
+	assert.ErrorContains(t, err, "not from an authority that is trusted")
 
 	t.Run("openssl agrees", func(t *testing.T) {
 		dir := t.TempDir()
