@@ -46,6 +46,7 @@ type Manifest struct {
 	Totals   []Total  `yaml:"totals" json:"totals"`     // numbers of a record that follow from its other fields
 	Approval bool     `yaml:"approval" json:"approval"` // in the service: documents wait to be approved by someone else
 	Keep     Period   `yaml:"keep" json:"keep"`         // in the service: how long documents must be kept
+	Signed   string   `yaml:"signed" json:"signed"`     // in the service: the place on the page for its signature, or “unseen”
 	Rounding string   `yaml:"rounding" json:"rounding"` // of money: half-up, half-even or down; default half-up
 }
 

@@ -95,6 +95,15 @@ func workFlags(f *pflag.FlagSet, conf *service.Config) {
 	f.IntVar(&conf.MaxMemory, "max-memory", service.DefaultMemory, "MB of memory that one document may take")
 }
 
+// signFlags say how documents are signed; the file that holds the key's passphrase is read later.
+func signFlags(f *pflag.FlagSet, conf *service.Config) (passphraseFile *string) {
+	f.StringVar(&conf.SignWith, "sign-with", "", "file with the key and its certificates (PKCS #12) that sign documents whose template asks for it")
+	passphraseFile = f.String("sign-passphrase-file", "", "file whose first line is the passphrase of that key")
+	f.StringVar(&conf.Stamps, "time-stamps", "", "address of a time-stamp server (RFC 3161) that confirms when documents were signed, and heads of the ledger")
+	f.StringVar(&conf.StampRoots, "time-stamp-roots", "", "file of the certificates, in PEM, that are trusted for time stamps (default: those of this machine)")
+	return passphraseFile
+}
+
 // withSettings makes options come from the environment and a file, too.
 func withSettings(c *cobra.Command) *cobra.Command {
 	f := c.Flags()
@@ -123,6 +132,7 @@ func logger(format string, to io.Writer) (*slog.Logger, error) {
 func serveCommand() *cobra.Command {
 	conf, signIn := service.Config{}, api.SignIn{}
 	log := ""
+	var passphraseFile *string
 	c := &cobra.Command{
 		Use:   "serve",
 		Short: "Start the service with its web console",
@@ -148,6 +158,9 @@ that over the file. /healthz, /readyz and /metrics are for those who watch it.`,
 			if err := conf.Check(); err != nil {
 				return usageError{err}
 			}
+			if conf.Passphrase, err = passphraseOf(*passphraseFile); err != nil {
+				return err
+			}
 			conf.Ready = func(address string) {
 				fmt.Fprintf(c.OutOrStdout(), "Olive Ledger is ready: %s\nLog-in: see %s\n", address, filepath.Join(conf.Data, service.FirstLogin))
 			}
@@ -165,8 +178,7 @@ that over the file. /healthz, /readyz and /metrics are for those who watch it.`,
 	f.StringVar(&signIn.Client, "sign-in-client", "", "what the provider knows this service as; it sends people back to PUBLIC/api/v1/sign-in/return")
 	f.StringVar(&signIn.Secret, "sign-in-secret", "", "secret that the provider knows this service by")
 	f.StringVar(&signIn.Name, "sign-in-name", "the provider", "how people call the provider")
-	f.StringVar(&conf.Stamps, "time-stamps", "", "address of a time-stamp server (RFC 3161) that confirms when heads of the ledger were there")
-	f.StringVar(&conf.StampRoots, "time-stamp-roots", "", "file of the certificates, in PEM, that are trusted for time stamps (default: those of this machine)")
+	passphraseFile = signFlags(f, &conf)
 	f.StringVar(&conf.HeadsTo, "heads-to", "", "mail address that heads of the ledger are sent to, to be kept there; needs --mail")
 	f.DurationVar(&conf.HeadsEvery, "heads-every", time.Hour, "how often a head is stamped and mailed, when rows have come")
 	f.StringVar(&conf.LedgerKey, "ledger-key", "", "file with the Ed25519 key, in PEM, that signs the ledger; services that share a database share it (default: one of its own in the data folder)")
@@ -183,6 +195,7 @@ that over the file. /healthz, /readyz and /metrics are for those who watch it.`,
 func workerCommand() *cobra.Command {
 	conf := service.Config{}
 	log := ""
+	var passphraseFile *string
 	c := &cobra.Command{
 		Use:   "worker",
 		Short: "Make the documents of batches, beside a service",
@@ -195,12 +208,16 @@ killed, others take over what it had begun.`,
 			if conf.Log, err = logger(log, c.ErrOrStderr()); err != nil {
 				return err
 			}
+			if conf.Passphrase, err = passphraseOf(*passphraseFile); err != nil {
+				return err
+			}
 			conf.Ready = func(name string) { fmt.Fprintf(c.OutOrStdout(), "Worker %s is ready\n", name) }
 			return service.Work(c.Context(), conf)
 		},
 	}
 	whereFlags(c.Flags(), &conf)
 	workFlags(c.Flags(), &conf)
+	passphraseFile = signFlags(c.Flags(), &conf)
 	c.Flags().StringVar(&log, "log", "text", "form of the log: text or json")
 	return withSettings(c)
 }

@@ -227,7 +227,7 @@ func fill(p Page, t *merge.Template, o typeset.Options, out *Pages) error {
 	out.Findings = append(differences, out.Findings...)
 	setting.Trace(out.Findings, merged, o.Name)
 	setting.TraceBreaks(out.Frames, merged, o.Name)
-	out.Keep = t.Manifest.Keep
+	out.Keep, out.Signed = t.Manifest.Keep, t.Manifest.Signed
 	if p.Options.Named {
 		out.Name, err = t.FileName(r)
 	}

@@ -54,10 +54,11 @@ type Options struct {
 // Pages is what setting a page gave.
 type Pages struct {
 	Wanting
-	HTML []byte // as merged, when it was asked for
-	PDF  []byte
-	Name string       // of the file, when it was asked for
-	Keep merge.Period // what the template says
+	HTML   []byte // as merged, when it was asked for
+	PDF    []byte
+	Name   string       // of the file, when it was asked for
+	Keep   merge.Period // what the template says
+	Signed string       // too
 	typeset.Document
 }
 

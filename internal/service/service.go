@@ -29,9 +29,10 @@ import (
 	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/seal"
 	"oliveledger/internal/service/store"
-	"oliveledger/internal/timestamp"
 	"oliveledger/internal/service/witness"
+	"oliveledger/internal/timestamp"
 	"oliveledger/typeset"
+	"oliveledger/typeset/sign"
 )
 
 // Config says how the service runs.
@@ -42,6 +43,8 @@ type Config struct {
 	LedgerKey   string      // file with the key that signs the ledger; empty for one in the data folder
 	Stamps      string      // address of a time-stamp authority that sees heads of the ledger; empty for none
 	StampRoots  string      // file of the certificates that are trusted for it; empty for those of the system
+	SignWith    string      // file with the key that signs what is issued (PKCS #12); empty for none
+	Passphrase  string      // of that key
 	HeadsTo     string      // mail address that heads of the ledger are sent to; empty for none
 	HeadsEvery  time.Duration
 	Database    string // DSN of a MariaDB; empty for a private one
@@ -243,6 +246,30 @@ func (c *Config) ways(ctx context.Context) (w *deliver.Ways, err error) {
 	return w, nil
 }
 
+// signer opens the key that signs what is issued.
+func (c *Config) signer() (*issue.Signer, error) {
+	if c.SignWith == "" {
+		return nil, nil
+	}
+	raw, err := os.ReadFile(c.SignWith)
+	if err != nil {
+		return nil, fmt.Errorf("the key that signs documents cannot be read: %w", err)
+	}
+	s := &issue.Signer{}
+	if s.Key, err = sign.OpenKey(raw, c.Passphrase); err != nil {
+		return nil, fmt.Errorf("the key that signs documents, %s: %w", c.SignWith, err)
+	}
+	if c.Stamps == "" {
+		return s, nil
+	}
+	authority, err := timestamp.Open(c.Stamps, c.StampRoots)
+	s.Stamp = func(ctx context.Context, data []byte) ([]byte, error) {
+		t, err := authority.Ask(ctx, data)
+		return t.Raw, err
+	}
+	return s, err
+}
+
 // witnesses sets up those who see the heads of the ledger.
 func (c *Config) witnesses(st *store.Store, mail *deliver.Mail) (k *witness.Keeper, err error) {
 	k = &witness.Keeper{Store: st, Mail: mail, To: c.HeadsTo, Every: c.HeadsEvery, Log: c.Log}
@@ -319,6 +346,9 @@ func Run(ctx context.Context, c Config) error {
 	}
 	defer forCallers.Close()
 	maker := issue.New(base.Store, base.Blobs, forCallers, c.Public, c.limits())
+	if maker.Signer, err = c.signer(); err != nil {
+		return err
+	}
 	worker, endWork, err := newWorker(base, c)
 	if err != nil {
 		return err
@@ -392,6 +422,10 @@ func newWorker(base *Base, c Config) (w *batch.Worker, end func(), err error) {
 		return nil, nil, err
 	}
 	maker := issue.New(base.Store, base.Blobs, p, c.Public, c.limits())
+	if maker.Signer, err = c.signer(); err != nil {
+		p.Close()
+		return nil, nil, err
+	}
 	return &batch.Worker{Maker: maker, Log: c.Log, Name: fmt.Sprintf("%.30s/%d/%.8s", host, os.Getpid(), issue.Secret()), Threads: threads}, p.Close, nil
 }
 

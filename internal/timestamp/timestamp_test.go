@@ -14,8 +14,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"oliveledger/internal/timestamp"
 	"oliveledger/internal/standin"
+	"oliveledger/internal/timestamp"
 )
 
 // authority is a stand-in with a client that trusts it.

@@ -28,6 +28,7 @@ type Maker struct {
 	Press  *press.Pool
 	Public string // address that people outside reach the service at
 	Limits typeset.Limits
+	Signer *Signer // nil for none
 
 	opened *lru.Cache[string, *Template]
 	abouts *lru.Cache[string, *press.About]
@@ -177,25 +178,36 @@ func (m *Maker) address(d *store.Document) {
 	d.Verify = m.Public + "/verify/" + d.Code
 }
 
-// setting sets a record's document with its number and keeps the bytes. The day that it was made
-// on is today, also when it is set again.
+// setting sets a record's document with its number, signs it and keeps the bytes.
 func (m *Maker) setting(ctx context.Context, t *Template, shelf int) store.Setting {
 	return func(d *store.Document) error {
-		r := recordOf(d)
-		p, err := m.Set(ctx, t, press.Page{Record: &r, Today: d.CreatedAt, Options: press.Options{Named: true}}, shelf)
+		p, err := m.pages(ctx, t, d, shelf)
 		if err != nil {
 			return err
 		}
 		d.Name = p.Name
-		from := d.CreatedAt
-		if d.IssuedAt != nil {
-			from = *d.IssuedAt
-		}
-		if end := p.Keep.End(from); !end.IsZero() {
+		if end := p.Keep.End(issuedAt(d)); !end.IsZero() {
 			d.KeepUntil = &end
 		}
 		return m.keep(ctx, d, p)
 	}
+}
+
+// pages sets the pages of a record's document. The day that it was made on is today, also when it is set again.
+func (m *Maker) pages(ctx context.Context, t *Template, d *store.Document, shelf int) (*Pages, error) {
+	if t == nil {
+		return m.Set(ctx, nil, press.Page{HTML: []byte(d.Data)}, shelf)
+	}
+	r := recordOf(d)
+	return m.Set(ctx, t, press.Page{Record: &r, Today: d.CreatedAt, Options: press.Options{Named: true}}, shelf)
+}
+
+// issuedAt is when a document was issued, or made.
+func issuedAt(d *store.Document) time.Time {
+	if d.IssuedAt != nil {
+		return *d.IssuedAt
+	}
+	return d.CreatedAt
 }
 
 func (m *Maker) keep(ctx context.Context, d *store.Document, p *Pages) error {
@@ -203,8 +215,12 @@ func (m *Maker) keep(ctx context.Context, d *store.Document, p *Pages) error {
 	if err != nil {
 		return err
 	}
-	d.Title, d.Pages, d.Bytes, d.Findings, d.Shelf = p.Title, p.Document.Pages, len(p.PDF), string(findings), p.Shelf
-	if d.SHA256, err = m.Blobs.Put(ctx, p.PDF); err != nil {
+	file, err := m.signed(ctx, d, p)
+	if err != nil {
+		return err
+	}
+	d.Title, d.Pages, d.Bytes, d.Findings, d.Shelf = p.Title, p.Document.Pages, len(file), string(findings), p.Shelf
+	if d.SHA256, err = m.Blobs.Put(ctx, file); err != nil {
 		return &Unkept{err}
 	}
 	return nil
@@ -235,12 +251,12 @@ func (m *Maker) PrepareHTML(ctx context.Context, html, name, author string) (*st
 	}
 	d := &store.Document{Name: name, Data: html, RecordSHA256: store.SumOf(html), State: store.Issued, Author: author}
 	m.address(d)
-	return d, m.settingHTML(ctx, html, Now)
+	return d, m.settingHTML(ctx, Now)
 }
 
-func (m *Maker) settingHTML(ctx context.Context, html string, shelf int) store.Setting {
+func (m *Maker) settingHTML(ctx context.Context, shelf int) store.Setting {
 	return func(d *store.Document) error {
-		p, err := m.Set(ctx, nil, press.Page{HTML: []byte(html)}, shelf)
+		p, err := m.pages(ctx, nil, d, shelf)
 		if err != nil {
 			return err
 		}
@@ -251,32 +267,48 @@ func (m *Maker) settingHTML(ctx context.Context, html string, shelf int) store.S
 // Again is how the pages of a document that was kept are set once more, from
 // what its row holds.
 func (m *Maker) Again(ctx context.Context, d *store.Document) (store.Setting, error) {
-	if d.ErasedAt != nil {
-		return nil, &store.Refusal{Reason: fmt.Sprintf("document %d was erased: the record that it was made of is gone", d.ID)}
-	}
-	if d.Template == "" {
-		return m.settingHTML(ctx, d.Data, d.Shelf), nil
-	}
-	t, err := m.Open(d.Template, d.Version)
+	t, err := m.madeOf(d)
 	if err != nil {
 		return nil, err
+	}
+	if t == nil {
+		return m.settingHTML(ctx, d.Shelf), nil
 	}
 	return m.setting(ctx, t, d.Shelf), nil
 }
 
+// madeOf is the template that a document was made of; nil for a page that was posted.
+func (m *Maker) madeOf(d *store.Document) (*Template, error) {
+	if d.ErasedAt != nil {
+		return nil, &store.Refusal{Reason: fmt.Sprintf("document %d was erased: the record that it was made of is gone", d.ID)}
+	}
+	if d.Template == "" {
+		return nil, nil
+	}
+	return m.Open(d.Template, d.Version)
+}
+
 // Same sets an issued document again and tells whether the bytes are those that
-// were issued.
+// were issued, up to the signature.
 func (m *Maker) Same(ctx context.Context, d store.Document) (bool, error) {
-	set, err := m.Again(ctx, &d)
+	t, err := m.madeOf(&d)
 	if err != nil {
 		return false, err
 	}
 	again := d
 	again.State = store.Issued // as it was when it was set
-	if err := set(&again); err != nil {
+	p, err := m.pages(ctx, t, &again, d.Shelf)
+	if err != nil {
 		return false, err
 	}
-	return again.SHA256 == d.SHA256, nil
+	if p.Signed == "" {
+		return store.SumOf(string(p.PDF)) == d.SHA256, nil
+	}
+	issued, err := m.Blobs.Get(ctx, d.SHA256)
+	if err != nil {
+		return false, err
+	}
+	return m.signedFrom(issued, p.PDF)
 }
 
 // Secret makes an unguessable text.

@@ -21,9 +21,9 @@ import (
 	"oliveledger/internal/service/deliver"
 	"oliveledger/internal/service/seal"
 	"oliveledger/internal/service/store"
-	"oliveledger/internal/timestamp"
 	"oliveledger/internal/service/witness"
 	"oliveledger/internal/standin"
+	"oliveledger/internal/timestamp"
 )
 
 // harbour is a ledger with those who see its heads.
