@@ -483,10 +483,6 @@ func TestScreenshots(t *testing.T) {
 	do(t, ctx, chromedp.Evaluate[chromedp.Void]("document.querySelectorAll('[data-test=ending]')[4].scrollIntoView({ block: 'center' }); document.querySelectorAll('[data-test=ending]')[4].click()"))
 	shot("console-breaks")
 	if os.Getenv("OLIVE_LOOK") != "" { // more to look at, not for the documentation
-		d, err := s.Client.Document(bg, 3)
-		require.NoError(t, err)
-		do(t, ctx, chromedp.Navigate(d.Verify))
-		look(t, ctx, "verify")
 		font, err := os.Open("../demo/templates/season-report/fonts/source-sans-3-latin-400-italic.woff2")
 		require.NoError(t, err)
 		defer font.Close()

@@ -26,6 +26,7 @@ import (
 	"oliveledger/internal/service/blob"
 	"oliveledger/internal/service/deliver"
 	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/public"
 	"oliveledger/internal/service/store"
 )
 
@@ -58,6 +59,7 @@ func (a *API) Handler() http.Handler {
 	e.GET("/metrics", echo.WrapHandler(a.Metrics.Handler()))
 	e.GET("/s/:code", a.openShare)
 	e.GET("/verify/:code", a.verifyPage)
+	e.StaticFS("/public", public.Files())
 	e.GET("/api/v1/openapi.json", a.describe)
 	e.GET(signInPath, a.signIn)
 	e.GET(returnPath, a.signedIn)

@@ -1,7 +1,6 @@
 package api
 
 import (
-	"bytes"
 	"context"
 	"net/http"
 	"strings"
@@ -11,6 +10,7 @@ import (
 
 	"oliveledger/internal/service/clock"
 	"oliveledger/internal/service/issue"
+	"oliveledger/internal/service/public"
 	"oliveledger/internal/service/store"
 )
 
@@ -95,10 +95,10 @@ func (a *API) revokeShare(c *echo.Context) error {
 func (a *API) openShare(c *echo.Context) error {
 	x, d, err := a.Store.UseShare(store.SumOf(c.Param("code")))
 	if err != nil {
-		return a.noDocument(c, http.StatusNotFound, "this link does not lead to a document, or has ended")
+		return a.noDocument(c, http.StatusNotFound, public.LinkEnded)
 	}
 	if d.State == store.Void {
-		return a.noDocument(c, http.StatusGone, "this document is void")
+		return a.noDocument(c, http.StatusGone, public.DocumentVoid)
 	}
 	return a.sendPDF(c, d, x.Download, "private, no-store")
 }
@@ -108,12 +108,7 @@ func (a *API) noDocument(c *echo.Context, status int, why string) error {
 	if !strings.Contains(c.Request().Header.Get("Accept"), "text/html") {
 		return echo.NewHTTPError(status, why)
 	}
-	var out bytes.Buffer
-	if err := verdictPage.Execute(&out, verdict{Ended: why}); err != nil {
-		return err
-	}
-	c.Response().Header().Set("Cache-Control", "no-store")
-	return c.HTMLBlob(status, out.Bytes())
+	return a.verdict(c, status, public.Verdict{State: public.Ended, Why: why})
 }
 
 // Setup is what the service is set up for.
