@@ -1,6 +1,7 @@
 package public_test
 
 import (
+	"net/http"
 	"net/http/httptest"
 	"os"
 	"regexp"
@@ -18,7 +19,7 @@ var issued = public.Verdict{State: public.Genuine, Number: "QL-2026-0046", Issue
 
 func page(t *testing.T, v public.Verdict, languages string) string {
 	t.Helper()
-	r := httptest.NewRequest("GET", "/verify/code", nil)
+	r := httptest.NewRequest(http.MethodGet, "/verify/code", nil)
 	r.Header.Set("Accept-Language", languages)
 	text, err := public.Page(v, r)
 	require.NoError(t, err)
