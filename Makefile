@@ -1,5 +1,5 @@
 # Everything a person needs: make demo, make test, make build, make bench, make lint.
-.PHONY: demo test build console bench frameworks lint chaos hostile screenshots
+.PHONY: demo test build console bench frameworks lint chaos hostile screenshots packages
 
 # what “olive --version” tells; empty outside of a clone
 FROM := $(shell git log -1 --abbrev=12 --format='%h of %cs' 2>/dev/null)$(shell git diff --quiet HEAD 2>/dev/null || echo ', changed')
@@ -52,3 +52,7 @@ screenshots: build
 	scripts/install.sh test
 	OLIVE_SCREENSHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestScreenshots ./e2e
 	scripts/pictures.sh
+
+# packages for machines of others, into dist/
+packages: console
+	packages/build.sh

@@ -27,11 +27,8 @@ func usage(format string, args ...any) error { return usageError{fmt.Errorf(form
 // errSome tells that some documents failed and have been told already.
 var errSome = errors.New("some documents failed")
 
-// Run runs a command and returns its exit code: 0, 1 when a document failed,
-// 2 for wrong use.
-func Run(args []string, out, errs io.Writer) int {
-	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
-	defer stop()
+// Root is the command with all that are in it.
+func Root() *cobra.Command {
 	root := &cobra.Command{
 		Use:           "olive",
 		Short:         "Merge records into HTML and CSS templates and set them as paginated PDF",
@@ -39,14 +36,23 @@ func Run(args []string, out, errs io.Writer) int {
 		SilenceErrors: true,
 		SilenceUsage:  true,
 	}
-	root.SetArgs(args)
-	root.SetOut(out)
-	root.SetErr(errs)
 	root.SetFlagErrorFunc(func(c *cobra.Command, err error) error {
 		return usage("%s; see “%s --help”", flagFault(err), c.CommandPath())
 	})
 	root.AddCommand(newCommand(), checkCommand(), mergeCommand(), renderCommand(), bindCommand(), stampCommand(), signCommand(), inspectCommand(),
 		serveCommand(), workerCommand(), backupCommand(), restoreCommand(), sweepCommand(), standInCommand(), templateCommand(), recordSetCommand(), documentCommand(), batchCommand(), deliveryCommand(), shareCommand(), seriesCommand(), fontCommand(), ledgerCommand(), keyCommand(), personCommand(), eventCommand(), setupCommand(), profileCommand())
+	return root
+}
+
+// Run runs a command and returns its exit code: 0, 1 when a document failed,
+// 2 for wrong use.
+func Run(args []string, out, errs io.Writer) int {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	root := Root()
+	root.SetArgs(args)
+	root.SetOut(out)
+	root.SetErr(errs)
 	root.InitDefaultCompletionCmd(args...)
 	holdCommands(root)
 	offerValues(root)
