@@ -8,8 +8,8 @@ import (
 
 // Font is a face that a template brings.
 type Font struct {
-	Family string `yaml:"family" json:"family"`
-	File   string `yaml:"file" json:"file"`
+	Family string `yaml:"family" json:"family"` // that style sheets name it by
+	File   string `yaml:"file" json:"file"`     // in the template
 	Weight string `yaml:"weight" json:"weight"` // as CSS writes it; default normal
 	Style  string `yaml:"style" json:"style"`   // normal or italic
 }
@@ -20,11 +20,11 @@ type Defaults struct {
 	Paper     string `yaml:"paper" json:"paper"`         // as CSS writes it: A4 landscape
 	Margins   string `yaml:"margins" json:"margins"`     // 20mm, or 18mm 16mm
 	Header    string `yaml:"header" json:"header"`       // left | middle | right, with {page}, {pages}, {title}
-	Footer    string `yaml:"footer" json:"footer"`       //
+	Footer    string `yaml:"footer" json:"footer"`       // the same at the foot
 	Watermark string `yaml:"watermark" json:"watermark"` // text across every page
-	Author    string `yaml:"author" json:"author"`       //
-	Subject   string `yaml:"subject" json:"subject"`     //
-	Keywords  string `yaml:"keywords" json:"keywords"`   //
+	Author    string `yaml:"author" json:"author"`       // in the metadata, as are the next two
+	Subject   string `yaml:"subject" json:"subject"`     // what it is about
+	Keywords  string `yaml:"keywords" json:"keywords"`   // with commas between them
 	Archive   string `yaml:"archive" json:"archive"`     // PDF/A-2u or PDF/A-3u
 	Untagged  bool   `yaml:"untagged" json:"untagged"`   // without the structure that readers aloud need
 }

@@ -30,7 +30,7 @@ const ManifestName = "template.yaml"
 
 // Manifest is what a template says of itself.
 type Manifest struct {
-	Title    string   `yaml:"title" json:"title"`
+	Title    string   `yaml:"title" json:"title"`       // of the template, and of its documents
 	Page     string   `yaml:"page" json:"page"`         // the markup; default page.html
 	Parts    []string `yaml:"parts" json:"parts"`       // files with layouts and blocks that the page uses
 	Styles   []string `yaml:"styles" json:"styles"`     // style sheets, in order; those that the page links itself may be left out

@@ -239,6 +239,7 @@ func TestWrongBodies(t *testing.T) {
 		{"GET /templates?limit=501", "", `400 Bad Requestlimit "501" is not a number from 1 to 500`},
 		{"GET /templates?sort=shoe", "", `400 Bad Requestthe list cannot be sorted by "shoe"; it can by name, title, updated_at`},
 		{"GET /templates?nonsense=1", "", `400 Bad Requestthere is no parameter "nonsense"; there are search, offset, limit, sort, after`},
+		{"GET /documents/1/pdf?download=perhaps", "", `400 Bad Requestthere is no download "perhaps"; there are true, false, 1, 0`},
 		{"GET /documents?state=lost", "", `400 Bad Requestthere is no state "lost"; there are draft, approved, issued, sent, void`},
 		{"GET /documents?from=yesterday", "", `400 Bad Requestfrom "yesterday" is not a date such as 2026-11-23`},
 		{"GET /documents?after=x", "", `400 Bad Requestafter "x" is not the number of a row`},

@@ -12,12 +12,12 @@ import (
 
 // LoggedIn is one of the log-ins of a person.
 type LoggedIn struct {
-	Name    string    `json:"name"` // to end it by
-	Agent   string    `json:"agent"`
-	Address string    `json:"address"`
-	Since   time.Time `json:"since"`
-	Ends    time.Time `json:"ends"`
-	This    bool      `json:"this"` // it is the one that asks
+	Name    string    `json:"name"`    // to end it by
+	Agent   string    `json:"agent"`   // the browser, as it calls itself
+	Address string    `json:"address"` // that the log-in came from
+	Since   time.Time `json:"since"`   // when it began
+	Ends    time.Time `json:"ends"`    // when it ends by itself
+	This    bool      `json:"this"`    // it is the one that asks
 }
 
 // person is who asks, and the session that they ask in. Programs have no account.
@@ -64,8 +64,8 @@ func (a *API) endSession(c *echo.Context) error {
 
 // PasswordInput is a new password of one's own, with the one of before.
 type PasswordInput struct {
-	Old string `json:"old"`
-	New string `json:"new"`
+	Old string `json:"old"` // the one until now
+	New string `json:"new"` // at least 10 characters
 }
 
 // leastPassword is what a password has at least, in characters.

@@ -179,10 +179,10 @@ func (a *API) console(c *echo.Context) error {
 
 // Problem is an error as the API tells it (RFC 9457).
 type Problem struct {
-	Type   string `json:"type"`
-	Title  string `json:"title"`
-	Status int    `json:"status"`
-	Detail string `json:"detail"`
+	Type   string `json:"type"`   // about:blank: the status tells the kind
+	Title  string `json:"title"`  // the status in words
+	Status int    `json:"status"` // of the answer
+	Detail string `json:"detail"` // what is wrong, where, and what to do
 }
 
 func (a *API) problem(c *echo.Context, err error) {
@@ -267,7 +267,7 @@ func unprocessableText(format string, args ...any) error {
 
 // List is one page of a list.
 type List[T any] struct {
-	Items []T   `json:"items"`
+	Items []T   `json:"items"` // as many as were asked for
 	Total int64 `json:"total"` // 0 on pages after a row
 }
 
@@ -290,8 +290,8 @@ func pageOf(c *echo.Context) (p store.Page, err error) {
 	if p.Offset, err = numberOf(c, "offset", 0); err != nil || p.Offset < 0 {
 		return p, bad("offset %q is not a number from 0", c.QueryParam("offset"))
 	}
-	if p.Limit, err = numberOf(c, "limit", 50); err != nil || p.Limit < 1 || p.Limit > 500 {
-		return p, bad("limit %q is not a number from 1 to 500", c.QueryParam("limit"))
+	if p.Limit, err = numberOf(c, "limit", 50); err != nil || p.Limit < 1 || p.Limit > mostListed {
+		return p, bad("limit %q is not a number from 1 to %d", c.QueryParam("limit"), mostListed)
 	}
 	after, err := numberOf(c, "after", 0)
 	if err != nil || after < 0 {
@@ -300,6 +300,9 @@ func pageOf(c *echo.Context) (p store.Page, err error) {
 	p.After = uint64(after)
 	return p, nil
 }
+
+// mostListed is how many rows a list gives at once.
+const mostListed = 500
 
 func numberOf(c *echo.Context, name string, def int) (int, error) {
 	v := c.QueryParam(name)
@@ -311,6 +314,12 @@ func numberOf(c *echo.Context, name string, def int) (int, error) {
 		return 0, bad("%s %q is not a number", name, v)
 	}
 	return n, nil
+}
+
+// flag tells whether a parameter is true. That it is true or false was seen before.
+func flag(c *echo.Context, name string) bool {
+	on, err := strconv.ParseBool(c.QueryParam(name))
+	return err == nil && on
 }
 
 // read decodes a JSON body; a field that is not known is an error.

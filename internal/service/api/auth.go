@@ -52,10 +52,10 @@ func checkPassword(stored, password string) bool {
 
 // Caller is who makes a request, and what they may do.
 type Caller struct {
-	Email  string   `json:"email"`
-	Name   string   `json:"name"`
-	Role   string   `json:"role,omitempty"`
-	Scopes []string `json:"scopes"`
+	Email  string   `json:"email"`          // address of the person, or “key” and the name of the key
+	Name   string   `json:"name"`           // of the person or the key
+	Role   string   `json:"role,omitempty"` // of the person; empty for a key
+	Scopes []string `json:"scopes"`         // what the caller may do
 
 	Templates []string `json:"templates,omitempty"` // that the key is limited to; all when there are none
 
@@ -68,8 +68,8 @@ func callerOf(p store.Person) Caller {
 
 // LogIn is the body of a log-in.
 type LogIn struct {
-	Email    string `json:"email"`
-	Password string `json:"password"`
+	Email    string `json:"email"`    // address that the person logs in with
+	Password string `json:"password"` // of the person
 }
 
 // mostEmail is what an email address has at most, in characters.

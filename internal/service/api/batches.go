@@ -17,19 +17,19 @@ import (
 
 // BatchOrder asks for the documents of many records.
 type BatchOrder struct {
-	Template  string `json:"template"`
+	Template  string `json:"template"`          // that the documents are made of
 	Version   int    `json:"version,omitempty"` // 0 for the newest
 	RecordSet uint64 `json:"recordSet"`
-	Records   []int  `json:"records,omitempty"` // all of the set when empty
-	Series    string `json:"series,omitempty"`
-	Draft     bool   `json:"draft,omitempty"`
+	Records   []int  `json:"records,omitempty"`  // all of the set when empty
+	Series    string `json:"series,omitempty"`   // series that gives the documents numbers; empty for none
+	Draft     bool   `json:"draft,omitempty"`    // the documents wait to be approved
 	Priority  int    `json:"priority,omitempty"` // the higher, the sooner
 }
 
 // BatchChange pauses, resumes or cancels a batch, or changes its priority.
 type BatchChange struct {
-	State    string `json:"state,omitempty"` // running, paused or cancelled
-	Priority *int   `json:"priority,omitempty"`
+	State    string `json:"state,omitempty" oneof:"running paused cancelled"` // running, paused or cancelled
+	Priority *int   `json:"priority,omitempty"`                               // of batches, the highest goes first
 }
 
 func (a *API) startBatch(c *echo.Context) error {
@@ -237,7 +237,7 @@ func (a *API) batchPDF(c *echo.Context) error {
 	h := c.Response().Header()
 	h.Set("Content-Type", "application/pdf")
 	h.Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": fmt.Sprintf("batch-%d.pdf", b.ID)}))
-	_, err = bind.Bind(c.Request().Context(), sources, bind.Options{RightHand: c.QueryParam("right-hand") != ""}, c.Response())
+	_, err = bind.Bind(c.Request().Context(), sources, bind.Options{RightHand: flag(c, "right-hand")}, c.Response())
 	return err
 }
 

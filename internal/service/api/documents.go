@@ -22,34 +22,34 @@ import (
 // DocumentOrder asks for documents: of one record, of records of a set, or of a
 // posted page. Many records at once are for batches.
 type DocumentOrder struct {
-	HTML      string `json:"html,omitempty"`
-	Name      string `json:"name,omitempty"` // of the file, for a posted page
-	Template  string `json:"template,omitempty"`
-	Version   int    `json:"version,omitempty"` // 0 for the newest
+	HTML      string `json:"html,omitempty"`     // a page to keep, instead of a template
+	Name      string `json:"name,omitempty"`     // of the file, for a posted page
+	Template  string `json:"template,omitempty"` // that the documents are made of
+	Version   int    `json:"version,omitempty"`  // 0 for the newest
 	RecordSet uint64 `json:"recordSet,omitempty"`
 	Records   []int  `json:"records,omitempty"` // of the set
-	Record    raw    `json:"record,omitempty"`
-	Series    string `json:"series,omitempty"` // that gives them numbers
-	Draft     bool   `json:"draft,omitempty"`  // they wait to be approved
+	Record    raw    `json:"record,omitempty"`  // the record, instead of some of a set
+	Series    string `json:"series,omitempty"`  // that gives them numbers
+	Draft     bool   `json:"draft,omitempty"`   // they wait to be approved
 }
 
 // Made is a document, or why there is none.
 type Made struct {
 	*store.Document
-	Record int    `json:"record"`
-	Error  string `json:"error,omitempty"`
+	Record int    `json:"record"`          // place of the record in the set
+	Error  string `json:"error,omitempty"` // why the document could not be made
 }
 
 // MadeList are the documents of an order.
 type MadeList struct {
-	Items  []Made `json:"items"`
-	Failed int    `json:"failed"`
+	Items  []Made `json:"items"`  // the documents, in the order of the records
+	Failed int    `json:"failed"` // documents that could not be made
 }
 
 // DocumentDetail is a document with its findings.
 type DocumentDetail struct {
 	store.Document
-	Findings raw `json:"findings"`
+	Findings raw `json:"findings"`       // what a person should know about its pages
 	Data     raw `json:"data,omitempty"` // the record it was made of
 }
 
@@ -283,8 +283,8 @@ func detail(d store.Document) DocumentDetail {
 
 // Change asks for another state of a document.
 type Change struct {
-	State  string `json:"state"`            // approved, issued or void
-	Reason string `json:"reason,omitempty"` // why it is void
+	State  string `json:"state" oneof:"approved issued void"` // approved, issued or void
+	Reason string `json:"reason,omitempty"`                   // why it is void
 }
 
 // changeDocument approves, issues or voids a document.
@@ -352,7 +352,7 @@ func (a *API) getPDF(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	return a.sendPDF(c, d, c.QueryParam("download") != "", "private, no-cache")
+	return a.sendPDF(c, d, flag(c, "download"), "private, no-cache")
 }
 
 // sendPDF sends a document; caching says who may keep it.
@@ -398,7 +398,7 @@ func (a *API) history(c *echo.Context) error {
 
 // Repetition tells whether a document that is set again has the same bytes.
 type Repetition struct {
-	Same bool `json:"same"`
+	Same bool `json:"same"` // the bytes are those that were issued, up to a signature
 }
 
 // repeat sets a document again from its record and version, and compares.

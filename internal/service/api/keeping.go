@@ -52,14 +52,14 @@ func (a *API) hold(c *echo.Context, id uint64, rev int, reason, action string) e
 
 // ErasureOrder says whether documents that have run out are erased, or only named.
 type ErasureOrder struct {
-	OnlyLook bool `json:"onlyLook,omitempty"`
+	OnlyLook bool `json:"onlyLook,omitempty"` // nothing is erased; the answer names what would be
 }
 
 // Erasure is what was erased, or may be.
 type Erasure struct {
 	Documents []store.Document `json:"documents"` // the first 100
-	Total     int              `json:"total"`
-	Bytes     int64            `json:"bytes"`
+	Total     int              `json:"total"`     // how many documents were erased, or may be
+	Bytes     int64            `json:"bytes"`     // that they took, or take
 }
 
 // erase forgets what has run out, one document after the other with its event; then the bytes that

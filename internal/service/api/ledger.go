@@ -80,9 +80,9 @@ func (a *API) printHead(c *echo.Context) error {
 
 // SeriesInput is a number series that is added or changed.
 type SeriesInput struct {
-	Name    string `json:"name,omitempty"`
+	Name    string `json:"name,omitempty"`    // of the series
 	Pattern string `json:"pattern,omitempty"` // such as QL-{year}-{number:4}
-	Next    int    `json:"next,omitempty"`
+	Next    int    `json:"next,omitempty"`    // the number that comes next
 
 	Approval *bool `json:"approval,omitempty"` // documents wait to be approved before they get a number
 }

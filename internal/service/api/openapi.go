@@ -1,14 +1,13 @@
 package api
 
 import (
-	"encoding"
+	_ "embed"
 	"encoding/json"
 	"net/http"
 	"reflect"
 	"regexp"
 	"strconv"
 	"strings"
-	"time"
 
 	"github.com/labstack/echo/v5"
 
@@ -33,7 +32,7 @@ func (a *API) Describe() map[string]any {
 			at = object{}
 			paths[path] = at
 		}
-		at[strings.ToLower(r.method)] = s.operation(r, params)
+		at[strings.ToLower(r.method)] = s.operation(r, path, params)
 	}
 	return object{
 		"openapi": "3.1.0",
@@ -64,7 +63,7 @@ func pathOf(path string) (string, []string) {
 	return out, params
 }
 
-func (s schemas) operation(r route, params []string) object {
+func (s schemas) operation(r route, path string, params []string) object {
 	op := object{"summary": r.summary, "operationId": operationID(r), "tags": []string{strings.Split(r.path, "/")[1]}}
 	if r.scope == "" {
 		op["security"] = []object{}
@@ -74,16 +73,16 @@ func (s schemas) operation(r route, params []string) object {
 	list := []object{}
 	text := object{"type": "string"}
 	for _, p := range params {
-		list = append(list, object{"name": p, "in": "path", "required": true, "schema": text})
+		list = append(list, pathParameter(p))
 	}
 	for _, q := range r.query {
-		list = append(list, object{"name": q.name, "in": "query", "description": q.about, "schema": text})
+		list = append(list, object{"name": q.name, "in": "query", "description": sentence(q.about), "schema": q.schema()})
 	}
 	if r.edits {
-		list = append(list, object{"name": "If-Match", "in": "header", "description": "the ETag that the edit was made from", "schema": text})
+		list = append(list, object{"name": "If-Match", "in": "header", "description": "The ETag that the edit was made from.", "schema": text})
 	}
 	if r.method == http.MethodPost && !r.repeatable {
-		list = append(list, object{"name": "Idempotency-Key", "in": "header", "description": "the same key is done once", "schema": text})
+		list = append(list, object{"name": "Idempotency-Key", "in": "header", "description": "A text of your own making: requests with the same one are done once.", "schema": text})
 	}
 	if len(list) > 0 {
 		op["parameters"] = list
@@ -96,6 +95,8 @@ func (s schemas) operation(r route, params []string) object {
 		}
 		body["multipart/form-data"] = object{"schema": object{"type": "object", "properties": files, "required": r.parts[:1]}}
 	}
+	shown := examples[r.method+" "+path]
+	shown.of(body, shown.Request)
 	if len(body) > 0 {
 		op["requestBody"] = object{"required": true, "content": body}
 	}
@@ -105,10 +106,48 @@ func (s schemas) operation(r route, params []string) object {
 	}
 	good := object{"description": http.StatusText(status)}
 	if content := s.content(r.out, r.gives); len(content) > 0 {
+		shown.of(content, shown.Response)
 		good["content"] = content
 	}
 	op["responses"] = object{strconv.Itoa(status): good, "default": object{"description": "a problem", "content": object{"application/problem+json": object{"schema": object{"$ref": "#/components/schemas/Problem"}}}}}
 	return op
+}
+
+// example is what was sent in one way into the API, and answered.
+type example struct{ Request, Response json.RawMessage }
+
+//go:embed examples.json
+var examplesFile []byte
+
+// examples are by the way into the API. A test tells a story of requests, and writes the file.
+var examples = func() (out map[string]example) {
+	if err := json.Unmarshal(examplesFile, &out); err != nil {
+		panic("examples.json: " + err.Error()) // it is built in
+	}
+	return out
+}()
+
+// of adds an example to the JSON of a body.
+func (e example) of(body object, text json.RawMessage) {
+	if at, ok := body["application/json"].(object); ok && text != nil {
+		at["example"] = text
+	}
+}
+
+// pathParameter is a part of the path that stands for something.
+func pathParameter(name string) object {
+	p := object{"name": name, "in": "path", "required": true, "description": pathWords[name], "schema": object{"type": "string"}}
+	switch name {
+	case "id", "number", "other":
+		p["schema"] = object{"type": "integer", "minimum": 1}
+	}
+	return p
+}
+
+// pathWords tell what stands in paths.
+var pathWords = map[string]string{
+	"id": "Its number, as lists tell it.", "name": "Its name.", "number": "Its number: of a version, from 1; of a record, its place in the set.",
+	"other": "The version that it is compared with.", "path": "The file's path in the template.",
 }
 
 // operationID is a name made of method and path.
@@ -156,93 +195,4 @@ func (s schemas) form(t reflect.Type) object {
 	fields["record"] = object{"description": "JSON, or a file of it"}
 	fields["files"] = object{"type": "array", "items": file, "description": "files of the template, by their names"}
 	return object{"type": "object", "properties": fields, "additionalProperties": object{"type": "string"}}
-}
-
-// schemas are the shapes of bodies by their name, made from Go's types.
-type schemas map[string]any
-
-var (
-	timeType = reflect.TypeFor[time.Time]()
-	rawType  = reflect.TypeFor[json.RawMessage]()
-	textType = reflect.TypeFor[encoding.TextMarshaler]()
-)
-
-// of is the schema of a type; that of a named struct is kept under its name.
-func (s schemas) of(t reflect.Type) object {
-	switch {
-	case t == timeType:
-		return object{"type": "string", "format": "date-time"}
-	case t == rawType:
-		return object{}
-	case t.Implements(textType):
-		return object{"type": "string"}
-	}
-	switch t.Kind() {
-	case reflect.Pointer:
-		return s.of(t.Elem())
-	case reflect.String:
-		return object{"type": "string"}
-	case reflect.Bool:
-		return object{"type": "boolean"}
-	case reflect.Float64:
-		return object{"type": "number"}
-	case reflect.Slice, reflect.Array:
-		if t.Elem().Kind() == reflect.Uint8 {
-			return object{"type": "string", "contentEncoding": "base64"}
-		}
-		return object{"type": []string{"array", "null"}, "items": s.of(t.Elem())}
-	case reflect.Map:
-		return object{"type": "object", "additionalProperties": s.of(t.Elem())}
-	case reflect.Struct:
-		return s.ref(t)
-	}
-	return object{"type": "integer"}
-}
-
-func (s schemas) ref(t reflect.Type) object {
-	name := schemaName(t)
-	if _, known := s[name]; !known {
-		s[name] = object{} // for types that hold themselves
-		props, required := object{}, []string{}
-		s.fields(t, props, &required)
-		s[name] = object{"type": "object", "properties": props, "required": required}
-	}
-	return object{"$ref": "#/components/schemas/" + name}
-}
-
-var generic = regexp.MustCompile(`^List\[.*[./](\w+)\]$`)
-
-func schemaName(t reflect.Type) string {
-	if m := generic.FindStringSubmatch(t.Name()); m != nil {
-		return m[1] + "List"
-	}
-	return t.Name()
-}
-
-// fields adds the JSON fields of a struct, with those of structs inside it.
-func (s schemas) fields(t reflect.Type, props object, required *[]string) {
-	for i := range t.NumField() {
-		f := t.Field(i)
-		tag := f.Tag.Get("json")
-		if f.Anonymous && tag == "" {
-			inner := f.Type
-			if inner.Kind() == reflect.Pointer {
-				inner = inner.Elem()
-				required = new([]string) // it may be missing
-			}
-			s.fields(inner, props, required)
-			continue
-		}
-		name, opts, _ := strings.Cut(tag, ",")
-		if name == "-" || !f.IsExported() {
-			continue
-		}
-		if name == "" {
-			name = f.Name
-		}
-		props[name] = s.of(f.Type)
-		if !strings.Contains(opts, "omit") {
-			*required = append(*required, name)
-		}
-	}
 }

@@ -25,7 +25,7 @@ type ShareInput struct {
 // NewShare is a link with its address, which is told only now.
 type NewShare struct {
 	store.Share
-	Address string `json:"address"`
+	Address string `json:"address"` // that opens the document; it is told only now
 }
 
 func (a *API) addShare(c *echo.Context) error {
@@ -134,10 +134,10 @@ func (a *API) setup(c *echo.Context) error {
 // a mail may hold fields of the record, as templates do.
 type DeliveryInput struct {
 	Document uint64 `json:"document"`
-	Kind     string `json:"kind"` // mail, webhook, folder, webdav or s3
-	To       string `json:"to,omitempty"`
-	Subject  string `json:"subject,omitempty"`
-	Body     string `json:"body,omitempty"`
+	Kind     string `json:"kind" oneof:"mail webhook folder webdav s3"` // mail, webhook, folder, webdav or s3
+	To       string `json:"to,omitempty"`                               // where it goes; fields of the record may stand in it
+	Subject  string `json:"subject,omitempty"`                          // of the mail; fields of the record may stand in it
+	Body     string `json:"body,omitempty"`                             // text of the mail; fields of the record may stand in it
 }
 
 func (a *API) addDelivery(c *echo.Context) error {

@@ -16,11 +16,11 @@ import (
 
 // PersonInput is a person as they are added or changed; what is left out stays.
 type PersonInput struct {
-	Email    *string `json:"email,omitempty"`
-	Name     *string `json:"name,omitempty"`
-	Role     *string `json:"role,omitempty"` // keeper, maker, sender or reader
-	Password *string `json:"password,omitempty"`
-	Disabled *bool   `json:"disabled,omitempty"`
+	Email    *string `json:"email,omitempty"`                                   // address to log in with
+	Name     *string `json:"name,omitempty"`                                    // as it is shown
+	Role     *string `json:"role,omitempty" oneof:"reader maker sender keeper"` // keeper, maker, sender or reader
+	Password *string `json:"password,omitempty"`                                // at least 10 characters
+	Disabled *bool   `json:"disabled,omitempty"`                                // may not log in
 }
 
 func (in PersonInput) apply(p *store.Person) error {
@@ -108,7 +108,7 @@ const mostDays = 3660
 
 // KeyInput is a key that is asked for.
 type KeyInput struct {
-	Name   string   `json:"name"`
+	Name   string   `json:"name"`             // what it is for
 	Scopes []string `json:"scopes,omitempty"` // all that the caller has, when there are none
 	Days   int      `json:"days,omitempty"`   // until it ends; 0 for never
 
@@ -118,7 +118,7 @@ type KeyInput struct {
 // NewKey is a key with its secret, which is told only now.
 type NewKey struct {
 	store.Key
-	Secret string `json:"key"`
+	Secret string `json:"key"` // the key itself; it is told only now
 }
 
 func (a *API) listKeys(c *echo.Context) error { return list(c, a.Store.Keys) }

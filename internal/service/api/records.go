@@ -18,10 +18,10 @@ import (
 
 // RecordRow is one record of a set.
 type RecordRow struct {
-	Number   int    `json:"number"`
-	Label    string `json:"label"`
+	Number   int    `json:"number"` // its place in the set, from 1
+	Label    string `json:"label"`  // a few words of the record, to tell it from others
 	Revision int    `json:"revision"`
-	Data     raw    `json:"data"`
+	Data     raw    `json:"data"`            // the record itself
 	Fault    string `json:"fault,omitempty"` // what the schema of ?template= does not allow
 }
 
@@ -101,7 +101,7 @@ func (a *API) recordFile(c *echo.Context) (*recordImport, error) {
 		read: func(in press.Reading, file io.Reader, visit func(string, []byte) error, told func(bad, notes []string)) error {
 			return a.Maker.Press.Records(c.Request().Context(), in, file, visit, told)
 		},
-		reading: press.Reading{Options: o, Renames: names, SkipBad: c.QueryParam("skip-bad") != ""},
+		reading: press.Reading{Options: o, Renames: names, SkipBad: flag(c, "skip-bad")},
 	}
 	if err := in.open(c); err != nil {
 		in.close()
@@ -113,7 +113,7 @@ func (a *API) recordFile(c *echo.Context) (*recordImport, error) {
 func importOptions(c *echo.Context, name string) (record.Options, error) {
 	o := record.Options{
 		Format: record.Format(c.QueryParam("format")), Name: name, Path: c.QueryParam("path"), Sheet: c.QueryParam("sheet"), Encoding: c.QueryParam("encoding"),
-		NoHeader: c.QueryParam("no-header") != "", Typed: c.QueryParam("typed") != "", Decimal: c.QueryParam("decimal"), Dates: c.QueryParam("dates"),
+		NoHeader: flag(c, "no-header"), Typed: flag(c, "typed"), Decimal: c.QueryParam("decimal"), Dates: c.QueryParam("dates"),
 	}
 	if list := c.QueryParam("list"); list != "" {
 		o.Lists = strings.Split(list, ",")

@@ -22,43 +22,43 @@ import (
 // Rendering is what is to be set at once: a posted page, or a template with
 // the record that is given, one of a set, or its sample. Nothing is kept.
 type Rendering struct {
-	HTML      string               `json:"html,omitempty"`
-	Template  string               `json:"template,omitempty"`
-	Version   int                  `json:"version,omitempty"` // 0 for the newest
-	Files     map[string]FileInput `json:"files,omitempty"`   // instead of those of the version, or beside them
-	Record    raw                  `json:"record,omitempty"`
-	RecordSet uint64               `json:"recordSet,omitempty"`
-	Number    int                  `json:"number,omitempty"` // of the record in its set
-	Paper     string               `json:"paper,omitempty"`  // as CSS writes it
-	Margins   string               `json:"margins,omitempty"`
-	Header    string               `json:"header,omitempty"`
-	Footer    string               `json:"footer,omitempty"`
-	Watermark string               `json:"watermark,omitempty"`
-	Date      string               `json:"date,omitempty"` // that {date} and the function today give: 2026-05-31
+	HTML      string               `json:"html,omitempty"`      // the page, instead of a template
+	Template  string               `json:"template,omitempty"`  // that is filled in
+	Version   int                  `json:"version,omitempty"`   // 0 for the newest
+	Files     map[string]FileInput `json:"files,omitempty"`     // instead of those of the version, or beside them
+	Record    raw                  `json:"record,omitempty"`    // that is merged in; the template's sample when it is left out
+	RecordSet uint64               `json:"recordSet,omitempty"` // a set that the record is of, with “number”
+	Number    int                  `json:"number,omitempty"`    // of the record in its set
+	Paper     string               `json:"paper,omitempty"`     // as CSS writes it
+	Margins   string               `json:"margins,omitempty"`   // as CSS writes them: 20mm 15mm
+	Header    string               `json:"header,omitempty"`    // text at the head of each page: left | middle | right
+	Footer    string               `json:"footer,omitempty"`    // text at the foot of each page: left | middle | right
+	Watermark string               `json:"watermark,omitempty"` // text across each page
+	Date      string               `json:"date,omitempty"`      // that {date} and the function today give: 2026-05-31
 }
 
 // Rendered is a rendering as JSON, for those who want more than the PDF.
 type Rendered struct {
-	Pages    int               `json:"pages"`
-	Title    string            `json:"title"`
-	Findings []typeset.Finding `json:"findings"`
-	HTML     string            `json:"html"` // as merged
-	Sheets   []Sheet           `json:"sheets"`
-	PDF      []byte            `json:"pdf"` // in base64
+	Pages    int               `json:"pages"`    // how many there are
+	Title    string            `json:"title"`    // of the document
+	Findings []typeset.Finding `json:"findings"` // what a person should know about the pages
+	HTML     string            `json:"html"`     // as merged
+	Sheets   []Sheet           `json:"sheets"`   // the geometry of each page
+	PDF      []byte            `json:"pdf"`      // in base64
 }
 
 // Sheet is the geometry of one page in px: its size, and x, y, width and height
 // of the page area; where the contents end, and why the page ends there.
 type Sheet struct {
-	Width  float64    `json:"width"`
-	Height float64    `json:"height"`
-	Area   [4]float64 `json:"area"`
-	End    float64    `json:"end"`
+	Width  float64    `json:"width"`            // in px
+	Height float64    `json:"height"`           // in px
+	Area   [4]float64 `json:"area"`             // x, y, width and height of the page area, in px
+	End    float64    `json:"end"`              // where the contents end, in px from the top
 	Break  string     `json:"break"`            // empty on the last page
 	Advice string     `json:"advice,omitempty"` // what to change for another break
 	File   string     `json:"file,omitempty"`   // where what comes next stands
-	Line   int        `json:"line,omitempty"`
-	Column int        `json:"column,omitempty"`
+	Line   int        `json:"line,omitempty"`   // of the place where the page ends, in its file
+	Column int        `json:"column,omitempty"` // of the place where the page ends, in its file
 }
 
 // render sets a page at once. It answers with the PDF, or with JSON when that

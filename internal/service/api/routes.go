@@ -37,13 +37,42 @@ type handler func(*API, *echo.Context) error
 // query is a parameter after the question mark.
 type query struct{ name, about string }
 
-// values are the states that a parameter of that name is one of, as its description lists
+// values are those that a parameter of that name is one of, as its description lists
 // them: running, paused, cancelled or done.
 func (q query) values() []string {
-	if q.name != "state" {
+	switch {
+	case flags[q.name]:
+		return []string{"true", "false", "1", "0"}
+	case q.name != "state":
 		return nil
 	}
 	return strings.FieldsFunc(strings.ReplaceAll(q.about, " or ", ", "), func(r rune) bool { return r == ',' || r == ' ' })
+}
+
+// flags are the parameters that are true or false.
+var flags = map[string]bool{"no-header": true, "typed": true, "skip-bad": true, "right-hand": true, "download": true}
+
+// schema is what a parameter may be.
+func (q query) schema() object {
+	switch values := q.values(); {
+	case flags[q.name]:
+		return object{"type": "boolean", "default": false}
+	case values != nil:
+		return object{"type": "string", "enum": values}
+	}
+	switch q.name {
+	case "offset":
+		return object{"type": "integer", "minimum": 0, "default": 0}
+	case "limit":
+		return object{"type": "integer", "minimum": 1, "maximum": mostListed, "default": 50}
+	case "after", "batch", "document":
+		return object{"type": "integer", "minimum": 0}
+	case "decimal":
+		return object{"type": "string", "enum": []string{",", "."}}
+	case "format":
+		return object{"type": "string", "enum": []string{"json", "ndjson", "csv", "tsv", "yaml", "xml", "xlsx"}}
+	}
+	return object{"type": "string"}
 }
 
 // asked refuses parameters that the route does not know, and states that there are not:
@@ -60,7 +89,7 @@ func (r route) asked(next handler) handler {
 				return bad("there is no parameter %q; there are %s", name, strings.Join(names, ", "))
 			}
 			if list := states[name]; list != nil && given[0] != "" && !slices.Contains(list, given[0]) {
-				return bad("there is no state %q; there are %s", given[0], strings.Join(list, ", "))
+				return bad("there is no %s %q; there are %s", name, given[0], strings.Join(list, ", "))
 			}
 		}
 		return next(a, c)

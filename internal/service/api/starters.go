@@ -12,7 +12,7 @@ import (
 
 // Starter is a template to begin with.
 type Starter struct {
-	Name  string               `json:"name"`
+	Name  string               `json:"name"`            // of the starter
 	What  string               `json:"what"`            // it is for
 	Files map[string]FileInput `json:"files,omitempty"` // of one that is asked for alone
 }

@@ -1,13 +1,24 @@
 package api_test
 
 import (
+	"bytes"
+	"encoding/json"
+	"fmt"
 	"net/http"
+	"os"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
+	"time"
 
+	"github.com/santhosh-tekuri/jsonschema/v6"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
+	"oliveledger/internal/golden"
+	"oliveledger/internal/service"
+	"oliveledger/internal/service/api"
 	"oliveledger/internal/servicetest"
 )
 
@@ -18,8 +29,9 @@ var changing = []struct {
 }{
 	{regexp.MustCompile(`"\d{4}-\d\d-\d\dT[^"]*"`), `"TIME"`},
 	{regexp.MustCompile(`\b[0-9a-f]{64}\b`), "SUM"},
-	{regexp.MustCompile(`"(bytes|milliseconds|free|memory|size|year|atOnce|signed)":\d+`), `"$1":N`},
-	{regexp.MustCompile(`"(code|secret|key|requestId|request|verify|url|address|pdf)":"[^"]*"`), `"$1":"…"`},
+	{regexp.MustCompile(`"(bytes|milliseconds|free|memory|size|year|atOnce|signed|ms)":\d+`), `"$1":N`},
+	{regexp.MustCompile(`"(code|secret|key|requestId|request|verify|url|address|pdf|worker|agent)":"[^"]*"`), `"$1":"…"`},
+	{regexp.MustCompile(`"(day)":"\d{4}-\d\d-\d\d"`), `"$1":"2026-05-31"`},
 	{regexp.MustCompile(`127\.0\.0\.1:\d+`), "HOST"},
 }
 
@@ -42,6 +54,7 @@ func said(t *testing.T, s *servicetest.Running, request, body string) string {
 // empty service, and holds each answer.
 func TestStory(t *testing.T) {
 	s := servicetest.Start(t, t.TempDir())
+	shown := examples{}
 	for _, c := range [][3]string{
 		{
 			`GET /starters`, ``,
@@ -292,6 +305,131 @@ func TestStory(t *testing.T) {
 			`OK {"items":[{"id":18,"at":"TIME","who":"key first","action":"series.changed","kind":"series","ref":"cards","detail":"CARD-{number:3} next 20","request":"…"},{"id":17,"at":"TIME","who":"key first","action":"records.dropped","kind":"record-set","ref":"1","detail":"berths.csv: 3 records","request":"…"},{"id":16,"at":"TIME","who":"key first","action":"key.revoked","kind":"key","ref":"2","detail":"press","request":"…"},{"id":15,"at":"TIME","who":"key first","action":"key.added","kind":"key","ref":"2","detail":"press: read render","request":"…"},{"id":14,"at":"TIME","who":"key first","action":"person.changed","kind":"person","ref":"ida@quay.example","detail":"role maker, disabled false, password as it was","request":"…"}],"total":18}`,
 		},
 	} {
-		assert.Equal(t, c[2], said(t, s, c[0], c[1]), c[0])
+		answer := said(t, s, c[0], c[1])
+		assert.Equal(t, c[2], answer, c[0])
+		shown.add(t, c[0], c[1], answer)
 	}
+	shown.more(t)
+	text, err := json.MarshalIndent(shown, "", "  ")
+	require.NoError(t, err)
+	golden.Compare(t, "examples.json", string(text)+"\n")
+}
+
+// examples are what was sent and answered first in each way into the API, as its description shows them.
+type examples map[string]*example
+
+type example struct {
+	Request  json.RawMessage `json:"request,omitempty"`
+	Response json.RawMessage `json:"response,omitempty"`
+}
+
+// more shows what takes its time, or is other each day: the answers are not held, but for their shape.
+func (x examples) more(t *testing.T) {
+	t.Helper()
+	folder := t.TempDir()
+	s := servicetest.Start(t, t.TempDir(), func(c *service.Config) { c.DeliverFolder = folder })
+	font, err := os.ReadFile("../../../demo/templates/season-report/fonts/source-sans-3-latin-400-italic.woff2")
+	require.NoError(t, err)
+	log := fmt.Sprintf(`{"email":%q,"password":%q}`, s.Email, s.Password)
+	for _, c := range [][3]string{
+		{`GET /starters/labels`, ``, ``},
+		{`POST /templates/card/versions`, `{"files":{"page.html":{"text":"<title>{{.name}}</title><p>Berth {{.berth}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\n"}}}`, ``},
+		{`POST /record-sets?name=berths.csv`, "number,name,berth\nB-1,Anna Reuter,C4\n", ``},
+		{`POST /batches`, `{"template":"card","recordSet":1}`, ``},
+		{`GET /batches/1`, ``, `"state":"done"`},
+		{`GET /batches/1/items`, ``, ``},
+		{`PATCH /batches/1`, `{"priority":2}`, ``},
+		{`POST /batches/1/retry`, ``, ``},
+		{`POST /deliveries`, `{"document":1,"kind":"folder","to":"{{.name}}"}`, ``},
+		{`GET /deliveries/1`, ``, `"state":"done"`},
+		{`POST /share-links`, `{"document":1,"days":3}`, ``},
+		{`DELETE /share-links/1`, ``, ``},
+		{`POST /fonts?name=source-sans-3-italic.woff2`, string(font), ``},
+		{`POST /renderings`, `{"template":"card","record":{"number":"B-7","name":"Maren Oakley","berth":"C2"}}`, ``},
+		{`POST /session`, log, ``},
+		{`GET /overview`, ``, ``},
+	} {
+		var answer string
+		require.Eventually(t, func() bool { answer = said(t, s, c[0], c[1]); return strings.Contains(answer, c[2]) }, time.Minute, 20*time.Millisecond, c[0])
+		require.Regexp(t, `^(OK|Created) `, answer, c[0])
+		if c[1] == log {
+			c[1] = `{"email":"ida@quay.example","password":"long-enough-word"}`
+		}
+		x.add(t, c[0], c[1], answer)
+	}
+}
+
+// longestExample bounds, in bytes, what is shown.
+const longestExample = 6000
+
+// add keeps a request with its answer, if that is a good one, and the first or the first that says something.
+func (x examples) add(t *testing.T, request, body, answer string) {
+	t.Helper()
+	method, path, _ := strings.Cut(request, " ")
+	path, _, _ = strings.Cut(path, "?")
+	op := api.Operation(method, path)
+	require.NotEmpty(t, op, request)
+	text := strings.TrimPrefix(strings.TrimPrefix(answer, "OK "), "Created ")
+	if strings.HasPrefix(text, "a PDF") && json.Valid([]byte(body)) {
+		x[op] = &example{Request: json.RawMessage(body)}
+	}
+	if text == answer || len(text) > longestExample || strings.Contains(text, `"items":[]`) && x[op] != nil {
+		return
+	}
+	if old := x[op]; old != nil && !strings.Contains(string(old.Response), `"items":[]`) {
+		return
+	}
+	for _, c := range shownAs {
+		text = strings.ReplaceAll(text, c[0], c[1])
+	}
+	if !json.Valid([]byte(text)) {
+		return // a file
+	}
+	e := &example{Response: json.RawMessage(text)}
+	if json.Valid([]byte(body)) {
+		e.Request = json.RawMessage(body)
+	}
+	x[op] = e
+}
+
+// shownAs is what examples have in place of what differs from run to run.
+var shownAs = [][2]string{
+	{`"TIME"`, `"2026-05-31T09:30:00Z"`},
+	{"SUM", strings.Repeat("5e0f", 16)},
+	{":N", ":1"},
+	{"HOST", "ledger.quay.example"},
+	{`"pdf":"…"`, `"pdf":"JVBERi0xLjcK"`},
+}
+
+// TestExamplesFit holds the examples against the shapes that the description gives.
+func TestExamplesFit(t *testing.T) {
+	doc := (&api.API{}).Describe()
+	compiler := jsonschema.NewCompiler()
+	raw, err := json.Marshal(doc)
+	require.NoError(t, err)
+	parsed, err := jsonschema.UnmarshalJSON(bytes.NewReader(raw))
+	require.NoError(t, err)
+	require.NoError(t, compiler.AddResource("openapi.json", parsed))
+	bare := []string{}
+	for path, item := range parsed.(map[string]any)["paths"].(map[string]any) {
+		for method, op := range item.(map[string]any) {
+			at := "openapi.json#/paths/" + strings.ReplaceAll(path, "/", "~1") + "/" + method
+			for code, response := range op.(map[string]any)["responses"].(map[string]any) {
+				content, _ := response.(map[string]any)["content"].(map[string]any)
+				body, ok := content["application/json"].(map[string]any)
+				if !ok {
+					continue
+				}
+				if body["example"] == nil {
+					bare = append(bare, method+" "+path)
+					continue
+				}
+				schema, err := compiler.Compile(at + "/responses/" + code + "/content/application~1json/schema")
+				require.NoError(t, err)
+				assert.NoError(t, schema.Validate(body["example"]), "%s %s", method, path)
+			}
+		}
+	}
+	slices.Sort(bare)
+	assert.Equal(t, []string{"get /sessions", "post /deliveries/{id}/retry", "post /renderings"}, bare, "answers without an example: for browsers alone, of what has failed, and a PDF in the story")
 }

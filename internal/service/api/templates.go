@@ -28,8 +28,8 @@ import (
 
 // FileInput is one file of a template in JSON: its text, or its bytes in base64.
 type FileInput struct {
-	Text   *string `json:"text,omitempty"`
-	Base64 []byte  `json:"base64,omitempty"`
+	Text   *string `json:"text,omitempty"`   // its contents, for files of text
+	Base64 []byte  `json:"base64,omitempty"` // its bytes, for other files
 }
 
 func fileInput(path string, data []byte) FileInput {
@@ -49,21 +49,21 @@ func (f FileInput) bytes() []byte {
 
 // TemplateInput are the files of a template folder by path.
 type TemplateInput struct {
-	Note  string               `json:"note,omitempty"`
-	Files map[string]FileInput `json:"files"`
+	Note  string               `json:"note,omitempty"` // what has changed
+	Files map[string]FileInput `json:"files"`          // by their paths
 }
 
 // TemplateFiles is a version or draft of a template with its files.
 type TemplateFiles struct {
-	Name     string               `json:"name"`
-	Title    string               `json:"title"`
-	Latest   int                  `json:"latest"`
-	Version  int                  `json:"version"`  // 0 of a draft
-	Revision int                  `json:"revision"` // of a draft
-	Note     string               `json:"note"`
-	Author   string               `json:"author"`
-	Created  time.Time            `json:"created"`
-	Files    map[string]FileInput `json:"files"`
+	Name     string               `json:"name"`               // that it is called by
+	Title    string               `json:"title"`              // as it is shown
+	Latest   int                  `json:"latest"`             // the newest version; 0 when none is published
+	Version  int                  `json:"version"`            // 0 of a draft
+	Revision int                  `json:"revision"`           // of a draft
+	Note     string               `json:"note"`               // what has changed
+	Author   string               `json:"author"`             // who made this version
+	Created  time.Time            `json:"created"`            // when this version was made
+	Files    map[string]FileInput `json:"files"`              // by their paths
 	Manifest *merge.Manifest      `json:"manifest,omitempty"` // when it can be read
 	Fields   []string             `json:"fields,omitempty"`   // that the page uses
 	Fault    string               `json:"fault,omitempty"`    // why the files are no template
@@ -71,14 +71,14 @@ type TemplateFiles struct {
 
 // Published tells of a new version.
 type Published struct {
-	Name    string `json:"name"`
-	Title   string `json:"title"`
-	Version int    `json:"version"`
+	Name    string `json:"name"`    // of the template
+	Title   string `json:"title"`   // of the template
+	Version int    `json:"version"` // that was made
 }
 
 // FileDifference is how one file differs between two versions.
 type FileDifference struct {
-	Path   string `json:"path"`
+	Path   string `json:"path"`            // of the file in the template
 	Change string `json:"change"`          // added, removed or changed
 	Lines  string `json:"lines,omitempty"` // of text files: a unified diff
 }

@@ -23,36 +23,36 @@ const (
 // Batch makes one template version's documents for the records of a set.
 type Batch struct {
 	ID          uint64     `gorm:"primaryKey" json:"id"`
-	Template    string     `json:"template"`
+	Template    string     `json:"template"` // that the documents are made of
 	Version     int        `json:"version"`
 	RecordSetID uint64     `json:"recordSet"`
-	Series      string     `json:"series,omitempty"`
-	Drafts      bool       `json:"drafts"` // documents wait to be approved
-	State       string     `json:"state"`
-	Priority    int        `json:"priority"` // the higher, the sooner
-	Total       int        `json:"total"`
+	Series      string     `json:"series,omitempty"`                            // series that gives the documents numbers; empty for none
+	Drafts      bool       `json:"drafts"`                                      // documents wait to be approved
+	State       string     `json:"state" oneof:"running paused cancelled done"` // whether it goes on
+	Priority    int        `json:"priority"`                                    // the higher, the sooner
+	Total       int        `json:"total"`                                       // documents that are to be made
 	Author      string     `json:"author"`
 	PersonID    uint64     `json:"-"` // behind the author
 	Revision    int        `json:"revision"`
 	CreatedAt   time.Time  `json:"created"`
-	EndedAt     *time.Time `json:"ended,omitempty"`
+	EndedAt     *time.Time `json:"ended,omitempty"` // when it was done or cancelled
 
-	Finished int `gorm:"-" json:"done"`
-	Failures int `gorm:"-" json:"failed"`
+	Finished int `gorm:"-" json:"done"`   // documents that are made
+	Failures int `gorm:"-" json:"failed"` // documents that could not be made
 }
 
 // BatchItem is one record's turn in a batch.
 type BatchItem struct {
 	ID         uint64    `gorm:"primaryKey" json:"-"`
 	BatchID    uint64    `json:"-"`
-	Record     int       `json:"record"`
-	State      string    `json:"state"`
-	Tries      int       `json:"tries"`
-	Losses     int       `json:"-"` // how often a worker was lost that had it
-	Begun      bool      `json:"-"` // of an item with losses: its document is being made
-	Worker     string    `json:"worker,omitempty"`
-	NotBefore  time.Time `json:"-"` // of a waiting item; of a claimed one, when its lease ends
-	Error      string    `json:"error,omitempty"`
+	Record     int       `json:"record"`                                    // its place in the set
+	State      string    `json:"state" oneof:"waiting claimed done failed"` // how far it is
+	Tries      int       `json:"tries"`                                     // turns that it has had
+	Losses     int       `json:"-"`                                         // how often a worker was lost that had it
+	Begun      bool      `json:"-"`                                         // of an item with losses: its document is being made
+	Worker     string    `json:"worker,omitempty"`                          // who has it, or had it last
+	NotBefore  time.Time `json:"-"`                                         // of a waiting item; of a claimed one, when its lease ends
+	Error      string    `json:"error,omitempty"`                           // why the document could not be made
 	DocumentID uint64    `gorm:"serializer:null" json:"document,omitempty"`
 }
 

@@ -22,17 +22,17 @@ const (
 // Document is one PDF with what is known of it.
 type Document struct {
 	ID           uint64     `gorm:"primaryKey" json:"id"`
-	Number       string     `gorm:"serializer:null" json:"number,omitempty"` // drawn from a series
-	Series       string     `json:"series,omitempty"`
-	Name         string     `json:"name"`
-	Title        string     `json:"title"`
-	State        string     `gorm:"default:issued" json:"state"`
-	Template     string     `json:"template,omitempty"`
+	Number       string     `gorm:"serializer:null" json:"number,omitempty"`                             // drawn from a series
+	Series       string     `json:"series,omitempty"`                                                    // series that its number is of
+	Name         string     `json:"name"`                                                                // of the file
+	Title        string     `json:"title"`                                                               // in its metadata
+	State        string     `gorm:"default:issued" json:"state" oneof:"draft approved issued sent void"` // where it is on its way
+	Template     string     `json:"template,omitempty"`                                                  // that it is made of; empty for a posted page
 	Version      int        `json:"version,omitempty"`
 	RecordSetID  uint64     `json:"recordSet,omitempty"`
-	Record       int        `json:"record,omitempty"`
-	BatchID      uint64     `gorm:"serializer:null" json:"batch,omitempty"`
-	Data         string     `json:"-"` // the record as it was merged, JSON; or the posted page
+	Record       int        `json:"record,omitempty"`                       // place of its record in the set
+	BatchID      uint64     `gorm:"serializer:null" json:"batch,omitempty"` // the batch that made it; 0 for none
+	Data         string     `json:"-"`                                      // the record as it was merged, JSON; or the posted page
 	RecordSHA256 string     `gorm:"column:record_sha256" json:"recordSha256,omitempty"`
 	Pages        int        `json:"pages"`
 	Bytes        int        `json:"bytes"`
@@ -42,14 +42,14 @@ type Document struct {
 	Findings     string     `json:"-"`                // JSON
 	Shelf        int        `json:"-"`                // state of the fonts that it was set with
 	Author       string     `json:"author"`
-	PersonID     uint64     `json:"-"` // who made it, also through a key or under another name
-	Approver     string     `json:"approver,omitempty"`
+	PersonID     uint64     `json:"-"`                   // who made it, also through a key or under another name
+	Approver     string     `json:"approver,omitempty"`  // who has approved it
 	Reason       string     `json:"reason,omitempty"`    // for which it is void
 	KeepUntil    *time.Time `json:"keepUntil,omitempty"` // it must be kept until then; for ever without
 	Hold         string     `json:"hold,omitempty"`      // why it must not be erased, whatever its time
 	ErasedAt     *time.Time `json:"erased,omitempty"`    // its record and pages are gone; this row and the ledger's stay
 	Revision     int        `gorm:"default:1" json:"revision"`
-	IssuedAt     *time.Time `json:"issued,omitempty"`
+	IssuedAt     *time.Time `json:"issued,omitempty"` // when it was issued; missing for a draft
 	CreatedAt    time.Time  `json:"created"`
 }
 

@@ -12,11 +12,11 @@ import (
 // gives the same pages whatever was added or withdrawn since.
 type ShelfFont struct {
 	ID        uint64    `gorm:"primaryKey" json:"id"`
-	File      string    `json:"file"`
-	Family    string    `json:"family"`
+	File      string    `json:"file"`                               // its name
+	Family    string    `json:"family"`                             // that style sheets name it by
 	MinWeight int       `json:"leastBold" gorm:"column:least_bold"` // weights that it can be set in
-	MaxWeight int       `json:"mostBold" gorm:"column:most_bold"`
-	Italic    bool      `json:"italic"`
+	MaxWeight int       `json:"mostBold" gorm:"column:most_bold"`   // of a variable font, the boldest weight; else its own
+	Italic    bool      `json:"italic"`                             // it is slanted
 	Bytes     int       `json:"bytes"`
 	SHA256    string    `gorm:"column:sha256" json:"sha256"`
 	Author    string    `json:"author"`

@@ -20,20 +20,20 @@ import (
 // never changed; each carries the checksum of the one before it.
 type Entry struct {
 	ID           uint64 `gorm:"primaryKey;autoIncrement:false" json:"id"` // from 1 without gaps
-	Kind         string `json:"kind"`                                     // issued or void
+	Kind         string `json:"kind" oneof:"issued void"`                 // issued or void
 	DocumentID   uint64 `json:"document"`
-	Number       string `json:"number"`
-	Name         string `json:"name"`
-	Template     string `json:"template"`
+	Number       string `json:"number"`   // that the document has in its series; empty for none
+	Name         string `json:"name"`     // of the file
+	Template     string `json:"template"` // that the document was made of
 	Version      int    `json:"version"`
 	RecordSHA256 string `gorm:"column:record_sha256" json:"recordSha256"`
 	SHA256       string `gorm:"column:sha256" json:"sha256"`
 	Pages        int    `json:"pages"`
 	Reason       string `json:"reason"`
-	Who          string `json:"who"`
-	At           string `json:"at"` // RFC 3339, as it went into the checksum
-	Previous     string `json:"previous"`
-	Checksum     string `json:"checksum"`
+	Who          string `json:"who"`      // did it
+	At           string `json:"at"`       // RFC 3339, as it went into the checksum
+	Previous     string `json:"previous"` // checksum of the row before; empty in the first
+	Checksum     string `json:"checksum"` // of the row, in hex
 }
 
 // TableName of entries.
@@ -99,9 +99,9 @@ func (s *Store) Entries(document uint64, p Page) ([]Entry, int64, error) {
 
 // Fault is something that does not hold in the ledger.
 type Fault struct {
-	Entry    uint64 `json:"entry"`
+	Entry    uint64 `json:"entry"` // row of the ledger
 	Document uint64 `json:"document"`
-	Message  string `json:"message"`
+	Message  string `json:"message"` // what is wrong, and what should stand there
 }
 
 // Verification is what reading the whole ledger gave.
@@ -110,8 +110,8 @@ type Verification struct {
 	Last   uint64  `json:"last"`   // the last of them
 	Signed uint64  `json:"signed"` // rows that are covered by a signed head
 	Key    string  `json:"key"`    // that heads are signed with, public
-	Sound  bool    `json:"sound"`
-	Faults []Fault `json:"faults"`
+	Sound  bool    `json:"sound"`  // there are no faults
+	Faults []Fault `json:"faults"` // what does not hold
 
 	Witnessed *Witnessed `json:"witnessed,omitempty"` // rows that an authority has seen the head of, and when
 }

@@ -15,11 +15,11 @@ type Share struct {
 	ID         uint64     `gorm:"primaryKey" json:"id"`
 	Hash       string     `json:"-"` // SHA-256 of the code
 	DocumentID uint64     `json:"document"`
-	Download   bool       `json:"download"` // it is saved instead of shown
-	Limit      int        `gorm:"column:most" json:"limit,omitempty"`
-	Uses       int        `json:"uses"`
-	ExpiresAt  *time.Time `json:"expires,omitempty"`
-	Revoked    bool       `json:"revoked"`
+	Download   bool       `json:"download"`                           // it is saved instead of shown
+	Limit      int        `gorm:"column:most" json:"limit,omitempty"` // how often it may be used; 0 for no limit
+	Uses       int        `json:"uses"`                               // how often it was used
+	ExpiresAt  *time.Time `json:"expires,omitempty"`                  // when it ends; missing for never
+	Revoked    bool       `json:"revoked"`                            // it opens nothing any more
 	Author     string     `json:"author"`
 	CreatedAt  time.Time  `json:"created"`
 }
@@ -67,27 +67,27 @@ func (s *Store) UseShare(hash string) (x Share, d Document, err error) {
 type Delivery struct {
 	ID         uint64     `gorm:"primaryKey" json:"id"`
 	DocumentID uint64     `json:"document"`
-	Kind       string     `json:"kind"` // mail, webhook, folder, webdav or s3
-	To         string     `gorm:"column:address" json:"to"`
-	Subject    string     `json:"subject,omitempty"`
-	Body       string     `json:"body,omitempty"`
-	State      string     `json:"state"` // waiting, claimed, done or failed
-	Tries      int        `json:"tries"`
+	Kind       string     `json:"kind" oneof:"mail webhook folder webdav s3"` // mail, webhook, folder, webdav or s3
+	To         string     `gorm:"column:address" json:"to"`                   // where it goes: an address of mail, http or https, or a path
+	Subject    string     `json:"subject,omitempty"`                          // of the mail
+	Body       string     `json:"body,omitempty"`                             // text of the mail
+	State      string     `json:"state" oneof:"waiting claimed done failed"`  // waiting, claimed, done or failed
+	Tries      int        `json:"tries"`                                      // how often it was tried
 	NotBefore  time.Time  `json:"-"`
-	Error      string     `json:"error,omitempty"`
+	Error      string     `json:"error,omitempty"` // why the last try failed
 	Author     string     `json:"author"`
 	CreatedAt  time.Time  `json:"created"`
-	SentAt     *time.Time `json:"sent,omitempty"`
-	History    []Try      `json:"history,omitempty"`
+	SentAt     *time.Time `json:"sent,omitempty"`    // when it had arrived
+	History    []Try      `json:"history,omitempty"` // each try
 }
 
 // Try is one attempt of a delivery.
 type Try struct {
 	ID         uint64    `gorm:"primaryKey" json:"-"`
 	DeliveryID uint64    `json:"-"`
-	At         time.Time `json:"at"`
-	Took       int       `json:"ms"`
-	Error      string    `json:"error,omitempty"`
+	At         time.Time `json:"at"`              // when it was made
+	Took       int       `json:"ms"`              // how long it took, in milliseconds
+	Error      string    `json:"error,omitempty"` // why it failed; empty when it did not
 }
 
 // TableName of tries.

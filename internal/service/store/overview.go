@@ -16,22 +16,22 @@ type Overview struct {
 	Drafts           []OpenDraft `json:"drafts"`           // templates that are being edited, the latest first
 	Days             []Day       `json:"days"`             // on which documents were issued since, in order
 	Recent           []Document  `json:"recent"`           // documents, the newest first
-	Templates        int64       `json:"templates"`
-	RecordSets       int64       `json:"recordSets"`
+	Templates        int64       `json:"templates"`        // how many there are
+	RecordSets       int64       `json:"recordSets"`       // how many there are
 }
 
 // OpenDraft is a template that is being edited.
 type OpenDraft struct {
-	Name    string    `json:"name"`
-	Title   string    `json:"title"`
-	Author  string    `json:"author"`
-	Updated time.Time `json:"updated"`
+	Name    string    `json:"name"`    // of the template
+	Title   string    `json:"title"`   // of the template
+	Author  string    `json:"author"`  // who changes it
+	Updated time.Time `json:"updated"` // when it was changed last
 }
 
 // Day tells how many documents were issued on a day.
 type Day struct {
-	Day       string `json:"day"` // 2026-05-31, in UTC
-	Documents int    `json:"documents"`
+	Day       string `json:"day"`       // 2026-05-31, in UTC
+	Documents int    `json:"documents"` // that were issued on this day
 }
 
 // What an overview lists at most of each kind.

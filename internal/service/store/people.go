@@ -37,11 +37,11 @@ var Roles = map[string][]string{
 // Person may log in.
 type Person struct {
 	ID        uint64    `gorm:"primaryKey" json:"id"`
-	Email     string    `json:"email"`
-	Name      string    `json:"name"`
-	Role      string    `gorm:"default:keeper" json:"role"`
-	Password  string    `json:"-"` // argon2id
-	Disabled  bool      `json:"disabled"`
+	Email     string    `json:"email"`                                                         // address to log in with
+	Name      string    `json:"name"`                                                          // as it is shown
+	Role      string    `gorm:"default:keeper" json:"role" oneof:"reader maker sender keeper"` // what the person may do
+	Password  string    `json:"-"`                                                             // argon2id
+	Disabled  bool      `json:"disabled"`                                                      // may not log in
 	Revision  int       `json:"revision"`
 	CreatedAt time.Time `json:"created"`
 }
@@ -62,12 +62,12 @@ func (s Session) Name() string { return s.Token[:12] }
 // Key lets a program in.
 type Key struct {
 	ID        uint64     `gorm:"primaryKey" json:"id"`
-	Name      string     `json:"name"`
+	Name      string     `json:"name"` // what it is for
 	Hash      string     `json:"-"`
 	Scopes    string     `gorm:"default:read render design records issue approve send keep" json:"scopes"` // with spaces between
 	Templates string     `json:"templates,omitempty"`                                                      // that it is limited to, with spaces between; all when empty
-	ExpiresAt *time.Time `json:"expires,omitempty"`
-	Revoked   bool       `json:"revoked"`
+	ExpiresAt *time.Time `json:"expires,omitempty"`                                                        // when it ends; missing for never
+	Revoked   bool       `json:"revoked"`                                                                  // it opens nothing any more
 	Author    string     `json:"author"`
 	PersonID  uint64     `json:"-"` // behind the key
 	CreatedAt time.Time  `json:"created"`

@@ -13,8 +13,8 @@ import (
 // RecordSet is a set of records of one shape.
 type RecordSet struct {
 	ID        uint64    `gorm:"primaryKey" json:"id"`
-	Name      string    `json:"name"`
-	Count     int       `json:"count"`
+	Name      string    `json:"name"`  // of the set
+	Count     int       `json:"count"` // how many records it has
 	Author    string    `json:"author"`
 	CreatedAt time.Time `json:"created"`
 }

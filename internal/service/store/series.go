@@ -16,9 +16,9 @@ import (
 // Series gives documents numbers without gaps.
 type Series struct {
 	ID        uint64    `gorm:"primaryKey" json:"id"`
-	Name      string    `json:"name"`
-	Pattern   string    `json:"pattern"` // such as QL-{year}-{number:4}
-	Next      int       `json:"next"`
+	Name      string    `json:"name"`     // of the series
+	Pattern   string    `json:"pattern"`  // such as QL-{year}-{number:4}
+	Next      int       `json:"next"`     // the number that comes next
 	Year      int       `json:"year"`     // that Next counts in; of patterns with {year}
 	Approval  bool      `json:"approval"` // its documents wait to be approved before they get a number
 	Revision  int       `json:"revision"`

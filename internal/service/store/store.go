@@ -239,13 +239,13 @@ func (s *Store) Together(do func(*Store) error) error {
 // Event is what someone did.
 type Event struct {
 	ID      uint64    `gorm:"primaryKey" json:"id"`
-	At      time.Time `json:"at"`
-	Who     string    `json:"who"`
-	Action  string    `json:"action"` // such as document.issued
-	Kind    string    `json:"kind"`
-	Ref     string    `json:"ref"`
-	Detail  string    `json:"detail,omitempty"`
-	Request string    `json:"request,omitempty"`
+	At      time.Time `json:"at"`                // when it happened
+	Who     string    `json:"who"`               // did it
+	Action  string    `json:"action"`            // such as document.issued
+	Kind    string    `json:"kind"`              // of thing that it happened to: document, template, key …
+	Ref     string    `json:"ref"`               // which one: a number or a name
+	Detail  string    `json:"detail,omitempty"`  // in words
+	Request string    `json:"request,omitempty"` // ID of the request, as the log has it
 }
 
 // Note keeps an event. A detail that is too long, which is put together of several texts, is cut.

@@ -12,18 +12,18 @@ import (
 // Template is a named template; its contents are in its versions and its draft.
 type Template struct {
 	ID        uint64    `gorm:"primaryKey" json:"-"`
-	Name      string    `json:"name"`
-	Title     string    `json:"title"`
-	Latest    int       `json:"latest"` // number of the newest version; 0 before the first
-	UpdatedAt time.Time `json:"updated"`
+	Name      string    `json:"name"`    // that it is called by
+	Title     string    `json:"title"`   // as it is shown
+	Latest    int       `json:"latest"`  // number of the newest version; 0 before the first
+	UpdatedAt time.Time `json:"updated"` // when it was changed last
 }
 
 // Version is a published, unchanging state of a template.
 type Version struct {
 	ID         uint64        `gorm:"primaryKey" json:"-"`
 	TemplateID uint64        `json:"-"`
-	Number     int           `json:"number"`
-	Note       string        `json:"note"`
+	Number     int           `json:"number"` // from 1
+	Note       string        `json:"note"`   // what has changed
 	Author     string        `json:"author"`
 	CreatedAt  time.Time     `json:"created"`
 	Files      []VersionFile `json:"-"`

@@ -78,9 +78,9 @@ func (s *Store) AddWitness(w *Witness) error {
 
 // Witnessed is until where the ledger is older than someone outside says.
 type Witnessed struct {
-	Rows uint64    `json:"rows"`
-	At   time.Time `json:"at"`
-	Who  string    `json:"who"`
+	Rows uint64    `json:"rows"` // of the ledger, at that time
+	At   time.Time `json:"at"`   // when the head was seen
+	Who  string    `json:"who"`  // has seen it
 }
 
 // LastWitness is the last of all witnesses; nil when there is none.

@@ -35,15 +35,15 @@ func (s *Severity) UnmarshalText(text []byte) error {
 
 // Finding is one thing that is off, where, and what to do.
 type Finding struct {
-	Code     string     `json:"code"`
-	Severity Severity   `json:"severity"`
-	Message  string     `json:"message"`
-	File     string     `json:"file,omitempty"`
-	Line     int        `json:"line,omitempty"`
-	Column   int        `json:"column,omitempty"`
-	Page     int        `json:"page,omitempty"`
-	Rect     [4]float64 `json:"rect,omitzero"` // x, y, width and height on the page, in px
-	Advice   string     `json:"advice,omitempty"`
+	Code     string     `json:"code"`             // short name of the kind, such as image-missing
+	Severity Severity   `json:"severity"`         // how bad it is: note, warning or error
+	Message  string     `json:"message"`          // what a person should know
+	File     string     `json:"file,omitempty"`   // that it is about
+	Line     int        `json:"line,omitempty"`   // in the file, from 1; 0 when it has no place
+	Column   int        `json:"column,omitempty"` // in the file, from 1; 0 when it has no place
+	Page     int        `json:"page,omitempty"`   // from 1; 0 when it is about none
+	Rect     [4]float64 `json:"rect,omitzero"`    // x, y, width and height on the page, in px
+	Advice   string     `json:"advice,omitempty"` // what to do about it
 }
 
 // String is the finding on one line.
