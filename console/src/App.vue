@@ -18,6 +18,10 @@ const locale = computed(() => (look.language === 'de' ? de : en))
 const help = ref(false)
 const account = ref(false)
 
+function apiDocs() {
+  window.open('/api.html', '_blank', 'noopener')
+}
+
 async function leave() {
   await session.logOut()
   router.push('/log-in')
@@ -90,6 +94,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
                 t('My account')
               }}</el-dropdown-item>
               <el-dropdown-item @click="help = true">{{ t('Keyboard shortcuts') }}</el-dropdown-item>
+              <el-dropdown-item @click="apiDocs">{{ t('API for programs') }}</el-dropdown-item>
               <el-dropdown-item divided data-test="leave" @click="leave">{{ t('Log out') }}</el-dropdown-item>
             </el-dropdown-menu>
           </template>

@@ -268,6 +268,7 @@ export const german: Record<string, string> = {
     'Jedes ausgestellte oder ungültige Dokument. Zeilen ändern sich nie; jede trägt die Prüfsumme der vorigen.',
   'Sign in with {0}': 'Anmelden mit {0}',
   'Check the ledger': 'Hauptbuch prüfen',
+  'API for programs': 'API für Programme',
   'Print the head': 'Stand drucken',
   'A page with the newest signed head, to be printed and kept away from the service':
     'Eine Seite mit dem zuletzt unterschriebenen Stand, um sie gedruckt und fern vom Dienst aufzubewahren',
