@@ -68,7 +68,7 @@ func TestStructureIsKept(t *testing.T) {
 	r, root := read(t, whole)
 	assert.Equal(t, []string{
 		"Document", " Part Lang", "  Part", "   H1", "   P", "    Link", "   Table", "    TBody", "     TR", "      TH A", "     TR", "      TD",
-		" Part Lang", "  Part", "   P", "    Figure Alt", "   P", " Part",
+		" Part Lang", "  Part", "   P", "    Figure Alt A", "   P", " Part",
 	}, r.lines)
 	assert.Equal(t, 1, r.linked)
 	assert.Equal(t, pdfread.String("en"), r.f.Resolve(root["Lang"]))

@@ -330,6 +330,7 @@ type Canvas interface {
 	Group(g Group, draw func(Canvas))
 	Drawing(key any, box Rect, draw func(Canvas)) // the same wherever its key and its size are; drawn from the corner of its box
 	Tag(e *tag.Element, order int32)              // what follows belongs to e; nil is decoration
+	Cover(e *tag.Element, box Rect)               // e is seen there
 	Link(box Rect, address string)
 	Anchor(name string, x, y float64)
 	Field(f Field)

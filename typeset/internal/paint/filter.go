@@ -196,6 +196,12 @@ func (r *recolored) Tag(e *tag.Element, order int32) {
 	}
 }
 
+func (r *recolored) Cover(e *tag.Element, box display.Rect) {
+	if !r.silent {
+		r.Canvas.Cover(e, box)
+	}
+}
+
 func (r *recolored) Link(box display.Rect, address string) {
 	if !r.silent {
 		r.Canvas.Link(box, address)

@@ -593,7 +593,7 @@ func (p *Painter) picture(f *layout.Fragment, x, y float64) {
 	if cuts := s.OverflowX != style.Visible || s.OverflowY != style.Visible || s.Contain.Paint; cuts && !inside {
 		p.C.Clip(clipArea(s, f, frame(f, x, y)), false)
 	}
-	p.tagFigure(b)
+	p.tagFigure(b, to)
 	b.Picture.Paint(p.C, to)
 	p.C.Tag(nil, 0)
 	p.C.Restore()
@@ -660,11 +660,15 @@ func Transform(s *style.Style, w, h, x, y float64) display.Matrix {
 
 // tagFigure says that a picture follows; alone for its alternative text it can
 // be read.
-func (p *Painter) tagFigure(b *box.Box) {
+func (p *Painter) tagFigure(b *box.Box, at display.Rect) {
 	if p.Tags == nil || b.Node == nil || b.Rare().Pseudo != "" || p.Tags.Unread(b.Node, p.Number) {
 		return
 	}
-	p.C.Tag(p.Tags.Figure(b.Node, b.Order), b.Order)
+	e := p.Tags.Figure(b.Node, b.Order)
+	p.C.Tag(e, b.Order)
+	if e != nil {
+		p.C.Cover(e, at)
+	}
 }
 
 // tagText says that text of a box follows.
@@ -678,4 +682,26 @@ func (p *Painter) tagText(f *layout.Fragment) {
 		blank = blank && strings.TrimSpace(r.Text) == ""
 	}
 	p.C.Tag(p.Tags.Text(b.Node, b.Rare().Pseudo, b.Order, blank), b.Order)
+	if b.Rare().Pseudo == "marker" && !blank {
+		p.Tags.Numbered(b.Node, numbering(b.Style.ListType))
+	}
+}
+
+// numbering is what PDF calls a counter style (ISO 32000-1, table 347). It knows few: another one that counts is Decimal.
+func numbering(t style.ListType) string {
+	switch t.Name {
+	case "disc", "circle", "square":
+		return strings.ToUpper(t.Name[:1]) + t.Name[1:]
+	case "lower-alpha", "lower-latin":
+		return "LowerAlpha"
+	case "upper-alpha", "upper-latin":
+		return "UpperAlpha"
+	case "lower-roman":
+		return "LowerRoman"
+	case "upper-roman":
+		return "UpperRoman"
+	case "", "disclosure-open", "disclosure-closed": // a text, or a mark
+		return "Disc"
+	}
+	return "Decimal"
 }

@@ -47,6 +47,7 @@ func (r *recorder) Clip(p *display.Path, evenOdd bool)      { r.add("clip %s", s
 func (r *recorder) Image(im *display.Image, b display.Rect) { r.add("image %g×%g", b.W, b.H) }
 func (r *recorder) Link(b display.Rect, address string)     { r.add("link %s", address) }
 func (r *recorder) Tag(*tag.Element, int32)                 {}
+func (r *recorder) Cover(*tag.Element, display.Rect)        {}
 func (r *recorder) Field(f display.Field)                   { r.add("field %s", f.Name) }
 func (r *recorder) Anchor(name string, x, y float64)        { r.add("anchor %s", name) }
 func (r *recorder) Text(t *display.Text)                    { r.add("text %s %s", t.Runs[0].Text, hue(t.Paint.Color)) }

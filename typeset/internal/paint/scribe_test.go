@@ -110,6 +110,7 @@ func (s *scribe) Link(b display.Rect, address string) {
 	s.line("link %s %s", nums(b.X, b.Y, b.W, b.H), address)
 }
 func (s *scribe) Tag(*tag.Element, int32)          {}
+func (s *scribe) Cover(*tag.Element, display.Rect) {}
 func (s *scribe) Anchor(name string, x, y float64) { s.line("anchor %s %s", nums(x, y), name) }
 func (s *scribe) Image(i *display.Image, b display.Rect) {
 	s.line("image %d×%d in %s", i.W, i.H, nums(b.X, b.Y, b.W, b.H))

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strconv"
 
+	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/memory"
 	"oliveledger/typeset/internal/tag"
 )
@@ -47,6 +48,17 @@ type linkParent struct {
 // order is the place of the text in the document.
 func (c *Content) Tag(e *tag.Element, order int32) {
 	c.tag, c.order = e, order
+}
+
+// Cover notes where an element is seen, for its BBox (§14.8.5.4.3).
+func (c *Content) Cover(e *tag.Element, box display.Rect) {
+	if c.w.structure == nil {
+		return
+	}
+	p := &display.Path{}
+	p.Rect(box)
+	at := p.Transform(c.ctm).Bounds() // in points, from the lower left corner
+	e.Cover(tag.Extent{Page: int32(c.page.id), X0: at.X, Y0: at.Y, X1: at.X + at.W, Y1: at.Y + at.H})
 }
 
 // mark opens a marked-content sequence for what is drawn next (§14.6).
@@ -205,6 +217,9 @@ func appendDetails(d []byte, more *tag.Details) []byte {
 	}
 	if more.Attributes != "" {
 		d = append(append(append(d, "/A<<"...), more.Attributes...), ">>"...)
+	}
+	if x := more.Extent; x.Page != 0 {
+		d = fmt.Appendf(d, "/A<</O/Layout/Placement/Block/BBox[%s %s %s %s]>>", num(x.X0), num(x.Y0), num(x.X1), num(x.Y1))
 	}
 	return d
 }

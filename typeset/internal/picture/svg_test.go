@@ -22,13 +22,14 @@ type drawn struct {
 	m     []display.Matrix
 }
 
-func (d *drawn) Save()                           { d.m = append(d.m, d.now()) }
-func (d *drawn) Restore()                        { d.m = d.m[:len(d.m)-1] }
-func (d *drawn) Transform(m display.Matrix)      { d.m[len(d.m)-1] = d.now().Mul(m) }
-func (d *drawn) Tag(*tag.Element, int32)         {}
-func (d *drawn) Link(display.Rect, string)       {}
-func (d *drawn) Anchor(string, float64, float64) {}
-func (d *drawn) Field(display.Field)             {}
+func (d *drawn) Save()                            { d.m = append(d.m, d.now()) }
+func (d *drawn) Restore()                         { d.m = d.m[:len(d.m)-1] }
+func (d *drawn) Transform(m display.Matrix)       { d.m[len(d.m)-1] = d.now().Mul(m) }
+func (d *drawn) Tag(*tag.Element, int32)          {}
+func (d *drawn) Cover(*tag.Element, display.Rect) {}
+func (d *drawn) Link(display.Rect, string)        {}
+func (d *drawn) Anchor(string, float64, float64)  {}
+func (d *drawn) Field(display.Field)              {}
 
 func (d *drawn) now() display.Matrix {
 	if len(d.m) == 0 {

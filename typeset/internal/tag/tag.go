@@ -28,6 +28,24 @@ type Details struct {
 	Alt        string // replacement for what cannot be read
 	Actual     string // the text that the contents stand for
 	Attributes string // the body of a PDF attribute dictionary
+	Extent     Extent // of a figure
+}
+
+// Extent is where an element is seen: the first page that shows it, from 1, and the place there.
+type Extent struct {
+	Page           int32
+	X0, Y0, X1, Y1 float64
+}
+
+// Cover widens the extent of an element by what is drawn on a page, unless an earlier one shows it.
+func (e *Element) Cover(x Extent) {
+	at := &e.own().Extent
+	switch at.Page {
+	case 0:
+		*at = x
+	case x.Page:
+		*at = Extent{x.Page, min(at.X0, x.X0), min(at.Y0, x.Y0), max(at.X1, x.X1), max(at.Y1, x.Y1)}
+	}
 }
 
 var noDetails = &Details{}
@@ -169,6 +187,15 @@ func (t *Tree) Signature(n *markup.Node, order int32, label string) *Element {
 	return e
 }
 
+// Numbered tells how an item of a list is marked (§14.8.5.5), which styles may have changed.
+func (t *Tree) Numbered(item *markup.Node, kind string) {
+	if e := t.at(key{item.Parent, ""}); e != nil && e.Role == "L" && !strings.HasSuffix(e.Attributes, "/"+kind) {
+		e.own().Attributes = listNumbering + kind
+	}
+}
+
+const listNumbering = "/O/List/ListNumbering/"
+
 // Alternative is the text that stands for a picture.
 func Alternative(n *markup.Node) (text string, given bool) {
 	for _, name := range []string{"alt", "aria-label"} {
@@ -215,6 +242,14 @@ func (t *Tree) of(n *markup.Node, part string, order int32) *Element {
 	if n.Foreign && n.Name != "svg" {
 		role = ""
 	}
+	if n.Name == "figcaption" {
+		if pic := pictureOf(n); pic != nil {
+			if e := t.Figure(pic, order); e != nil {
+				return t.spoken(n, t.child(k, e, role, order))
+			}
+		}
+		role = "P" // it is that of no picture alone
+	}
 	switch {
 	case part == "marker" || part == "footnote-marker":
 		return t.child(k, t.around(n, order), "Lbl", order)
@@ -238,6 +273,26 @@ func (t *Tree) of(n *markup.Node, part string, order int32) *Element {
 		e.own().Attributes = a
 	}
 	return e
+}
+
+// pictureOf is the only picture of the figure that a caption belongs to.
+func pictureOf(caption *markup.Node) (pic *markup.Node) {
+	if caption.Parent == nil || caption.Parent.Name != "figure" {
+		return nil
+	}
+	several := false
+	caption.Parent.Walk(func(n *markup.Node) bool {
+		if roles[n.Name] != "Figure" || n.Kind != markup.Element || n.Name == "picture" {
+			return true
+		}
+		several = several || pic != nil
+		pic = n
+		return false
+	})
+	if several {
+		return nil
+	}
+	return pic
 }
 
 // spoken notes the language that the element of a node tells.
@@ -326,9 +381,9 @@ func (t *Tree) Unread(n *markup.Node, page int) bool {
 func attributes(n *markup.Node) string {
 	switch n.Name {
 	case "ol":
-		return "/O/List/ListNumbering/" + numbering(n)
-	case "ul", "menu":
-		return "/O/List/ListNumbering/Disc"
+		return listNumbering + numbering(n)
+	case "ul", "menu", "dl": // terms are labels, which need some kind (ISO 14289-1 §7.6)
+		return listNumbering + "Disc"
 	case "th":
 	case "td":
 		if len(n.Attrs) == 0 {

@@ -55,26 +55,31 @@ func path(e *Element) string {
 
 func TestRolesOfElements(t *testing.T) {
 	for page, want := range map[string][]string{
-		"<h1>a</h1><p>b <b>c</b></p>":                           {"Document H1: a", "Document P: b", "Document P: c"},
-		"<p>a <i lang=nl>b</i></p>":                             {"Document P: a", "Document P Span(nl): b"},
-		"<ol type=i><li>a</ol>":                                 {"Document L</O/List/ListNumbering/LowerRoman> LI LBody: a"},
-		"<dl><div lang=fr><dt>a<dd lang=nl>b</div></dl>":        {"Document L LI Lbl: a", "Document L LI LBody(nl): b"},
-		"<p>a <img src=x></p>":                                  {"Document P: a", "Document P Figure “”"},
-		"<div>a</div>":                                          {"Document Div P: a"},
-		"<section><h2>a</h2></section>":                         {"Document Sect H2: a"},
-		"<ul><li>a<li>b</ul>":                                   {"Document L</O/List/ListNumbering/Disc> LI LBody: a", "Document L</O/List/ListNumbering/Disc> LI LBody: b"},
-		"<ol><li><p>a</ol>":                                     {"Document L</O/List/ListNumbering/Decimal> LI LBody P: a"},
-		"<dl><dt>a<dd>b</dl>":                                   {"Document L LI Lbl: a", "Document L LI LBody: b"},
-		"<p><a href=x>a</a> <a>b</a></p>":                       {"Document P Link: a", "Document P: b"},
-		"<p lang=de>a <q>b</q> <code>c</code></p>":              {"Document P(de): a", "Document P(de) Quote: b", "Document P(de) Code: c"},
-		"<blockquote>a</blockquote>":                            {"Document BlockQuote P: a"},
-		"<figure><img alt=Quay><figcaption>a</figcaption>":      {"Document Div Figure “Quay”", "Document Div Caption: a"},
-		"<p><img alt=''><svg aria-label=Lamp></svg></p>":        {"Document P Figure “Lamp”"},
-		"<p><svg><title>Two  boats</title></svg></p>":           {"Document P Figure “Two boats”"},
-		"<p><img src=quay.png role=none>a</p>":                  {"Document P: a"},
-		"<pre>a</pre><address>b</address>":                      {"Document P: a", "Document P: b"},
-		"<nav>a</nav><main>b</main><aside><p>c</p></aside>":     {"Document Sect P: a", "Document Sect P: b", "Document Sect P: c"},
-		"<form><fieldset><legend>a</legend>b</fieldset></form>": {"Document Div Div P: a", "Document Div Div P: b"},
+		"<h1>a</h1><p>b <b>c</b></p>":                                    {"Document H1: a", "Document P: b", "Document P: c"},
+		"<p>a <i lang=nl>b</i></p>":                                      {"Document P: a", "Document P Span(nl): b"},
+		"<ol type=i><li>a</ol>":                                          {"Document L</O/List/ListNumbering/LowerRoman> LI LBody: a"},
+		"<dl><div lang=fr><dt>a<dd lang=nl>b</div></dl>":                 {"Document L</O/List/ListNumbering/Disc> LI Lbl: a", "Document L</O/List/ListNumbering/Disc> LI LBody(nl): b"},
+		"<p>a <img src=x></p>":                                           {"Document P: a", "Document P Figure “”"},
+		"<div>a</div>":                                                   {"Document Div P: a"},
+		"<section><h2>a</h2></section>":                                  {"Document Sect H2: a"},
+		"<ul><li>a<li>b</ul>":                                            {"Document L</O/List/ListNumbering/Disc> LI LBody: a", "Document L</O/List/ListNumbering/Disc> LI LBody: b"},
+		"<ol><li><p>a</ol>":                                              {"Document L</O/List/ListNumbering/Decimal> LI LBody P: a"},
+		"<dl><dt>a<dd>b</dl>":                                            {"Document L</O/List/ListNumbering/Disc> LI Lbl: a", "Document L</O/List/ListNumbering/Disc> LI LBody: b"},
+		"<p><a href=x>a</a> <a>b</a></p>":                                {"Document P Link: a", "Document P: b"},
+		"<p lang=de>a <q>b</q> <code>c</code></p>":                       {"Document P(de): a", "Document P(de) Quote: b", "Document P(de) Code: c"},
+		"<blockquote>a</blockquote>":                                     {"Document BlockQuote P: a"},
+		"<figure><img alt=Quay><figcaption>a</figcaption>":               {"Document Div Figure “Quay”", "Document Div Figure Caption: a"},
+		"<figure><img alt=Quay><img alt=Boat><figcaption>a</figcaption>": {"Document Div Figure “Quay”", "Document Div Figure “Boat”", "Document Div P: a"},
+		"<figure><figcaption>a</figcaption><img alt=Quay>":               {"Document Div Figure Caption: a", "Document Div Figure “Quay”"},
+		"<figure><img alt><figcaption>a</figcaption>":                    {"Document Div P: a"},
+		"<figure><pre>x</pre><figcaption>a</figcaption>":                 {"Document Div P: x", "Document Div P: a"},
+		"<figcaption>a</figcaption>":                                     {"Document P: a"},
+		"<p><img alt=''><svg aria-label=Lamp></svg></p>":                 {"Document P Figure “Lamp”"},
+		"<p><svg><title>Two  boats</title></svg></p>":                    {"Document P Figure “Two boats”"},
+		"<p><img src=quay.png role=none>a</p>":                           {"Document P: a"},
+		"<pre>a</pre><address>b</address>":                               {"Document P: a", "Document P: b"},
+		"<nav>a</nav><main>b</main><aside><p>c</p></aside>":              {"Document Sect P: a", "Document Sect P: b", "Document Sect P: c"},
+		"<form><fieldset><legend>a</legend>b</fieldset></form>":          {"Document Div Div P: a", "Document Div Div P: b"},
 	} {
 		assert.Equal(t, want, tree(t, page), page)
 	}
@@ -131,4 +136,28 @@ func TestHeadsAreReadOnce(t *testing.T) {
 	th, td := doc.Find("th"), doc.Find("td")
 	assert.Equal(t, []bool{false, false, true, false}, []bool{x.Unread(th, 2), x.Unread(th, 2), x.Unread(th, 3), x.Unread(td, 3)})
 	assert.True(t, x.Unread(doc.Find("p"), 1), "what says that it is not to be read")
+}
+
+func TestNumbered(t *testing.T) {
+	doc, err := markup.ParseHTML([]byte("<!DOCTYPE html><body><ul><li>a<li>b</ul><p>c"))
+	require.NoError(t, err)
+	x := New()
+	item := doc.Find("li")
+	x.Numbered(item, "UpperRoman") // nothing of it is drawn yet
+	e := x.Text(item, "marker", 1, false)
+	list := e.Parent.Parent
+	assert.Equal(t, "/O/List/ListNumbering/Disc", list.Attributes, "as the element has it")
+	x.Numbered(item, "UpperRoman")
+	assert.Equal(t, "/O/List/ListNumbering/UpperRoman", list.Attributes, "as its style has it")
+	x.Numbered(doc.Find("p"), "Disc")
+	assert.Empty(t, x.Text(doc.Find("p"), "", 2, false).Attributes)
+}
+
+func TestCover(t *testing.T) {
+	e := &Element{Details: noDetails}
+	e.Cover(Extent{2, 10, 10, 20, 20})
+	e.Cover(Extent{2, 5, 15, 15, 30})
+	e.Cover(Extent{3, 0, 0, 90, 90}) // the rest, on the next page
+	assert.Equal(t, Extent{2, 5, 10, 20, 30}, e.Extent)
+	assert.Zero(t, noDetails.Extent)
 }
