@@ -224,7 +224,7 @@ killed, others take over what it had begun.`,
 
 // standInCommand starts servers in place of those that deliveries go to.
 func standInCommand() *cobra.Command {
-	c := &cobra.Command{Use: "stand-in", Short: "Small servers in place of a mail server, an S3 store or a time-stamp server, to try things with"}
+	c := &cobra.Command{Use: "stand-in", Short: "Small servers in place of a mail server, an S3 store or a time-stamp server, and a key that signs, to try things with"}
 	bucket, slow := "", 0
 	serve := func(use, short, address string, run func(l net.Listener, folder string) error) *cobra.Command {
 		listen, folder := "", ""
@@ -260,6 +260,26 @@ func standInCommand() *cobra.Command {
 		}
 		return http.Serve(l, authority)
 	})
-	c.AddCommand(mail, s3, stamps)
+	c.AddCommand(mail, s3, stamps, officeCommand())
+	return c
+}
+
+// officeCommand makes a key to try signatures with.
+func officeCommand() *cobra.Command {
+	folder, name, passphrase := "", "", ""
+	c := &cobra.Command{
+		Use: "office", Short: "A key that signs documents, with a certificate of its own making that nobody else trusts", Args: exactly(0, "no arguments"),
+		Example: "  olive stand-in office --passphrase gull\n  olive sign invoice.pdf -o signed.pdf --certificate stand-in/office.p12 --passphrase-file passphrase.txt",
+		RunE: func(c *cobra.Command, _ []string) error {
+			if _, err := standin.Office(folder, name, passphrase); err != nil {
+				return err
+			}
+			fmt.Fprintf(c.OutOrStdout(), "%s: the key; %s: the certificate, to be trusted\n", filepath.Join(folder, standin.OfficeKey), filepath.Join(folder, standin.OfficeCertificate))
+			return nil
+		},
+	}
+	c.Flags().StringVar(&folder, "to", "stand-in", "folder for the files")
+	c.Flags().StringVar(&name, "name", "Stand-in office", "whose key it is")
+	c.Flags().StringVar(&passphrase, "passphrase", "", "that opens the key")
 	return c
 }

@@ -1,49 +1,27 @@
 package cli_test
 
 import (
-	"crypto/ecdsa"
-	"crypto/elliptic"
-	"crypto/rand"
-	"crypto/x509"
-	"crypto/x509/pkix"
 	"encoding/json"
-	"encoding/pem"
-	"math/big"
 	"net/http/httptest"
 	"os"
 	"path/filepath"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"software.sslmate.com/src/go-pkcs12"
 
 	"oliveledger/internal/standin"
 	"oliveledger/typeset/sign"
 )
 
-// signer writes a key with a certificate of its own making into office.p12, and the certificate into office.pem.
-func signer(t *testing.T, dir string) {
-	t.Helper()
-	key, err := ecdsa.GenerateKey(elliptic.P256(), rand.Reader)
-	require.NoError(t, err)
-	c := &x509.Certificate{SerialNumber: big.NewInt(12), Subject: pkix.Name{CommonName: "Harbour office"}, NotBefore: time.Now().Add(-time.Hour), NotAfter: time.Now().AddDate(1, 0, 0), KeyUsage: x509.KeyUsageDigitalSignature}
-	der, err := x509.CreateCertificate(rand.Reader, c, c, key.Public(), key)
-	require.NoError(t, err)
-	cert, err := x509.ParseCertificate(der)
-	require.NoError(t, err)
-	p12, err := pkcs12.Modern.Encode(key, cert, nil, "gull")
-	require.NoError(t, err)
-	write(t, dir, map[string]string{"office.p12": string(p12), "passphrase": "gull\n", "office.pem": string(pem.EncodeToMemory(&pem.Block{Type: "CERTIFICATE", Bytes: der}))})
-}
-
 const agreement = `<!DOCTYPE html><html lang=en><title>Berth 12</title><p>The harbour lets berth 12.<div data-signature="Harbour office">for the harbour</div><div data-signature="Skipper" title="of the boat">Maren Oakley</div>`
 
 func TestSign(t *testing.T) {
 	dir := t.TempDir()
-	signer(t, dir)
-	write(t, dir, map[string]string{"agree.html": agreement})
+	out, errs, code := run(dir, "stand-in", "office", "--to", ".", "--name", "Harbour office", "--passphrase", "gull")
+	require.Zero(t, code, errs)
+	assert.Contains(t, out, "office.p12")
+	write(t, dir, map[string]string{"agree.html": agreement, "passphrase": "gull\n"})
 	must := func(args ...string) string {
 		t.Helper()
 		out, errs, code := run(dir, args...)

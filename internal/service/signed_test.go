@@ -2,16 +2,10 @@ package service_test
 
 import (
 	"context"
-	"crypto/ecdsa"
-	"crypto/elliptic"
-	"crypto/rand"
 	"crypto/x509"
-	"crypto/x509/pkix"
 	"encoding/json"
 	"fmt"
-	"math/big"
 	"net/http/httptest"
-	"os"
 	"path/filepath"
 	"testing"
 	"testing/fstest"
@@ -19,7 +13,6 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"software.sslmate.com/src/go-pkcs12"
 
 	"oliveledger/internal/client"
 	"oliveledger/internal/service"
@@ -28,24 +21,6 @@ import (
 	"oliveledger/internal/timestamp"
 	"oliveledger/typeset/sign"
 )
-
-// officeKey writes a key that signs into a file, and gives who believes its certificate.
-func officeKey(t *testing.T, file string) *x509.CertPool {
-	t.Helper()
-	key, err := ecdsa.GenerateKey(elliptic.P256(), rand.Reader)
-	require.NoError(t, err)
-	c := &x509.Certificate{SerialNumber: big.NewInt(12), Subject: pkix.Name{CommonName: "Harbour office"}, NotBefore: time.Now().Add(-time.Hour), NotAfter: time.Now().AddDate(1, 0, 0)}
-	der, err := x509.CreateCertificate(rand.Reader, c, c, key.Public(), key)
-	require.NoError(t, err)
-	cert, err := x509.ParseCertificate(der)
-	require.NoError(t, err)
-	p12, err := pkcs12.Modern.Encode(key, cert, nil, "gull")
-	require.NoError(t, err)
-	require.NoError(t, os.WriteFile(file, p12, 0o600))
-	roots := x509.NewCertPool()
-	roots.AddCert(cert)
-	return roots
-}
 
 // signedTemplates ask for a signature: in a place on the page, unseen, or in a place that is not there.
 var signedTemplates = map[string]fstest.MapFS{
@@ -64,14 +39,17 @@ func templateThat(says, page string) fstest.MapFS {
 
 func TestSignedDocuments(t *testing.T) {
 	ctx, dir := context.Background(), t.TempDir()
-	roots := officeKey(t, filepath.Join(dir, "office.p12"))
+	cert, err := standin.Office(dir, "Harbour office", "gull")
+	require.NoError(t, err)
+	roots := x509.NewCertPool()
+	roots.AddCert(cert)
 	authority, err := standin.NewTimestamps(dir)
 	require.NoError(t, err)
 	front := httptest.NewServer(authority)
 	defer front.Close()
 	data := t.TempDir()
 	s := servicetest.Start(t, data, func(c *service.Config) {
-		c.SignWith, c.Passphrase = filepath.Join(dir, "office.p12"), "gull"
+		c.SignWith, c.Passphrase = filepath.Join(dir, standin.OfficeKey), "gull"
 		c.Stamps, c.StampRoots = front.URL, filepath.Join(dir, standin.RootFile)
 	})
 	for name, files := range signedTemplates {
@@ -145,8 +123,9 @@ func TestNoKeyToSign(t *testing.T) {
 	require.NoError(t, err)
 	_, err = s.Client.Issue(ctx, client.Order{Template: "shown", Record: json.RawMessage(`{"name":"Maren"}`)}, "")
 	assert.ErrorContains(t, err, "--sign-with")
-	file := filepath.Join(t.TempDir(), "office.p12")
-	officeKey(t, file)
-	err = service.Run(ctx, service.Config{Listen: "127.0.0.1:0", Data: t.TempDir(), SignWith: file, Passphrase: "tern"})
+	dir := t.TempDir()
+	_, err = standin.Office(dir, "Harbour office", "gull")
+	require.NoError(t, err)
+	err = service.Run(ctx, service.Config{Listen: "127.0.0.1:0", Data: t.TempDir(), SignWith: filepath.Join(dir, standin.OfficeKey), Passphrase: "tern"})
 	assert.ErrorContains(t, err, "the passphrase does not open the key")
 }
