@@ -288,3 +288,43 @@ func TestCannotSign(t *testing.T) {
 		})
 	}
 }
+
+// FuzzSignatures reads files that were damaged, or made to do harm: none is more than an error, or a signature that
+// does not hold.
+func FuzzSignatures(f *testing.F) {
+	key, err := ecdsa.GenerateKey(elliptic.P256(), rand.Reader)
+	require.NoError(f, err)
+	now := time.Now()
+	c := &x509.Certificate{SerialNumber: big.NewInt(1), Subject: pkix.Name{CommonName: "Harbour office"}, NotBefore: now.Add(-time.Hour), NotAfter: now.Add(time.Hour)}
+	der, err := x509.CreateCertificate(rand.Reader, c, c, key.Public(), key)
+	require.NoError(f, err)
+	cert, err := x509.ParseCertificate(der)
+	require.NoError(f, err)
+	k, err := sign.NewKey(key, cert)
+	require.NoError(f, err)
+	var file bytes.Buffer
+	_, err = typeset.Set(context.Background(), []byte(`<html lang="en"><title>a</title><p data-signature="here">a`), typeset.Options{}, &file)
+	require.NoError(f, err)
+	once, err := sign.Sign(context.Background(), file.Bytes(), k, sign.Options{Field: "here"})
+	require.NoError(f, err)
+	twice, err := sign.Sign(context.Background(), once, k, sign.Options{})
+	require.NoError(f, err)
+	f.Add(twice, uint16(0), byte(0))
+	f.Add(once, uint16(len(once)/2), byte('9'))
+	f.Fuzz(func(t *testing.T, data []byte, at uint16, with byte) {
+		data = bytes.Clone(data)
+		if int(at) < len(data) {
+			data[at] = with
+		}
+		list, err := sign.Signatures(data, "", sign.Trust{Roots: x509.NewCertPool()})
+		if err != nil {
+			return
+		}
+		for _, s := range list {
+			require.False(t, s.Trusted, "nobody is believed here")
+			require.True(t, s.Holds || s.Fault != "", "%+v", s)
+			require.LessOrEqual(t, s.Covers, len(data))
+		}
+		_, _ = sign.Sign(context.Background(), data, k, sign.Options{}) // or why not
+	})
+}
