@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"oliveledger/internal/client"
+	"oliveledger/client"
 )
 
 // Records are imported together with the lines that belong to them, from a file of their own.

@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"oliveledger/internal/client"
+	"oliveledger/client"
 )
 
 // keys sends keys to whatever has the keyboard.

@@ -13,7 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"oliveledger/internal/client"
+	"oliveledger/client"
 )
 
 // scripts has the browser run the scripts of pages, or none.

@@ -27,7 +27,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"oliveledger/internal/client"
+	"oliveledger/client"
 )
 
 const (

@@ -7,7 +7,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"oliveledger/internal/client"
+	"oliveledger/client"
 	"oliveledger/merge/starter"
 	"oliveledger/typeset"
 )

@@ -16,7 +16,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"oliveledger/internal/client"
+	"oliveledger/client"
 	"oliveledger/internal/service"
 )
 

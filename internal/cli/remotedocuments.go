@@ -8,7 +8,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"oliveledger/internal/client"
+	"oliveledger/client"
 )
 
 func documentCommand() *cobra.Command {

@@ -9,7 +9,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"oliveledger/internal/client"
+	"oliveledger/client"
 )
 
 // fontCommand keeps the fonts that all templates of a service can name.

@@ -9,7 +9,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"oliveledger/internal/client"
+	"oliveledger/client"
 )
 
 func seriesCommand() *cobra.Command {

@@ -13,7 +13,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"oliveledger/internal/client"
+	"oliveledger/client"
 	"oliveledger/record"
 )
 

@@ -18,7 +18,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"oliveledger/internal/client"
+	"oliveledger/client"
 	"oliveledger/internal/service"
 	"oliveledger/internal/servicetest"
 )

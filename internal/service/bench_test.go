@@ -13,7 +13,7 @@ import (
 	"testing"
 	"time"
 
-	"oliveledger/internal/client"
+	"oliveledger/client"
 	"oliveledger/internal/collect"
 	"oliveledger/internal/servicetest"
 )

@@ -15,7 +15,7 @@ import (
 	"testing"
 	"time"
 
-	"oliveledger/internal/client"
+	"oliveledger/client"
 	"oliveledger/internal/press"
 	"oliveledger/internal/service"
 )

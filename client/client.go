@@ -1,4 +1,9 @@
-// Package client talks to the service's API.
+// Package client talks to a service: it publishes templates, imports records, makes documents and follows batches.
+//
+// A [Client] may be used by several goroutines. What the service refuses is a [*Problem] with its status and a sentence
+// that says what is wrong and what to do; errors.As finds it. Other errors are those of the connection, or of the
+// context. A request that is sent with a key of one's own (the parameter key, or once) may be sent again after such an
+// error: the service does it once.
 package client
 
 import (
@@ -30,7 +35,9 @@ func New(server, key string) *Client {
 	return &Client{Server: strings.TrimRight(server, "/"), Key: key, HTTP: &http.Client{Timeout: 10 * time.Minute}}
 }
 
-// Problem is an error that the service told (RFC 9457).
+// Problem is what the service refuses, and why (RFC 9457). Status is that of HTTP: 401 without a key that counts, 403
+// where it does not suffice, 404, 409 where the state of things does not allow it, 412 when someone else has changed it
+// meanwhile, 422 for a document that cannot be made, 429 and 503 when it is too much at once.
 type Problem struct {
 	Title  string `json:"title"`
 	Status int    `json:"status"`
