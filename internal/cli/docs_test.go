@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"oliveledger/client"
 	"oliveledger/internal/servicetest"
 )
 
@@ -83,6 +84,43 @@ func TestServicePageWorksAsWritten(t *testing.T) {
 		bash(t, dir, line, env...)
 	}
 	isPDF(t, filepath.Join(dir, "page.pdf"))
+}
+
+// blockOf is the only block of a page in a language.
+func blockOf(t *testing.T, page, language string) string {
+	t.Helper()
+	text, err := os.ReadFile(page)
+	require.NoError(t, err)
+	list := regexp.MustCompile("(?ms)^```"+language+"\n(.*?)^```").FindAllStringSubmatch(string(text), -1)
+	require.Len(t, list, 1)
+	return list[0][1]
+}
+
+// TestClientsWorkAsWritten runs each program of docs/clients.md.
+func TestClientsWorkAsWritten(t *testing.T) {
+	const page = "../../docs/clients.md"
+	dir := workspace(t)
+	s := servicetest.Start(t, t.TempDir())
+	env := []string{"SERVER=" + s.URL, "KEY=" + s.Key}
+	write(t, dir, map[string]string{
+		"card/page.html": "<html lang=en><title>Card</title><p>{{.name}}, berth {{.berth.number}}", "card/template.yaml": "title: Card\n",
+		"a.py": blockOf(t, page, "python"), "a.mjs": blockOf(t, page, "js"),
+	})
+	bash(t, dir, "bin/olive new invoice", env...)
+	for _, name := range []string{"invoice", "card"} {
+		bash(t, dir, "bin/olive template push "+name+" --server $SERVER --key $KEY", env...)
+	}
+	lines := append(commandsOf(t, page), "python3 a.py", "node a.mjs")
+	require.Len(t, lines, 5)
+	for _, line := range lines {
+		bash(t, dir, line, env...)
+	}
+	for _, name := range []string{"curl", "form", "python", "javascript"} {
+		isPDF(t, filepath.Join(dir, "from-"+name+".pdf"))
+	}
+	list, err := s.Client.Documents(t.Context(), client.Find{})
+	require.NoError(t, err)
+	assert.Equal(t, 3, list.Total, "a rendering is not kept")
 }
 
 // TestSecurityNamesItsTests holds each test that docs/security.md names against those that there are.
