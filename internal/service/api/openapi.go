@@ -37,14 +37,40 @@ func (a *API) Describe() map[string]any {
 	return object{
 		"openapi": "3.1.0",
 		"info": object{
-			"title": "Olive Ledger", "version": "1", "summary": "Merges records into templates, sets them as PDF and keeps the documents",
+			"title": "Olive Ledger", "version": "1", "contact": object{"name": "whoever runs this service"}, "summary": "Merges records into templates, sets them as PDF and keeps the documents",
 			"description": "Errors are problem+json (RFC 9457). Lists take offset, limit and sort. POST takes an Idempotency-Key: a request that comes twice with the same key is done once. What can be edited has an ETag, and edits hear If-Match. The header Olive-Limits tells how large and long requests may be.",
 		},
 		"servers":    []object{{"url": "/api/v1"}},
+		"tags":       tags(),
 		"security":   []object{{"key": []string{}}, {"session": []string{}}},
 		"paths":      paths,
 		"components": object{"schemas": s, "securitySchemes": object{"key": object{"type": "http", "scheme": "bearer", "description": "A key with scopes: " + strings.Join(store.AllScopes, ", ")}, "session": object{"type": "apiKey", "in": "cookie", "name": cookieName}}},
 	}
+}
+
+// tags tell of the things that the API is about, in the order of the routes.
+func tags() (list []object) {
+	said := map[string]bool{}
+	for _, r := range routes() {
+		if name := tagOf(r); !said[name] {
+			said[name] = true
+			list = append(list, object{"name": name, "description": tagWords[name]})
+		}
+	}
+	return list
+}
+
+// tagOf is what a route is about: the beginning of its path.
+func tagOf(r route) string { return strings.Split(r.path, "/")[1] }
+
+var tagWords = map[string]string{
+	"session": "Logging in and out.", "sign-in": "Logging in through a provider.", "sessions": "Where I am logged in.", "password": "My password.",
+	"overview": "What stands open.", "setup": "What the service is set up for.", "people": "Who may log in.", "keys": "Keys for programs.",
+	"starters": "Templates to begin with.", "templates": "Pages in HTML and CSS that records are merged into: versions and drafts.",
+	"record-sets": "Structured data that documents are made of.", "record-previews": "Records of a file, read and not kept.", "renderings": "Pages set at once, and not kept.",
+	"batches": "Documents of many records, made in the background.", "documents": "Every PDF that was made and kept.", "erasures": "Documents whose time has run out.",
+	"deliveries": "Documents on their way to someone.", "share-links": "Links that open a document without a log-in.", "number-series": "Numbers without gaps.",
+	"fonts": "Fonts that all templates can name.", "ledger": "What was issued and made void; its rows never change.", "events": "Who did what.",
 }
 
 var pathParam = regexp.MustCompile(`:([a-z]+)|\*`)
@@ -64,9 +90,10 @@ func pathOf(path string) (string, []string) {
 }
 
 func (s schemas) operation(r route, path string, params []string) object {
-	op := object{"summary": r.summary, "operationId": operationID(r), "tags": []string{strings.Split(r.path, "/")[1]}}
+	op := object{"summary": r.summary, "operationId": operationID(r), "tags": []string{tagOf(r)}}
 	if r.scope == "" {
 		op["security"] = []object{}
+		op["description"] = "Needs no key."
 	} else {
 		op["description"] = "Needs the scope " + r.scope + "."
 	}
@@ -109,8 +136,13 @@ func (s schemas) operation(r route, path string, params []string) object {
 		shown.of(content, shown.Response)
 		good["content"] = content
 	}
-	op["responses"] = object{strconv.Itoa(status): good, "default": object{"description": "a problem", "content": object{"application/problem+json": object{"schema": object{"$ref": "#/components/schemas/Problem"}}}}}
+	op["responses"] = object{strconv.Itoa(status): good, "4XX": problem("What is asked for is refused."), "5XX": problem("The service cannot do it now.")}
 	return op
+}
+
+// problem is the answer to what cannot be done.
+func problem(what string) object {
+	return object{"description": what, "content": object{"application/problem+json": object{"schema": object{"$ref": "#/components/schemas/Problem"}}}}
 }
 
 // example is what was sent in one way into the API, and answered.

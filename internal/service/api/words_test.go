@@ -86,6 +86,7 @@ func TestDescriptionIsWhole(t *testing.T) {
 	raw, err := json.Marshal((&api.API{}).Describe())
 	require.NoError(t, err)
 	var doc struct {
+		Tags  []struct{ Name, Description string }
 		Paths map[string]map[string]struct {
 			Summary    string
 			Parameters []struct {
@@ -101,6 +102,10 @@ func TestDescriptionIsWhole(t *testing.T) {
 	}
 	require.NoError(t, json.Unmarshal(raw, &doc))
 	require.NotEmpty(t, doc.Paths)
+	require.NotEmpty(t, doc.Tags)
+	for _, x := range doc.Tags {
+		assert.NotEmpty(t, x.Description, x.Name)
+	}
 	for path, item := range doc.Paths {
 		for method, op := range item {
 			assert.NotEmpty(t, op.Summary, "%s %s", method, path)
