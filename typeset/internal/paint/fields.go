@@ -21,8 +21,11 @@ func (p *Painter) field(f *layout.Fragment, x, y float64) bool {
 		p.signature(f, name, x, y)
 		return false
 	}
+	if !p.FillIn {
+		return false
+	}
 	out, ok := control(n)
-	if !ok || !p.FillIn {
+	if !ok {
 		return false
 	}
 	if !p.Fields[n] { // once, however many phases of painting pass it
