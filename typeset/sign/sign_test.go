@@ -328,3 +328,34 @@ func FuzzSignatures(f *testing.F) {
 		_, _ = sign.Sign(context.Background(), data, k, sign.Options{}) // or why not
 	})
 }
+
+// TestFilesOfOthers signs files with a cross-reference table, compressed by someone else, or for fast web view.
+func TestFilesOfOthers(t *testing.T) {
+	k := newOffice(t, rsaKey(t))
+	dir := t.TempDir()
+	ours := filepath.Join(dir, "ours.pdf")
+	require.NoError(t, os.WriteFile(ours, page(t, typeset.Options{}), 0o600))
+	for name, options := range map[string][]string{
+		"a table": {"--object-streams=disable"}, "object streams": {"--object-streams=generate"}, "linearized": {"--linearize"}, "a table, linearized": {"--object-streams=disable", "--linearize"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			theirs := filepath.Join(t.TempDir(), "theirs.pdf")
+			said, err := exec.Command("qpdf", append(options, ours, theirs)...).CombinedOutput()
+			require.NoError(t, err, string(said))
+			file, err := os.ReadFile(theirs)
+			require.NoError(t, err)
+			once := signed(t, file, k, sign.Options{At: may, Permission: sign.Fill})
+			twice := signed(t, once, k, sign.Options{At: may})
+			list := signatures(t, twice, k)
+			require.Len(t, list, 2)
+			for _, s := range list {
+				assert.True(t, s.Holds && s.Trusted, "%+v", s)
+			}
+			assert.Equal(t, "it was signed again", list[0].Later)
+			withOthers(t, once, k)
+			require.NoError(t, os.WriteFile(theirs, twice, 0o600))
+			said, err = exec.Command("qpdf", "--check", theirs).CombinedOutput()
+			assert.NoError(t, err, string(said))
+		})
+	}
+}
