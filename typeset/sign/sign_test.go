@@ -162,17 +162,17 @@ func TestChangedBytes(t *testing.T) {
 	out := signed(t, page(t, typeset.Options{}), k, sign.Options{At: may})
 	begin := bytes.Index(out, []byte("/Contents<")) + len("/Contents<")
 	end := begin + bytes.IndexByte(out[begin:], '>')
-	for i := 20; i < len(out); i += 97 {
+	for i := 20; i < len(out); i += 13 {
 		changed := bytes.Clone(out)
 		changed[i] ^= 4
 		list, err := sign.Signatures(changed, "", sign.Trust{Roots: k.roots})
 		if err != nil || len(list) == 0 {
 			continue // it is no file any more, or has no signature
 		}
-		if i >= begin && i < end && bytes.Equal(bytes.TrimRight(changed[begin:end], "0"), bytes.TrimRight(out[begin:end], "0")) {
-			continue // the room behind the signature
+		if i >= begin && i < end {
+			continue // the signature itself, and the room behind it
 		}
-		assert.False(t, list[0].Holds && list[0].Trusted && i < begin, "byte %d: %+v", i, list[0])
+		assert.False(t, list[0].Holds, "byte %d: %+v", i, list[0])
 	}
 }
 
