@@ -11,6 +11,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"oliveledger/internal/service/clock"
 	"oliveledger/internal/service/seal"
 )
 
@@ -34,23 +35,7 @@ const betweenHeads = 10 * time.Second
 
 // KeepSealed signs the head of the ledger whenever rows have come, until ctx ends.
 func (s *Store) KeepSealed(ctx context.Context, log *slog.Logger) {
-	tick := time.NewTicker(betweenHeads)
-	defer tick.Stop()
-	told := ""
-	for {
-		err := s.SealHead()
-		if err == nil {
-			told = ""
-		} else if err.Error() != told && ctx.Err() == nil { // it stays for a while
-			told = err.Error()
-			log.Warn("the head of the ledger could not be signed", "error", err)
-		}
-		select {
-		case <-ctx.Done():
-			return
-		case <-tick.C:
-		}
-	}
+	clock.Every(ctx, betweenHeads, log, "the head of the ledger could not be signed", s.SealHead)
 }
 
 // SealHead signs the head of the ledger, unless it is signed.

@@ -31,23 +31,7 @@ func (k *Keeper) Run(ctx context.Context) {
 	if k.Store.Stamps == nil && k.To == "" {
 		return
 	}
-	tick := time.NewTicker(min(look, k.Every))
-	defer tick.Stop()
-	told := ""
-	for {
-		err := k.Show(ctx)
-		if err == nil {
-			told = ""
-		} else if err.Error() != told && ctx.Err() == nil { // it stays for a while
-			told = err.Error()
-			k.Log.Warn("the head of the ledger could not be shown to a witness", "error", err)
-		}
-		select {
-		case <-ctx.Done():
-			return
-		case <-tick.C:
-		}
-	}
+	clock.Every(ctx, min(look, k.Every), k.Log, "the head of the ledger could not be shown to a witness", func() error { return k.Show(ctx) })
 }
 
 // Show shows the newest head to those whose turn it is.

@@ -27,12 +27,12 @@ func (s String) Text() string {
 }
 
 // TextOf makes a text string.
-func TextOf(text string) String {
-	out := String(text)
-	for i := range len(text) {
-		if text[i] < ' ' || text[i] > '~' {
+func TextOf(s string) String {
+	out := String(s)
+	for i := range len(s) {
+		if s[i] < ' ' || s[i] > '~' {
 			out = String{0xFE, 0xFF}
-			for _, u := range utf16.Encode([]rune(text)) {
+			for _, u := range utf16.Encode([]rune(s)) {
 				out = append(out, byte(u>>8), byte(u))
 			}
 			return out
