@@ -257,11 +257,22 @@ func connect(dsn string) (db *gorm.DB, several bool, err error) {
 		return nil, false, err
 	}
 	conf := &gorm.Config{Logger: logger.Default.LogMode(logger.Silent), TranslateError: true, SkipDefaultTransaction: true, NowFunc: clock.Now}
-	db, err = gorm.Open(mysql.New(mysql.Config{Conn: sql.OpenDB(n)}), conf)
+	db, err = gorm.Open(dialect{&mysql.Dialector{Config: &mysql.Config{Conn: sql.OpenDB(n)}}}, conf)
 	if err != nil {
 		return nil, false, fmt.Errorf("the database does not answer: %w", err)
 	}
 	return db, len(n.list) > 1, nil
+}
+
+// dialect keeps the server's own error beside the one that it is translated to: which key was taken, for instance.
+type dialect struct{ *mysql.Dialector }
+
+// Translate is asked by the library for each error.
+func (d dialect) Translate(err error) error {
+	if kind := d.Dialector.Translate(err); kind != err { //nolint:errorlint // it is the same, or another one
+		return fmt.Errorf("%w: %w", kind, err)
+	}
+	return err
 }
 
 // mostConnections is how many connections one process has at once.

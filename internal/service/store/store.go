@@ -226,9 +226,18 @@ const mostTries = 25
 // Passing tells whether the database has ended a transaction because it and another one stood in each
 // other's way, or because a node of a cluster is out of step: it can be begun again.
 func Passing(err error) bool {
-	const deadlock, lockTimeout, outOfStep = 1213, 1205, 1047
+	const deadlock, lockTimeout, outOfStep, taken = 1213, 1205, 1047, 1062
 	var my *mysql.MySQLError
-	return errors.As(err, &my) && (my.Number == deadlock || my.Number == lockTimeout || my.Number == outOfStep)
+	if !errors.As(err, &my) {
+		return false
+	}
+	switch my.Number {
+	case deadlock, lockTimeout, outOfStep:
+		return true
+	case taken: // when nodes come and go, another one may have taken an ID that this one had reserved
+		return strings.Contains(my.Message, "for key 'PRIMARY'")
+	}
+	return false
 }
 
 // Together does several things in one transaction. It may be begun again, from what the rows are then.
