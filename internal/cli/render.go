@@ -405,7 +405,7 @@ func (f *renderFlags) setMerged(c *cobra.Command, html []byte, o typeset.Options
 		tellFindings(c.ErrOrStderr(), doc.Findings)
 	}
 	told := c.OutOrStdout()
-	if out == "-" {
+	if out == standardOutput {
 		told = c.ErrOrStderr()
 	}
 	switch {
@@ -445,7 +445,7 @@ func writeJSON(w io.Writer, v any) error {
 // write sets a page into a file, whose folder is made, or onto standard output.
 func (f *renderFlags) write(c *cobra.Command, html []byte, o typeset.Options, out string) (*typeset.Document, error) {
 	defer f.limits.guard(o.Name, c.ErrOrStderr())()
-	if out == "-" {
+	if out == standardOutput {
 		if f.proof != "" {
 			return nil, usage("--proof needs a file; -o - writes to standard output")
 		}

@@ -1,7 +1,6 @@
 package cli
 
 import (
-	"context"
 	"errors"
 	"fmt"
 	"os"
@@ -56,10 +55,7 @@ olive inspect tells whose signatures a file has, and whether they hold.`,
 				if err != nil {
 					return usageError{err}
 				}
-				o.Stamp = func(ctx context.Context, data []byte) ([]byte, error) {
-					t, err := authority.Ask(ctx, data)
-					return t.Raw, err
-				}
+				o.Stamp = authority.Stamp
 			}
 			signed, err := sign.Sign(c.Context(), data, k, o)
 			if errors.Is(err, sign.ErrField) {

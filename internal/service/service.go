@@ -263,11 +263,11 @@ func (c *Config) signer() (*issue.Signer, error) {
 		return s, nil
 	}
 	authority, err := timestamp.Open(c.Stamps, c.StampRoots)
-	s.Stamp = func(ctx context.Context, data []byte) ([]byte, error) {
-		t, err := authority.Ask(ctx, data)
-		return t.Raw, err
+	if err != nil {
+		return nil, err
 	}
-	return s, err
+	s.Stamp = authority.Stamp
+	return s, nil
 }
 
 // witnesses sets up those who see the heads of the ledger.
@@ -349,7 +349,7 @@ func Run(ctx context.Context, c Config) error {
 	if maker.Signer, err = c.signer(); err != nil {
 		return err
 	}
-	worker, endWork, err := newWorker(base, c)
+	worker, endWork, err := newWorker(base, c, maker.Signer)
 	if err != nil {
 		return err
 	}
@@ -408,7 +408,7 @@ const ownMemory = 192 << 20
 const grace = 5 * time.Second
 
 // newWorker makes a worker for batches, with processes that end tells to end.
-func newWorker(base *Base, c Config) (w *batch.Worker, end func(), err error) {
+func newWorker(base *Base, c Config, signer *issue.Signer) (w *batch.Worker, end func(), err error) {
 	host, err := os.Hostname()
 	if err != nil {
 		host = "worker"
@@ -422,10 +422,7 @@ func newWorker(base *Base, c Config) (w *batch.Worker, end func(), err error) {
 		return nil, nil, err
 	}
 	maker := issue.New(base.Store, base.Blobs, p, c.Public, c.limits())
-	if maker.Signer, err = c.signer(); err != nil {
-		p.Close()
-		return nil, nil, err
-	}
+	maker.Signer = signer
 	return &batch.Worker{Maker: maker, Log: c.Log, Name: fmt.Sprintf("%.30s/%d/%.8s", host, os.Getpid(), issue.Secret()), Threads: threads}, p.Close, nil
 }
 
@@ -440,7 +437,11 @@ func Work(ctx context.Context, c Config) error {
 			return err
 		}
 	}
-	worker, end, err := newWorker(base, c)
+	signer, err := c.signer()
+	if err != nil {
+		return err
+	}
+	worker, end, err := newWorker(base, c, signer)
 	if err != nil {
 		return err
 	}

@@ -95,6 +95,12 @@ func (a *Authority) Ask(ctx context.Context, data []byte) (Token, error) {
 	return a.Read(stamp.RawToken, data)
 }
 
+// Stamp is Ask for those who keep only the token, as signatures do.
+func (a *Authority) Stamp(ctx context.Context, data []byte) ([]byte, error) {
+	t, err := a.Ask(ctx, data)
+	return t.Raw, err
+}
+
 // post sends a request as RFC 3161 §3.4 describes.
 func (a *Authority) post(ctx context.Context, body []byte) ([]byte, error) {
 	ctx, cancel := context.WithTimeout(ctx, patience)

@@ -55,6 +55,13 @@ func (m Matrix) Apply(x, y float64) (float64, float64) {
 	return m[0]*x + m[2]*y + m[4], m[1]*x + m[3]*y + m[5]
 }
 
+// Bounds is the smallest box around another one that is transformed.
+func (m Matrix) Bounds(r Rect) Rect {
+	p := &Path{}
+	p.Rect(r)
+	return p.Transform(m).Bounds()
+}
+
 // Inverse undoes m; ok is false when nothing can.
 func (m Matrix) Inverse() (inv Matrix, ok bool) {
 	d := m.Det()

@@ -459,21 +459,22 @@ func (c *Content) Group(g display.Group, draw func(display.Canvas)) {
 	c.Restore()
 }
 
+// toPage leads from what is drawn to the page: px from its upper left corner.
+func (c *Content) toPage() display.Matrix {
+	return display.Matrix{1 / 0.75, 0, 0, -1 / 0.75, 0, c.page.h}.Mul(c.ctm)
+}
+
 // Link marks an area as a link.
 func (c *Content) Link(box display.Rect, address string) {
-	m := display.Matrix{1 / 0.75, 0, 0, -1 / 0.75, 0, c.page.h}.Mul(c.ctm)
-	p := &display.Path{}
-	p.Rect(box)
 	if c.w.structure != nil && c.tag == nil {
 		c.w.structure.loose = true
 	}
-	c.page.links = append(c.page.links, link{p.Transform(m).Bounds(), address, c.tag})
+	c.page.links = append(c.page.links, link{c.toPage().Bounds(box), address, c.tag})
 }
 
 // Anchor names a place that links lead to.
 func (c *Content) Anchor(name string, x, y float64) {
-	m := display.Matrix{1 / 0.75, 0, 0, -1 / 0.75, 0, c.page.h}.Mul(c.ctm)
-	x, y = m.Apply(x, y)
+	x, y = c.toPage().Apply(x, y)
 	c.page.anchorAt(name, x, y)
 }
 

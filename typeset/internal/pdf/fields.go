@@ -21,10 +21,7 @@ type field struct {
 
 // Field adds an interactive form field (§12.7).
 func (c *Content) Field(f display.Field) {
-	m := display.Matrix{1 / 0.75, 0, 0, -1 / 0.75, 0, c.page.h}.Mul(c.ctm)
-	p := &display.Path{}
-	p.Rect(f.Box)
-	c.w.fields = append(c.w.fields, field{f, c.page, p.Transform(m).Bounds(), c.tag})
+	c.w.fields = append(c.w.fields, field{f, c.page, c.toPage().Bounds(f.Box), c.tag})
 }
 
 // Flags of fields (tables 221, 226, 228, 230).

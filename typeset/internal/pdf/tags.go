@@ -55,9 +55,7 @@ func (c *Content) Cover(e *tag.Element, box display.Rect) {
 	if c.w.structure == nil {
 		return
 	}
-	p := &display.Path{}
-	p.Rect(box)
-	at := p.Transform(c.ctm).Bounds() // in points, from the lower left corner
+	at := c.ctm.Bounds(box) // in points, from the lower left corner
 	e.Cover(tag.Extent{Page: int32(c.page.id), X0: at.X, Y0: at.Y, X1: at.X + at.W, Y1: at.Y + at.H})
 }
 
