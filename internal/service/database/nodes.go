@@ -68,7 +68,7 @@ func (n *nodes) Connect(ctx context.Context) (driver.Conn, error) {
 			n.mu.Lock()
 			n.at = at
 			n.mu.Unlock()
-			return c, nil
+			return &conn{wire: c.(wire)}, nil
 		}
 		faults = append(faults, fmt.Errorf("%s: %w", n.names[at], err))
 		if ctx.Err() != nil {

@@ -23,7 +23,6 @@ func TestPassing(t *testing.T) {
 		{1213, "Deadlock found when trying to get lock", true},
 		{1205, "Lock wait timeout exceeded", true},
 		{1047, "WSREP has not yet prepared node for application use", true},
-		{1062, "Duplicate entry '1003' for key 'PRIMARY'", true},
 		{1062, "Duplicate entry 'C-000123' for key 'documents_number'", false},
 		{1064, "You have an error in your SQL syntax", false},
 	} {
@@ -44,4 +43,21 @@ func TestTakenNamesTheKey(t *testing.T) {
 	require.ErrorAs(t, err, &my)
 	assert.Contains(t, my.Message, "cards")
 	assert.False(t, store.Passing(err))
+}
+
+// TestTwice tells a number that a series gives anew, as it was set back by hand, from a name that is in use.
+func TestTwice(t *testing.T) {
+	st := open(t)
+	require.NoError(t, st.AddSeries(&store.Series{Name: "cards", Pattern: "C-{number}", Next: 1}))
+	add := func() error {
+		d := &store.Document{Name: "card.pdf", Series: "cards", State: store.Issued, RecordSHA256: store.SumOf("")}
+		return st.Add(d, func(*store.Document) error { return nil })
+	}
+	require.NoError(t, add())
+	require.NoError(t, st.DB().Exec("UPDATE series SET next = 1").Error)
+	err := add()
+	require.ErrorIs(t, err, store.ErrTaken)
+	assert.True(t, store.Twice(err))
+	assert.False(t, store.Twice(st.AddSeries(&store.Series{Name: "cards", Pattern: "D-{number}", Next: 1})))
+	assert.False(t, store.Twice(nil))
 }

@@ -29,6 +29,13 @@ var ErrChanged = errors.New("it has been changed by someone else since you read 
 // ErrTaken tells that a name is in use.
 var ErrTaken = gorm.ErrDuplicatedKey
 
+// Twice tells an error of a document whose number another one has already. Nobody has asked for that number: the series
+// and the documents do not fit together, and the ledger must be verified.
+func Twice(err error) bool {
+	var my *mysql.MySQLError
+	return errors.Is(err, ErrTaken) && errors.As(err, &my) && strings.Contains(my.Message, "documents_number")
+}
+
 // Refusal is an order that the present state of things does not allow.
 type Refusal struct{ Reason string }
 
@@ -226,18 +233,9 @@ const mostTries = 25
 // Passing tells whether the database has ended a transaction because it and another one stood in each
 // other's way, or because a node of a cluster is out of step: it can be begun again.
 func Passing(err error) bool {
-	const deadlock, lockTimeout, outOfStep, taken = 1213, 1205, 1047, 1062
+	const deadlock, lockTimeout, outOfStep = 1213, 1205, 1047
 	var my *mysql.MySQLError
-	if !errors.As(err, &my) {
-		return false
-	}
-	switch my.Number {
-	case deadlock, lockTimeout, outOfStep:
-		return true
-	case taken: // when nodes come and go, another one may have taken an ID that this one had reserved
-		return strings.Contains(my.Message, "for key 'PRIMARY'")
-	}
-	return false
+	return errors.As(err, &my) && slices.Contains([]uint16{deadlock, lockTimeout, outOfStep}, my.Number)
 }
 
 // Together does several things in one transaction. It may be begun again, from what the rows are then.
