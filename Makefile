@@ -25,6 +25,7 @@ demo:
 test:
 	scripts/install.sh test
 	$(MAKE) --no-print-directory build frameworks
+	cd console && npm test --silent
 	go test -timeout 30m ./...
 
 # style sheets of CSS frameworks, which pages of tests and benchmarks take

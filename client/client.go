@@ -128,7 +128,7 @@ func (c *Client) bytes(ctx context.Context, r request) ([]byte, error) {
 // Find narrows a list down and picks a part of it.
 type Find struct {
 	Search, Sort  string
-	Offset, Limit int               // 50 when Limit is 0
+	Offset, Limit int               // 50 when Limit is 0; many come in several answers
 	After         int               // number of the last row of the page before, instead of Offset; nothing is counted then
 	Filter        map[string]string // such as state, template or document
 }
@@ -159,8 +159,22 @@ type List[T any] struct {
 	Total int `json:"total"`
 }
 
+// mostAtOnce is how many rows the service gives in one answer.
+const mostAtOnce = 100
+
 func list[T any](ctx context.Context, c *Client, path string, f Find) (out List[T], err error) {
-	return out, c.call(ctx, request{method: http.MethodGet, path: path, query: f.values()}, &out)
+	out.Items = []T{}
+	for wanted := f.Limit; ; f.Offset += mostAtOnce {
+		f.Limit = min(wanted-len(out.Items), mostAtOnce)
+		var part List[T]
+		if err = c.call(ctx, request{method: http.MethodGet, path: path, query: f.values()}, &part); err != nil {
+			return out, err
+		}
+		out.Items, out.Total = append(out.Items, part.Items...), part.Total
+		if len(part.Items) < mostAtOnce || len(out.Items) >= wanted {
+			return out, nil
+		}
+	}
 }
 
 func get[T any](ctx context.Context, c *Client, path string) (out T, err error) {

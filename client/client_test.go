@@ -8,6 +8,7 @@ import (
 	"io"
 	"net/http"
 	"net/http/httptest"
+	"strconv"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -119,6 +120,37 @@ func TestCalls(t *testing.T) {
 		if assert.NoError(t, c.call(service), c.want) {
 			assert.Equal(t, c.want, strings.TrimSpace(*said))
 		}
+	}
+}
+
+// Lists of more than one answer are read on, to their end or as far as asked for.
+func TestLongLists(t *testing.T) {
+	var asked []string
+	s := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		q := r.URL.Query()
+		asked = append(asked, q.Get("offset")+" "+q.Get("limit"))
+		offset, _ := strconv.Atoi(q.Get("offset"))
+		limit, _ := strconv.Atoi(q.Get("limit"))
+		part := List[Event]{Items: []Event{}, Total: 230}
+		for i := offset; i < min(offset+limit, 230); i++ {
+			part.Items = append(part.Items, Event{Ref: strconv.Itoa(i)})
+		}
+		assert.NoError(t, json.NewEncoder(w).Encode(part))
+	}))
+	defer s.Close()
+	for limit, want := range map[int][]string{
+		500: {" 100", "100 100", "200 100"},
+		200: {" 100", "100 100"},
+		150: {" 100", "100 50"},
+		100: {" 100"},
+	} {
+		asked = nil
+		l, err := New(s.URL, "key").Events(t.Context(), Find{Limit: limit})
+		require.NoError(t, err)
+		assert.Equal(t, want, asked, "%d rows", limit)
+		assert.Len(t, l.Items, min(limit, 230))
+		assert.Equal(t, 230, l.Total)
+		assert.Equal(t, strconv.Itoa(len(l.Items)-1), l.Items[len(l.Items)-1].Ref, "in order, each once")
 	}
 }
 

@@ -3,7 +3,7 @@ import { defineConfigWithVueTs, vueTsConfigs } from '@vue/eslint-config-typescri
 import prettier from 'eslint-config-prettier'
 
 export default defineConfigWithVueTs(
-  { ignores: ['node_modules', 'dist'] },
+  { ignores: ['node_modules', 'dist', 'src/api/schema.d.ts'] },
   vue.configs['flat/recommended'],
   vueTsConfigs.recommended,
   prettier,

@@ -1,4 +1,4 @@
-import { defineConfig } from 'vite'
+import { defineConfig } from 'vitest/config'
 import vue from '@vitejs/plugin-vue'
 import components from 'unplugin-vue-components/vite'
 import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
@@ -11,6 +11,13 @@ export default defineConfig({
     emptyOutDir: true,
     chunkSizeWarningLimit: 1600, // what describes the API is that large, and is loaded by its page alone
     rollupOptions: { input: ['index.html', 'api.html'] },
+  },
+  test: {
+    environment: 'happy-dom',
+    setupFiles: ['src/testing/setup.ts'],
+    restoreMocks: true,
+    unstubGlobals: true,
+    server: { deps: { inline: ['element-plus'] } }, // its style sheets go through Vite
   },
   server: { proxy: { '/api': 'http://127.0.0.1:8470' } },
 })

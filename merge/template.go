@@ -30,24 +30,24 @@ const ManifestName = "template.yaml"
 
 // Manifest is what a template says of itself.
 type Manifest struct {
-	Title    string   `yaml:"title" json:"title"`       // of the template, and of its documents
-	Page     string   `yaml:"page" json:"page"`         // the markup; default page.html
-	Parts    []string `yaml:"parts" json:"parts"`       // files with layouts and blocks that the page uses
-	Styles   []string `yaml:"styles" json:"styles"`     // style sheets, in order; those that the page links itself may be left out
-	Fonts    []Font   `yaml:"fonts" json:"fonts"`       // faces that the template brings
-	PDF      Defaults `yaml:"pdf" json:"pdf"`           // default options of the PDF
-	Schema   string   `yaml:"schema" json:"schema"`     // JSON Schema that every record must keep
-	Sample   string   `yaml:"sample" json:"sample"`     // a sample record
-	FileName string   `yaml:"filename" json:"filename"` // pattern over the record
-	Currency string   `yaml:"currency" json:"currency"` // ISO 4217 code
-	Locale   string   `yaml:"locale" json:"locale"`     // BCP 47 tag
-	TimeZone string   `yaml:"timezone" json:"timezone"` // IANA name; default UTC
-	Colors   []string `yaml:"colors" json:"colors"`     // of charts, as CSS writes them
-	Totals   []Total  `yaml:"totals" json:"totals"`     // numbers of a record that follow from its other fields
-	Approval bool     `yaml:"approval" json:"approval"` // in the service: documents wait to be approved by someone else
-	Keep     Period   `yaml:"keep" json:"keep"`         // in the service: how long documents must be kept
-	Signed   string   `yaml:"signed" json:"signed"`     // in the service: the place on the page for its signature, or “unseen”
-	Rounding string   `yaml:"rounding" json:"rounding"` // of money: half-up, half-even or down; default half-up
+	Title    string   `yaml:"title" json:"title"`             // of the template, and of its documents
+	Page     string   `yaml:"page" json:"page"`               // the markup; default page.html
+	Parts    []string `yaml:"parts" json:"parts,omitempty"`   // files with layouts and blocks that the page uses
+	Styles   []string `yaml:"styles" json:"styles,omitempty"` // style sheets, in order; those that the page links itself may be left out
+	Fonts    []Font   `yaml:"fonts" json:"fonts,omitempty"`   // faces that the template brings
+	PDF      Defaults `yaml:"pdf" json:"pdf"`                 // default options of the PDF
+	Schema   string   `yaml:"schema" json:"schema"`           // JSON Schema that every record must keep
+	Sample   string   `yaml:"sample" json:"sample"`           // a sample record
+	FileName string   `yaml:"filename" json:"filename"`       // pattern over the record
+	Currency string   `yaml:"currency" json:"currency"`       // ISO 4217 code
+	Locale   string   `yaml:"locale" json:"locale"`           // BCP 47 tag
+	TimeZone string   `yaml:"timezone" json:"timezone"`       // IANA name; default UTC
+	Colors   []string `yaml:"colors" json:"colors,omitempty"` // of charts, as CSS writes them
+	Totals   []Total  `yaml:"totals" json:"totals,omitempty"` // numbers of a record that follow from its other fields
+	Approval bool     `yaml:"approval" json:"approval"`       // in the service: documents wait to be approved by someone else
+	Keep     Period   `yaml:"keep" json:"keep"`               // in the service: how long documents must be kept
+	Signed   string   `yaml:"signed" json:"signed"`           // in the service: the place on the page for its signature, or “unseen”
+	Rounding string   `yaml:"rounding" json:"rounding"`       // of money: half-up, half-even or down; default half-up
 }
 
 // Template is a template folder, parsed and ready to merge. It may be used

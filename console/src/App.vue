@@ -3,10 +3,13 @@ import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import de from 'element-plus/es/locale/lang/de'
 import en from 'element-plus/es/locale/lang/en'
-import { session } from './api'
-import { look, t } from './look'
+import { useSession } from './stores/session'
+import { t } from './i18n'
+import { useLook } from './stores/look'
 import Account from './parts/Account.vue'
 
+const look = useLook()
+const session = useSession()
 const router = useRouter()
 const route = useRoute()
 const places = ['Templates', 'Records', 'Batches', 'Documents', 'Ledger', 'Settings'].map((label) => ({

@@ -1,5 +1,5 @@
 import { createRouter, createWebHistory } from 'vue-router'
-import { session } from './api'
+import { useSession } from './stores/session'
 import LogIn from './views/LogIn.vue'
 
 export const router = createRouter({
@@ -20,6 +20,7 @@ export const router = createRouter({
 
 router.beforeEach(async (to) => {
   if (to.meta.open) return true
+  const session = useSession()
   if (!session.person && !(await session.load())) return { path: '/log-in', query: { next: to.fullPath } }
   return true
 })

@@ -170,7 +170,7 @@ func (r *remote) said(v any, format string, args ...any) error {
 // listing adds the options of commands that list.
 func listing(c *cobra.Command, f *client.Find, filters ...string) *cobra.Command {
 	fl := c.Flags()
-	fl.IntVar(&f.Limit, "limit", 50, "how many to list, at most 500")
+	fl.IntVar(&f.Limit, "limit", 50, "how many to list")
 	fl.IntVar(&f.Offset, "offset", 0, "how many to pass over")
 	fl.IntVar(&f.After, "after", 0, "list what comes after the row of this number, in lists that are sorted by it: quicker than --offset far down")
 	fl.StringVar(&f.Sort, "sort", "", "field to sort by, with - before it for the other way round")

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import { service, when, type LoggedIn } from '../api'
-import { t } from '../look'
-import { attempt } from '../use'
+import { service, type LoggedIn } from '../api'
+import { when } from '../format'
+import { t } from '../i18n'
+import { attempt } from '../attempt'
 
 const open = defineModel<boolean>({ required: true })
 const sessions = ref<LoggedIn[]>([])

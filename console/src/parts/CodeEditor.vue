@@ -9,9 +9,10 @@ import { oneDarkHighlightStyle } from '@codemirror/theme-one-dark'
 import { syntaxHighlighting } from '@codemirror/language'
 import type { CompletionContext, CompletionResult } from '@codemirror/autocomplete'
 import type { Extension } from '@codemirror/state'
-import { isDark } from '../look'
+import { useLook } from '../stores/look'
 import { functions } from './functions'
 
+const look = useLook()
 export interface Mark {
   line: number
   column?: number
@@ -69,7 +70,7 @@ function start() {
       ...language(props.file),
       linter(diagnostics, { delay: 60000 }),
       lintGutter(),
-      isDark() ? [EditorView.theme({}, { dark: true }), syntaxHighlighting(oneDarkHighlightStyle)] : [],
+      look.isDark ? [EditorView.theme({}, { dark: true }), syntaxHighlighting(oneDarkHighlightStyle)] : [],
       EditorView.lineWrapping,
       EditorView.contentAttributes.of({ 'aria-label': props.file }),
       EditorView.updateListener.of((u) => {
@@ -104,7 +105,15 @@ function reveal(from: number, to = from) {
 function revealLine(n: number) {
   if (view && n >= 1 && n <= view.state.doc.lines) reveal(view.state.doc.line(n).from)
 }
-defineExpose({ reveal, revealLine })
+/** Puts text where the cursor is, and the cursor into it: at its first line's end, or before }}. */
+function insert(text: string) {
+  if (!view) return
+  const { from, to } = view.state.selection.main
+  const inside = text.includes('\n') ? text.indexOf('\n') : text.endsWith(' }}') ? text.length - 2 : text.length
+  view.dispatch({ changes: { from, to, insert: text }, selection: { anchor: from + inside }, scrollIntoView: true })
+  view.focus()
+}
+defineExpose({ reveal, revealLine, insert })
 </script>
 
 <template><div ref="host" class="editor" /></template>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { nextTick, ref, watch } from 'vue'
-import { service, when, type FileDifference, type Version } from '../api'
-import { t } from '../look'
-import { attempt } from '../use'
+import { service, type FileDifference, type Version } from '../api'
+import { when } from '../format'
+import { t } from '../i18n'
+import { attempt } from '../attempt'
 import { drawPage, loadPages } from './pdf'
 
 const props = defineProps<{ template: string }>()

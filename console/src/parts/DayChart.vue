@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { day, type Day } from '../api'
+import type { Day } from '../api'
+import { day } from '../format'
 
 /** a bar for each day up to today, also for those on which nothing was issued */
 const props = defineProps<{ days: Day[]; length: number }>()

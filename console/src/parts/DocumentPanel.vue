@@ -3,29 +3,31 @@ import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { ElMessage, ElMessageBox } from 'element-plus'
 import {
   service,
-  session,
-  kilobytes,
-  day,
-  when,
   type Delivery,
-  type DocumentRow,
-  type Happening,
+  type DeliveryInput,
+  type DocumentDetail,
+  type DocumentState,
+  type Event,
   type Share,
+  type Way,
 } from '../api'
-import { t } from '../look'
-import { attempt } from '../use'
+import { kilobytes, day, when } from '../format'
+import { useSession } from '../stores/session'
+import { t } from '../i18n'
+import { attempt } from '../attempt'
 import PageView from './PageView.vue'
 import StateTag from './StateTag.vue'
 
-const props = defineProps<{ document: DocumentRow }>()
-const emit = defineEmits<{ changed: [DocumentRow] }>()
+const session = useSession()
+const props = defineProps<{ document: DocumentDetail }>()
+const emit = defineEmits<{ changed: [DocumentDetail] }>()
 const pages = ref<InstanceType<typeof PageView>>()
 const tab = ref('details')
-const history = ref<Happening[]>([])
+const history = ref<Event[]>([])
 const deliveries = ref<Delivery[]>([])
 const shares = ref<Share[]>([])
-const delivery = ref({ kind: 'mail', to: '', subject: '', body: '' })
-const ways = ref<string[]>([])
+const delivery = ref({ kind: 'mail' as DeliveryInput['kind'], to: '', subject: '', body: '' })
+const ways = ref<Way[]>([])
 const share = ref({ days: 30, limit: 0, download: false })
 const address = ref('')
 const example = '{{.number}}'
@@ -44,7 +46,7 @@ async function read() {
     timer = window.setTimeout(read, 1200)
 }
 
-async function set(state: string) {
+async function set(state: DocumentState) {
   const d = await attempt(async () => {
     let reason = ''
     if (state === 'void')
@@ -141,7 +143,7 @@ onBeforeUnmount(() => clearTimeout(timer))
         {{ t('Kept as long as it must be, and erased on {0}. The ledger still has its row.', day(document.erased)) }}
       </p>
     </div>
-    <PageView v-else ref="pages" class="pages" :findings="[]" :sheets="[]" :areas="false" :breaks="false" />
+    <PageView v-else ref="pages" class="pages" />
     <div class="side form">
       <p class="buttons">
         <StateTag :state="document.state" /> <b>{{ document.number }}</b>

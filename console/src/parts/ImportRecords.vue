@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { service, type Imported } from '../api'
-import { records, t } from '../look'
-import { attempt } from '../use'
+import { records, t } from '../i18n'
+import { attempt } from '../attempt'
 
 const props = defineProps<{ file?: File }>()
 const emit = defineEmits<{ done: [Imported]; left: [] }>()
 const look = ref<Imported>()
 const names = ref<Record<string, string>>({})
-const decimal = ref('')
+const decimal = ref<'' | ',' | '.'>('')
 const dates = ref('')
 const busy = ref(false)
 
@@ -36,7 +36,9 @@ function withoutLines() {
 
 // conventions are those of text files; the other formats have types of their own
 const isText = computed(() => /\.(csv|tsv|tab)$/i.test(props.file?.name ?? ''))
-const conventions = computed(() => (isText.value ? { decimal: decimal.value, dates: dates.value.trim() } : {}))
+const conventions = computed(() =>
+  isText.value ? { decimal: decimal.value || undefined, dates: dates.value.trim() } : {},
+)
 
 watch(
   () => props.file,
@@ -57,7 +59,7 @@ watch(
 // read reads the file anew by the conventions given; what was read before stays when they are wrong.
 async function read() {
   const found = await attempt(() =>
-    service.importRecords(props.file!, { ...conventions.value, ...joining.value }, true, lines.value),
+    service.previewRecords(props.file!, { ...conventions.value, ...joining.value }, lines.value),
   )
   if (found) look.value = found
   return found
@@ -86,7 +88,6 @@ async function keep() {
           ...joining.value,
           fields: Object.keys(changes.value).length ? JSON.stringify(changes.value) : '',
         },
-        false,
         lines.value,
       ),
     t('Kept'),

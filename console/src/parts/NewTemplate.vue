@@ -2,8 +2,8 @@
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { service, type FileBody, type Starter, type TemplateRow } from '../api'
-import { t } from '../look'
-import { attempt } from '../use'
+import { t } from '../i18n'
+import { attempt } from '../attempt'
 import { emptyTemplate, filesOfFolder, nameFrom } from './templatefiles'
 import PageThumb from './PageThumb.vue'
 

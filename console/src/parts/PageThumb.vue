@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import { service } from '../api'
-import { t } from '../look'
+import { t } from '../i18n'
 import { drawPage, loadPages } from './pdf'
 
 /** what gives a rendering to draw: a template, or files */

@@ -1,37 +1,75 @@
 <script setup lang="ts">
-import { computed, nextTick, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Finding, Sheet } from '../api'
-import { t } from '../look'
-import { drawPage, loadPages, textAt, type Pdf } from './pdf'
+import { t } from '../i18n'
+import { drawPage, loadPages, pageSize, textAt, type Pdf } from './pdf'
 
-const props = defineProps<{ findings: Finding[]; sheets: Sheet[]; areas: boolean; breaks: boolean }>()
-const emit = defineEmits<{ word: [{ word: string; run: string }]; finding: [Finding] }>()
+const props = withDefaults(
+  defineProps<{ findings?: Finding[]; sheets?: Sheet[]; areas?: boolean; breaks?: boolean; zoom?: number }>(),
+  { findings: () => [], sheets: () => [], zoom: 0 },
+)
+const emit = defineEmits<{ word: [{ word: string; run: string }]; finding: [Finding]; page: [number] }>()
 const stage = ref<HTMLElement>()
 const canvases = ref<HTMLCanvasElement[]>([])
 const pages = ref(0)
-const width = ref(560)
-const most = 30
-const shown = computed(() => Math.min(pages.value, most))
+const room = ref(640) // for the widest page, in CSS px
+const first = ref({ width: 1, height: 1 }) // size of the first page in CSS px, which stands for those not drawn yet
 let pdf: Pdf | undefined
+let turn = 0
+let drawn = new Map<number, string>() // pages by what they were drawn for
 
-/** shows a document; the place in view stays, and the old pages until the new ones are drawn */
+/** How wide a page is shown: as the zoom says, or so that it fits. */
+const width = computed(() => Math.round(props.zoom ? first.value.width * props.zoom : fitting.value))
+const fitting = computed(() => Math.max(240, Math.min(room.value - 56, 820)))
+
+/** Shows a document. The place in view stays, and the old pages until the new ones are drawn. */
 async function show(data: ArrayBuffer, wanted: () => boolean) {
   const next = await loadPages(data)
   if (!wanted()) return void next.destroy()
   const old = pdf
   pdf = next
+  turn++
+  first.value = await pageSize(next, 1)
   pages.value = next.numPages
   await draw()
   old?.destroy()
 }
 
+/** Draws the pages in view, and those that come next. */
 async function draw() {
   await nextTick()
-  if (!pdf) return
-  width.value = Math.max(240, Math.min((stage.value?.clientWidth ?? 640) - 56, 820))
-  const top = stage.value?.scrollTop ?? 0
-  for (let i = 0; i < shown.value; i++) await drawPage(pdf, i + 1, canvases.value[i], width.value)
-  if (stage.value) stage.value.scrollTop = top
+  room.value = stage.value?.clientWidth ?? room.value
+  await nextTick()
+  for (let i = 0; pdf && i < pages.value; i++) {
+    const what = `${turn} ${width.value}`
+    if (drawn.get(i) === what || !near(canvases.value[i])) continue
+    drawn.set(i, what)
+    await drawPage(pdf, i + 1, canvases.value[i], width.value)
+  }
+}
+
+/** Whether an element is less than a view away from what is seen. */
+function near(e: HTMLElement): boolean {
+  const view = stage.value!.getBoundingClientRect()
+  const box = e.getBoundingClientRect()
+  return box.bottom > view.top - view.height && box.top < view.bottom + view.height
+}
+
+let waiting = 0
+function scrolled() {
+  cancelAnimationFrame(waiting)
+  waiting = requestAnimationFrame(() => {
+    draw()
+    emit('page', pageInView())
+  })
+}
+function pageInView(): number {
+  const middle = stage.value!.getBoundingClientRect().top + stage.value!.clientHeight / 2
+  const at = canvases.value.findIndex((c) => c.getBoundingClientRect().bottom > middle)
+  return at < 0 ? pages.value : at + 1
+}
+function goTo(page: number) {
+  canvases.value[page - 1]?.scrollIntoView({ block: 'start' })
 }
 
 async function click(e: MouseEvent, page: number) {
@@ -40,6 +78,10 @@ async function click(e: MouseEvent, page: number) {
   if (found) emit('word', found)
 }
 
+const height = (page: number) => {
+  const s = props.sheets[page - 1] ?? first.value
+  return `${(width.value * s.height) / s.width}px`
+}
 const percent = (r: number[] | undefined, s: Sheet | undefined) =>
   r && s
     ? {
@@ -49,7 +91,11 @@ const percent = (r: number[] | undefined, s: Sheet | undefined) =>
         height: `${(r[3] / s.height) * 100}%`,
       }
     : {}
-const marks = (page: number) => props.findings.filter((f) => f.page === page && f.rect?.some((v) => v))
+/** Findings with a place on a page, with their numbers in the list. */
+const marks = (page: number) =>
+  props.findings
+    .map((finding, i) => ({ finding, number: i + 1 }))
+    .filter(({ finding: f }) => f.page === page && f.rect?.some((v) => v))
 const asFinding = (s: Sheet, page: number): Finding => ({
   code: 'break',
   severity: 'note',
@@ -60,25 +106,35 @@ const asFinding = (s: Sheet, page: number): Finding => ({
   page,
   advice: s.advice,
 })
+
+watch(() => props.zoom, draw)
 const resized = () => void draw()
 onMounted(() => window.addEventListener('resize', resized))
 onBeforeUnmount(() => {
   window.removeEventListener('resize', resized)
+  cancelAnimationFrame(waiting)
   pdf?.destroy()
+  drawn = new Map()
 })
-defineExpose({ show, pages })
+const scale = computed(() => width.value / first.value.width)
+defineExpose({ show, pages, scale, goTo })
 </script>
 
 <template>
-  <div ref="stage" class="stage" tabindex="0" :aria-label="t('Pages')">
+  <div ref="stage" class="stage" tabindex="0" role="region" :aria-label="t('Pages')" @scroll.passive="scrolled">
     <div
-      v-for="i in shown"
+      v-for="i in pages"
       :key="i"
       class="page"
       :title="t('Click a word on a page to find it in the source.')"
       @click="click($event, i)"
     >
-      <canvas ref="canvases" :aria-label="`${t('Pages')} ${i}`" role="img" />
+      <canvas
+        ref="canvases"
+        :aria-label="`${t('Page')} ${i}`"
+        role="img"
+        :style="{ width: `${width}px`, height: height(i) }"
+      />
       <div v-if="areas && sheets[i - 1]" class="area" :style="percent(sheets[i - 1].area, sheets[i - 1])" />
       <div
         v-if="breaks && sheets[i - 1]?.break"
@@ -94,17 +150,18 @@ defineExpose({ show, pages })
         </button>
       </div>
       <button
-        v-for="(f, k) in marks(i)"
-        :key="k"
+        v-for="m in marks(i)"
+        :key="m.number"
         class="mark"
-        :class="f.severity"
-        :style="percent(f.rect, sheets[i - 1])"
-        :title="f.message"
-        :aria-label="f.message"
-        @click.stop="emit('finding', f)"
-      />
+        :class="m.finding.severity"
+        :style="percent(m.finding.rect, sheets[i - 1])"
+        :title="m.finding.message"
+        :aria-label="`${m.number}: ${m.finding.message}`"
+        @click.stop="emit('finding', m.finding)"
+      >
+        <b>{{ m.number }}</b>
+      </button>
     </div>
-    <p v-if="pages > most" class="soft">{{ t('The first {0} of {1} pages are shown.', most, pages) }}</p>
   </div>
 </template>
 
@@ -115,7 +172,7 @@ defineExpose({ show, pages })
   padding: 24px 28px;
   display: flex;
   flex-direction: column;
-  align-items: center;
+  align-items: safe center;
   gap: 22px;
 }
 .page {
@@ -169,6 +226,23 @@ canvas {
   border: 1.5px solid #1e6ea0;
   background: rgb(30 110 160 / 10%);
   cursor: pointer;
+}
+.mark b {
+  position: absolute;
+  right: 100%;
+  top: -1px;
+  margin-right: 2px;
+  padding: 0 4px;
+  border-radius: 8px;
+  font: 600 10.5px/15px inherit;
+  color: #fff;
+  background: #1e6ea0;
+}
+.mark.warning b {
+  background: #9a4a00;
+}
+.mark.error b {
+  background: #b41414;
 }
 .mark.warning {
   border-color: #be5a00;

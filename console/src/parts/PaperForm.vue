@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { reactive, watch } from 'vue'
-import { t } from '../look'
+import { t } from '../i18n'
 import { readPaper, writePaper, type Paper } from './paper'
 
 const props = defineProps<{ css: string }>()

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { service, session, type RecordRow } from '../api'
-import { t } from '../look'
-import { attempt } from '../use'
+import { service, type RecordRow } from '../api'
+import { useSession } from '../stores/session'
+import { t } from '../i18n'
+import { attempt } from '../attempt'
 import CodeEditor from './CodeEditor.vue'
 import SignaturePad from './SignaturePad.vue'
 
+const session = useSession()
 const props = defineProps<{ set: number; record?: RecordRow }>()
 const emit = defineEmits<{ saved: [RecordRow] }>()
 const open = defineModel<boolean>({ required: true })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import { t } from '../look'
+import { t } from '../i18n'
 
 const emit = defineEmits<{ drawn: [string] }>()
 const canvas = ref<HTMLCanvasElement>()

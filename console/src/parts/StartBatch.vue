@@ -2,8 +2,8 @@
 import { onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { service, type RecordSet, type Series, type TemplateRow } from '../api'
-import { records, t } from '../look'
-import { attempt } from '../use'
+import { records, t } from '../i18n'
+import { attempt } from '../attempt'
 
 const props = defineProps<{ template?: string; changed?: boolean }>()
 const open = defineModel<boolean>({ required: true })
@@ -28,8 +28,10 @@ onMounted(fill)
 watch(open, (now) => now && fill())
 
 async function go() {
+  const { recordSet, ...rest } = chosen.value
+  if (!recordSet) return
   busy.value = true
-  const b = await attempt(() => service.startBatch(chosen.value))
+  const b = await attempt(() => service.startBatch({ ...rest, recordSet }))
   busy.value = false
   if (b) {
     open.value = false

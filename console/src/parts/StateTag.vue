@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { t } from '../look'
+import { t } from '../i18n'
 defineProps<{ state: string }>()
 const tone = {
   issued: 'success',

@@ -13,6 +13,12 @@ export const loadPages = (data: ArrayBuffer): Promise<Pdf> => {
   return pdfjs.getDocument({ data: new Uint8Array(data), isEvalSupported: false, worker: shared }).promise
 }
 
+/** The size of a page in CSS px. */
+export async function pageSize(pdf: Pdf, number: number) {
+  const { width, height } = (await pdf.getPage(number)).getViewport({ scale: 96 / 72 })
+  return { width, height }
+}
+
 /** draws a page onto a canvas that is width CSS px wide */
 export async function drawPage(pdf: Pdf, number: number, canvas: HTMLCanvasElement, width: number) {
   const page = await pdf.getPage(number)

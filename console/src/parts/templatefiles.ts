@@ -32,6 +32,20 @@ export async function filesOfFolder(list: File[]): Promise<Record<string, FileBo
   return out
 }
 
+/** A file as a template keeps it: text where people edit it, else its bytes. */
+export async function fileBody(file: File): Promise<FileBody> {
+  if (/\.(html?|css|json|ya?ml|svg|txt|md)$/i.test(file.name)) return { text: await file.text() }
+  return { base64: await base64(file) }
+}
+
+/** A manifest that uses a style sheet, after those it uses already. */
+export function withStyle(manifest: string, sheet: string): string {
+  if (manifest.includes(sheet)) return manifest
+  const list = /^(styles:\s*\[[^\]]*?)\s*\]/m
+  if (!list.test(manifest)) return `${manifest.trimEnd()}\nstyles: [${sheet}]\n`.trimStart()
+  return manifest.replace(list, (_, held) => `${held}${held.trim().endsWith('[') ? '' : ', '}${sheet}]`)
+}
+
 const base64 = (file: File) =>
   new Promise<string>((done, failed) => {
     const reader = new FileReader()

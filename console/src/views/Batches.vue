@@ -1,12 +1,16 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { service, session, when, type Batch, type Item } from '../api'
-import { t } from '../look'
-import { attempt, useList } from '../use'
+import { service, type Batch, type BatchState, type Item } from '../api'
+import { when } from '../format'
+import { useSession } from '../stores/session'
+import { t } from '../i18n'
+import { attempt } from '../attempt'
+import { useList } from '../composables/useList'
 import StartBatch from '../parts/StartBatch.vue'
 import StateTag from '../parts/StateTag.vue'
 
+const session = useSession()
 const route = useRoute()
 const router = useRouter()
 const starting = ref(false)
@@ -51,7 +55,7 @@ async function show(id?: number) {
   follow(b)
 }
 
-async function change(state: string) {
+async function change(state: BatchState) {
   const b = await attempt(() => service.setBatch(shown.value!.id, state))
   if (b) {
     take(b)

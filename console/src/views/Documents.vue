@@ -2,9 +2,11 @@
 import { onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { service, kilobytes, when, type DocumentRow, type TemplateRow } from '../api'
-import { t } from '../look'
-import { attempt, useList } from '../use'
+import { service, type DocumentDetail, type DocumentRow, type TemplateRow } from '../api'
+import { kilobytes, when } from '../format'
+import { t } from '../i18n'
+import { attempt } from '../attempt'
+import { useList } from '../composables/useList'
 import DocumentPanel from '../parts/DocumentPanel.vue'
 import StateTag from '../parts/StateTag.vue'
 
@@ -12,12 +14,12 @@ const route = useRoute()
 const router = useRouter()
 const search = ref('')
 const template = ref('')
-const state = ref(String(route.query.state ?? ''))
+const state = ref((route.query.state ?? '') as DocumentRow['state'] | '')
 const days = ref<[string, string] | null>(null)
 const batch = ref(Number(route.query.batch) || undefined)
 const templates = ref<TemplateRow[]>([])
 const sort = ref('')
-const shown = ref<DocumentRow>()
+const shown = ref<DocumentDetail>()
 const { rows, total, page, error, load, size } = useList(
   (offset, limit) =>
     service.documents({
@@ -25,7 +27,7 @@ const { rows, total, page, error, load, size } = useList(
       limit,
       search: search.value,
       template: template.value,
-      state: state.value,
+      state: state.value || undefined,
       batch: batch.value,
       from: days.value?.[0],
       to: days.value?.[1],
@@ -40,7 +42,7 @@ async function open(id?: number) {
 function order(o: { prop: string; order: string | null }) {
   sort.value = o.order ? (o.order === 'descending' ? '-' : '') + o.prop : ''
 }
-function changed(d: DocumentRow) {
+function changed(d: DocumentDetail) {
   shown.value = d
   load()
 }

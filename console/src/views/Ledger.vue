@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { service, when } from '../api'
-import { t } from '../look'
-import { attempt, useList } from '../use'
+import { service } from '../api'
+import { when } from '../format'
+import { t } from '../i18n'
+import { attempt } from '../attempt'
+import { useList } from '../composables/useList'
 import StateTag from '../parts/StateTag.vue'
 
 const { rows, total, page, error, size } = useList((offset, limit) => service.ledger({ offset, limit }), [])

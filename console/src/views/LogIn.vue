@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { service, session } from '../api'
-import { t } from '../look'
+import { service } from '../api'
+import { useSession } from '../stores/session'
+import { t } from '../i18n'
 
+const session = useSession()
 const route = useRoute()
 const router = useRouter()
 const email = ref('')

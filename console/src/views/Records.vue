@@ -2,12 +2,16 @@
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ElMessageBox } from 'element-plus'
-import { service, session, when, type Imported, type RecordRow, type RecordSet, type TemplateRow } from '../api'
-import { records, t } from '../look'
-import { attempt, useList } from '../use'
+import { service, type Imported, type RecordRow, type RecordSet, type TemplateRow } from '../api'
+import { when } from '../format'
+import { useSession } from '../stores/session'
+import { records, t } from '../i18n'
+import { attempt } from '../attempt'
+import { useList } from '../composables/useList'
 import ImportRecords from '../parts/ImportRecords.vue'
 import RecordEditor from '../parts/RecordEditor.vue'
 
+const session = useSession()
 const route = useRoute()
 const router = useRouter()
 const sets = ref<RecordSet[]>()

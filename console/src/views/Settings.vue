@@ -1,17 +1,21 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import { service, session, when, type Font, type Key, type Person, type Series, type Setup } from '../api'
-import { t } from '../look'
-import { attempt, useList } from '../use'
+import { service, type Font, type Key, type Person, type PersonInput, type Series, type Setup } from '../api'
+import { when } from '../format'
+import { useSession } from '../stores/session'
+import { t } from '../i18n'
+import { attempt } from '../attempt'
+import { useList } from '../composables/useList'
 
+const session = useSession()
 const tab = ref(session.may('keep') ? 'people' : 'series')
 const people = ref<Person[]>([])
 const keys = ref<Key[]>([])
 const series = ref<Series[]>([])
-const person = ref({ email: '', name: '', role: 'sender', password: '' })
+const person = ref({ email: '', name: '', role: 'sender' as Person['role'], password: '' })
 const key = ref({ name: '', scopes: ['read'], days: 0, templates: [] as string[] })
 const templates = ref<string[]>([])
-const number = ref({ name: '', pattern: 'QL-{year}-{number:4}', next: 1, approval: false })
+const number = ref({ name: '', pattern: 'INV-{year}-{number:4}', next: 1, approval: false })
 const fonts = ref<Font[]>([])
 const fontFile = ref<HTMLInputElement>()
 const setup = ref<Setup>()
@@ -27,7 +31,7 @@ const {
   [tab],
   15,
 ) // read anew when its tab opens
-const roles = ['keeper', 'maker', 'sender', 'reader']
+const roles: Person['role'][] = ['keeper', 'maker', 'sender', 'reader']
 const scopes = ['read', 'render', 'design', 'records', 'issue', 'approve', 'send', 'keep']
 
 async function read() {
@@ -46,7 +50,7 @@ async function addPerson() {
     read()
   }
 }
-async function setPerson(p: Person, body: object) {
+async function setPerson(p: Person, body: PersonInput) {
   await attempt(() => service.setPerson(p.id, body), t('Kept'))
   read()
 }
@@ -118,7 +122,7 @@ onMounted(read)
                   :model-value="row.role"
                   size="small"
                   :aria-label="t('Role')"
-                  @change="(v: string) => setPerson(row, { role: v })"
+                  @change="(v: Person['role']) => setPerson(row, { role: v })"
                   ><el-option v-for="r in roles" :key="r" :value="r" :label="r" /></el-select></template
             ></el-table-column>
             <el-table-column :label="t('May log in')" width="130"

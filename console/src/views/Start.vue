@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
-import { service, session, when, type Overview } from '../api'
-import { t } from '../look'
+import { service, type Overview } from '../api'
+import { when } from '../format'
+import { useSession } from '../stores/session'
+import { t } from '../i18n'
 import DayChart from '../parts/DayChart.vue'
 import StateTag from '../parts/StateTag.vue'
 
+const session = useSession()
 const all = ref<Overview>()
 const error = ref('')
 

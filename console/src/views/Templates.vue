@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import { service, session, when, type TemplateRow } from '../api'
-import { t } from '../look'
+import { service, type TemplateRow } from '../api'
+import { when } from '../format'
+import { useSession } from '../stores/session'
+import { t } from '../i18n'
 import NewTemplate from '../parts/NewTemplate.vue'
 import PageThumb from '../parts/PageThumb.vue'
 
+const session = useSession()
 const list = ref<TemplateRow[]>()
 const error = ref('')
 const adding = ref(false)

@@ -305,7 +305,7 @@ func pageOf(c *echo.Context) (p store.Page, err error) {
 }
 
 // mostListed is how many rows a list gives at once.
-const mostListed = 500
+const mostListed = 100
 
 func numberOf(c *echo.Context, name string, def int) (int, error) {
 	v := c.QueryParam(name)

@@ -49,8 +49,8 @@ type MadeList struct {
 // DocumentDetail is a document with its findings.
 type DocumentDetail struct {
 	store.Document
-	Findings raw `json:"findings"`       // what a person should know about its pages
-	Data     raw `json:"data,omitempty"` // the record it was made of
+	Findings raw `json:"findings" holds:"findings"` // what a person should know about its pages
+	Data     raw `json:"data,omitempty"`            // the record it was made of
 }
 
 // maxAtOnce bounds the documents of one request.

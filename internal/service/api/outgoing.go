@@ -113,13 +113,13 @@ func (a *API) noDocument(c *echo.Context, status int, why string) error {
 
 // Setup is what the service is set up for.
 type Setup struct {
-	Public   string   `json:"public"`   // address that printed links lead to
-	Ways     []string `json:"ways"`     // kinds of delivery that are set up
-	Hosts    []string `json:"hosts"`    // that webhooks and WebDAV may go to
-	MaxPages int      `json:"maxPages"` // of a document
-	Seconds  int      `json:"seconds"`  // that a document may take
-	MaxBody  int      `json:"maxBody"`  // bytes of a request
-	AtOnce   int      `json:"atOnce"`   // renderings that go on at once
+	Public   string   `json:"public"`                                     // address that printed links lead to
+	Ways     []string `json:"ways" oneof:"mail webhook folder webdav s3"` // kinds of delivery that are set up
+	Hosts    []string `json:"hosts"`                                      // that webhooks and WebDAV may go to
+	MaxPages int      `json:"maxPages"`                                   // of a document
+	Seconds  int      `json:"seconds"`                                    // that a document may take
+	MaxBody  int      `json:"maxBody"`                                    // bytes of a request
+	AtOnce   int      `json:"atOnce"`                                     // renderings that go on at once
 }
 
 func (a *API) setup(c *echo.Context) error {

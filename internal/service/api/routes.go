@@ -97,7 +97,7 @@ func (r route) asked(next handler) handler {
 }
 
 var (
-	paging    = []query{{"offset", "how many to pass over"}, {"limit", "how many to give, 1 to 500; 50 when left out"}, {"sort", "the field to sort by, with - before it for the other way round"}, {"after", "the number of the last row of the page before, in lists that are sorted by it: deep pages cost no more than the first, and nothing is counted"}}
+	paging    = []query{{"offset", "how many to pass over"}, {"limit", "how many to give, 1 to 100; 50 when left out"}, {"sort", "the field to sort by, with - before it for the other way round"}, {"after", "the number of the last row of the page before, in lists that are sorted by it: deep pages cost no more than the first, and nothing is counted"}}
 	searching = append([]query{{"search", "text that is looked for"}}, paging...)
 	importing = []query{
 		{"name", "of the set"},
@@ -189,7 +189,7 @@ func routes() []route {
 		{method: get, path: "/documents/:id", limited: true, scope: store.Read, summary: "What is known of a document", out: DocumentDetail{}, do: (*API).getDocument},
 		{method: patch, path: "/documents/:id", scope: store.Approve, summary: "Approve a draft, issue what is approved, or make a document void", in: Change{}, out: DocumentDetail{}, edits: true, do: (*API).changeDocument},
 		{method: put, path: "/documents/:id/hold", scope: store.Keep, summary: "Keep a document from being erased, for a reason", in: HoldInput{}, out: DocumentDetail{}, edits: true, do: (*API).holdDocument},
-		{method: del, path: "/documents/:id/hold", scope: store.Keep, summary: "Let a document be erased when its time comes", out: DocumentDetail{}, do: (*API).releaseDocument},
+		{method: del, path: "/documents/:id/hold", scope: store.Keep, summary: "Let a document be erased when its time comes", out: DocumentDetail{}, edits: true, do: (*API).releaseDocument},
 		{method: post, path: "/erasures", scope: store.Keep, summary: "Erase the record and pages of documents that were kept as long as they must be; the ledger keeps its rows", in: ErasureOrder{}, out: Erasure{}, repeatable: true, do: heavy((*API).erase)},
 		{method: get, path: "/documents/:id/pdf", limited: true, scope: store.Read, summary: "The PDF", query: []query{{"download", "it is to be saved, not shown"}}, gives: "application/pdf", do: (*API).getPDF},
 		{method: get, path: "/documents/:id/history", limited: true, scope: store.Read, summary: "What happened to a document", query: paging, out: List[store.Event]{}, do: (*API).history},

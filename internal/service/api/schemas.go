@@ -11,6 +11,8 @@ import (
 	"time"
 	"unicode"
 	"unicode/utf8"
+
+	"oliveledger/typeset"
 )
 
 // schemas are the shapes of bodies by their name, made from Go's types.
@@ -27,8 +29,8 @@ func (s schemas) of(t reflect.Type) object {
 	switch {
 	case t == timeType:
 		return object{"type": "string", "format": "date-time"}
-	case t == rawType:
-		return object{}
+	case t == rawType: // what is passed on as it is: a record, unless its field tells something else
+		return object{"type": "object", "additionalProperties": true}
 	case t.Implements(textType):
 		return object{"type": "string"}
 	}
@@ -45,7 +47,7 @@ func (s schemas) of(t reflect.Type) object {
 		if t.Elem().Kind() == reflect.Uint8 {
 			return object{"type": "string", "contentEncoding": "base64"}
 		}
-		return object{"type": []string{"array", "null"}, "items": s.of(t.Elem())}
+		return object{"type": "array", "items": s.of(t.Elem())}
 	case reflect.Map:
 		return object{"type": "object", "additionalProperties": s.of(t.Elem())}
 	case reflect.Struct:
@@ -105,11 +107,18 @@ func (s schemas) fields(t reflect.Type, props object, required *[]string) {
 // described is the schema of a field, with what it means and the values that it may have.
 func (s schemas) described(t reflect.Type, f reflect.StructField) object {
 	p := s.of(f.Type)
+	if f.Tag.Get("holds") == "findings" {
+		p = s.of(reflect.TypeFor[[]typeset.Finding]())
+	}
 	if _, isRef := p["$ref"]; isRef { // what stands beside a reference counts too (OpenAPI 3.1)
 		p = object{"$ref": p["$ref"]}
 	}
 	if values := f.Tag.Get("oneof"); values != "" {
-		p["enum"] = strings.Fields(values)
+		one := p
+		if items, isList := p["items"].(object); isList {
+			one = items
+		}
+		one["enum"] = strings.Fields(values)
 	}
 	kind, _, _ := strings.Cut(t.Name(), "[")
 	if text := cmp.Or(words[kind+"."+f.Name], common[f.Name]); text != "" {

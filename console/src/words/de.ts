@@ -1,5 +1,18 @@
 /** the console in German, by its English texts */
 export const german: Record<string, string> = {
+  'Fields and functions': 'Felder und Funktionen',
+  Find: 'Suchen',
+  Fields: 'Felder',
+  '1 entry': '1 Eintrag',
+  '{0} entries': '{0} Einträge',
+  Functions: 'Funktionen',
+  Page: 'Seite',
+  'Go to page': 'Zur Seite',
+  Smaller: 'Kleiner',
+  'As wide as fits': 'So breit wie Platz ist',
+  Larger: 'Größer',
+  'Two records': 'Zwei Datensätze',
+  Insert: 'Einfügen',
   Templates: 'Vorlagen',
   Records: 'Datensätze',
   Batches: 'Stapel',

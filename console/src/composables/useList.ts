@@ -1,22 +1,7 @@
-import { ElMessage } from 'element-plus'
 import { ref, watch, type Ref } from 'vue'
-import type { List } from './api'
-import { t } from './look'
+import type { List } from '../api'
 
-/** does something and shows why it failed; what was typed stays */
-export async function attempt<T>(work: () => Promise<T>, good = ''): Promise<T | undefined> {
-  try {
-    const out = await work()
-    if (good) ElMessage.success(good)
-    return out
-  } catch (e) {
-    if (e === 'cancel' || e === 'close') return undefined
-    ElMessage.error({ message: t((e as Error).message), duration: 8000, showClose: true })
-    return undefined
-  }
-}
-
-/** a list that is read page by page; it is read anew when what is asked for changes */
+/** A list that is read page by page; it is read anew when what is asked for changes */
 export function useList<T>(get: (offset: number, limit: number) => Promise<List<T>>, asked: Ref<unknown>[], size = 20) {
   const rows = ref<T[]>() as Ref<T[] | undefined>
   const total = ref(0)

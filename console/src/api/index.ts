@@ -1,0 +1,3 @@
+export { Problem } from './problem'
+export { service } from './service'
+export type * from './types'

@@ -1,0 +1,56 @@
+import { describe, expect, it } from 'vitest'
+import type { Finding } from '../api'
+import { findWord, marksOf } from './sourceplaces'
+
+const files = {
+  'page.html': { text: '<h1>Invoice</h1><p>{{.customer.name}} {{money .total "EUR"}}' },
+  'foot.html': { text: '<p>Quay & Lantern' },
+  'style.css': { text: '.Tidewell {}' },
+}
+const record = '{ "customer": { "name": "Ada Fenn" }, "total": 12, "odd.name": "Marsh", "city": "Tidewell" }'
+const at = (word: string, run = word) => {
+  const place = findWord(files, 'page.html', record, { word, run })
+  if (!place) return undefined
+  const text = place.file === null ? record : files[place.file as keyof typeof files].text
+  return [place.file, text.slice(place.from, place.to)]
+}
+
+describe('a word of a page', () => {
+  it.each([
+    ['in the markup', 'Invoice', ['page.html', 'Invoice']],
+    ['in a field that the page shows', 'Ada Fenn', ['page.html', '{{.customer.name}}']],
+    ['in a field that no page shows', 'Tidewell', [null, 'Tidewell']],
+    ['in another file', 'Lantern', ['foot.html', 'Lantern']],
+    ['nowhere', 'Whale', undefined],
+    ['in a field with a point in its name', 'Marsh', [null, 'Marsh']],
+  ])('is found %s', (_, word, want) => expect(at(word)).toEqual(want))
+
+  it('is looked for with what stands around it first', () => {
+    expect(at('Ada', 'Ada Fenn')).toEqual(['page.html', '{{.customer.name}}'])
+    expect(at('Invoice', 'Invoice 12')).toEqual(['page.html', 'Invoice'])
+  })
+})
+
+describe('marks of a file', () => {
+  const finding = (f: Partial<Finding>): Finding => ({ code: 'x', severity: 'warning', message: 'm', ...f })
+  it('are the findings with a line of it', () => {
+    const list = [
+      finding({ file: 'page.html', line: 3, column: 2 }),
+      finding({ file: 'style.css', line: 1 }),
+      finding({ file: 'page.html' }),
+      finding({ file: 'page.html', line: 9, severity: 'note' }),
+    ]
+    expect(marksOf('page.html', list, '')).toEqual([
+      { line: 3, column: 2, severity: 'warning', message: 'm' },
+      { line: 9, column: undefined, severity: 'info', message: 'm' },
+    ])
+  })
+  it.each([
+    ['page.html:12: no such field', 12],
+    ['record 1 (page.html line 7): no such field', 7],
+    ['templates/card/page.html:4:2: unexpected', 4],
+  ])('tell of a failure: %s', (failure, line) =>
+    expect(marksOf('page.html', [], failure)).toEqual([{ line, severity: 'error', message: failure }]),
+  )
+  it('leave out failures of other files', () => expect(marksOf('page.html', [], 'mypage.html:12: x')).toEqual([]))
+})
