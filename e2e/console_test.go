@@ -101,6 +101,7 @@ const drawn = "document.querySelectorAll('.stage canvas').length > 0 && document
 // editor runs a change in the open editor: v is its view.
 func editor(t testing.TB, ctx context.Context, js string) {
 	t.Helper()
+	until(t, ctx, "document.querySelector('.cm-content')")
 	do(t, ctx, chromedp.Evaluate[chromedp.Void]("(() => { const c = document.querySelector('.cm-content'); const v = c.cmTile?.view ?? c.cmView.view; "+js+" })()"))
 }
 

@@ -53,7 +53,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
   <el-config-provider :locale="locale">
     <div class="frame">
       <header v-if="session.person" class="bar">
-        <RouterLink to="/" class="brand" :aria-label="t('Start page')"
+        <RouterLink to="/" class="brand" :title="t('Start page')"
           ><img src="/olive.svg" alt="" width="26" height="26" /> <span>Olive Ledger</span></RouterLink
         >
         <el-dropdown class="menu" trigger="click">

@@ -1,4 +1,3 @@
-import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { i18n, records, t } from './i18n'
 import { german } from './words/de'
@@ -23,9 +22,12 @@ describe('texts', () => {
 })
 
 describe('German', () => {
-  const sources = (readdirSync('src', { recursive: true }) as string[])
-    .filter((f) => /\.(vue|ts)$/.test(f) && !/\.test\.ts$|schema\.d\.ts$/.test(f))
-    .map((f) => readFileSync(`src/${f}`, 'utf8'))
+  const texts = import.meta.glob<string>(['./**/*.vue', './**/*.ts', '!./**/*.test.ts'], {
+    query: '?raw',
+    import: 'default',
+    eager: true,
+  })
+  const sources = Object.values(texts)
   const used = new Set(
     sources.flatMap((s) => [...s.matchAll(/\bt\(\s*'((?:[^'\\]|\\.)+)'/g)].map((m) => m[1].replace(/\\'/g, "'"))),
   )

@@ -5,11 +5,11 @@ import { html, htmlLanguage } from '@codemirror/lang-html'
 import { css } from '@codemirror/lang-css'
 import { json } from '@codemirror/lang-json'
 import { linter, lintGutter, forceLinting, type Diagnostic } from '@codemirror/lint'
-import { oneDarkHighlightStyle } from '@codemirror/theme-one-dark'
 import { syntaxHighlighting } from '@codemirror/language'
 import type { CompletionContext, CompletionResult } from '@codemirror/autocomplete'
 import type { Extension } from '@codemirror/state'
 import { useLook } from '../stores/look'
+import { darkHighlighting } from './darkhighlighting'
 import { functions } from './functions'
 
 const look = useLook()
@@ -70,9 +70,9 @@ function start() {
       ...language(props.file),
       linter(diagnostics, { delay: 60000 }),
       lintGutter(),
-      look.isDark ? [EditorView.theme({}, { dark: true }), syntaxHighlighting(oneDarkHighlightStyle)] : [],
+      look.isDark ? [EditorView.theme({}, { dark: true }), syntaxHighlighting(darkHighlighting)] : [],
       EditorView.lineWrapping,
-      EditorView.contentAttributes.of({ 'aria-label': props.file }),
+      EditorView.contentAttributes.of({ 'aria-label': props.file, tabindex: '0' }),
       EditorView.updateListener.of((u) => {
         if (u.docChanged) emit('update:modelValue', u.state.doc.toString())
       }),

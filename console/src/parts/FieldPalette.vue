@@ -104,7 +104,7 @@ button .soft {
 }
 code {
   flex: none;
-  min-width: 118px;
+  min-width: 150px;
   font-family: 'DejaVu Sans Mono', ui-monospace, Menlo, Consolas, monospace;
   font-size: 12.5px;
 }

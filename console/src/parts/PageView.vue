@@ -121,7 +121,7 @@ defineExpose({ show, pages, scale, goTo })
 </script>
 
 <template>
-  <div ref="stage" class="stage" tabindex="0" role="region" :aria-label="t('Pages')" @scroll.passive="scrolled">
+  <div ref="stage" class="stage" tabindex="0" role="group" :aria-label="t('Pages')" @scroll.passive="scrolled">
     <div
       v-for="i in pages"
       :key="i"

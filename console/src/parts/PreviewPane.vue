@@ -6,7 +6,7 @@ import { t } from '../i18n'
 import FindingList from './FindingList.vue'
 import PageView from './PageView.vue'
 
-const props = defineProps<{ ask: () => Rendering }>()
+const props = defineProps<{ ask: () => Rendering; label: string }>()
 const emit = defineEmits<{ word: [{ word: string; run: string }]; finding: [Finding] }>()
 
 const view = ref<InstanceType<typeof PageView>>()
@@ -38,7 +38,7 @@ defineExpose({ show, soon, findings, failure, merged })
 </script>
 
 <template>
-  <section class="sheets" :aria-label="t('Pages')">
+  <section class="sheets" :aria-label="label">
     <slot />
     <div class="status">
       <span v-if="failure" class="bad">{{ t('Not up to date') }}</span>

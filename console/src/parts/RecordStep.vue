@@ -32,6 +32,7 @@ const emit = defineEmits<{ choose: [number]; step: [number] }>()
   display: flex;
   align-items: center;
   gap: 10px;
+  white-space: nowrap;
 }
 .el-select {
   width: 200px;

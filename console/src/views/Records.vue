@@ -206,7 +206,7 @@ onMounted(async () => {
               </div></template
             ></el-table-column
           >
-          <el-table-column label="" width="150" align="right"
+          <el-table-column :label="t('Actions')" width="150" align="right"
             ><template #default="{ row }"
               ><el-tooltip v-if="row.fault" :content="row.fault"
                 ><el-tag type="danger" size="small" effect="plain" data-test="fault">!</el-tag></el-tooltip

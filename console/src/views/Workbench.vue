@@ -14,6 +14,7 @@ import PaperForm from '../parts/PaperForm.vue'
 import PreviewPane from '../parts/PreviewPane.vue'
 import RecordStep from '../parts/RecordStep.vue'
 import StartBatch from '../parts/StartBatch.vue'
+import TabRow from '../parts/TabRow.vue'
 import { findWord, marksOf } from '../parts/sourceplaces'
 import { withStyle } from '../parts/templatefiles'
 import { useSession } from '../stores/session'
@@ -53,6 +54,14 @@ const textFiles = computed(() =>
     .sort((a, b) => rank(a) - rank(b) || a.localeCompare(b)),
 )
 const rank = (f: string) => (f === page.value ? 0 : f.endsWith('.css') ? 1 : f.endsWith('.yaml') ? 3 : 2)
+const sourceTab = 'Source'
+const tabRow = computed(() => [sourceTab, ...tabs].map((key) => ({ key, label: t(key) })))
+const fileRow = computed(() => textFiles.value.map((key) => ({ key, label: key })))
+/** The tab that is open; all files stand under one. */
+const tab = computed({
+  get: () => (isFile.value ? sourceTab : open.value),
+  set: (v: string) => (open.value = v === sourceTab ? page.value : v),
+})
 const isFile = computed(() => !tabs.includes(open.value))
 const isMarkup = computed(() => isFile.value && /\.html?$/.test(open.value))
 
@@ -185,7 +194,7 @@ watch(() => props.name, load)
 
 <template>
   <el-alert v-if="error" class="trouble" :title="error" type="error" :closable="false" show-icon />
-  <div v-else class="bench">
+  <div v-else class="bench" :class="{ beside }">
     <div class="tools">
       <RouterLink to="/templates" class="back" :aria-label="t('Templates')">←</RouterLink>
       <h1>{{ template?.title ?? name }}</h1>
@@ -207,25 +216,12 @@ watch(() => props.name, load)
       </el-button>
     </div>
     <section class="source" :aria-label="t('Source')">
-      <div class="tabs" role="tablist">
-        <button role="tab" :aria-selected="isFile" :class="{ here: isFile }" @click="open = page">
-          {{ t('Source') }}
-        </button>
-        <button
-          v-for="tab in tabs"
-          :key="tab"
-          role="tab"
-          :aria-selected="open === tab"
-          :class="{ here: open === tab }"
-          @click="open = tab"
-        >
-          {{ t(tab) }}
-        </button>
+      <div class="tabs">
+        <TabRow v-model="tab" :tabs="tabRow" :label="t('Source')" />
+        <span class="grow" />
         <el-button
           v-if="isMarkup && session.may('design')"
-          class="palette-button"
           size="small"
-          text
           :aria-expanded="placing"
           data-test="palette"
           @click="placing = !placing"
@@ -233,18 +229,7 @@ watch(() => props.name, load)
           {{ t('Insert') }}
         </el-button>
       </div>
-      <div v-if="isFile" class="files" role="tablist">
-        <button
-          v-for="f in textFiles"
-          :key="f"
-          role="tab"
-          :aria-selected="open === f"
-          :class="{ here: open === f }"
-          @click="open = f"
-        >
-          {{ f }}
-        </button>
-      </div>
+      <TabRow v-if="isFile" v-model="open" class="files" pills :tabs="fileRow" :label="t('Files')" />
       <FieldPalette v-if="placing && isMarkup" :record="record" @place="(what) => editor?.insert(what)" />
       <RecordStep v-if="open === recordTab" class="step" :sets="sets" :source="source" @choose="choose" @step="step" />
       <PaperForm v-if="open === paperTab" :css="files[paperFile]?.text ?? ''" @change="paper" />
@@ -264,8 +249,15 @@ watch(() => props.name, load)
       />
     </section>
     <div class="pages">
-      <PreviewPane ref="preview" :ask="() => ask(record)" @word="find" @finding="goTo" />
-      <PreviewPane v-if="beside" ref="otherPreview" :ask="() => ask(otherRecord)" @word="find" @finding="goTo">
+      <PreviewPane ref="preview" :label="t('Pages')" :ask="() => ask(record)" @word="find" @finding="goTo" />
+      <PreviewPane
+        v-if="beside"
+        ref="otherPreview"
+        :label="t('Pages of the second record')"
+        :ask="() => ask(otherRecord)"
+        @word="find"
+        @finding="goTo"
+      >
         <RecordStep
           class="step"
           data-test="other"
@@ -286,6 +278,9 @@ watch(() => props.name, load)
   height: 100%;
   display: grid;
   grid-template: auto minmax(0, 1fr) / minmax(0, 46fr) minmax(0, 54fr);
+}
+.beside {
+  grid-template-columns: minmax(0, 36fr) minmax(0, 64fr);
 }
 .trouble {
   margin: 32px;
@@ -322,52 +317,14 @@ watch(() => props.name, load)
 }
 .tabs {
   display: flex;
-  gap: 2px;
+  align-items: center;
   padding: 6px 10px 0;
   border-bottom: 1px solid var(--line);
-  overflow-x: auto;
-  flex: none;
-}
-.tabs button {
-  border: 0;
-  background: none;
-  font: inherit;
-  font-size: 13.5px;
-  padding: 6px 8px 8px;
-  color: var(--ink-soft);
-  cursor: pointer;
-  border-bottom: 2px solid transparent;
-  white-space: nowrap;
-}
-.tabs button.here {
-  color: var(--olive-deep);
-  border-color: var(--olive);
-  font-weight: 600;
 }
 .files {
-  display: flex;
-  gap: 6px;
   padding: 7px 12px;
   border-bottom: 1px solid var(--line);
-  overflow-x: auto;
-  flex: none;
   background: var(--paper);
-}
-.files button {
-  border: 1px solid transparent;
-  background: none;
-  font: inherit;
-  font-size: 13px;
-  padding: 1px 9px 2px;
-  border-radius: 12px;
-  color: var(--ink-soft);
-  cursor: pointer;
-  white-space: nowrap;
-}
-.files button.here {
-  background: var(--card);
-  border-color: var(--line);
-  color: var(--ink);
 }
 .step {
   padding: 7px 12px;
@@ -381,9 +338,6 @@ watch(() => props.name, load)
 }
 .pages > * + * {
   border-left: 1px solid var(--line);
-}
-.palette-button {
-  margin-left: auto;
 }
 @media (max-width: 900px) {
   .bench {
