@@ -46,7 +46,7 @@ begin() {
 
 # answers N: waits until a node takes part in the cluster
 answers() {
-	for _ in $(seq 300); do
+	for _ in $(seq 600); do
 		state=$(mariadb --no-defaults -N --socket="$dir/$1/socket" -uroot -e "SHOW STATUS LIKE 'wsrep_local_state'" 2>/dev/null | cut -f2 || true)
 		[ "$state" = 4 ] && return 0
 		sleep 0.2

@@ -16,6 +16,11 @@ func TestOptionsOfAFile(t *testing.T) {
 	out, errs, code := run(dir, "render", "a.html", "-o", "a.pdf", "--archive", "PDF/A-3u", "--attach", "r.json", "--author", "Harbour", "--watermark", "DRAFT", "--footer", "{page} of {pages}")
 	require.Equal(t, 0, code, errs)
 	assert.Contains(t, out, "1 page")
+	out, _, code = run(dir, "inspect", "a.pdf", "--sizes")
+	require.Zero(t, code)
+	assert.Regexp(t, `(?m)^ +Bytes +Share +Objects +Of$`, out)
+	assert.Regexp(t, `(?m)^ +\d+ +\d+\.\d % +1 +what pages show$`, out)
+	assert.Regexp(t, `(?m)^ *\d+ +100\.0 % +the file$`, out)
 	out, _, code = run(dir, "inspect", "a.pdf")
 	require.Equal(t, 0, code)
 	for _, part := range []string{"Fees", "Harbour", "PDF/A-3u", "r.json, 8 bytes", "Tagged     yes", "embedded, subset"} {

@@ -18,11 +18,12 @@ import (
 
 func inspectCommand() *cobra.Command {
 	var password, trust string
-	var asJSON bool
+	var asJSON, sizes bool
 	c := &cobra.Command{
 		Use:     "inspect FILE.pdf",
 		Short:   "Tell what is in a PDF: pages, fonts, tags, attachments, signatures",
-		Example: `  olive inspect invoice.pdf --json`,
+		Example: `  olive inspect invoice.pdf --json
+  olive inspect invoice.pdf --sizes`,
 		Args:    exactly(1, "one PDF file"),
 		RunE: func(c *cobra.Command, args []string) error {
 			data, err := os.ReadFile(args[0])
@@ -41,6 +42,9 @@ func inspectCommand() *cobra.Command {
 			if err != nil {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
+			if sizes {
+				return printSizes(c.OutOrStdout(), data, password, asJSON)
+			}
 			if asJSON {
 				return writeJSON(c.OutOrStdout(), struct {
 					*bind.Report
@@ -55,6 +59,7 @@ func inspectCommand() *cobra.Command {
 	}
 	c.Flags().StringVar(&trust, "trust", "", "file of the certificates, in PEM, that are trusted for signatures and time stamps (default: those of this machine)")
 	c.Flags().StringVar(&password, "password", "", "password of the file")
+	c.Flags().BoolVar(&sizes, "sizes", false, "tell what takes the bytes of the file instead")
 	c.Flags().BoolVar(&asJSON, "json", false, "write JSON")
 	return c
 }
@@ -109,6 +114,24 @@ func printReport(out io.Writer, r *bind.Report, size int) error {
 	if r.Damaged {
 		line("Damaged", "its table of objects was lost and has been made anew")
 	}
+	return w.Flush()
+}
+
+// printSizes tells what takes the bytes of a file.
+func printSizes(out io.Writer, data []byte, password string, asJSON bool) error {
+	parts, err := bind.Sizes(data, password)
+	if err != nil {
+		return err
+	}
+	if asJSON {
+		return writeJSON(out, parts)
+	}
+	w := tabwriter.NewWriter(out, 0, 0, 2, ' ', tabwriter.AlignRight)
+	fmt.Fprintf(w, "Bytes\tShare\tObjects\t  Of\n")
+	for _, p := range parts {
+		fmt.Fprintf(w, "%d\t%.1f %%\t%d\t  %s\n", p.Bytes, 100*float64(p.Bytes)/float64(len(data)), p.Objects, p.What)
+	}
+	fmt.Fprintf(w, "%d\t100.0 %%\t\t  the file\n", len(data))
 	return w.Flush()
 }
 
