@@ -489,7 +489,7 @@ func (w *Writer) xref(root, info Ref) {
 	}
 	sum := md5.Sum(w.print) // the identifier comes from the contents alone
 	dict := fmt.Sprintf("/Type/XRef/Size %d/W[1 %d 1]/Root %s/Info %s/ID[<%X><%X>]%s", w.places.Len(), wide, root, info, sum, sum, encrypt)
-	if w.Small { // entries differ little from those before
+	if w.objects().suits(len(data)) != unpacked { // entries differ little from those before
 		dict += fmt.Sprintf("/DecodeParms<</Predictor 12/Columns %d>>", wide+2)
 		data = predict(data, wide+2)
 	}
