@@ -46,7 +46,7 @@ func TestBindStampInspect(t *testing.T) {
 	require.Equal(t, 0, code, errs)
 	_, errs, code = run(dir, "bind", "a.pdf=2", "b.html=last,1@90", "-o", "all.pdf")
 	assert.Equal(t, 1, code)
-	assert.Contains(t, errs, "--password")
+	assert.Equal(t, "olive: a.pdf: the file opens with a password only; give it with --password\n", errs)
 	_, errs, code = run(dir, "bind", "a.pdf=2", "b.html=last,1@90", "-o", "all.pdf", "--password", "gull")
 	assert.Equal(t, 2, code)
 	assert.Contains(t, errs, "a.pdf: the file is protected, and the new one would not be; protect it with --owner-password")

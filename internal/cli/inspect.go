@@ -20,11 +20,11 @@ func inspectCommand() *cobra.Command {
 	var password, trust string
 	var asJSON, sizes bool
 	c := &cobra.Command{
-		Use:     "inspect FILE.pdf",
-		Short:   "Tell what is in a PDF: pages, fonts, tags, attachments, signatures",
+		Use:   "inspect FILE.pdf",
+		Short: "Tell what is in a PDF: pages, fonts, tags, attachments, signatures",
 		Example: `  olive inspect invoice.pdf --json
   olive inspect invoice.pdf --sizes`,
-		Args:    exactly(1, "one PDF file"),
+		Args: exactly(1, "one PDF file"),
 		RunE: func(c *cobra.Command, args []string) error {
 			data, err := os.ReadFile(args[0])
 			if err != nil {

@@ -15,6 +15,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"oliveledger/typeset"
+	"oliveledger/typeset/bind"
 )
 
 // usageError is wrong use of a command: exit code 2.
@@ -67,6 +68,9 @@ func Run(args []string, out, errs io.Writer) int {
 	case errors.As(err, &u), errors.As(err, &option):
 		fmt.Fprintln(errs, "olive:", err)
 		return 2
+	case errors.Is(err, bind.ErrPassword):
+		fmt.Fprintf(errs, "olive: %v; give it with --password\n", err)
+		return 1
 	case !knownCommand(root, args):
 		fmt.Fprintln(errs, "olive:", err)
 		return 2

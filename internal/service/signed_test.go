@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http/httptest"
+	"path"
 	"path/filepath"
 	"testing"
 	"testing/fstest"
@@ -87,6 +88,9 @@ func TestSignedDocuments(t *testing.T) {
 			assert.True(t, list[0].Holds && list[0].Trusted, "%+v", list[0])
 			assert.Equal(t, "CN=Harbour office", list[0].Signer)
 			require.NotNil(t, list[0].Stamp)
+			_, page, _ := ask(t, s, "GET", "/verify/"+path.Base(d.Verify), "")
+			assert.Contains(t, page, "<dt>Signed by<dd>Harbour office")
+			assert.Contains(t, page, "The signature holds.")
 			status, body, _ := withKey(t, s, "POST", fmt.Sprintf("/api/v1/documents/%d/repetition", d.ID), "")
 			assert.Equal(t, 200, status)
 			assert.JSONEq(t, `{"same":true}`, body, "the same up to the signature")
@@ -105,6 +109,9 @@ func TestSignedDocuments(t *testing.T) {
 		d, err := issue(client.Order{Template: "plain"})
 		require.NoError(t, err)
 		assert.Empty(t, signatures(d))
+		_, page, _ := ask(t, s, "GET", "/verify/"+path.Base(d.Verify), "")
+		assert.Contains(t, page, "This document is genuine")
+		assert.NotContains(t, page, "Signed by")
 	})
 	t.Run("a place that is not there", func(t *testing.T) {
 		_, err := issue(client.Order{Template: "wrong"})

@@ -10,6 +10,9 @@ import (
 	"oliveledger/typeset/internal/pdfread"
 )
 
+// ErrPassword tells that a file opens with a password only, and that the one given is not it.
+var ErrPassword = pdfread.ErrPassword
+
 // Report tells what is in a PDF file.
 type Report struct {
 	Version     string       `json:"version"`

@@ -48,6 +48,9 @@ type Trust struct {
 	Stamp func(token, data []byte) (at time.Time, by string, err error)
 }
 
+// ErrPassword tells that a file opens with a password only, and that the one given is not it.
+var ErrPassword = pdfread.ErrPassword
+
 // Signatures lists the signatures of a file, in the order of its fields.
 func Signatures(file []byte, password string, trust Trust) ([]Signature, error) {
 	f, err := pdfread.Open(file, password)

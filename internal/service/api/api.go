@@ -17,6 +17,8 @@ import (
 	"syscall"
 	"time"
 
+	lru "github.com/hashicorp/golang-lru/v2"
+
 	"github.com/go-sql-driver/mysql"
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
@@ -44,12 +46,14 @@ type API struct {
 
 	doors   doors
 	reading *Gate // what reads much, for everyone together
+	signed  *lru.Cache[string, []public.Signer]
 	bodies  *semaphore.Weighted
 }
 
 // Handler makes the routes.
 func (a *API) Handler() http.Handler {
 	a.doors, a.reading, a.bodies = newDoors(), NewGate(2), semaphore.NewWeighted(bodiesAtOnce)
+	a.signed, _ = lru.New[string, []public.Signer](filesRemembered) // only sizes below 1 are errors
 	e := echo.New()
 	e.IPExtractor = echo.ExtractIPDirect() // what a header says of the address, the caller has written
 	e.HTTPErrorHandler = a.problem

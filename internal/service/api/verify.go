@@ -3,12 +3,17 @@ package api
 import (
 	"errors"
 	"net/http"
+	"strings"
 
 	"github.com/labstack/echo/v5"
 
 	"oliveledger/internal/service/public"
 	"oliveledger/internal/service/store"
+	"oliveledger/typeset/sign"
 )
+
+// filesRemembered is of how many files it stays known who has signed them.
+const filesRemembered = 1000
 
 // verifyPage tells anyone who has a document's code whether it is genuine.
 func (a *API) verifyPage(c *echo.Context) error {
@@ -27,11 +32,38 @@ func (a *API) verifyPage(c *echo.Context) error {
 	if issued {
 		status = http.StatusOK
 		v = public.Verdict{State: public.Genuine, Number: d.Number, Issued: *d.IssuedAt, Pages: d.Pages, SHA256: d.SHA256}
+		v.Signed = a.signers(c, d)
 		if void || d.State == store.Void {
 			v.State = public.Void
 		}
 	}
 	return a.verdict(c, status, v)
+}
+
+// signers tells who has signed a document. A file is read once: its bytes, and so its signatures, stay as they are.
+func (a *API) signers(c *echo.Context, d store.Document) (list []public.Signer) {
+	if known, ok := a.signed.Get(d.SHA256); ok || d.ErasedAt != nil {
+		return known
+	}
+	leave, err := pass(c, a.reading)
+	if err != nil {
+		return nil // the verdict is more than who has signed
+	}
+	defer leave()
+	data, err := a.Blobs.Get(c.Request().Context(), d.SHA256)
+	if err == nil {
+		var found []sign.Signature
+		found, err = sign.Signatures(data, "", sign.Trust{})
+		for _, s := range found {
+			list = append(list, public.Signer{Name: strings.TrimPrefix(s.Signer, "CN="), Holds: s.Holds})
+		}
+	}
+	if err != nil && !errors.Is(err, sign.ErrPassword) { // what opens with a password only is never signed
+		a.Log.Warn("the signatures of a document could not be read", "document", d.ID, "error", err)
+		return nil
+	}
+	a.signed.Add(d.SHA256, list)
+	return list
 }
 
 // verdict answers with a public page.

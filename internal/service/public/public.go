@@ -24,6 +24,13 @@ type Verdict struct {
 	Issued time.Time
 	Pages  int
 	SHA256 string
+	Signed []Signer
+}
+
+// Signer is who has signed a document.
+type Signer struct {
+	Name  string // the subject of the certificate
+	Holds bool   // what was signed is as it was then
 }
 
 // State is what a document is worth.

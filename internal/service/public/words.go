@@ -56,7 +56,14 @@ var translated = map[string][5]string{
 	DocumentVoid: {"dieses Dokument ist ungültig", "ce document est annulé", "este documento está anulado", "questo documento è annullato", "dit document is ongeldig"},
 	"Number":     {"Nummer", "Numéro", "Número", "Numero", "Nummer"},
 	"Issued":     {"Ausgestellt", "Délivré le", "Emitido", "Emesso", "Uitgegeven"},
-	"Pages":      {"Seiten", "Pages", "Páginas", "Pagine", "Pagina’s"},
+	"Signed by":  {"Signiert von", "Signé par", "Firmado por", "Firmato da", "Ondertekend door"},
+	"The signature holds.": {
+		"Die Signatur ist gültig.", "La signature est valable.", "La firma es válida.", "La firma è valida.", "De handtekening klopt.",
+	},
+	"The signature does not hold.": {
+		"Die Signatur ist nicht gültig.", "La signature n’est pas valable.", "La firma no es válida.", "La firma non è valida.", "De handtekening klopt niet.",
+	},
+	"Pages": {"Seiten", "Pages", "Páginas", "Pagine", "Pagina’s"},
 	"Is the file that you have this document?": {
 		"Ist Ihre Datei dieses Dokument?", "Votre fichier est-il ce document ?", "¿Es su archivo este documento?", "Il suo file è questo documento?", "Is uw bestand dit document?",
 	},

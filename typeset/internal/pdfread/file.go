@@ -38,7 +38,7 @@ type pack struct {
 }
 
 // ErrPassword tells that a file opens with a password only.
-var ErrPassword = errors.New("the file is protected by a password; give it with --password")
+var ErrPassword = errors.New("the file opens with a password only")
 
 // maxObjects bounds the objects of one file.
 const maxObjects = 8 << 20
