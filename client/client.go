@@ -461,6 +461,15 @@ func (c *Client) BatchFile(ctx context.Context, id uint64, kind string, rightHan
 	return c.copy(ctx, request{method: http.MethodGet, path: batchPath(id) + "/" + kind, query: q}, to)
 }
 
+// DocumentsFile copies some documents, as a “zip” or “bound” into one PDF.
+func (c *Client) DocumentsFile(ctx context.Context, ids []uint64, kind string, to io.Writer) error {
+	list := make([]string, len(ids))
+	for i, id := range ids {
+		list[i] = strconv.FormatUint(id, 10)
+	}
+	return c.copy(ctx, request{method: http.MethodGet, path: "/documents/" + kind, query: url.Values{"ids": {strings.Join(list, ",")}}}, to)
+}
+
 // copy writes what is answered, as it comes in.
 func (c *Client) copy(ctx context.Context, r request, to io.Writer) error {
 	res, err := c.send(ctx, r)

@@ -96,6 +96,7 @@ func TestCalls(t *testing.T) {
 		{"POST /batches/7/retry", func(c *Client) error { _, err := c.RetryBatch(ctx, 7); return err }},
 		{"GET /batches/7/items", func(c *Client) error { _, err := c.Items(ctx, 7, Find{}); return err }},
 		{"GET /batches/7/zip", func(c *Client) error { return c.BatchFile(ctx, 7, "zip", false, io.Discard) }},
+		{"GET /documents/zip?ids=3%2C5", func(c *Client) error { return c.DocumentsFile(ctx, []uint64{3, 5}, "zip", io.Discard) }},
 		{"GET /batches/7/pdf?right-hand=1", func(c *Client) error { return c.BatchFile(ctx, 7, "pdf", true, io.Discard) }},
 		{"GET /deliveries", func(c *Client) error { _, err := c.Deliveries(ctx, Find{}); return err }},
 		{"GET /deliveries/8", func(c *Client) error { _, err := c.Delivery(ctx, 8); return err }},

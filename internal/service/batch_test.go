@@ -6,9 +6,11 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"io"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -162,6 +164,25 @@ func TestBatches(t *testing.T) {
 	info, err := exec.Command("pdfinfo", name).Output()
 	require.NoError(t, err)
 	assert.Regexp(t, `Pages: +5`, string(info), "each begins on a right-hand page")
+
+	some, err := s.Client.Documents(ctx, client.Find{Limit: 2, Sort: "id"})
+	require.NoError(t, err)
+	ids := []uint64{some.Items[1].ID, some.Items[0].ID, some.Items[0].ID}
+	file.Reset()
+	require.NoError(t, s.Client.DocumentsFile(ctx, ids, "zip", &file))
+	z, err = zip.NewReader(bytes.NewReader(file.Bytes()), int64(file.Len()))
+	require.NoError(t, err)
+	require.Len(t, z.File, 3)
+	assert.Equal(t, []string{some.Items[1].Name, some.Items[0].Name, "2-" + some.Items[0].Name}, []string{z.File[0].Name, z.File[1].Name, z.File[2].Name}, "in the order asked for")
+	file.Reset()
+	require.NoError(t, s.Client.DocumentsFile(ctx, ids, "bound", &file))
+	require.NoError(t, os.WriteFile(name, file.Bytes(), 0o600))
+	info, err = exec.Command("pdfinfo", name).Output()
+	require.NoError(t, err)
+	assert.Regexp(t, `Pages: +3`, string(info))
+	assert.ErrorContains(t, s.Client.DocumentsFile(ctx, []uint64{ids[0], 999}, "zip", io.Discard), "document 999: there is none (404")
+	assert.ErrorContains(t, s.Client.DocumentsFile(ctx, nil, "zip", io.Discard), `ids "" are not numbers of documents with commas between them (400`)
+	assert.ErrorContains(t, s.Client.DocumentsFile(ctx, slices.Repeat(ids[:1], 101), "zip", io.Discard), "at most 100 documents are sent together (400")
 
 	big := people(t, s, 300)
 	slow := fstest.MapFS{"page.html": {Data: []byte("<p>{{.name}}</p>" + strings.Repeat("<p style='break-before: page'>x</p>", 40))}}

@@ -7,6 +7,7 @@ import { kilobytes, when } from '../format'
 import { t } from '../i18n'
 import { attempt } from '../attempt'
 import { useList } from '../composables/useList'
+import ChosenDocuments from '../parts/ChosenDocuments.vue'
 import DocumentPanel from '../parts/DocumentPanel.vue'
 import StateTag from '../parts/StateTag.vue'
 
@@ -19,6 +20,7 @@ const days = ref<[string, string] | null>(null)
 const batch = ref(Number(route.query.batch) || undefined)
 const templates = ref<TemplateRow[]>([])
 const sort = ref('')
+const chosen = ref<DocumentRow[]>([])
 const shown = ref<DocumentDetail>()
 const { rows, total, page, error, load, size } = useList(
   (offset, limit) =>
@@ -95,7 +97,15 @@ const states = ['draft', 'approved', 'issued', 'sent', 'void']
       <p>{{ t('Open a template and choose Make documents, or start a batch.') }}</p>
     </div>
     <section v-else v-loading="!rows" class="card list">
-      <el-table :data="rows" :empty-text="t('Nothing matches')" @sort-change="order">
+      <ChosenDocuments v-if="chosen.length" :documents="chosen" @done="load" />
+      <el-table
+        :data="rows"
+        row-key="id"
+        :empty-text="t('Nothing matches')"
+        @sort-change="order"
+        @selection-change="(list: DocumentRow[]) => (chosen = list)"
+      >
+        <el-table-column type="selection" width="44" />
         <el-table-column :label="t('Name')" prop="name" sortable="custom" min-width="200"
           ><template #default="{ row }"
             ><button class="textLink name" @click="router.push({ query: { ...route.query, document: row.id } })">
@@ -124,7 +134,7 @@ const states = ['draft', 'approved', 'issued', 'sent', 'void']
         <el-table-column :label="t('Made')" prop="created_at" sortable="custom" width="176" class-name="when"
           ><template #default="{ row }">{{ when(row.created) }}</template></el-table-column
         >
-        <el-table-column label="" width="124" align="right"
+        <el-table-column :label="t('Actions')" width="124" align="right"
           ><template #default="{ row }"
             ><a class="save" :href="`/api/v1/documents/${row.id}/pdf?download=1`" :download="row.name">{{
               t('Download')

@@ -118,6 +118,8 @@ func TestAccess(t *testing.T) {
 		{"GET /deliveries", "401 200 403 403 403 403 403 403 403"},
 		{"GET /deliveries/{id}", "401 404 403 403 403 403 403 403 403"},
 		{"GET /documents", "401 200 403 403 403 403 403 403 403"},
+		{"GET /documents/bound", "401 400 403 403 403 403 403 403 403"},
+		{"GET /documents/zip", "401 400 403 403 403 403 403 403 403"},
 		{"GET /documents/{id}", "401 404 403 403 403 403 403 403 403"},
 		{"GET /documents/{id}/history", "401 404 403 403 403 403 403 403 403"},
 		{"GET /documents/{id}/pdf", "401 404 403 403 403 403 403 403 403"},

@@ -1,18 +1,14 @@
 package api
 
 import (
-	"archive/zip"
 	"encoding/json"
-	"errors"
 	"fmt"
-	"mime"
 	"net/http"
 	"time"
 
 	"github.com/labstack/echo/v5"
 
 	"oliveledger/internal/service/store"
-	"oliveledger/typeset/bind"
 )
 
 // BatchOrder asks for the documents of many records.
@@ -175,75 +171,4 @@ func (a *API) follow(c *echo.Context) error {
 		case <-time.After(300 * time.Millisecond):
 		}
 	}
-}
-
-// batchZIP sends all documents of a batch in one file.
-func (a *API) batchZIP(c *echo.Context) error {
-	b, err := a.batch(c)
-	if err != nil {
-		return err
-	}
-	h := c.Response().Header()
-	h.Set("Content-Type", "application/zip")
-	h.Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": fmt.Sprintf("batch-%d.zip", b.ID)}))
-	z := zip.NewWriter(c.Response())
-	used := map[string]int{}
-	err = a.Store.EachDocument(b.ID, func(d store.Document) error {
-		data, err := a.Blobs.Get(c.Request().Context(), d.SHA256)
-		if err != nil {
-			return err
-		}
-		name := d.Name
-		if used[name]++; used[name] > 1 {
-			name = fmt.Sprintf("%d-%s", d.Record, name)
-		}
-		w, err := z.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Store, Modified: d.CreatedAt}) // PDFs are deflated inside
-		if err != nil {
-			return err
-		}
-		_, err = w.Write(data)
-		return err
-	})
-	if err != nil { // a cut file is no ZIP: the reader tells
-		return err
-	}
-	return z.Close()
-}
-
-// maxBound bounds the documents that are bound into one file at once.
-const maxBound = 5000
-
-// batchPDF sends all documents of a batch bound into one PDF.
-func (a *API) batchPDF(c *echo.Context) error {
-	b, err := a.batch(c)
-	if err != nil {
-		return err
-	}
-	var sources []bind.Source
-	err = a.Store.EachDocument(b.ID, func(d store.Document) error {
-		if len(sources) == maxBound {
-			return unprocessableText("the batch has more than %d documents; take the ZIP", maxBound)
-		}
-		data, err := a.Blobs.Get(c.Request().Context(), d.SHA256)
-		sources = append(sources, bind.Source{Name: d.Name, Title: titleOf(d), Data: data})
-		return err
-	})
-	if err != nil {
-		return err
-	}
-	if len(sources) == 0 {
-		return errors.Join(store.ErrNotFound)
-	}
-	h := c.Response().Header()
-	h.Set("Content-Type", "application/pdf")
-	h.Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": fmt.Sprintf("batch-%d.pdf", b.ID)}))
-	_, err = bind.Bind(c.Request().Context(), sources, bind.Options{RightHand: flag(c, "right-hand")}, c.Response())
-	return err
-}
-
-func titleOf(d store.Document) string {
-	if d.Title != "" {
-		return d.Title
-	}
-	return d.Name
 }

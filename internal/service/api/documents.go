@@ -355,10 +355,15 @@ func (a *API) getPDF(c *echo.Context) error {
 	return a.sendPDF(c, d, flag(c, "download"), "private, no-cache")
 }
 
+// gone tells that a document has been erased.
+func gone(d store.Document) error {
+	return echo.NewHTTPError(http.StatusGone, fmt.Sprintf("document %d was kept as long as it must be, and erased on %s; the ledger still has its row", d.ID, d.ErasedAt.Format(time.DateOnly)))
+}
+
 // sendPDF sends a document; caching says who may keep it.
 func (a *API) sendPDF(c *echo.Context, d store.Document, save bool, caching string) error {
 	if d.ErasedAt != nil {
-		return echo.NewHTTPError(http.StatusGone, fmt.Sprintf("document %d was kept as long as it must be, and erased on %s; the ledger still has its row", d.ID, d.ErasedAt.Format(time.DateOnly)))
+		return gone(d)
 	}
 	data, err := a.Blobs.Get(c.Request().Context(), d.SHA256)
 	if err != nil {

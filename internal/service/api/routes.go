@@ -118,7 +118,8 @@ var (
 		{"line-key", "that field in the lines"},
 		{"into", "field that gets the list of a record's lines; lines when left out"},
 	}
-	ofOne = append([]query{{"document", "those of one document"}}, paging...)
+	ofSome = []query{{"ids", "numbers of documents with commas between them, at most 100"}}
+	ofOne  = append([]query{{"document", "those of one document"}}, paging...)
 )
 
 // routes is the whole API.
@@ -186,6 +187,8 @@ func routes() []route {
 			query: append([]query{{"template", "made of this template"}, {"state", "draft, approved, issued, sent or void"}, {"batch", "of this batch"}, {"from", "made on this day or later"}, {"to", "made on this day or earlier"}}, searching...),
 		},
 		{method: post, path: "/documents", limited: true, scope: store.Issue, summary: "Make documents and keep them", in: DocumentOrder{}, out: MadeList{}, status: http.StatusCreated, do: (*API).order},
+		{method: get, path: "/documents/zip", limited: true, scope: store.Read, summary: "Some documents as a ZIP file", query: ofSome, gives: "application/zip", do: heavy((*API).chosenZIP)},
+		{method: get, path: "/documents/bound", limited: true, scope: store.Read, summary: "Some documents bound into one PDF", query: append([]query{{"right-hand", "each begins on a right-hand page"}}, ofSome...), gives: "application/pdf", do: heavy((*API).chosenPDF)},
 		{method: get, path: "/documents/:id", limited: true, scope: store.Read, summary: "What is known of a document", out: DocumentDetail{}, do: (*API).getDocument},
 		{method: patch, path: "/documents/:id", scope: store.Approve, summary: "Approve a draft, issue what is approved, or make a document void", in: Change{}, out: DocumentDetail{}, edits: true, do: (*API).changeDocument},
 		{method: put, path: "/documents/:id/hold", scope: store.Keep, summary: "Keep a document from being erased, for a reason", in: HoldInput{}, out: DocumentDetail{}, edits: true, do: (*API).holdDocument},
