@@ -35,7 +35,7 @@ export function answering(answers: Record<string, Answer>): Asked[] {
     const answer = answers[`${request.method} ${path}`]
     if (!answer) return problem(404, 'there is no such thing here')
     const out = typeof answer === 'function' ? await answer(asked) : answer
-    return out instanceof Response ? out : new Response(JSON.stringify(out), { status: 200 })
+    return out instanceof Response ? out.clone() : new Response(JSON.stringify(out), { status: 200 })
   })
   return all
 }

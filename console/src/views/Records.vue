@@ -17,6 +17,7 @@ const router = useRouter()
 const sets = ref<RecordSet[]>()
 const chosen = ref<RecordSet>()
 const templates = ref<TemplateRow[]>([])
+const fault = ref('') // why the sets cannot be read
 const search = ref('')
 const template = ref('')
 const file = ref<File>()
@@ -33,7 +34,13 @@ const { rows, total, page, error, load, size } = useList(
 )
 
 async function read(pick?: number) {
-  sets.value = (await attempt(() => service.recordSets()))?.items ?? []
+  try {
+    sets.value = (await service.recordSets()).items
+    fault.value = ''
+  } catch (e) {
+    fault.value = (e as Error).message
+    return
+  }
   chosen.value = sets.value.find((s) => s.id === pick) ?? sets.value[0]
 }
 
@@ -151,7 +158,8 @@ onMounted(async () => {
         t('Import a file')
       }}</el-button>
     </div>
-    <div v-if="sets && !sets.length" class="card empty">
+    <el-alert v-if="fault" :title="t(fault)" type="error" :closable="false" show-icon />
+    <div v-else-if="sets && !sets.length" class="card empty">
       <h2>{{ t('No records yet') }}</h2>
       <p>{{ t('Import a file of invoices, certificates or anything else your templates are for.') }}</p>
     </div>
