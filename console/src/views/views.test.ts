@@ -199,11 +199,22 @@ describe('Settings', () => {
     'GET /templates': empty,
     'GET /events': empty,
   }
-  it('shows people and series to a keeper', async () => {
-    answering(all)
+  it('shows people to a keeper, and the rest tab by tab', async () => {
+    const asked = answering(all)
     const w = await open(Settings)
     expect(w.text()).toContain('ada@quay.test')
-    expect(w.html()).toContain('C-{number}')
+    for (const [tab, path, says] of [
+      ['keys', '/keys', 'Make a key'],
+      ['series', '/number-series', 'C-{number}'],
+      ['fonts', '/fonts', 'No fonts yet'],
+      ['delivery', '/setup', 'No way of delivery is set up'],
+      ['events', '/events', 'Detail'],
+    ]) {
+      expect(asked.map((a) => a.path.split('?')[0])).not.toContain(path)
+      await w.find(`#tab-${tab}`).trigger('click')
+      await flushPromises()
+      expect(w.text()).toContain(says)
+    }
   })
   it('asks for nothing that others may not see', async () => {
     useSession().person = { email: 'r@b', name: 'Reader', scopes: ['read'] }
