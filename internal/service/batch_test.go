@@ -7,9 +7,11 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -164,6 +166,12 @@ func TestBatches(t *testing.T) {
 	info, err := exec.Command("pdfinfo", name).Output()
 	require.NoError(t, err)
 	assert.Regexp(t, `Pages: +5`, string(info), "each begins on a right-hand page")
+
+	_, whole, _ := withKey(t, s, http.MethodGet, fmt.Sprintf("/api/v1/batches/%d/events", b.ID), "")
+	assert.Regexp(t, `^event: progress\nid: \d+-3-0\ndata: \{.*"done":3.*\}\n\nevent: end\ndata: \{\}\n\n$`, whole)
+	seen := regexp.MustCompile(`id: (\S+)`).FindStringSubmatch(whole)[1]
+	_, rest, _ := withKey(t, s, http.MethodGet, fmt.Sprintf("/api/v1/batches/%d/events", b.ID), "", "Last-Event-ID", seen)
+	assert.Equal(t, ": still here\n\nevent: end\ndata: {}\n\n", rest, "what was heard is not said again")
 
 	some, err := s.Client.Documents(ctx, client.Find{Limit: 2, Sort: "id"})
 	require.NoError(t, err)

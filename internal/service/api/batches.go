@@ -129,7 +129,11 @@ func (a *API) listItems(c *echo.Context) error {
 	})
 }
 
-// follow sends how far a batch is as server-sent events, until it ends.
+// step names how far a batch is, as the ID of the event that tells it.
+func step(b store.Batch) string { return fmt.Sprintf("%d-%d-%d", b.Revision, b.Finished, b.Failures) }
+
+// follow sends how far a batch is as server-sent events, until it ends. Who asks again after the line was cut
+// hears what has changed since the event that came last.
 func (a *API) follow(c *echo.Context) error {
 	b, err := a.batch(c)
 	if err != nil {
@@ -140,7 +144,7 @@ func (a *API) follow(c *echo.Context) error {
 	h.Set("X-Accel-Buffering", "no")
 	c.Response().WriteHeader(http.StatusOK)
 	flush := http.NewResponseController(c.Response())
-	last := ""
+	last := c.Request().Header.Get("Last-Event-ID")
 	for beat := 0; ; beat++ {
 		if beat > 0 {
 			if b, err = a.Store.Batch(b.ID); err != nil {
@@ -153,12 +157,12 @@ func (a *API) follow(c *echo.Context) error {
 		}
 		ended := b.State == store.Done || b.State == store.Cancelled
 		switch {
-		case string(now) != last:
-			fmt.Fprintf(c.Response(), "event: progress\ndata: %s\n\n", now)
+		case step(b) != last:
+			fmt.Fprintf(c.Response(), "event: progress\nid: %s\ndata: %s\n\n", step(b), now)
 		case beat%50 == 0: // keeps the way open
 			fmt.Fprint(c.Response(), ": still here\n\n")
 		}
-		last = string(now)
+		last = step(b)
 		if ended {
 			fmt.Fprint(c.Response(), "event: end\ndata: {}\n\n")
 		}
