@@ -1,10 +1,9 @@
 package style
 
 import (
+	"hash/maphash"
 	"slices"
-	"sort"
 	"strings"
-	"unsafe"
 
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/markup"
@@ -214,15 +213,7 @@ func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo st
 			lang = l
 		}
 	}
-	h := uint64(14695981039346656037)
-	for _, m := range r.matched {
-		var p uintptr
-		if len(m.decls) > 0 {
-			p = uintptr(unsafe.Pointer(&m.decls[0]))
-		}
-		h = (h ^ uint64(p)) * 1099511628211
-	}
-	key := shareKey{parent, r.root, h, r.env.Width, r.env.Height}
+	key := shareKey{parent, r.root, hashOf(r.matched), r.env.Width, r.env.Height}
 	if isRoot {
 		key.root = nil
 	}
@@ -238,7 +229,7 @@ func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo st
 		c.S.Lang = lang
 	}
 	usesAttr := c.run(r.matched)
-	c.adjust(n, isRoot)
+	c.adjust(isRoot)
 	if c.apart = c.apart || usesAttr; !c.apart {
 		keys := make([]*Decl, len(r.matched))
 		for i, m := range r.matched {
@@ -256,6 +247,23 @@ func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo st
 	return c.S, !c.apart
 }
 
+// blocksSeed begins the hashes of what matches elements.
+var blocksSeed = maphash.MakeSeed()
+
+// hashOf is alike for the same blocks of declarations in the same order.
+func hashOf(matched []*match) uint64 {
+	const prime = 1099511628211 // of FNV
+	h := uint64(0)
+	for _, m := range matched {
+		var first *Decl
+		if len(m.decls) > 0 {
+			first = &m.decls[0]
+		}
+		h = (h ^ maphash.Comparable(blocksSeed, first)) * prime
+	}
+	return h
+}
+
 func sameBlocks(a []*Decl, b []*match) bool {
 	if len(a) != len(b) {
 		return false
@@ -270,163 +278,6 @@ func sameBlocks(a []*Decl, b []*match) bool {
 		}
 	}
 	return true
-}
-
-// winner is the declaration that won for a property, and where in the order.
-type winner struct {
-	d     *Decl
-	level int // index into the levels
-}
-
-// run applies the winning declaration of each property (Cascade 5, §6). It
-// tells whether an attribute took part.
-func (c *Computer) run(matched []*match) (usesAttr bool) {
-	// levels in ascending order: normal rules, then important ones with
-	// origins and layers turned round
-	type level struct {
-		m         *match
-		important bool
-	}
-	var levels []level
-	hasImportant := false
-	for _, m := range matched {
-		levels = append(levels, level{m, false})
-		for i := range m.decls {
-			hasImportant = hasImportant || m.decls[i].Important
-		}
-	}
-	if hasImportant {
-		imp := append([]*match(nil), matched...)
-		sort.SliceStable(imp, func(i, j int) bool {
-			a, b := imp[i], imp[j]
-			if a.origin != b.origin {
-				return a.origin > b.origin
-			}
-			if a.layer != b.layer && a.inline == b.inline {
-				return a.layer > b.layer
-			}
-			return false
-		})
-		for _, m := range imp {
-			levels = append(levels, level{m, true})
-		}
-	}
-	wins := c.resolver.wins
-	var touched []PropID
-	defer func() {
-		for _, id := range touched {
-			wins[id] = winner{}
-		}
-	}()
-	var custom map[string][]css.Token
-	customWide := false
-	for li, l := range levels {
-		for i := range l.m.decls {
-			d := &l.m.decls[i]
-			if d.Important != l.important {
-				continue
-			}
-			if d.Prop < 0 {
-				if custom == nil {
-					custom = map[string][]css.Token{}
-				}
-				custom[d.Custom] = d.Tokens
-				customWide = true
-				continue
-			}
-			if wins[d.Prop].d == nil {
-				touched = append(touched, d.Prop)
-			}
-			wins[d.Prop] = winner{d, li}
-		}
-	}
-	c.S.Vars = c.resolver.registered.inherited(c.Parent.Vars)
-	if customWide {
-		c.S.Vars = resolveVars(c.Parent.Vars, c.resolver.registered, custom, c.node, c.tellOfNode)
-		usesAttr = anyAttr(custom)
-	}
-	slices.Sort(touched)
-	apply := func(id PropID, w winner) {
-		p := properties[id]
-		value := w.d.Value
-		for range 10 {
-			k, ok := value.(wide)
-			if !ok || k != wideRevert && k != wideRevertLayer {
-				break
-			}
-			value = wideUnset
-			here := levels[w.level]
-			for li := w.level - 1; li >= 0; li-- {
-				l := levels[li]
-				if k == wideRevert && l.m.origin >= here.m.origin || l.important ||
-					k == wideRevertLayer && l.m.origin == here.m.origin && l.m.layer == here.m.layer && l.m.inline == here.m.inline && l.m.hint == here.m.hint {
-					continue
-				}
-				found := false
-				for i := len(l.m.decls) - 1; i >= 0; i-- {
-					if d := &l.m.decls[i]; d.Prop == w.d.Prop && !d.Important {
-						value, w, found = d.Value, winner{d, li}, true
-						break
-					}
-				}
-				if found {
-					break
-				}
-			}
-		}
-		usesAttr = c.set(p, w.d.Prop, value) || usesAttr
-	}
-	c.em = c.Parent.FontSize
-	if c.isRoot {
-		c.em = initial.FontSize
-	}
-	for _, id := range touched {
-		if properties[id].early {
-			apply(id, wins[id])
-		}
-	}
-	c.sizeOfFamily()
-	c.em = c.S.FontSize
-	c.computeCustom(custom)
-	// flow-relative properties take part as the physical ones they stand for
-	var final map[PropID]winner
-	var ids []PropID
-	for _, id := range touched {
-		p := properties[id]
-		if p.early {
-			continue
-		}
-		to := id
-		if p.logical != nil {
-			to = p.logical(c.S)
-		} else if !hasLogical[id] {
-			apply(id, wins[id])
-			continue
-		}
-		if final == nil {
-			final = map[PropID]winner{}
-		}
-		w := wins[id]
-		old, ok := final[to]
-		if !ok {
-			ids = append(ids, to)
-		}
-		if !ok || later(w, old) {
-			final[to] = w
-		}
-	}
-	for _, id := range ids {
-		apply(id, final[id])
-	}
-	return usesAttr
-}
-
-// later tells which of two declarations for one property wins.
-func later(a, b winner) bool {
-	if a.level != b.level {
-		return a.level > b.level
-	}
-	return uintptr(unsafe.Pointer(a.d)) > uintptr(unsafe.Pointer(b.d))
 }
 
 func anyAttr(custom map[string][]css.Token) bool {
@@ -495,15 +346,26 @@ func (c *Computer) substituted(p *pending, prop PropID) (any, bool) {
 	return wideUnset, usesAttr
 }
 
-// adjust makes the changes that computed values need of each other.
-func (c *Computer) adjust(n *markup.Node, isRoot bool) {
-	s := c.S
+// adjust makes values fit each other after the cascade.
+func (c *Computer) adjust(isRoot bool) {
+	c.S.dropUnseenLines()
+	c.S.pairOverflow()
+	c.turnFloats()
+	c.alignTables()
+	c.settleDisplay(isRoot)
+	if c.S.JustifyItems.Kind == Legacy { // Box Alignment 3, §7.1
+		c.S.JustifyItems = Align{Kind: Normal}
+		if c.Parent.JustifyItems.Legacy {
+			c.S.JustifyItems = c.Parent.JustifyItems
+		}
+	}
+}
+
+// dropUnseenLines takes the width from lines that are not drawn (Backgrounds 3, §4.3).
+func (s *Style) dropUnseenLines() {
 	for i := range s.Border {
 		if s.Border[i].Style == None || s.Border[i].Style == Hidden {
 			s.Border[i].Width = 0
-		} else if w := s.Border[i].Width; w > 0 && w < 1 {
-			// thin lines stay as thin as they are: paper has the dots
-			s.Border[i].Width = w
 		}
 	}
 	if s.Outline.Style == None {
@@ -512,72 +374,78 @@ func (c *Computer) adjust(n *markup.Node, isRoot bool) {
 	if s.ColumnRule.Style == None || s.ColumnRule.Style == Hidden {
 		s.ColumnRule.Width = 0
 	}
-	// CSS Overflow 3, §3.1
+}
+
+// pairOverflow makes both axes show what overflows, or neither (Overflow 3, §3.1).
+func (s *Style) pairOverflow() {
 	visible := func(k Keyword) bool { return k == Visible || k == ClipText }
-	if visible(s.OverflowX) != visible(s.OverflowY) {
-		for _, o := range []*Keyword{&s.OverflowX, &s.OverflowY} {
-			if *o == Visible {
-				*o = Auto
-			} else if *o == ClipText {
-				*o = Hidden
+	if visible(s.OverflowX) == visible(s.OverflowY) {
+		return
+	}
+	for _, o := range []*Keyword{&s.OverflowX, &s.OverflowY} {
+		if *o == Visible {
+			*o = Auto
+		} else if *o == ClipText {
+			*o = Hidden
+		}
+	}
+}
+
+// turnFloats gives flow-relative floats and clearance their sides (Logical 1, §2.2).
+func (c *Computer) turnFloats() {
+	for _, k := range []*Keyword{&c.S.Float, &c.S.Clear} {
+		switch *k {
+		case InlineStart, InlineEnd:
+			if (*k == InlineStart) == (c.Parent.Direction != Rtl) {
+				*k = LeftSide
+			} else {
+				*k = RightSide
 			}
 		}
 	}
-	// flow-relative floats
-	switch s.Float {
-	case InlineStart, InlineEnd:
-		if (s.Float == InlineStart) == (c.Parent.Direction != Rtl) {
-			s.Float = LeftSide
-		} else {
-			s.Float = RightSide
-		}
-	}
-	switch s.Clear {
-	case InlineStart, InlineEnd:
-		if (s.Clear == InlineStart) == (c.Parent.Direction != Rtl) {
-			s.Clear = LeftSide
-		} else {
-			s.Clear = RightSide
-		}
-	}
-	if s.TextAlign == XHeadCell { // centred unless the table says otherwise (HTML, §15.3.10)
+}
+
+// alignTables aligns heads of columns and rows, and the contents of tables (HTML, §15.3.10).
+func (c *Computer) alignTables() {
+	s := c.S
+	if s.TextAlign == XHeadCell { // centred unless the table says otherwise
 		s.TextAlign = c.Parent.TextAlign
 		if s.TextAlign == Start {
 			s.TextAlign = Center
 		}
 	}
-	// a table is aligned by what is around it; its contents are not (HTML, §15.3.10)
+	// a table is aligned by what is around it; its contents are not
 	if s.Display.Inner == Table && (s.TextAlign == XWebkitCenter || s.TextAlign == XWebkitLeft || s.TextAlign == XWebkitRight) {
 		s.TextAlign = Start
 	}
-	// CSS Display 3, §2.7: blockification
-	if s.Position == Absolute || s.Position == FixedKey {
+}
+
+// settleDisplay makes blocks of what is out of the flow or an item (Display 3, §2.7), and formatting contexts of
+// their own where that is asked for.
+func (c *Computer) settleDisplay(isRoot bool) {
+	s := c.S
+	away := s.Position == Absolute || s.Position == FixedKey
+	if away {
 		s.Float = None
 	}
-	if s.Display.Outer != None && s.Display.Outer != Contents {
-		if isRoot || s.Float != None || s.Position == Absolute || s.Position == FixedKey || s.Position == Running {
-			s.WasInline = s.Display.Outer == Inline
-			s.Display = s.Display.Blockified()
-		}
-	} else if isRoot && s.Display.Outer == Contents {
+	shown := s.Display.Outer != None && s.Display.Outer != Contents
+	switch {
+	case shown && (isRoot || s.Float != None || away || s.Position == Running):
+		s.WasInline = s.Display.Outer == Inline
+		s.Display = s.Display.Blockified()
+	case isRoot && s.Display.Outer == Contents:
 		s.Display = Display{Outer: Block, Inner: FlowRoot}
 	}
-	if s.MaxLines > 0 && s.Display.Inner == Flex && s.BoxOrient == Vertical { // CSS Overflow 4, §5.5
+	if s.MaxLines > 0 && s.Display.Inner == Flex && s.BoxOrient == Vertical { // Overflow 4, §5.5
 		s.Display.Inner = FlowRoot
 	} else if s.Continue == XWebkitLegacy {
 		s.MaxLines = 0
 	}
-	if c.Parent.Display.IsFlexOrGrid() && s.Display.Outer != None && s.Display.Outer != Contents {
+	if c.Parent.Display.IsFlexOrGrid() && shown {
 		s.Display = s.Display.Blockified()
 	}
 	if !isRoot && s.WritingMode != c.Parent.WritingMode && s.Display.Inner == Flow && (s.Display.Outer == Inline || s.Display.Outer == Block) {
 		s.Display.Inner = FlowRoot // Writing Modes 4, §3.2
-	}
-	if s.JustifyItems.Kind == Legacy {
-		s.JustifyItems = Align{Kind: Normal}
-		if c.Parent.JustifyItems.Legacy {
-			s.JustifyItems = c.Parent.JustifyItems
-		}
 	}
 }
 

@@ -73,118 +73,139 @@ func symbolText(t css.Token) (string, bool) {
 }
 
 func (s *CounterStyle) descriptor(name string, w []css.Token) bool {
-	text := func(list []css.Token) (out []string, ok bool) {
-		for _, t := range list {
-			x, ok := symbolText(t)
-			if !ok {
-				return nil, false
-			}
-			out = append(out, x)
-		}
-		return out, true
-	}
 	switch name {
 	case "system":
-		k := w[0].Lower()
-		switch {
-		case k == "fixed" && len(w) == 2 && w[1].Kind == css.Number && w[1].ID:
-			s.First = int(w[1].Num)
-		case k == "extends" && len(w) == 2 && w[1].Kind == css.Ident:
-			s.Extends = w[1].Text
-			if predefinedStyles[w[1].Lower()] {
-				s.Extends = w[1].Lower()
-			}
-		case len(w) != 1 || !strings.Contains(" cyclic numeric alphabetic symbolic additive fixed ", " "+k+" "):
-			return false
-		}
-		s.System = k
+		return s.system(w)
 	case "negative":
-		t, ok := text(w)
+		t, ok := symbolTexts(w)
 		if !ok || len(t) > 2 {
 			return false
 		}
 		s.Negative = [2]string{t[0], ""}
-		if len(t) == 2 {
-			s.Negative[1] = t[1]
-		}
-	case "prefix", "suffix":
-		t, ok := text(w)
-		if !ok || len(t) != 1 {
-			return false
-		}
-		if name == "prefix" {
-			s.Prefix = t[0]
-		} else {
-			s.Suffix = t[0]
-		}
+		copy(s.Negative[:], t)
+		return true
+	case "prefix":
+		return oneSymbol(w, &s.Prefix)
+	case "suffix":
+		return oneSymbol(w, &s.Suffix)
 	case "range":
-		if len(w) == 1 && w[0].Is("auto") {
-			s.AutoRange = true
-			return true
-		}
-		var ranges [][2]int
-		for _, p := range css.Split(w) {
-			if len(p) != 2 {
-				return false
-			}
-			r := [2]int{-maxInt, maxInt}
-			for i, t := range p {
-				if t.Kind == css.Number && t.ID {
-					r[i] = int(t.Num)
-				} else if !t.Is("infinite") {
-					return false
-				}
-			}
-			if r[0] > r[1] {
-				return false
-			}
-			ranges = append(ranges, r)
-		}
-		s.Ranges, s.AutoRange = ranges, false
+		return s.ranges(w)
 	case "pad":
-		if len(w) != 2 {
-			return false
+		n, sym, ok := weightedSymbol(w)
+		if ok {
+			s.PadTo, s.Pad = n, sym
 		}
-		n, t := w[0], w[1]
-		if n.Kind != css.Number {
-			n, t = t, n
-		}
-		sym, ok := symbolText(t)
-		if n.Kind != css.Number || !n.ID || n.Num < 0 || !ok {
-			return false
-		}
-		s.PadTo, s.Pad = int(n.Num), sym
+		return ok
 	case "fallback":
 		if len(w) != 1 || w[0].Kind != css.Ident {
 			return false
 		}
 		s.Fallback = w[0].Text
+		return true
 	case "symbols":
-		t, ok := text(w)
-		if !ok {
-			return false
+		t, ok := symbolTexts(w)
+		if ok {
+			s.Symbols = t
 		}
-		s.Symbols = t
+		return ok
 	case "additive-symbols":
-		var list []weighted
-		for _, p := range css.Split(w) {
-			if len(p) != 2 {
-				return false
-			}
-			n, t := p[0], p[1]
-			if n.Kind != css.Number {
-				n, t = t, n
-			}
-			sym, ok := symbolText(t)
-			if n.Kind != css.Number || !n.ID || n.Num < 0 || !ok || len(list) > 0 && int(n.Num) >= list[len(list)-1].weight {
-				return false
-			}
-			list = append(list, weighted{int(n.Num), sym})
+		return s.additive(w)
+	}
+	return false
+}
+
+// system reads the algorithm (CSS Counter Styles 3, §3).
+func (s *CounterStyle) system(w []css.Token) bool {
+	k := w[0].Lower()
+	switch {
+	case k == "fixed" && len(w) == 2 && w[1].Kind == css.Number && w[1].ID:
+		s.First = int(w[1].Num)
+	case k == "extends" && len(w) == 2 && w[1].Kind == css.Ident:
+		s.Extends = w[1].Text
+		if predefinedStyles[w[1].Lower()] {
+			s.Extends = w[1].Lower()
 		}
-		s.Additive = list
-	default:
+	case len(w) != 1 || !strings.Contains(" cyclic numeric alphabetic symbolic additive fixed ", " "+k+" "):
 		return false
 	}
+	s.System = k
+	return true
+}
+
+// ranges reads the numbers that the style is for (§3.5).
+func (s *CounterStyle) ranges(w []css.Token) bool {
+	if len(w) == 1 && w[0].Is("auto") {
+		s.AutoRange = true
+		return true
+	}
+	var ranges [][2]int
+	for _, p := range css.Split(w) {
+		if len(p) != 2 {
+			return false
+		}
+		r := [2]int{-maxInt, maxInt}
+		for i, t := range p {
+			if t.Kind == css.Number && t.ID {
+				r[i] = int(t.Num)
+			} else if !t.Is("infinite") {
+				return false
+			}
+		}
+		if r[0] > r[1] {
+			return false
+		}
+		ranges = append(ranges, r)
+	}
+	s.Ranges, s.AutoRange = ranges, false
+	return true
+}
+
+// additive reads symbols with their weights, which fall (§3.8).
+func (s *CounterStyle) additive(w []css.Token) bool {
+	var list []weighted
+	for _, p := range css.Split(w) {
+		n, sym, ok := weightedSymbol(p)
+		if !ok || len(list) > 0 && n >= list[len(list)-1].weight {
+			return false
+		}
+		list = append(list, weighted{n, sym})
+	}
+	s.Additive = list
+	return true
+}
+
+// weightedSymbol reads a number from 0 and a symbol, in either order.
+func weightedSymbol(w []css.Token) (n int, symbol string, ok bool) {
+	if len(w) != 2 {
+		return 0, "", false
+	}
+	number, text := w[0], w[1]
+	if number.Kind != css.Number {
+		number, text = text, number
+	}
+	symbol, ok = symbolText(text)
+	return int(number.Num), symbol, ok && number.Kind == css.Number && number.ID && number.Num >= 0
+}
+
+// symbolTexts reads a list of symbols.
+func symbolTexts(w []css.Token) (list []string, ok bool) {
+	for _, t := range w {
+		x, ok := symbolText(t)
+		if !ok {
+			return nil, false
+		}
+		list = append(list, x)
+	}
+	return list, true
+}
+
+// oneSymbol reads a single symbol.
+func oneSymbol(w []css.Token, to *string) bool {
+	t, ok := symbolTexts(w)
+	if !ok || len(t) != 1 {
+		return false
+	}
+	*to = t[0]
 	return true
 }
 

@@ -3,7 +3,6 @@ package style
 import (
 	"strconv"
 	"sync"
-	"unsafe"
 
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/markup"
@@ -123,14 +122,14 @@ func (r *Resolver) forget() {
 }
 
 // cascadeKey names what the rules of a document come from. Sheets are kept by
-// their content, so that their address stands for it.
+// their content, so that their number stands for it.
 func cascadeKey(env Env, base string, uses []Use) string {
 	b := append([]byte(env.Medium), ' ')
 	b = strconv.AppendFloat(b, env.Width, 'g', -1, 64)
 	b = strconv.AppendFloat(append(b, ' '), env.Height, 'g', -1, 64)
 	b = append(append(b, ' '), base...)
 	for _, u := range uses {
-		b = strconv.AppendUint(append(b, 0), uint64(uintptr(unsafe.Pointer(u.Sheet))), 16)
+		b = strconv.AppendUint(append(b, 0), u.Sheet.id, 16)
 		b = append(b, ' ', byte('0'+u.Origin))
 		b = append(b, css.Text(u.Media)...)
 	}

@@ -1,20 +1,11 @@
 package style
 
 import (
-	"math"
 	"slices"
 	"strings"
 
 	"oliveledger/typeset/internal/css"
 )
-
-func cosDeg(a float64) float64 { return math.Cos(a * math.Pi / 180) }
-func tanDeg(a float64) float64 { return math.Tan(a * math.Pi / 180) }
-
-func rotation(a float64) TransformOp {
-	s, c := math.Sincos(a * math.Pi / 180)
-	return TransformOp{M: [4]float64{c, s, -s, c}}
-}
 
 const (
 	contentPositions = "center start end flex-start flex-end"

@@ -2,6 +2,7 @@ package style
 
 import (
 	"sync"
+	"sync/atomic"
 
 	"oliveledger/typeset/internal/css"
 	"oliveledger/typeset/internal/memory"
@@ -12,6 +13,7 @@ import (
 type Sheet struct {
 	*css.Sheet
 	base string // what its addresses resolve against
+	id   uint64 // no other sheet of this process has it
 
 	mu        sync.Mutex
 	selectors map[*css.Rule]selectorList
@@ -55,8 +57,11 @@ func ParseSheet(name, base, text string) *Sheet {
 }
 
 func newSheet(name, base, text string) *Sheet {
-	return &Sheet{Sheet: css.ParseSheet(name, text), base: base, selectors: map[*css.Rule]selectorList{}, blocks: map[*css.Declaration]block{}}
+	return &Sheet{Sheet: css.ParseSheet(name, text), base: base, id: parsedSheets.Add(1), selectors: map[*css.Rule]selectorList{}, blocks: map[*css.Declaration]block{}}
 }
+
+// parsedSheets counts the sheets that were parsed.
+var parsedSheets atomic.Uint64
 
 // selectorsOf gives the selectors of a rule of this sheet.
 func (s *Sheet) selectorsOf(r *css.Rule, nested bool) ([]css.Selector, error) {

@@ -22,11 +22,25 @@ func styled(t *testing.T, html, sheet string) *Style {
 // styledAndTold is styled with what is told of the sheet.
 func styledAndTold(t *testing.T, html, sheet string) (*Style, []Notice) {
 	t.Helper()
+	return styledWith(t, html, map[Origin]string{Author: sheet})
+}
+
+// styledBy is styled by the sheets of a user and an author.
+func styledBy(t *testing.T, html, user, author string) *Style {
+	t.Helper()
+	s, _ := styledWith(t, html, map[Origin]string{User: user, Author: author})
+	return s
+}
+
+func styledWith(t *testing.T, html string, sheets map[Origin]string) (*Style, []Notice) {
+	t.Helper()
 	doc, err := markup.ParseHTML([]byte(html))
 	require.NoError(t, err)
 	var told []Notice
 	r := NewResolver(Env{Medium: "print", Width: 800, Height: 600}, plainFonts{}, nil, func(n Notice) { told = append(told, n) })
-	r.AddSheet(ParseSheet("test.css", "", sheet), Author, nil, nil)
+	for _, origin := range []Origin{User, Author} {
+		r.AddSheet(ParseSheet("test.css", "", sheets[origin]), origin, nil, nil)
+	}
 	r.Finish()
 	var found *Style
 	var walk func(n *markup.Node, parent *Style)
