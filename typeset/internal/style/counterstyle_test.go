@@ -129,3 +129,71 @@ func TestCounterStylesThatLeadBack(t *testing.T) {
 		assert.Equal(t, want, own.Marker(ListType{Name: name}, 1), name)
 	}
 }
+
+// TestDescriptors reads each descriptor of @counter-style, and leaves the value before where it is wrong
+// (Counter Styles 3, §3).
+func TestDescriptors(t *testing.T) {
+	type numbers = [2]int
+	for _, c := range []struct {
+		name, value string
+		ok          bool
+		want        CounterStyle
+	}{
+		{"system", "cyclic", true, CounterStyle{System: "cyclic"}},
+		{"system", "NUMERIC", true, CounterStyle{System: "numeric"}},
+		{"system", "fixed", true, CounterStyle{System: "fixed"}},
+		{"system", "fixed 3", true, CounterStyle{System: "fixed", First: 3}},
+		{"system", "fixed -3", true, CounterStyle{System: "fixed", First: -3}},
+		{"system", "extends Upper-Roman", true, CounterStyle{System: "extends", Extends: "upper-roman"}},
+		{"system", "extends My-Own", true, CounterStyle{System: "extends", Extends: "My-Own"}},
+		{"system", "fixed 3.5", false, CounterStyle{}},
+		{"system", "fixed a", false, CounterStyle{}},
+		{"system", "cyclic 2", false, CounterStyle{}},
+		{"system", "extends", false, CounterStyle{}},
+		{"system", "extends a b", false, CounterStyle{}},
+		{"system", "spiral", false, CounterStyle{}},
+		{"negative", "'('", true, CounterStyle{Negative: [2]string{"(", ""}}},
+		{"negative", "'(' ')'", true, CounterStyle{Negative: [2]string{"(", ")"}}},
+		{"negative", "'(' ')' '!'", false, CounterStyle{}},
+		{"negative", "3", false, CounterStyle{}},
+		{"prefix", "'§ '", true, CounterStyle{Prefix: "§ "}},
+		{"prefix", "no", true, CounterStyle{Prefix: "no"}},
+		{"prefix", "'a' 'b'", false, CounterStyle{}},
+		{"suffix", "')'", true, CounterStyle{Suffix: ")"}},
+		{"suffix", "7", false, CounterStyle{}},
+		{"range", "auto", true, CounterStyle{AutoRange: true}},
+		{"range", "1 5", true, CounterStyle{Ranges: []numbers{{1, 5}}}},
+		{"range", "3 3", true, CounterStyle{Ranges: []numbers{{3, 3}}}},
+		{"range", "infinite 5, 8 infinite", true, CounterStyle{Ranges: []numbers{{-maxInt, 5}, {8, maxInt}}}},
+		{"range", "5 1", false, CounterStyle{}},
+		{"range", "1 2 3", false, CounterStyle{}},
+		{"range", "1", false, CounterStyle{}},
+		{"range", "1.5 3", false, CounterStyle{}},
+		{"range", "a 3", false, CounterStyle{}},
+		{"pad", "3 '0'", true, CounterStyle{PadTo: 3, Pad: "0"}},
+		{"pad", "'0' 3", true, CounterStyle{PadTo: 3, Pad: "0"}},
+		{"pad", "0 '0'", true, CounterStyle{Pad: "0"}},
+		{"pad", "-1 '0'", false, CounterStyle{}},
+		{"pad", "1.5 '0'", false, CounterStyle{}},
+		{"pad", "3", false, CounterStyle{}},
+		{"pad", "3 4", false, CounterStyle{}},
+		{"pad", "'a' 'b'", false, CounterStyle{}},
+		{"pad", "3 '0' '1'", false, CounterStyle{}},
+		{"fallback", "lower-roman", true, CounterStyle{Fallback: "lower-roman"}},
+		{"fallback", "'a'", false, CounterStyle{}},
+		{"fallback", "a b", false, CounterStyle{}},
+		{"symbols", "'a' b '→'", true, CounterStyle{Symbols: []string{"a", "b", "→"}}},
+		{"symbols", "'a' 3", false, CounterStyle{}},
+		{"additive-symbols", "10 X, 'I' 1, 0 N", true, CounterStyle{Additive: []weighted{{10, "X"}, {1, "I"}, {0, "N"}}}},
+		{"additive-symbols", "1 I, 10 X", false, CounterStyle{}},
+		{"additive-symbols", "5 V, 5 W", false, CounterStyle{}},
+		{"additive-symbols", "5 V, -1 W", false, CounterStyle{}},
+		{"additive-symbols", "5 V 4", false, CounterStyle{}},
+		{"additive-symbols", "5 V,", false, CounterStyle{}},
+		{"weight", "3", false, CounterStyle{}},
+	} {
+		var s CounterStyle
+		assert.Equal(t, c.ok, s.descriptor(c.name, css.Words(css.ParseValues(c.value))), "%s: %s", c.name, c.value)
+		assert.Equal(t, c.want, s, "%s: %s", c.name, c.value)
+	}
+}
