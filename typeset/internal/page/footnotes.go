@@ -104,7 +104,21 @@ func (st *Setter) fewerNotes(root *box.Box, ctx style.PageContext, s *style.Styl
 			break
 		}
 	}
-	return frag, rest, foot
+	return frag, rest, st.moreNotes(ctx, s, area, frag, foot, over)
+}
+
+// moreNotes lets the notes of a page go on into the room that its body has left free.
+func (st *Setter) moreNotes(ctx style.PageContext, s *style.Style, area display.Rect, frag, foot *layout.Fragment, over *overrun) *layout.Fragment {
+	left := st.over
+	room := min(area.H-layout.Filled(frag), area.H*mostNotes)
+	if left == nil || room < foot.H+1 {
+		return foot
+	}
+	if more, begun := st.footArea(ctx, s, area, calls(frag), over, room); begun && more.H > foot.H {
+		return more
+	}
+	st.over = left
+	return foot
 }
 
 // calls lists the footnotes that are called in a fragment, in its order.
