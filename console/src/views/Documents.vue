@@ -106,7 +106,7 @@ const states = ['draft', 'approved', 'issued', 'sent', 'void']
         @selection-change="(list: DocumentRow[]) => (chosen = list)"
       >
         <el-table-column type="selection" width="44" />
-        <el-table-column :label="t('Name')" prop="name" sortable="custom" min-width="200"
+        <el-table-column :label="t('Name')" prop="name" sortable="custom" min-width="180"
           ><template #default="{ row }"
             ><button class="textLink name" @click="router.push({ query: { ...route.query, document: row.id } })">
               {{ row.name }}
@@ -114,10 +114,10 @@ const states = ['draft', 'approved', 'issued', 'sent', 'void']
             <div class="soft small">{{ row.title }}</div></template
           ></el-table-column
         >
-        <el-table-column :label="t('Number')" prop="number" sortable="custom" width="142"
+        <el-table-column :label="t('Number')" prop="number" sortable="custom" width="136"
           ><template #default="{ row }">{{ row.number }}</template></el-table-column
         >
-        <el-table-column :label="t('State')" width="120"
+        <el-table-column :label="t('State')" width="112"
           ><template #default="{ row }"><StateTag :state="row.state" /></template
         ></el-table-column>
         <el-table-column :label="t('Template')" min-width="160" show-overflow-tooltip
@@ -134,7 +134,7 @@ const states = ['draft', 'approved', 'issued', 'sent', 'void']
         <el-table-column :label="t('Made')" prop="created_at" sortable="custom" width="176" class-name="when"
           ><template #default="{ row }">{{ when(row.created) }}</template></el-table-column
         >
-        <el-table-column :label="t('Actions')" width="124" align="right"
+        <el-table-column :label="t('Actions')" width="116" align="right"
           ><template #default="{ row }"
             ><a class="save" :href="`/api/v1/documents/${row.id}/pdf?download=1`" :download="row.name">{{
               t('Download')

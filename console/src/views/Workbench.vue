@@ -216,7 +216,7 @@ watch(() => props.name, load)
       </el-button>
     </div>
     <section class="source" :aria-label="t('Source')">
-      <div class="tabs">
+      <div class="top">
         <TabRow v-model="tab" :tabs="tabRow" :label="t('Source')" />
         <span class="grow" />
         <el-button
@@ -249,7 +249,9 @@ watch(() => props.name, load)
       />
     </section>
     <div class="pages">
-      <PreviewPane ref="preview" :label="t('Pages')" :ask="() => ask(record)" @word="find" @finding="goTo" />
+      <PreviewPane ref="preview" :label="t('Pages')" :ask="() => ask(record)" @word="find" @finding="goTo">
+        <RecordStep v-if="beside" class="step" :sets="sets" :source="source" @choose="choose" @step="step" />
+      </PreviewPane>
       <PreviewPane
         v-if="beside"
         ref="otherPreview"
@@ -315,7 +317,7 @@ watch(() => props.name, load)
   background: var(--card);
   border-right: 1px solid var(--line);
 }
-.tabs {
+.top {
   display: flex;
   align-items: center;
   padding: 6px 10px 0;
