@@ -62,6 +62,8 @@ func TestWorkbenchTools(t *testing.T) {
 		return value[[]any](t, ctx, "[...document.querySelectorAll('.sheets')].map(s => s.querySelector('canvas').toDataURL())")
 	}()
 	assert.NotEqual(t, pictures[0], pictures[1], "two records look different")
+	press(t, ctx, "[data-test=other] [data-test=longest]")
+	until(t, ctx, "/Record (?!2 )\\d+ of 64/.test(document.querySelector('[data-test=other]').innerText)")
 	press(t, ctx, "[data-test=beside]")
 	until(t, ctx, "document.querySelectorAll('.sheets').length === 1")
 }

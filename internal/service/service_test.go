@@ -249,6 +249,17 @@ func TestService(t *testing.T) {
 		more, err := s.Client.AddRecord(ctx, set, json.RawMessage(`{"name":"Ömer","price":1}`))
 		require.NoError(t, err)
 		assert.Equal(t, 3, more.Number)
+		for sort, want := range map[string][]int{"size": {3, 2, 1}, "-size": {1, 2, 3}, "-number": {3, 2, 1}} {
+			list, err := s.Client.Records(ctx, set, client.Find{Sort: sort})
+			require.NoError(t, err)
+			var got []int
+			for _, r := range list.Items {
+				got = append(got, r.Number)
+			}
+			assert.Equal(t, want, got, sort)
+		}
+		_, err = s.Client.Records(ctx, set, client.Find{Sort: "CHAR_LENGTH(data)"})
+		assert.ErrorContains(t, err, `cannot be sorted by "CHAR_LENGTH(data)"; it can by number, label, size`)
 		res, _ := call(t, http.MethodGet, s.URL+"/api/v1/record-sets/1/records?limit=x", "", key...)
 		assert.Equal(t, 400, res.StatusCode)
 	})

@@ -6,6 +6,10 @@ import { useRecordSource } from './useRecordSource'
 async function begin() {
   answering({
     'GET /record-sets': { items: [{ id: 4, name: 'May', count: 3 }], total: 1 },
+    'GET /record-sets/4/records': ({ path }) => ({
+      items: [{ number: path.includes('sort=-size') ? 2 : 1, data: {} }],
+      total: 3,
+    }),
     'GET /record-sets/4/records/1': { number: 1, data: { n: 1 } },
     'GET /record-sets/4/records/2': { number: 2, data: { n: 2 } },
   })
@@ -32,6 +36,14 @@ describe('the record that pages are shown with', () => {
     expect(s.source.value.number).toBe(1)
     await s.step(1)
     expect(JSON.parse(s.record.value)).toEqual({ n: 2 })
+  })
+  it('is the longest or the shortest one of a set', async () => {
+    const s = await begin()
+    await s.choose(4)
+    await s.extreme('-size')
+    expect([s.source.value.number, JSON.parse(s.record.value)]).toEqual([2, { n: 2 }])
+    await s.extreme('size')
+    expect(s.source.value.number).toBe(1)
   })
   it('stays where the next one cannot be read', async () => {
     const tell = vi.spyOn(ElMessage, 'error').mockReturnValue(undefined as never)

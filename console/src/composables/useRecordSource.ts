@@ -22,9 +22,16 @@ export function useRecordSource(sample: () => string) {
     const r = await attempt(() => service.record(s.set, s.number))
     if (r) record.value = JSON.stringify(r.data, null, 2)
   }
+  /** Goes to the record that is the shortest or the longest one: layouts break there. */
+  async function extreme(sort: 'size' | '-size') {
+    const s = source.value
+    const found = await attempt(() => service.records(s.set, { sort, limit: 1 }))
+    if (found?.items.length) s.number = found.items[0].number
+    return step(0)
+  }
   function choose(set: number) {
     source.value = { set, number: 1, count: sets.value.find((s) => s.id === set)?.count ?? 1 }
     return step(0)
   }
-  return { record, sets, source, load, step, choose }
+  return { record, sets, source, load, step, choose, extreme }
 }

@@ -3,7 +3,7 @@ import type { RecordSet } from '../api'
 import { t } from '../i18n'
 
 defineProps<{ sets: RecordSet[]; source: { set: number; number: number; count: number } }>()
-const emit = defineEmits<{ choose: [number]; step: [number] }>()
+const emit = defineEmits<{ choose: [number]; step: [number]; extreme: ['size' | '-size'] }>()
 </script>
 
 <template>
@@ -23,6 +23,8 @@ const emit = defineEmits<{ choose: [number]; step: [number] }>()
       <el-button size="small" data-test="next" :disabled="source.number >= source.count" @click="emit('step', 1)">
         {{ t('Next') }}
       </el-button>
+      <button class="textLink small" @click="emit('extreme', 'size')">{{ t('Shortest') }}</button>
+      <button class="textLink small" data-test="longest" @click="emit('extreme', '-size')">{{ t('Longest') }}</button>
     </template>
   </div>
 </template>
@@ -31,7 +33,8 @@ const emit = defineEmits<{ choose: [number]; step: [number] }>()
 .step {
   display: flex;
   align-items: center;
-  gap: 10px;
+  flex-wrap: wrap;
+  gap: 4px 10px;
   white-space: nowrap;
 }
 .el-select {

@@ -128,12 +128,20 @@ async function step(by: number) {
   await one.step(by)
   preview.value?.show()
 }
+async function extreme(sort: 'size' | '-size') {
+  await one.extreme(sort)
+  preview.value?.show()
+}
 async function choose(set: number) {
   await one.choose(set)
   preview.value?.show()
 }
 async function stepOther(by: number) {
   await other.step(by)
+  otherPreview.value?.show()
+}
+async function extremeOther(sort: 'size' | '-size') {
+  await other.extreme(sort)
   otherPreview.value?.show()
 }
 async function chooseOther(set: number) {
@@ -231,7 +239,15 @@ watch(() => props.name, load)
       </div>
       <TabRow v-if="isFile" v-model="open" class="files" pills :tabs="fileRow" :label="t('Files')" />
       <FieldPalette v-if="placing && isMarkup" :record="record" @place="(what) => editor?.insert(what)" />
-      <RecordStep v-if="open === recordTab" class="step" :sets="sets" :source="source" @choose="choose" @step="step" />
+      <RecordStep
+        v-if="open === recordTab"
+        class="step"
+        :sets="sets"
+        :source="source"
+        @choose="choose"
+        @step="step"
+        @extreme="extreme"
+      />
       <PaperForm v-if="open === paperTab" :css="files[paperFile]?.text ?? ''" @change="paper" />
       <AssetList
         v-else-if="open === assetTab"
@@ -250,7 +266,15 @@ watch(() => props.name, load)
     </section>
     <div class="pages">
       <PreviewPane ref="preview" :label="t('Pages')" :ask="() => ask(record)" @word="find" @finding="goTo">
-        <RecordStep v-if="beside" class="step" :sets="sets" :source="source" @choose="choose" @step="step" />
+        <RecordStep
+          v-if="beside"
+          class="step"
+          :sets="sets"
+          :source="source"
+          @choose="choose"
+          @step="step"
+          @extreme="extreme"
+        />
       </PreviewPane>
       <PreviewPane
         v-if="beside"
@@ -267,6 +291,7 @@ watch(() => props.name, load)
           :source="otherSource"
           @choose="chooseOther"
           @step="stepOther"
+          @extreme="extremeOther"
         />
       </PreviewPane>
     </div>

@@ -3,6 +3,8 @@ export const german: Record<string, string> = {
   'Fields and functions': 'Felder und Funktionen',
   Find: 'Suchen',
   Fields: 'Felder',
+  Shortest: 'Kürzester',
+  Longest: 'Längster',
   Way: 'Weg',
   keeper: 'Verwaltung',
   maker: 'Erstellung',

@@ -107,7 +107,7 @@ func (s *Store) Records(set uint64, search string, p Page) ([]Record, int64, err
 	if search != "" {
 		q = q.Where("label LIKE ? OR data LIKE ?", like(search), like(search))
 	}
-	return listOf[Record](q, p, "number", "label")
+	return listOf[Record](q, p, "number", "label", "size=CHAR_LENGTH(data)")
 }
 
 // Record finds one record of a set.

@@ -3,6 +3,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -137,30 +138,24 @@ type Page struct {
 var ErrAfter = refuse("a list that is sorted by something else is paged by offset, not by the row before")
 
 // listOf runs a query for one page of rows and counts all of them, but for pages after a row. sorts are
-// the columns that may order them; the first orders them when nothing is asked.
+// the columns that may order them, or a name and what it stands for: size=LENGTH(data). The first orders them when
+// nothing is asked.
 func listOf[T any](q *gorm.DB, p Page, sorts ...string) (list []T, total int64, err error) {
 	if p.After == 0 {
 		if err = q.Model(new(T)).Count(&total).Error; err != nil {
 			return nil, 0, err
 		}
 	}
-	order := sorts[0]
-	if p.Sort != "" {
-		names := make([]string, len(sorts))
-		for i, s := range sorts {
-			names[i] = strings.TrimPrefix(s, "-")
-		}
-		if !slices.Contains(names, strings.TrimPrefix(p.Sort, "-")) {
-			return nil, 0, &Unsorted{p.Sort, names}
-		}
-		order = p.Sort
+	column, back, err := p.order(sorts)
+	if err != nil {
+		return nil, 0, err
 	}
-	back := order[0] == '-'
-	if column := strings.TrimPrefix(order, "-"); p.After > 0 && column != "id" {
+	if p.After > 0 && column != "id" {
 		return nil, 0, ErrAfter
 	}
+	order := column
 	if back {
-		order = order[1:] + " DESC"
+		order += " DESC"
 	}
 	if p.After > 0 && back {
 		q = q.Where("id < ?", p.After)
@@ -169,6 +164,20 @@ func listOf[T any](q *gorm.DB, p Page, sorts ...string) (list []T, total int64, 
 	}
 	list = []T{}
 	return list, total, q.Order(order).Offset(p.Offset).Limit(p.Limit).Find(&list).Error
+}
+
+// order is what a page is sorted by, and whether backwards.
+func (p Page) order(sorts []string) (by string, back bool, err error) {
+	by, back = strings.CutPrefix(cmp.Or(p.Sort, sorts[0]), "-")
+	names := make([]string, len(sorts))
+	for i, s := range sorts {
+		name, stands, _ := strings.Cut(strings.TrimPrefix(s, "-"), "=")
+		if name == by {
+			return cmp.Or(stands, name), back, nil
+		}
+		names[i] = name
+	}
+	return "", false, &Unsorted{p.Sort, names}
 }
 
 // edited saves a row when its revision is still the one that was read; 0 does
