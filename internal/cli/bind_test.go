@@ -19,7 +19,7 @@ func TestOptionsOfAFile(t *testing.T) {
 	out, _, code = run(dir, "inspect", "a.pdf", "--sizes")
 	require.Zero(t, code)
 	assert.Regexp(t, `(?m)^ +Bytes +Share +Objects +Of$`, out)
-	assert.Regexp(t, `(?m)^ +\d+ +\d+\.\d % +1 +what pages show$`, out)
+	assert.Regexp(t, `(?m)^ +\d+ +\d+\.\d % +2 +what pages show$`, out)
 	assert.Regexp(t, `(?m)^ *\d+ +100\.0 % +the file$`, out)
 	out, _, code = run(dir, "inspect", "a.pdf")
 	require.Equal(t, 0, code)
