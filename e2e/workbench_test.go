@@ -56,7 +56,7 @@ func TestWorkbenchTools(t *testing.T) {
 	until(t, ctx, "document.querySelector('.step').innerText.includes('Record 1 of')")
 	press(t, ctx, "[data-test=beside]")
 	until(t, ctx, "document.querySelector('[data-test=other]')?.innerText.includes('Record 2 of')")
-	until(t, ctx, "document.querySelectorAll('.sheets').length === 2 && document.querySelectorAll('.sheets')[1].querySelector('canvas')?.width !== 300")
+	until(t, ctx, "document.querySelectorAll('.sheets').length === 2 && [...document.querySelectorAll('.sheets')].every(s => s.querySelector('[data-test=took]') && !s.querySelector('[data-test=busy]'))")
 	look(t, ctx, "workbench-two")
 	pictures := func() []any {
 		return value[[]any](t, ctx, "[...document.querySelectorAll('.sheets')].map(s => s.querySelector('canvas').toDataURL())")
