@@ -2,6 +2,8 @@ import { ref } from 'vue'
 import { service, type RecordSet } from '../api'
 import { attempt } from '../attempt'
 
+export type RecordSource = ReturnType<typeof useRecordSource>
+
 /** The record that pages are shown with: the template's sample, or one of a set, step by step. */
 export function useRecordSource(sample: () => string) {
   const record = ref('{\n}\n') // as JSON

@@ -1,5 +1,7 @@
-import { mount } from '@vue/test-utils'
+import { flushPromises, mount } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
+import { useRecordSource } from '../composables/useRecordSource'
+import { answering } from '../testing/service'
 import FieldPalette from './FieldPalette.vue'
 import FindingList from './FindingList.vue'
 import RecordStep from './RecordStep.vue'
@@ -56,18 +58,30 @@ describe('the list of findings', () => {
 })
 
 describe('the choice of a record', () => {
-  const sets = [{ id: 4, name: 'May', count: 3 }] as never
-  const at = (set: number, number: number) => mount(RecordStep, { props: { sets, source: { set, number, count: 3 } } })
+  async function begin(set: number) {
+    answering({
+      'GET /record-sets': { items: [{ id: 4, name: 'May', count: 2 }], total: 1 },
+      'GET /record-sets/4/records/1': { number: 1, data: { n: 1 } },
+      'GET /record-sets/4/records/2': { number: 2, data: { n: 2 } },
+    })
+    const from = useRecordSource(() => '{}')
+    await from.load()
+    if (set) await from.choose(set)
+    return { from, w: mount(RecordStep, { props: { from } }) }
+  }
+  const off = (w: ReturnType<typeof mount>) => w.findAll('button').map((b) => b.attributes('disabled') !== undefined)
 
   it('steps through a set, from its first to its last', async () => {
-    const w = at(4, 1)
-    const [before, after] = w.findAll('button')
-    expect(before.attributes('disabled')).toBeDefined()
-    expect(after.attributes('disabled')).toBeUndefined()
-    expect(w.text()).toContain('Record 1 of 3')
-    await after.trigger('click')
-    expect(w.emitted('step')).toEqual([[1]])
-    expect(at(4, 3).findAll('button')[1].attributes('disabled')).toBeDefined()
+    const { from, w } = await begin(4)
+    expect(off(w)).toEqual([true, false, false, false])
+    expect(w.text()).toContain('Record 1 of 2')
+    await w.findAll('button')[1].trigger('click')
+    await flushPromises()
+    expect(JSON.parse(from.record.value)).toEqual({ n: 2 })
+    expect(w.emitted('changed')).toHaveLength(1)
+    expect(off(w)).toEqual([false, true, false, false])
   })
-  it('has nothing to step through for the sample', () => expect(at(0, 1).findAll('button')).toHaveLength(0))
+  it('has nothing to step through for the sample', async () => {
+    expect((await begin(0)).w.findAll('button')).toHaveLength(0)
+  })
 })

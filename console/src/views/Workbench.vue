@@ -26,10 +26,9 @@ const { template, files, changed, unsaved } = draft
 const page = computed(() => template.value?.manifest?.page || 'page.html')
 const sample = () => files[template.value?.manifest?.sample || 'sample.json']?.text || '{\n}\n'
 const one = useRecordSource(sample)
-const { record, sets, source } = one
+const { record, source } = one
 const other = useRecordSource(sample)
 const otherRecord = other.record
-const otherSource = other.source
 
 const open = ref('') // a file, or one of the tabs
 const error = ref('')
@@ -124,30 +123,6 @@ async function goTo(f: Finding) {
   editor.value?.revealLine(f.line)
 }
 
-async function step(by: number) {
-  await one.step(by)
-  preview.value?.show()
-}
-async function extreme(sort: 'size' | '-size') {
-  await one.extreme(sort)
-  preview.value?.show()
-}
-async function choose(set: number) {
-  await one.choose(set)
-  preview.value?.show()
-}
-async function stepOther(by: number) {
-  await other.step(by)
-  otherPreview.value?.show()
-}
-async function extremeOther(sort: 'size' | '-size') {
-  await other.extreme(sort)
-  otherPreview.value?.show()
-}
-async function chooseOther(set: number) {
-  await other.choose(set)
-  otherPreview.value?.show()
-}
 /** The second record begins as the one after the first. */
 async function showBeside() {
   beside.value = !beside.value
@@ -239,15 +214,7 @@ watch(() => props.name, load)
       </div>
       <TabRow v-if="isFile" v-model="open" class="files" pills :tabs="fileRow" :label="t('Files')" />
       <FieldPalette v-if="placing && isMarkup" :record="record" @place="(what) => editor?.insert(what)" />
-      <RecordStep
-        v-if="open === recordTab"
-        class="step"
-        :sets="sets"
-        :source="source"
-        @choose="choose"
-        @step="step"
-        @extreme="extreme"
-      />
+      <RecordStep v-if="open === recordTab" class="step" :from="one" @changed="preview?.show()" />
       <PaperForm v-if="open === paperTab" :css="files[paperFile]?.text ?? ''" @change="paper" />
       <AssetList
         v-else-if="open === assetTab"
@@ -266,15 +233,7 @@ watch(() => props.name, load)
     </section>
     <div class="pages">
       <PreviewPane ref="preview" :label="t('Pages')" :ask="() => ask(record)" @word="find" @finding="goTo">
-        <RecordStep
-          v-if="beside"
-          class="step"
-          :sets="sets"
-          :source="source"
-          @choose="choose"
-          @step="step"
-          @extreme="extreme"
-        />
+        <RecordStep v-if="beside" class="step" :from="one" @changed="preview?.show()" />
       </PreviewPane>
       <PreviewPane
         v-if="beside"
@@ -284,15 +243,7 @@ watch(() => props.name, load)
         @word="find"
         @finding="goTo"
       >
-        <RecordStep
-          class="step"
-          data-test="other"
-          :sets="sets"
-          :source="otherSource"
-          @choose="chooseOther"
-          @step="stepOther"
-          @extreme="extremeOther"
-        />
+        <RecordStep class="step" data-test="other" :from="other" @changed="otherPreview?.show()" />
       </PreviewPane>
     </div>
     <StartBatch v-model="making" :template="name" :changed="changed" />
