@@ -17,9 +17,8 @@ import (
 	"syscall"
 	"time"
 
-	lru "github.com/hashicorp/golang-lru/v2"
-
 	"github.com/go-sql-driver/mysql"
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 	"golang.org/x/sync/semaphore"

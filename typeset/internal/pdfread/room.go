@@ -1,10 +1,5 @@
 package pdfread
 
-import (
-	"maps"
-	"slices"
-)
-
 // Room tells how many bytes of the file each object takes, by its number. Objects of an object stream share
 // what the stream takes, by the length that they have in it. What is left of the length of the file are its
 // header, its cross-reference sections, and what nothing leads to any more.
@@ -19,8 +14,8 @@ func (f *File) Room() map[int]float64 {
 	for offset, num := range at {
 		out[num] = float64(f.ends(offset, num) - offset)
 	}
-	for _, num := range slices.Sorted(maps.Keys(f.places)) { // what lies in streams is read by its place
-		if p := f.places[num]; p.stream != 0 {
+	for num, p := range f.places { // so that all object streams are unpacked
+		if p.stream != 0 {
 			f.load(num)
 		}
 	}
