@@ -150,7 +150,7 @@ func (b *batchRun) asOne(source record.Source) error {
 	if err != nil {
 		return err
 	}
-	if err := makeFolder(filepath.Dir(b.f.batch.asOne)); err != nil {
+	if err := makeFolderOf(b.f.batch.asOne); err != nil {
 		return err
 	}
 	doc, err := writeDocument(b.c.Context(), merged.HTML, b.o, b.f.batch.asOne)

@@ -20,7 +20,7 @@ func (o output) write(name string, write func(io.Writer) error) (tell io.Writer,
 	if name == standardOutput {
 		return o.errs, write(o.out)
 	}
-	if err := makeFolder(filepath.Dir(name)); err != nil {
+	if err := makeFolderOf(name); err != nil {
 		return nil, err
 	}
 	return o.out, writeWhole(name, write)
@@ -32,6 +32,14 @@ func makeFolder(dir string) error {
 		return usage("the folder %s cannot be made: %v", dir, errors.Unwrap(err))
 	}
 	return nil
+}
+
+// makeFolderOf makes the folder that a file goes to, and refuses a name that is a folder's before there is work to lose.
+func makeFolderOf(file string) error {
+	if st, err := os.Stat(file); err == nil && st.IsDir() || os.IsPathSeparator(file[len(file)-1]) {
+		return usage("%s is a folder; name the file in it, such as %s", file, filepath.Join(file, "document.pdf"))
+	}
+	return makeFolder(filepath.Dir(file))
 }
 
 // writeWhole writes a file that appears under its name only when it is whole.

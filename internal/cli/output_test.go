@@ -45,4 +45,17 @@ func TestStandardOutput(t *testing.T) {
 		require.Zero(t, code, errs)
 		assert.FileExists(t, filepath.Join(dir, "merged/bill.html"))
 	})
+	for name, args := range map[string][]string{
+		"render": {"render", "a.html"}, "render, of a record": {"render", "bill"}, "bind": {"bind", "a.pdf", "a.pdf"}, "merge": {"merge", "bill"},
+	} {
+		t.Run(name+": a folder is no file", func(t *testing.T) {
+			_, errs, code := run(dir, append(args, "-o", "later/")...)
+			assert.Equal(t, 2, code)
+			assert.Contains(t, errs, "later/ is a folder; name the file in it, such as later/document.pdf")
+			assert.NoFileExists(t, filepath.Join(dir, "later"))
+			_, errs, code = run(dir, append(args, "-o", "new")...)
+			assert.Equal(t, 2, code)
+			assert.Contains(t, errs, "new is a folder")
+		})
+	}
 }

@@ -456,7 +456,7 @@ func (f *renderFlags) write(c *cobra.Command, html []byte, o typeset.Options, ou
 		}
 		return doc, err
 	}
-	if err := makeFolder(filepath.Dir(out)); err != nil {
+	if err := makeFolderOf(out); err != nil {
 		return nil, err
 	}
 	return writeDocument(c.Context(), html, o, out)
