@@ -496,9 +496,36 @@ func (c *Client) Delivery(ctx context.Context, id uint64) (Delivery, error) {
 	return get[Delivery](ctx, c, fmt.Sprintf("/deliveries/%d", id))
 }
 
-// RetryDelivery tries a failed delivery again.
+// RetryDelivery tries a failed delivery again. What a webhook was told is told again in any case.
 func (c *Client) RetryDelivery(ctx context.Context, id uint64) (Delivery, error) {
 	return post[Delivery](ctx, c, fmt.Sprintf("/deliveries/%d/retry", id), nil)
+}
+
+func hookPath(id uint64) string { return fmt.Sprintf("/hooks/%d", id) }
+
+// AddHook adds a webhook that is told of what happens.
+func (c *Client) AddHook(ctx context.Context, h HookInput) (Hook, error) {
+	return post[Hook](ctx, c, "/hooks", h)
+}
+
+// Hooks lists the webhooks that are told of what happens. What one was told is in [Client.Deliveries], with the filter hook.
+func (c *Client) Hooks(ctx context.Context, f Find) (List[Hook], error) {
+	return list[Hook](ctx, c, "/hooks", f)
+}
+
+// SetHook changes or pauses a webhook; revision is the one that was read, 0 does not ask.
+func (c *Client) SetHook(ctx context.Context, id uint64, revision int, h HookInput) (Hook, error) {
+	return patch[Hook](ctx, c, hookPath(id), revision, h)
+}
+
+// RemoveHook ends a webhook; what waits to be told fails.
+func (c *Client) RemoveHook(ctx context.Context, id uint64) error {
+	return remove(ctx, c, hookPath(id))
+}
+
+// TestHook sends a webhook a message that means nothing.
+func (c *Client) TestHook(ctx context.Context, id uint64) (Delivery, error) {
+	return post[Delivery](ctx, c, hookPath(id)+"/test", nil)
 }
 
 // Share makes a link to a document.

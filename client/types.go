@@ -221,10 +221,13 @@ type DeliveryOrder struct {
 // Delivery brings a document to someone.
 type Delivery struct {
 	ID       uint64     `json:"id"`
-	Document uint64     `json:"document"`
+	Document uint64     `json:"document,omitempty"`
 	Kind     string     `json:"kind"`
 	To       string     `json:"to"`
 	Subject  string     `json:"subject,omitempty"`
+	Event    string     `json:"event,omitempty"` // that a webhook is told of; empty when a document is delivered
+	Hook     uint64     `json:"hook,omitempty"`
+	About    uint64     `json:"about,omitempty"` // delivery or batch that the event is about
 	State    string     `json:"state"`
 	Tries    int        `json:"tries"`
 	Error    string     `json:"error,omitempty"`
@@ -236,6 +239,24 @@ type Delivery struct {
 		MS    int       `json:"ms"`
 		Error string    `json:"error,omitempty"`
 	} `json:"history,omitempty"`
+}
+
+// HookInput is a webhook that is to be told of what happens, or a change of one: what is left out stays.
+type HookInput struct {
+	Address string   `json:"address,omitempty"`
+	Events  []string `json:"events,omitempty"` // document.issued, document.void, delivery.done, delivery.failed, batch.ended
+	Paused  *bool    `json:"paused,omitempty"`
+}
+
+// Hook is a webhook that is told when something happens.
+type Hook struct {
+	ID       uint64    `json:"id"`
+	Address  string    `json:"address"`
+	Events   []string  `json:"events"`
+	Paused   bool      `json:"paused"`
+	Author   string    `json:"author"`
+	Revision int       `json:"revision"`
+	Created  time.Time `json:"created"`
 }
 
 // ShareOrder asks for a link to a document.

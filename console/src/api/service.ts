@@ -1,6 +1,17 @@
 import type { components, operations } from './schema'
 import { asFile, client, got, ofRevision, once } from './client'
-import type { BatchOrder, DeliveryInput, DocumentOrder, DocumentRow, Files, List, Rendered, Rendering } from './types'
+import type {
+  BatchOrder,
+  DeliveryInput,
+  DocumentOrder,
+  DocumentRow,
+  Files,
+  Hook,
+  HookInput,
+  List,
+  Rendered,
+  Rendering,
+} from './types'
 
 type Query<Operation extends keyof operations> = NonNullable<operations[Operation]['parameters']['query']>
 type Body<Operation extends 'patchDocumentsId' | 'patchBatchesId' | 'postNumberSeries' | 'postPeople' | 'postKeys'> =
@@ -160,6 +171,16 @@ export const service = {
   deliver: (body: DeliveryInput) => got(client.POST('/deliveries', { params: { header: once() }, body })),
   deliveries: (document: number) => got(client.GET('/deliveries', { params: { query: { document } } })),
   retryDelivery: (id: number) => got(client.POST('/deliveries/{id}/retry', { params: numbered(id) })),
+
+  hooks: () => all((query) => got(client.GET('/hooks', { params: { query } }))),
+  addHook: (body: HookInput) => got(client.POST('/hooks', { params: { header: once() }, body })),
+  setHook: (h: Hook, body: HookInput) =>
+    got(client.PATCH('/hooks/{id}', { params: { ...numbered(h.id), header: ofRevision(h.revision) }, body })),
+  removeHook: (id: number) => client.DELETE('/hooks/{id}', { params: numbered(id) }),
+  testHook: (id: number) => got(client.POST('/hooks/{id}/test', { params: numbered(id) })),
+  told: (hook: number, paging: { offset: number; limit: number }) =>
+    got(client.GET('/deliveries', { params: { query: { hook, ...paging } } })),
+
   share: (body: { document: number; days?: number; limit?: number; download?: boolean }) =>
     got(client.POST('/share-links', { params: { header: once() }, body })),
   shares: (document: number) => got(client.GET('/share-links', { params: { query: { document } } })),

@@ -1,24 +1,28 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import { useRoute } from 'vue-router'
 import { t } from '../i18n'
 import { useSession } from '../stores/session'
 import Delivery from './settings/Delivery.vue'
 import Events from './settings/Events.vue'
 import Fonts from './settings/Fonts.vue'
+import Hooks from './settings/Hooks.vue'
 import Keys from './settings/Keys.vue'
 import NumberSeries from './settings/NumberSeries.vue'
 import People from './settings/People.vue'
 
 const session = useSession()
+const route = useRoute()
 const tabs = [
   { name: 'people', label: 'People', part: People, keeps: true },
   { name: 'keys', label: 'Keys', part: Keys, keeps: true },
   { name: 'series', label: 'Number series', part: NumberSeries },
   { name: 'fonts', label: 'Fonts', part: Fonts },
   { name: 'delivery', label: 'Delivery', part: Delivery },
+  { name: 'hooks', label: 'Webhooks', part: Hooks, keeps: true },
   { name: 'events', label: 'Events', part: Events, keeps: true },
 ].filter((x) => !x.keeps || session.may('keep'))
-const tab = ref(tabs[0].name)
+const tab = ref(tabs.find((x) => x.name === route.query.tab)?.name ?? tabs[0].name)
 </script>
 
 <template>

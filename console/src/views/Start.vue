@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
-import { service, type Overview } from '../api'
+import { service, type Delivery, type Overview } from '../api'
 import { when } from '../format'
 import { useSession } from '../stores/session'
 import { t } from '../i18n'
@@ -36,6 +36,11 @@ const waits = computed(() =>
     },
   ].filter((x) => x.n > 0),
 )
+/** where a delivery is seen: with its document, or with the webhook that was to be told */
+const placeOf = (d: Delivery) =>
+  d.hook
+    ? { path: '/settings', query: { tab: 'hooks', hook: d.hook } }
+    : { path: '/documents', query: { document: d.document } }
 const issued = computed(() => all.value!.days.reduce((sum, d) => sum + d.documents, 0))
 const calm = computed(() => {
   const o = all.value!
@@ -97,9 +102,7 @@ const steps = computed(() => [
           <h3>{{ t('Deliveries that failed') }} · {{ all.failedDeliveries }}</h3>
           <ul>
             <li v-for="d in all.failed" :key="d.id">
-              <RouterLink :to="{ path: '/documents', query: { document: d.document } }">{{
-                d.to || t(d.kind)
-              }}</RouterLink>
+              <RouterLink :to="placeOf(d)">{{ d.to || t(d.kind) }}</RouterLink>
               <span class="soft small why">{{ d.error }}</span>
             </li>
           </ul>

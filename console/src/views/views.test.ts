@@ -76,6 +76,14 @@ const entry = {
 const set = { id: 1, name: 'berths.csv', count: 3, author: 'keeper', created: now }
 const record = { number: 1, label: 'Maren', revision: 1, data: { name: 'Maren', berth: 'D4' } }
 const series = { id: 1, name: 'cards', pattern: 'C-{number}', next: 6, approval: false, revision: 1 }
+const hook = {
+  id: 4,
+  address: 'https://books.test/in',
+  events: ['document.issued', 'batch.ended'],
+  paused: false,
+  revision: 1,
+  created: now,
+}
 const setup = { public: '', ways: [], hosts: [], maxPages: 100, seconds: 5, maxBody: 1, atOnce: 2 }
 
 /** A view, where its data comes from, what it says when there is none, and when there is. */
@@ -198,6 +206,7 @@ describe('Settings', () => {
     'GET /keys': empty,
     'GET /templates': empty,
     'GET /events': empty,
+    'GET /hooks': { items: [hook], total: 1 },
   }
   it('shows people to a keeper, and the rest tab by tab', async () => {
     const asked = answering(all)
@@ -208,6 +217,7 @@ describe('Settings', () => {
       ['series', '/number-series', 'C-{number}'],
       ['fonts', '/fonts', 'No fonts yet'],
       ['delivery', '/setup', 'No way of delivery is set up'],
+      ['hooks', '/hooks', 'Document issued, Batch ended'],
       ['events', '/events', 'Detail'],
     ]) {
       expect(asked.map((a) => a.path.split('?')[0])).not.toContain(path)

@@ -4,6 +4,8 @@ import (
 	"reflect"
 	"regexp"
 	"strings"
+
+	"oliveledger/internal/service/deliver"
 )
 
 // ShownField is a field of a struct that the description shows.
@@ -24,7 +26,7 @@ func Operation(method, path string) string {
 // Common tells of fields that mean the same wherever they stand.
 func Common(field string) string { return common[field] }
 
-// Shown lists the fields that bodies have, of all routes.
+// Shown lists the fields that bodies have, of all routes and of the messages to webhooks.
 func Shown() (list []ShownField) {
 	seen := map[reflect.Type]bool{}
 	var visit func(t reflect.Type)
@@ -51,6 +53,7 @@ func Shown() (list []ShownField) {
 			}
 		}
 	}
+	visit(reflect.TypeFor[deliver.Notice]())
 	for _, r := range routes() {
 		for _, v := range []any{r.in, r.out} {
 			if v != nil && reflect.TypeOf(v) != rawType {

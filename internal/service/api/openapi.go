@@ -6,11 +6,13 @@ import (
 	"net/http"
 	"reflect"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
 	"github.com/labstack/echo/v5"
 
+	"oliveledger/internal/service/deliver"
 	"oliveledger/internal/service/store"
 )
 
@@ -44,8 +46,35 @@ func (a *API) Describe() map[string]any {
 		"tags":       tags(),
 		"security":   []object{{"key": []string{}}, {"session": []string{}}},
 		"paths":      paths,
+		"webhooks":   s.notices(),
 		"components": object{"schemas": s, "securitySchemes": object{"key": object{"type": "http", "scheme": "bearer", "description": "A key with scopes: " + strings.Join(store.AllScopes, ", ")}, "session": object{"type": "apiKey", "in": "cookie", "name": cookieName}}},
 	}
+}
+
+// notices are the messages that webhooks get.
+func (s schemas) notices() object {
+	out := object{}
+	for _, name := range append(slices.Clone(store.AllHappenings), store.HookTested) {
+		header := func(name, about string) object {
+			return object{"name": name, "in": "header", "required": true, "description": about, "schema": object{"type": "string"}}
+		}
+		out[name] = object{"post": object{
+			"summary": happenings[name], "operationId": strings.ReplaceAll(name, ".", "-"), "tags": []string{"hooks"}, "security": []object{},
+			"parameters": []object{
+				header("webhook-id", "Stays the same at each try, so that a message that comes twice is known."), header("webhook-timestamp", "When it was sent, in seconds since 1970."),
+				header("webhook-signature", "“v1,” and an HMAC-SHA256 in Base64: of webhook-id, webhook-timestamp and the body, with dots between, by the secret that the service was started with."),
+			},
+			"requestBody": object{"required": true, "content": object{"application/json": object{"schema": s.of(reflect.TypeFor[deliver.Notice]())}}},
+			"responses":   object{"2XX": object{"description": "It has arrived. Anything else is tried again, but for 3XX and 4XX other than 408 and 429."}},
+		}}
+	}
+	return out
+}
+
+// happenings say what webhooks are told of.
+var happenings = map[string]string{
+	store.DocumentIssued: "A document was issued", store.DocumentVoid: "A document was made void", store.DeliveryDone: "A document has arrived",
+	store.DeliveryFailed: "A delivery is not tried any more", store.BatchEnded: "A batch has ended", store.HookTested: "A webhook is tested",
 }
 
 // tags tell of the things that the API is about, in the order of the routes.
@@ -69,7 +98,7 @@ var tagWords = map[string]string{
 	"starters": "Templates to begin with.", "templates": "Pages in HTML and CSS that records are merged into: versions and drafts.",
 	"record-sets": "Structured data that documents are made of.", "record-previews": "Records of a file, read and not kept.", "renderings": "Pages set at once, and not kept.",
 	"batches": "Documents of many records, made in the background.", "documents": "Every PDF that was made and kept.", "erasures": "Documents whose time has run out.",
-	"deliveries": "Documents on their way to someone.", "share-links": "Links that open a document without a log-in.", "number-series": "Numbers without gaps.",
+	"deliveries": "Documents on their way to someone.", "hooks": "Webhooks that are told of what happens.", "share-links": "Links that open a document without a log-in.", "number-series": "Numbers without gaps.",
 	"fonts": "Fonts that all templates can name.", "ledger": "What was issued and made void; its rows never change.", "events": "Who did what.",
 }
 

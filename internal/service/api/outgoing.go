@@ -191,8 +191,12 @@ func (a *API) merged(ctx context.Context, doc store.Document, d *store.Delivery)
 }
 
 func (a *API) listDeliveries(c *echo.Context) error {
+	hook, err := numberOf(c, "hook", 0)
+	if err != nil {
+		return err
+	}
 	return listOfDocument(c, func(document uint64, p store.Page) ([]store.Delivery, int64, error) {
-		return a.Store.Deliveries(document, c.QueryParam("state"), p)
+		return a.Store.Deliveries(document, uint64(max(hook, 0)), c.QueryParam("state"), p)
 	})
 }
 

@@ -65,7 +65,7 @@ func (q query) schema() object {
 		return object{"type": "integer", "minimum": 0, "default": 0}
 	case "limit":
 		return object{"type": "integer", "minimum": 1, "maximum": mostListed, "default": 50}
-	case "after", "batch", "document":
+	case "after", "batch", "document", "hook":
 		return object{"type": "integer", "minimum": 0}
 	case "decimal":
 		return object{"type": "string", "enum": []string{",", "."}}
@@ -198,10 +198,15 @@ func routes() []route {
 		{method: get, path: "/documents/:id/history", limited: true, scope: store.Read, summary: "What happened to a document", query: paging, out: List[store.Event]{}, do: (*API).history},
 		{method: post, path: "/documents/:id/repetition", scope: store.Render, summary: "Set a document again and compare the bytes", out: Repetition{}, repeatable: true, do: (*API).repeat},
 
-		{method: get, path: "/deliveries", scope: store.Read, summary: "List deliveries", query: append([]query{{"state", "waiting, claimed, done or failed"}}, ofOne...), out: List[store.Delivery]{}, do: (*API).listDeliveries},
+		{method: get, path: "/deliveries", scope: store.Read, summary: "List deliveries", query: append([]query{{"state", "waiting, claimed, done or failed"}, {"hook", "number of a webhook: what it was told, instead of what was delivered"}}, ofOne...), out: List[store.Delivery]{}, do: (*API).listDeliveries},
 		{method: post, path: "/deliveries", scope: store.Send, summary: "Bring a document somewhere", in: DeliveryInput{}, out: store.Delivery{}, status: http.StatusCreated, do: (*API).addDelivery},
 		{method: get, path: "/deliveries/:id", scope: store.Read, summary: "A delivery with each try", out: store.Delivery{}, do: (*API).getDelivery},
-		{method: post, path: "/deliveries/:id/retry", scope: store.Send, summary: "Try a failed delivery again", out: store.Delivery{}, repeatable: true, do: (*API).retryDelivery},
+		{method: post, path: "/deliveries/:id/retry", scope: store.Send, summary: "Try a failed delivery again; what a webhook was told can be told again in any case", out: store.Delivery{}, repeatable: true, do: (*API).retryDelivery},
+		{method: get, path: "/hooks", scope: store.Keep, summary: "List the webhooks that are told of what happens", query: paging, out: List[store.Hook]{}, do: (*API).listHooks},
+		{method: post, path: "/hooks", scope: store.Keep, summary: "Add a webhook", in: HookInput{}, out: store.Hook{}, status: http.StatusCreated, do: (*API).addHook},
+		{method: patch, path: "/hooks/:id", scope: store.Keep, summary: "Change or pause a webhook", in: HookInput{}, out: store.Hook{}, edits: true, do: (*API).changeHook},
+		{method: del, path: "/hooks/:id", scope: store.Keep, summary: "Remove a webhook; what waits to be told fails", status: http.StatusNoContent, do: (*API).removeHook},
+		{method: post, path: "/hooks/:id/test", scope: store.Keep, summary: "Send a webhook a message that means nothing, to see whether it arrives", out: store.Delivery{}, status: http.StatusCreated, repeatable: true, do: (*API).testHook},
 		{method: get, path: "/share-links", scope: store.Read, summary: "List share links", query: ofOne, out: List[store.Share]{}, do: (*API).listShares},
 		{method: post, path: "/share-links", scope: store.Send, summary: "Make a link that lets anyone who has it read a document", secret: true, in: ShareInput{}, out: NewShare{}, status: http.StatusCreated, do: (*API).addShare},
 		{method: del, path: "/share-links/:id", scope: store.Send, summary: "Revoke a link", out: store.Share{}, do: (*API).revokeShare},

@@ -327,7 +327,9 @@ type example struct {
 func (x examples) more(t *testing.T) {
 	t.Helper()
 	folder := t.TempDir()
-	s := servicetest.Start(t, t.TempDir(), func(c *service.Config) { c.DeliverFolder = folder })
+	s := servicetest.Start(t, t.TempDir(), func(c *service.Config) {
+		c.DeliverFolder, c.DeliverHosts, c.WebhookSecret = folder, []string{"hooks.quay.example"}, "a secret"
+	})
 	font, err := os.ReadFile("../../../demo/templates/season-report/fonts/source-sans-3-latin-400-italic.woff2")
 	require.NoError(t, err)
 	log := fmt.Sprintf(`{"email":%q,"password":%q}`, s.Email, s.Password)
@@ -342,6 +344,10 @@ func (x examples) more(t *testing.T) {
 		{`POST /batches/1/retry`, ``, ``},
 		{`POST /deliveries`, `{"document":1,"kind":"folder","to":"{{.name}}"}`, ``},
 		{`GET /deliveries/1`, ``, `"state":"done"`},
+		{`POST /hooks`, `{"address":"https://hooks.quay.example/in","events":["document.issued","batch.ended"]}`, ``},
+		{`GET /hooks`, ``, ``},
+		{`PATCH /hooks/1`, `{"paused":true}`, ``},
+		{`POST /hooks/1/test`, ``, ``},
 		{`POST /share-links`, `{"document":1,"days":3}`, ``},
 		{`DELETE /share-links/1`, ``, ``},
 		{`POST /fonts?name=source-sans-3-italic.woff2`, string(font), ``},

@@ -19,7 +19,7 @@ import (
 
 // commented are the packages whose structs the API shows.
 var commented = []string{
-	"oliveledger/internal/service/api", "oliveledger/internal/service/store", "oliveledger/internal/press", "oliveledger/merge", "oliveledger/typeset", "oliveledger/typeset/internal/finding", "oliveledger/record",
+	"oliveledger/internal/service/api", "oliveledger/internal/service/store", "oliveledger/internal/service/deliver", "oliveledger/internal/press", "oliveledger/merge", "oliveledger/typeset", "oliveledger/typeset/internal/finding", "oliveledger/record",
 }
 
 // comments reads what the source says of the fields of structs, by the names of type and field.

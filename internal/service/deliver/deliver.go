@@ -32,7 +32,7 @@ type Ways struct {
 // Kinds of delivery.
 const (
 	ByMail    = "mail"
-	ByWebhook = "webhook"
+	ByWebhook = store.Webhook
 	ToFolder  = "folder"
 	ToWebDAV  = "webdav"
 	ToS3      = "s3"
@@ -209,6 +209,9 @@ func (p *Porter) one(ctx context.Context, d *store.Delivery) {
 }
 
 func (p *Porter) send(ctx context.Context, d *store.Delivery) error {
+	if d.Event != "" {
+		return p.tell(ctx, d)
+	}
 	doc, err := p.Store.Document(d.DocumentID)
 	if err != nil {
 		return err

@@ -16,6 +16,7 @@ import (
 	"time"
 
 	"oliveledger/internal/service/clock"
+	"oliveledger/internal/service/store"
 )
 
 // web follows no redirects: they could lead to a host that is not allowed.
@@ -48,16 +49,20 @@ func Sign(secret, id, timestamp string, body []byte) string {
 // post tells a webhook. The identifier stays the same at each try, so that the
 // receiver knows a message that it has had already.
 func (w *Ways) post(ctx context.Context, p Parcel) error {
-	now := clock.Now()
-	m := Message{Type: "document.delivered", Timestamp: now.UTC().Format(time.RFC3339)}
+	m := Message{Type: "document.delivered", Timestamp: clock.Now().UTC().Format(time.RFC3339)}
 	d := p.Document
 	m.Data.ID, m.Data.Number, m.Data.Name, m.Data.Title, m.Data.Pages, m.Data.SHA256, m.Data.PDF = d.ID, d.Number, d.Name, d.Title, d.Pages, d.SHA256, p.PDF
 	body, err := json.Marshal(m)
 	if err != nil {
 		return err
 	}
-	id, stamp := fmt.Sprintf("delivery-%d", p.Delivery.ID), strconv.FormatInt(now.Unix(), 10)
-	return w.request(ctx, http.MethodPost, p.Delivery.To, body, map[string]string{"Content-Type": "application/json", "webhook-id": id, "webhook-timestamp": stamp, "webhook-signature": Sign(w.Secret, id, stamp, body)})
+	return w.signed(ctx, p.Delivery, body)
+}
+
+// signed posts a message with its signature.
+func (w *Ways) signed(ctx context.Context, d store.Delivery, body []byte) error {
+	id, stamp := fmt.Sprintf("delivery-%d", d.ID), strconv.FormatInt(clock.Now().Unix(), 10)
+	return w.request(ctx, http.MethodPost, d.To, body, map[string]string{"Content-Type": "application/json", "webhook-id": id, "webhook-timestamp": stamp, "webhook-signature": Sign(w.Secret, id, stamp, body)})
 }
 
 // put stores the PDF on a WebDAV server; an address that ends in a slash is a

@@ -154,6 +154,9 @@ func (s *Store) SetBatch(id uint64, read int, state string, priority *int) (b Ba
 			if state == Cancelled {
 				now := clock.Now()
 				b.EndedAt = &now
+				if err := tell(tx, BatchEnded, b.ID); err != nil {
+					return err
+				}
 			}
 		}
 		return edited(tx, &b, &b.Revision, read)
@@ -461,5 +464,17 @@ func (s *Store) EndBatches() error {
 	if err != nil || len(ids) == 0 {
 		return err
 	}
-	return s.db.Exec("UPDATE batches SET state = ?, ended_at = ?, revision = revision + 1 WHERE id IN ? AND "+idle, Done, clock.Now(), ids, Running, Waiting, Claimed).Error
+	for _, id := range ids {
+		err := s.atomically(func(tx *gorm.DB) error {
+			res := tx.Exec("UPDATE batches SET state = ?, ended_at = ?, revision = revision + 1 WHERE id = ? AND "+idle, Done, clock.Now(), id, Running, Waiting, Claimed)
+			if res.Error != nil || res.RowsAffected == 0 {
+				return res.Error
+			}
+			return tell(tx, BatchEnded, id)
+		})
+		if err != nil {
+			return err
+		}
+	}
+	return nil
 }

@@ -60,8 +60,19 @@ func (e Entry) Sum() string {
 	return hex.EncodeToString(h[:])
 }
 
-// enter adds a row to the ledger for each document.
+// enter adds a row to the ledger for each document, and lets webhooks know: before the head is locked, which others
+// wait for.
 func enter(tx *gorm.DB, kind, who string, list ...*Document) error {
+	event, ids := DocumentIssued, make([]uint64, len(list))
+	if kind == Void {
+		event = DocumentVoid
+	}
+	for i, d := range list {
+		ids[i] = d.ID
+	}
+	if err := tell(tx, event, 0, ids...); err != nil {
+		return err
+	}
 	var head Head
 	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&head, 1).Error; err != nil {
 		return err

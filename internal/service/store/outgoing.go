@@ -66,7 +66,7 @@ func (s *Store) UseShare(hash string) (x Share, d Document, err error) {
 // Delivery brings a document to someone.
 type Delivery struct {
 	ID         uint64     `gorm:"primaryKey" json:"id"`
-	DocumentID uint64     `json:"document"`
+	DocumentID uint64     `gorm:"serializer:null" json:"document,omitempty"`  // missing where a webhook is told of something else
 	Kind       string     `json:"kind" oneof:"mail webhook folder webdav s3"` // mail, webhook, folder, webdav or s3
 	To         string     `gorm:"column:address" json:"to"`                   // where it goes: an address of mail, http or https, or a path
 	Subject    string     `json:"subject,omitempty"`                          // of the mail
@@ -77,8 +77,11 @@ type Delivery struct {
 	Error      string     `json:"error,omitempty"` // why the last try failed
 	Author     string     `json:"author"`
 	CreatedAt  time.Time  `json:"created"`
-	SentAt     *time.Time `json:"sent,omitempty"`    // when it had arrived
-	History    []Try      `json:"history,omitempty"` // each try
+	SentAt     *time.Time `json:"sent,omitempty"`                        // when it had arrived
+	Event      string     `json:"event,omitempty"`                       // that a webhook is told of; empty when the document itself is delivered
+	HookID     uint64     `gorm:"serializer:null" json:"hook,omitempty"` // webhook that is told
+	About      uint64     `json:"about,omitempty"`                       // delivery or batch that the event is about
+	History    []Try      `json:"history,omitempty"`                     // each try
 }
 
 // Try is one attempt of a delivery.
@@ -103,9 +106,12 @@ func (s *Store) AddDelivery(d *Delivery) error {
 	return s.db.Create(d).Error
 }
 
-// Deliveries lists deliveries, newest first.
-func (s *Store) Deliveries(document uint64, state string, p Page) ([]Delivery, int64, error) {
-	q := s.db
+// Deliveries lists deliveries, newest first: those of documents, or what a webhook was told.
+func (s *Store) Deliveries(document, hook uint64, state string, p Page) ([]Delivery, int64, error) {
+	q := s.db.Where("event = ''")
+	if hook != 0 {
+		q = s.db.Where("hook_id = ?", hook)
+	}
 	if document != 0 {
 		q = q.Where("document_id = ?", document)
 	}
@@ -120,12 +126,12 @@ func (s *Store) Delivery(id uint64) (d Delivery, err error) {
 	return d, s.db.Preload("History").First(&d, id).Error
 }
 
-// RetryDelivery gives a failed delivery another turn.
+// RetryDelivery gives a failed delivery another turn. What a webhook was told can be told again in any case.
 func (s *Store) RetryDelivery(id uint64) (d Delivery, err error) {
 	if err = s.db.First(&d, id).Error; err != nil {
 		return d, err
 	}
-	if d.State != Failed {
+	if d.State != Failed && (d.Event == "" || d.State != Done) {
 		return d, refuse("delivery %d is %s; only a failed one is tried again", id, d.State)
 	}
 	if d.NotBefore, err = now(s.db); err != nil {
@@ -177,14 +183,36 @@ func (s *Store) EndDelivery(d *Delivery, took time.Duration, failure string, pau
 		switch {
 		case failure == "":
 			d.State, d.SentAt = Done, &now
-			if err := tx.Model(&Document{}).Where("id = ? AND state = ?", d.DocumentID, Issued).Updates(map[string]any{"state": Sent, "revision": gorm.Expr("revision + 1")}).Error; err != nil {
-				return err
-			}
+			err = arrived(tx, d)
 		case pause == Never:
 			d.State = Failed
+			err = gaveUp(tx, d)
 		default:
 			d.State, d.NotBefore = Waiting, now.Add(pause)
 		}
+		if err != nil {
+			return err
+		}
 		return tx.Omit("History").Save(d).Error
 	})
+}
+
+// arrived marks a document as sent. Nothing happens to one that a webhook was told of.
+func arrived(tx *gorm.DB, d *Delivery) error {
+	if d.Event != "" {
+		return nil
+	}
+	sent := map[string]any{"state": Sent, "revision": gorm.Expr("revision + 1")}
+	if err := tx.Model(&Document{}).Where("id = ? AND state = ?", d.DocumentID, Issued).Updates(sent).Error; err != nil {
+		return err
+	}
+	return tell(tx, DeliveryDone, d.ID, d.DocumentID)
+}
+
+// gaveUp lets webhooks know that a document did not arrive. They are not told of what they were not told.
+func gaveUp(tx *gorm.DB, d *Delivery) error {
+	if d.Event != "" {
+		return nil
+	}
+	return tell(tx, DeliveryFailed, d.ID, d.DocumentID)
 }
