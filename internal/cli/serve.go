@@ -188,6 +188,7 @@ that over the file. /healthz, /readyz and /metrics are for those who watch it.`,
 	f.StringVar(&conf.WebhookSecret, "webhook-secret", "", "secret that webhooks are signed with")
 	f.StringVar(&conf.DeliverFolder, "deliver-folder", "", "folder that documents may be delivered into")
 	f.StringVar(&conf.DeliverBucket, "deliver-bucket", "", "S3 bucket that documents may be delivered into, as --bucket")
+	f.StringVar(&conf.WatchFolder, "watch-folder", "", "folder whose record files become documents: one laid into its folder “invoice” is made with the template invoice")
 	f.StringVar(&log, "log", "text", "form of the log: text or json")
 	return withSettings(c)
 }

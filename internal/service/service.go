@@ -64,6 +64,7 @@ type Config struct {
 	DeliverFolder  string
 	DeliverBucket  string
 	WebhookSecret  string
+	WatchFolder    string // whose record files become documents; empty for none
 
 	Log   *slog.Logger
 	Ready func(address string) // called when requests are taken
@@ -372,8 +373,17 @@ func Run(ctx context.Context, c Config) error {
 
 	following, stopFollowing := context.WithCancelCause(context.Background())
 	defer stopFollowing(press.ErrClosed)
+	handler := a.Handler()
+	if c.WatchFolder != "" {
+		box, end, err := openInbox(handler, c)
+		if err != nil {
+			return err
+		}
+		defer end()
+		work.Go(func() { box.Run(working) })
+	}
 	server := &http.Server{
-		Handler: a.Handler(), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10, ErrorLog: slog.NewLogLogger(c.Log.Handler(), slog.LevelWarn),
+		Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10, ErrorLog: slog.NewLogLogger(c.Log.Handler(), slog.LevelWarn),
 		BaseContext: func(net.Listener) context.Context { return following },
 	}
 	done := make(chan error, 1)
