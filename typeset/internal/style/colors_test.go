@@ -35,6 +35,8 @@ func TestColorsAsABrowserShowsThem(t *testing.T) {
 		"color-mix(in oklab, white, blue 25%)":    {184, 210, 255, 255},
 		"color-mix(in hsl, red, lime)":            {255, 255, 0, 255},
 		"color-mix(in hsl longer hue, red, lime)": {0, 0, 255, 255},
+		"color-mix(in hsl, red, cyan)":            {128, 255, 0, 255}, // half a turn goes upwards (Color 4, §12.4)
+		"color-mix(in hsl, cyan, red)":            {128, 255, 0, 255},
 		"color-mix(in hsl increasing hue, hsl(300 100% 50%), hsl(20 100% 50%))": {255, 0, 85, 255},
 		"color-mix(in hsl decreasing hue, hsl(20 100% 50%), hsl(300 100% 50%))": {255, 0, 85, 255},
 		"color-mix(in hwb, red, gray)":                                          {192, 64, 64, 255},

@@ -205,7 +205,7 @@ func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo st
 		}
 		return 0
 	})
-	lang := ""
+	lang := parent.Lang // an empty attribute says that the language is not known (HTML, §3.2.6.2)
 	if n != nil && pseudo == "" {
 		if l, ok := n.Lookup("lang"); ok {
 			lang = l
@@ -225,9 +225,7 @@ func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo st
 		}
 	}
 	c := &Computer{S: &Style{Inherited: parent.Inherited, Own: initial.Own}, Parent: parent, resolver: r, node: n, isRoot: isRoot, pseudo: pseudo != ""}
-	if lang != "" {
-		c.S.Lang = lang
-	}
+	c.S.Lang = lang
 	usesAttr := c.run(r.matched)
 	c.adjust(isRoot)
 	if c.apart = c.apart || usesAttr; !c.apart {

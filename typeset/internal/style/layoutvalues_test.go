@@ -75,6 +75,8 @@ func TestValuesOfLayout(t *testing.T) {
 		{"grid-template-columns: 10px 1fr", "GridColumns.Items=[{Track:{Min:10 Max:10}} {Track:{Min:auto Max:auto Flex:1}}]"},
 		{"grid-template-columns: 1fr 2.5fr", "GridColumns.Items=[{Track:{Min:auto Max:auto Flex:1}} {Track:{Min:auto Max:auto Flex:2.5}}]"},
 		{"grid-template-columns: repeat(3, 20px)", "GridColumns.Items=[{Repeat:3 Items:[{Track:{Min:20 Max:20}}]}]"},
+		{"grid-template-columns: repeat(1, 20px)", "GridColumns.Items=[{Repeat:1 Items:[{Track:{Min:20 Max:20}}]}]"},
+		{"grid-template-columns: repeat(0, 20px)", "refused"},
 		{"grid-template-columns: repeat(2, 10px 1fr)", "GridColumns.Items=[{Repeat:2 Items:[{Track:{Min:10 Max:10}} {Track:{Min:auto Max:auto Flex:1}}]}]"},
 		{"grid-template-columns: repeat(auto-fill, 50px)", "GridColumns.Items=[{Repeat:-1 Items:[{Track:{Min:50 Max:50}}]}]"},
 		{"grid-template-columns: repeat(auto-fit, minmax(10px, 1fr))", "GridColumns.Items=[{Repeat:-2 Items:[{Track:{Min:10 Max:auto Flex:1}}]}]"},

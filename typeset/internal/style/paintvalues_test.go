@@ -20,6 +20,8 @@ func TestValuesOfPaint(t *testing.T) {
 		{"background-color: transparent", "nothing"},
 		{"background-image: none", "nothing"},
 		{"background-image: url(a.png), linear-gradient(red, blue)", `Background.Images=[{URL:"/a.png"} {Kind:1 Gradient:{Angle:180 Stops:[{Color:#ff0000} {Color:#0000ff}]}}]`},
+		{"background-image: linear-gradient(in harbour, red, blue)", "refused"},
+		{"background-image: linear-gradient(in hsl sideways hue, red, blue)", "refused"},
 		{"background-image: linear-gradient(45deg, red, blue)", "Background.Images=[{Kind:1 Gradient:{Angle:45 Stops:[{Color:#ff0000} {Color:#0000ff}]}}]"},
 		{"background-image: linear-gradient(to right, red 10%, blue 50px)", "Background.Images=[{Kind:1 Gradient:{Angle:180 ToX:1 HasTo:true Stops:[{Color:#ff0000 HasPos:true Pos:10%} {Color:#0000ff HasPos:true Pos:50}]}}]"},
 		{"background-image: linear-gradient(to top left, red, 30%, blue)", "Background.Images=[{Kind:1 Gradient:{Angle:180 ToX:-1 ToY:-1 HasTo:true Stops:[{Color:#ff0000} {Hint:true HasPos:true Pos:30%} {Color:#0000ff}]}}]"},
