@@ -117,6 +117,7 @@ type Rendering struct {
 	Header    string          `json:"header,omitempty"`
 	Footer    string          `json:"footer,omitempty"`
 	Watermark string          `json:"watermark,omitempty"`
+	Probe     *typeset.Probe  `json:"probe,omitempty"` // a point of a page: what stands there is told by RenderInFull
 }
 
 // Rendered is a rendering with all that is known of it.
@@ -126,6 +127,7 @@ type Rendered struct {
 	Findings []typeset.Finding `json:"findings"`
 	HTML     string            `json:"html"`
 	PDF      []byte            `json:"pdf"`
+	Probed   []typeset.Probed  `json:"probed,omitempty"` // the elements at the point, the outermost first
 }
 
 // Order asks for documents.

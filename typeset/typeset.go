@@ -81,6 +81,7 @@ type Options struct {
 	Attach                    []Attachment
 	Protect                   *Protection
 	Fields                    bool // form controls can be filled in
+	Probe                     *Probe
 	TraceBreaks               bool // Frames tell where in the source each page ends, for which it is read once more
 	Limits                    Limits
 }
@@ -100,6 +101,7 @@ type Document struct {
 	Title    string    `json:"title"`
 	Findings []Finding `json:"findings"`
 	Frames   []Frame   `json:"-"`
+	Probed   []Probed  `json:"-"` // the elements at the point of Options.Probe, from the outermost to the innermost
 }
 
 // Frame is the geometry of one page, in px: the size of the sheet, and x, y,
@@ -271,6 +273,9 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		return nil, err
 	}
 	setter.Remark, setter.Framed = s.remark, s.frame
+	if p := s.o.Probe; p != nil {
+		setter.Probe = &page.Probe{Page: p.Page, X: p.X, Y: p.Y}
+	}
 	writer := pdf.New(out)
 	writer.Watch = s.watch
 	if err := s.prepare(writer, doc, root); err != nil {
@@ -306,10 +311,11 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	for _, r := range s.fonts.Replaced() {
 		s.tell("font-replaced", Note, fmt.Sprintf("the font “%s” is not at hand; its text is set in %s", r.Wanted, r.Taken), "give its file through @font-face or --fonts")
 	}
+	set := &Document{Pages: pages.Pages, Title: writer.Info.Title, Findings: s.found.All(), Frames: s.frames, Probed: s.probed(setter.Probe)}
 	for _, r := range append(s.spare, s.styles) {
 		r.Release()
 	}
-	return &Document{Pages: pages.Pages, Title: writer.Info.Title, Findings: s.found.All(), Frames: s.frames}, nil
+	return set, nil
 }
 
 // tellClaim tells why the file does not say that it can be read aloud.
@@ -573,18 +579,22 @@ func (s *setting) notice(n style.Notice) {
 	if n.Code == "css-unsupported" || n.Code == "sheet-skipped" || n.Code == "variable-unset" {
 		sev = Note
 	}
-	element := s.within[n.Sheet]
-	switch {
-	case n.Node != nil: // once for each kind, however many elements have it
+	if n.Node != nil { // once for each kind, however many elements have it
 		if !s.inline[n.Message] {
 			s.inline[n.Message] = true
 			s.tellAt(n.Node, n.Code, sev, n.Message, "")
 		}
 		return
-	case element != nil:
-		at := markup.After(s.html, s.place(element)).Plus(markup.Place{Line: n.Line, Column: n.Col})
-		n.Sheet, n.Line, n.Col = s.o.Name, at.Line, at.Column
 	}
-	file := cmp.Or(strings.TrimPrefix(n.Sheet, "/"), s.o.Name)
-	s.found.Add(Finding{Code: n.Code, Severity: sev, Message: n.Message, File: file, Line: n.Line, Column: n.Col})
+	file, line, column := s.inSheet(n.Sheet, n.Line, n.Col)
+	s.found.Add(Finding{Code: n.Code, Severity: sev, Message: n.Message, File: file, Line: line, Column: column})
+}
+
+// inSheet is where a place of a style sheet stands: in a file of its own, or in the page.
+func (s *setting) inSheet(sheet string, line, column int) (file string, _, _ int) {
+	if element := s.within[sheet]; element != nil {
+		at := markup.After(s.html, s.place(element)).Plus(markup.Place{Line: line, Column: column})
+		return s.o.Name, at.Line, at.Column
+	}
+	return cmp.Or(strings.TrimPrefix(sheet, "/"), s.o.Name), line, column
 }

@@ -175,7 +175,7 @@ func (d *Desk) Set(p Page, out *Pages) error {
 	allow(d.orders)
 	o := typeset.Options{
 		Name: "page.html", Limits: p.Limits, Paper: p.Options.Paper, Margins: p.Options.Margins, Header: p.Options.Header, Footer: p.Options.Footer,
-		Watermark: p.Options.Watermark, Date: p.Options.Date, TraceBreaks: p.Options.TraceBreaks,
+		Watermark: p.Options.Watermark, Date: p.Options.Date, TraceBreaks: p.Options.TraceBreaks, Probe: p.Options.Probe,
 	}
 	o.Limits.Heap = Heap(d.Memory)
 	d.fonts.Resize(max(kept, len(p.Fonts))) // else the first are forgotten before the last have come
@@ -227,6 +227,7 @@ func fill(p Page, t *merge.Template, o typeset.Options, out *Pages) error {
 	out.Findings = append(differences, out.Findings...)
 	setting.Trace(out.Findings, merged, o.Name)
 	setting.TraceBreaks(out.Frames, merged, o.Name)
+	setting.TraceProbed(out.Probed, merged, o.Name)
 	out.Keep, out.Signed = t.Manifest.Keep, t.Manifest.Signed
 	if p.Options.Named {
 		out.Name, err = t.FileName(r)

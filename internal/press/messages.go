@@ -48,7 +48,8 @@ type Options struct {
 	Date                                      time.Time
 	Merged                                    bool // the answer holds the page as merged
 	TraceBreaks                               bool
-	Named                                     bool // the answer holds the file's name
+	Probe                                     *typeset.Probe // a point that is asked about
+	Named                                     bool           // the answer holds the file's name
 }
 
 // Pages is what setting a page gave.

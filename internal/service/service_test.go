@@ -18,6 +18,7 @@ import (
 
 	"oliveledger/client"
 	"oliveledger/internal/servicetest"
+	"oliveledger/typeset"
 )
 
 var template = fstest.MapFS{
@@ -285,6 +286,21 @@ func TestService(t *testing.T) {
 		list, err := s.Client.Documents(ctx, client.Find{})
 		require.NoError(t, err)
 		assert.Zero(t, list.Total)
+	})
+
+	t.Run("a point of a page is told of, with places in the template's files", func(t *testing.T) {
+		full, err := s.Client.RenderInFull(ctx, client.Rendering{Template: "card", Version: 1, Probe: &typeset.Probe{Page: 1, X: 90, Y: 100}})
+		require.NoError(t, err)
+		require.NotEmpty(t, full.Probed)
+		h1 := full.Probed[len(full.Probed)-1]
+		assert.Equal(t, []any{"<h1>", "page.html", 1, 33}, []any{h1.Element, h1.File, h1.Line, h1.Column})
+		assert.Equal(t, typeset.AppliedRule{
+			Selector: "h1", Origin: "page", File: "a.css", Line: 1, Column: 1,
+			Declarations: []typeset.AppliedDeclaration{{Property: "color", Value: "teal", Fate: "won", Line: 1, Column: 6}},
+		}, h1.Rules[0])
+		full, err = s.Client.RenderInFull(ctx, client.Rendering{Template: "card", Version: 1})
+		require.NoError(t, err)
+		assert.Empty(t, full.Probed)
 	})
 
 	t.Run("a link that leads nowhere tells people so", func(t *testing.T) {

@@ -72,11 +72,32 @@ func TraceBreaks(list []typeset.Frame, m *merge.Merged, name string) {
 	}
 }
 
+// TraceProbed does so with the elements at a point and the rules that hold for them.
+func TraceProbed(list []typeset.Probed, m *merge.Merged, name string) {
+	for i := range list {
+		e := &list[i]
+		tracePlace(&e.File, &e.Line, &e.Column, m, name)
+		for j := range e.Rules {
+			r := &e.Rules[j]
+			for k := range r.Declarations {
+				d, file := &r.Declarations[k], r.File
+				tracePlace(&file, &d.Line, &d.Column, m, name)
+			}
+			tracePlace(&r.File, &r.Line, &r.Column, m, name)
+		}
+	}
+}
+
 func trace(f *typeset.Finding, m *merge.Merged, name string) {
-	if f.File != name || f.Line == 0 {
+	tracePlace(&f.File, &f.Line, &f.Column, m, name)
+}
+
+// tracePlace gives a place in a merged page its place in the template.
+func tracePlace(file *string, line, column *int, m *merge.Merged, name string) {
+	if *file != name || *line == 0 {
 		return
 	}
-	if file, line, column := m.Origin(f.Line, f.Column); file != "" {
-		f.File, f.Line, f.Column = path.Join(path.Dir(filepath.ToSlash(name)), file), line, column
+	if from, l, c := m.Origin(*line, *column); from != "" {
+		*file, *line, *column = path.Join(path.Dir(filepath.ToSlash(name)), from), l, c
 	}
 }

@@ -34,6 +34,7 @@ type Rendering struct {
 	Header    string               `json:"header,omitempty"`    // text at the head of each page: left | middle | right
 	Footer    string               `json:"footer,omitempty"`    // text at the foot of each page: left | middle | right
 	Watermark string               `json:"watermark,omitempty"` // text across each page
+	Probe     *typeset.Probe       `json:"probe,omitempty"`     // a point of a page: what stands there is told, in an answer in JSON
 	Date      string               `json:"date,omitempty"`      // that {date} and the function today give: 2026-05-31
 }
 
@@ -45,6 +46,8 @@ type Rendered struct {
 	HTML     string            `json:"html"`     // as merged
 	Sheets   []Sheet           `json:"sheets"`   // the geometry of each page
 	PDF      []byte            `json:"pdf"`      // in base64
+
+	Probed []typeset.Probed `json:"probed,omitempty"` // the elements at the point that was asked about, the outermost first
 }
 
 // Sheet is the geometry of one page in px: its size, and x, y, width and height
@@ -89,7 +92,7 @@ func (a *API) render(c *echo.Context) error {
 			b := &f.Break
 			sheets = append(sheets, Sheet{f.W, f.H, f.Area, f.End, b.Message, b.Advice, b.File, b.Line, b.Column})
 		}
-		return c.JSON(http.StatusOK, Rendered{p.Document.Pages, p.Title, findings, string(p.HTML), sheets, p.PDF})
+		return c.JSON(http.StatusOK, Rendered{p.Document.Pages, p.Title, findings, string(p.HTML), sheets, p.PDF, p.Probed})
 	}
 	c.Response().Header().Set("Olive-Pages", strconv.Itoa(p.Document.Pages))
 	c.Response().Header().Set("Olive-Findings", strconv.Itoa(len(p.Findings)))
@@ -191,7 +194,7 @@ func (a *API) rendered(c *echo.Context, in Rendering) (*issue.Pages, error) {
 	full := wantsJSON(c)
 	p := press.Page{HTML: []byte(in.HTML), Today: date, Options: press.Options{
 		Paper: in.Paper, Margins: in.Margins, Header: in.Header, Footer: in.Footer, Watermark: in.Watermark,
-		Date: date, Merged: full, TraceBreaks: full,
+		Date: date, Merged: full, TraceBreaks: full, Probe: in.Probe,
 	}}
 	if in.HTML != "" && (in.Template != "" || len(in.Files) > 0) {
 		return nil, bad("a rendering has “html”, or “template” and “files”, not both")

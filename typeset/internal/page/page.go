@@ -44,6 +44,8 @@ type Setter struct {
 	// the sheet.
 	Framed func(w, h float64, area display.Rect, end inspect.Ending)
 
+	Probe *Probe // a point that is asked about; nil for none
+
 	framed *framed // the page before, of which Framed is not told yet
 
 	Build       *box.Builder                  // makes running elements
@@ -68,6 +70,26 @@ type Setter struct {
 	late        layout.Leftover // positioned boxes that go on
 	slices      []layout.Kid    // pictures that go on
 	kept        map[int]float64 // room that pages keep free at their end, by index, in px of layout
+}
+
+// Probe is a point on a page, in px of the sheet, and the elements that lie there, once they are set.
+type Probe struct {
+	Page int // from 1
+	X, Y float64
+	Hits []inspect.Hit
+}
+
+// at looks at a page whose contents stand in an area and are shown k times as large as they were laid out.
+func (p *Probe) at(frag, foot *layout.Fragment, above []layout.Kid, area display.Rect, k float64) {
+	find := inspect.Finder{X: p.X, Y: p.Y}
+	find.Look(frag, area.X, area.Y, k)
+	for _, a := range above {
+		find.Look(a.F, area.X+a.X*k, area.Y+a.Y*k, k)
+	}
+	if foot != nil {
+		find.Look(foot, area.X, area.Y+area.H-foot.H*k, k)
+	}
+	p.Hits = find.Path()
 }
 
 // made is a page whose body is written and whose margins wait.
@@ -320,6 +342,9 @@ func (st *Setter) finish(ctx style.PageContext, look *pageLook, g geometry, frag
 	k := st.scale(area)
 	if frag != nil {
 		st.read(frag, foot, area, k, len(st.pages)-1)
+	}
+	if p := st.Probe; p != nil && p.Page == len(st.pages) && frag != nil && st.Final {
+		p.at(frag, foot, above, area, k)
 	}
 	m.page.Label, m.page.Turn = m.record.number, quarterTurns[s.PageOrientation]
 	bleed := st.trimming(m)

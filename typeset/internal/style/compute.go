@@ -36,16 +36,9 @@ func (r *Resolver) Style(n *markup.Node, pseudo string, parent *Style) *Style {
 }
 
 func (r *Resolver) styleOf(n *markup.Node, pseudo string, parent *Style) *Style {
-	r.matched = r.matched[:0]
-	r.collect(n, pseudo)
+	r.gather(n, pseudo)
 	if pseudo != "" && len(r.matched) == 0 {
 		return nil
-	}
-	if pseudo == "" {
-		r.presentation(n)
-		if text, ok := n.Lookup("style"); ok {
-			r.matched = append(r.matched, &match{decls: r.inline(n, text), origin: Author, layer: 1 << 20, inline: true})
-		}
 	}
 	isRoot := n.Parent != nil && n.Parent.Kind == markup.Document && pseudo == ""
 	if isRoot {
@@ -66,6 +59,19 @@ func (r *Resolver) styleOf(n *markup.Node, pseudo string, parent *Style) *Style 
 		of.style = as
 	}
 	return as.style
+}
+
+// gather finds all declarations for an element, in rules and in its attributes.
+func (r *Resolver) gather(n *markup.Node, pseudo string) {
+	r.matched = r.matched[:0]
+	r.collect(n, pseudo)
+	if pseudo != "" {
+		return
+	}
+	r.presentation(n)
+	if text, ok := n.Lookup("style"); ok {
+		r.matched = append(r.matched, &match{decls: r.inline(n, text), origin: Author, layer: 1 << 20, inline: true})
+	}
 }
 
 // PageStyle computes a page context or margin box from its declarations.
@@ -192,11 +198,9 @@ func before(a, b *match) bool {
 	return a.order < b.order
 }
 
-// cascade sorts what matched and computes the style, or finds one that has
-// come out of the same rules under the same parent. shared tells whether others
-// with the same rules have the same style.
-func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo string) (s *Style, shared bool) {
-	slices.SortStableFunc(r.matched, func(a, b *match) int {
+// inOrder sorts what matched, the strongest last.
+func inOrder(matched []*match) {
+	slices.SortStableFunc(matched, func(a, b *match) int {
 		switch {
 		case before(a, b):
 			return -1
@@ -205,6 +209,13 @@ func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo st
 		}
 		return 0
 	})
+}
+
+// cascade sorts what matched and computes the style, or finds one that has
+// come out of the same rules under the same parent. shared tells whether others
+// with the same rules have the same style.
+func (r *Resolver) cascade(n *markup.Node, parent *Style, isRoot bool, pseudo string) (s *Style, shared bool) {
+	inOrder(r.matched)
 	lang := parent.Lang // an empty attribute says that the language is not known (HTML, §3.2.6.2)
 	if n != nil && pseudo == "" {
 		if l, ok := n.Lookup("lang"); ok {

@@ -11,15 +11,29 @@ import (
 // presentation adds what attributes say about style (HTML, §15.3): author
 // rules of no specificity, before all others.
 func (r *Resolver) presentation(n *markup.Node) {
+	text := attributeRules(n)
+	if text == "" {
+		return
+	}
+	in, seen := r.inlined["hint "+text]
+	if !seen {
+		in.decls = newSheet("", r.pageBase, "").parseBlock(css.ParseDeclarations(text)).decls // what does not parse has no effect
+		r.inlined["hint "+text] = in
+	}
+	r.matched = append(r.matched, &match{decls: in.decls, origin: Author, layer: -1, hint: true})
+}
+
+// attributeRules are the declarations that an element's attributes stand for.
+func attributeRules(n *markup.Node) string {
 	if len(n.Attrs) == 0 {
 		switch n.Name {
 		case "td", "th", "tr", "thead", "tbody", "tfoot", "colgroup": // attributes of the table may count
 			if t := ancestor(n, "table"); t == nil || len(t.Attrs) == 0 {
-				return
+				return ""
 			}
 		case "input", "textarea", "table":
 		default:
-			return
+			return ""
 		}
 	}
 	var b strings.Builder
@@ -36,16 +50,7 @@ func (r *Resolver) presentation(n *markup.Node) {
 	} else {
 		(&hints{n, &b, strings.ToLower(n.Attr("align"))}).all()
 	}
-	if b.Len() == 0 {
-		return
-	}
-	text := b.String()
-	in, seen := r.inlined["hint "+text]
-	if !seen {
-		in.decls = newSheet("", r.pageBase, "").parseBlock(css.ParseDeclarations(text)).decls // what does not parse has no effect
-		r.inlined["hint "+text] = in
-	}
-	r.matched = append(r.matched, &match{decls: in.decls, origin: Author, layer: -1, hint: true})
+	return b.String()
 }
 
 // presents tells whether an attribute of an SVG element is a property, too: the size

@@ -133,6 +133,14 @@ type match struct {
 	order  int
 	inline bool
 	hint   bool
+	from   *written // nil for what stands in attributes
+}
+
+// written is where declarations stand: in a rule of a sheet.
+type written struct {
+	sheet *Sheet
+	rule  *css.Rule
+	decls []css.Declaration
 }
 
 // ruleIndex finds the rules that may match an element by what its compound
@@ -461,22 +469,22 @@ func (a *adder) bodyOf(r *css.Rule, sels []css.Selector, layer string) {
 	done := 0
 	for i := range r.Rules {
 		if b := r.DeclsBefore[i]; b > done {
-			a.declare(r.Decls[done:b], sels, layer)
+			a.declare(r, r.Decls[done:b], sels, layer)
 			done = b
 		}
 		a.one(&r.Rules[i], sels, layer)
 	}
-	a.declare(r.Decls[done:], sels, layer)
+	a.declare(r, r.Decls[done:], sels, layer)
 }
 
-func (a *adder) declare(decls []css.Declaration, sels []css.Selector, layer string) {
+func (a *adder) declare(r *css.Rule, decls []css.Declaration, sels []css.Selector, layer string) {
 	if len(decls) == 0 {
 		return
 	}
-	list := a.ruleDecls(decls, sels)
+	list, from := a.ruleDecls(decls, sels), &written{a.sheet, r, decls}
 	for i := range sels {
 		a.order++
-		a.addRule(&rule{sel: &sels[i], scope: a.scope, container: a.container, match: match{hops: unscoped, decls: list, origin: a.origin, order: a.order, layer: a.layerRef(layer), spec: sels[i].Specificity}})
+		a.addRule(&rule{sel: &sels[i], scope: a.scope, container: a.container, match: match{hops: unscoped, decls: list, origin: a.origin, order: a.order, layer: a.layerRef(layer), spec: sels[i].Specificity, from: from}})
 	}
 }
 
