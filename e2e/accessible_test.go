@@ -51,6 +51,7 @@ func TestNoBarriers(t *testing.T) {
 			{"/", "document.querySelector('[data-test=steps], .chart, h1')", "", ""},
 			{"/templates", "document.querySelectorAll('.item canvas').length === 3", "[data-test=new]", "document.querySelectorAll('.starters canvas').length > 3"},
 			{"/templates/mooring-invoice", drawn, "[data-test=palette]", "document.querySelector('.palette')"},
+			{"/templates/course-certificate", drawn, "[data-test=ask]", "document.querySelector('[data-test=element]')"},
 			{"/templates/season-report", drawn, "[data-test=batch]", "document.querySelector('.el-dialog')"},
 			{"/records", "document.querySelectorAll('.el-table__row').length > 2", "", ""},
 			{"/batches", "document.querySelector('h1')", "", ""},

@@ -22,7 +22,7 @@ type Probed struct {
 	File    string        `json:"file,omitempty"`   // where its tag stands
 	Line    int           `json:"line,omitempty"`   // of the tag
 	Column  int           `json:"column,omitempty"` // of the tag
-	Box     [4]float64    `json:"box"`              // left, top, width and height of its border box
+	Box     [4]float64    `json:"box"`              // left, top, width and height of its border box; all 0 where it has none, as rows of tables have
 	Margin  [4]float64    `json:"margin"`           // auto margins count as 0
 	Border  [4]float64    `json:"border"`           // widths of its borders
 	Padding [4]float64    `json:"padding"`          // between its borders and what it holds
@@ -58,13 +58,17 @@ func (s *setting) probed(p *page.Probe) []Probed {
 		return nil
 	}
 	out := []Probed{}
+	look := style.Initial()
 	for _, h := range p.Hits {
-		at := s.place(h.Box.Node)
+		at := s.place(h.Node)
+		if h.Box != nil {
+			look = h.Box.Style
+		}
 		e := Probed{
-			Element: inspect.Name(h.Box), File: s.o.Name, Line: at.Line, Column: at.Column,
+			Element: inspect.NameOf(h.Node), File: s.o.Name, Line: at.Line, Column: at.Column,
 			Box: rounded([4]float64{h.Rect.X, h.Rect.Y, h.Rect.W, h.Rect.H}), Margin: rounded(h.Margin), Border: rounded(h.Border), Padding: rounded(h.Padding), Rules: []AppliedRule{},
 		}
-		for _, a := range s.styles.Explain(h.Box.Node, h.Box.Style) {
+		for _, a := range s.styles.Explain(h.Node, look) {
 			e.Rules = append(e.Rules, s.appliedRule(a))
 		}
 		out = append(out, e)

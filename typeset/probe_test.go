@@ -77,7 +77,7 @@ func TestProbe(t *testing.T) {
 		{"in a note", 1, 60, 243, first + div + p + "\n8 <span class=note> [50 230 300 20]; inline \"\" :0, float won"},
 		{"in an inline box", 2, 55, 60, second + "\n10 <section> [50 50 300 40]; inline \"\" :0, break-before won, height won\n10 <i id=far> [50 50.74 18.67 17.72]"},
 		{"beside it", 2, 200, 80, second + "\n10 <section> [50 50 300 40]; inline \"\" :0, break-before won, height won"},
-		{"in a table", 2, 60, 100, second + "\n11 <table> [50 90 33.09 30]; inline \"\" :0, border-spacing won\n11 <td> [52 92 29.09 26] padding [3 3 3 3]; inline \"\" :0, padding won"},
+		{"in a table", 2, 60, 100, second + "\n11 <table> [50 90 33.09 30]; inline \"\" :0, border-spacing won\n0 <tbody> [0 0 0 0]\n11 <tr> [0 0 0 0]\n11 <td> [52 92 29.09 26] padding [3 3 3 3]; inline \"\" :0, padding won"},
 		{"in the page's margin", 1, 10, 10, ""},
 		{"on no page", 3, 60, 60, ""},
 	} {

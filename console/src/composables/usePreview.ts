@@ -1,5 +1,5 @@
 import { onBeforeUnmount, ref, shallowRef } from 'vue'
-import { service, type Finding, type Rendering, type Sheet } from '../api'
+import { service, type Finding, type Probe, type Probed, type Rendering, type Sheet } from '../api'
 
 /**
  * The pages of what is being edited. ask tells what to set, draw shows the PDF and is told when that is not wanted
@@ -9,6 +9,8 @@ export function usePreview(ask: () => Rendering, draw: (pdf: ArrayBuffer, wanted
   const failure = ref('') // why pages could not be made
   const findings = shallowRef<Finding[]>([])
   const sheets = shallowRef<Sheet[]>([])
+  const probe = ref<Probe>() // a point of a page that is asked about
+  const probed = shallowRef<Probed[]>([]) // the elements there, the outermost first
   const merged = ref('') // the markup with the record in it
   const pages = ref(0)
   const took = ref(0) // from the wish to the pages, in ms
@@ -22,11 +24,12 @@ export function usePreview(ask: () => Rendering, draw: (pdf: ArrayBuffer, wanted
     busy.value = true
     const start = performance.now()
     try {
-      const out = await service.render(ask())
+      const out = await service.render({ ...ask(), probe: probe.value })
       if (mine !== turn) return
       findings.value = out.findings
       sheets.value = out.sheets
       merged.value = out.html
+      probed.value = out.probed ?? []
       failure.value = ''
       await draw(out.pdf, () => mine === turn)
       if (mine !== turn) return
@@ -50,5 +53,5 @@ export function usePreview(ask: () => Rendering, draw: (pdf: ArrayBuffer, wanted
     else timer = window.setTimeout(show, 20)
   }
   onBeforeUnmount(() => clearTimeout(timer))
-  return { failure, findings, sheets, merged, pages, took, busy, show, soon }
+  return { failure, findings, sheets, probe, probed, merged, pages, took, busy, show, soon }
 }

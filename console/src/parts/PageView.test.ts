@@ -1,6 +1,6 @@
 import { flushPromises, mount } from '@vue/test-utils'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Finding, Sheet } from '../api'
+import type { Finding, Probed, Sheet } from '../api'
 import PageView from './PageView.vue'
 import * as pdf from './pdf'
 
@@ -131,5 +131,38 @@ describe('what lies on pages', () => {
     await w.find('.page').trigger('click')
     await flushPromises()
     expect(w.emitted('word')).toHaveLength(1)
+  })
+})
+
+describe('a click on a page', () => {
+  it('asks what stands there, in px of the sheet, instead of looking for the word', async () => {
+    const { w } = await shown({ sheets: [sheet(), sheet({ width: 400 })], asking: true })
+    const at = { clientX: 200, clientY: 300 } // of a page that is shown 800 × 600 large
+    await w.findAll('.page')[1].trigger('click', at)
+    expect(w.emitted('point')).toEqual([[{ page: 2, x: 100, y: 500 }]])
+    expect(pdf.textAt).not.toHaveBeenCalled()
+    await w.setProps({ asking: false })
+    vi.mocked(pdf.textAt).mockResolvedValue({ word: 'Berth', run: 'Berth 12' })
+    await w.findAll('.page')[0].trigger('click', at)
+    await flushPromises()
+    expect(w.emitted('point')).toHaveLength(1)
+    expect(w.emitted('word')).toEqual([[{ word: 'Berth', run: 'Berth 12' }]])
+  })
+  it('has its answer marked: the parts of the box, on its page alone', async () => {
+    const element = {
+      box: [80, 100, 400, 200],
+      margin: [0, 0, 0, 80],
+      border: [0, 0, 0, 0],
+      padding: [50, 0, 0, 0],
+    } as unknown as Probed
+    const { w } = await shown({ sheets: [sheet(), sheet()], marked: { page: 1, element } })
+    expect(w.findAll('[data-test=box]').map((b) => [b.classes()[1], b.attributes('style')])).toEqual([
+      ['margin', 'left: 0%; top: 10%; width: 60%; height: 20%;'],
+      ['border', 'left: 10%; top: 10%; width: 50%; height: 20%;'],
+      ['padding', 'left: 10%; top: 10%; width: 50%; height: 20%;'],
+      ['content', 'left: 10%; top: 15%; width: 50%; height: 15%;'],
+    ])
+    await w.setProps({ marked: { page: 1, element: { ...element, box: [0, 0, 0, 0] } } })
+    expect(w.find('[data-test=box]').exists()).toBe(false)
   })
 })

@@ -1,14 +1,28 @@
 <script setup lang="ts">
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import type { Finding, Sheet } from '../api'
+import type { Finding, Probed, Sheet } from '../api'
 import { t } from '../i18n'
+import { boxesOf, boxParts } from './boxes'
 import { drawPage, loadPages, pageSize, textAt, type Pdf } from './pdf'
 
 const props = withDefaults(
-  defineProps<{ findings?: Finding[]; sheets?: Sheet[]; areas?: boolean; breaks?: boolean; zoom?: number }>(),
-  { findings: () => [], sheets: () => [], zoom: 0 },
+  defineProps<{
+    findings?: Finding[]
+    sheets?: Sheet[]
+    areas?: boolean
+    breaks?: boolean
+    zoom?: number
+    asking?: boolean // a click asks what stands there, and does not look for the word
+    marked?: { page: number; element: Probed }
+  }>(),
+  { findings: () => [], sheets: () => [], zoom: 0, marked: undefined },
 )
-const emit = defineEmits<{ word: [{ word: string; run: string }]; finding: [Finding]; page: [number] }>()
+const emit = defineEmits<{
+  word: [{ word: string; run: string }]
+  point: [{ page: number; x: number; y: number }] // in px of the sheet
+  finding: [Finding]
+  page: [number]
+}>()
 const stage = ref<HTMLElement>()
 const canvases = ref<HTMLCanvasElement[]>([])
 const pages = ref(0)
@@ -74,7 +88,14 @@ function goTo(page: number) {
 
 async function click(e: MouseEvent, page: number) {
   const box = (e.currentTarget as HTMLElement).getBoundingClientRect()
-  const found = pdf && (await textAt(pdf, page, (e.clientX - box.left) / box.width, (e.clientY - box.top) / box.height))
+  const across = (e.clientX - box.left) / box.width
+  const down = (e.clientY - box.top) / box.height
+  if (props.asking) {
+    const s = props.sheets[page - 1]
+    if (s) emit('point', { page, x: across * s.width, y: down * s.height })
+    return
+  }
+  const found = pdf && (await textAt(pdf, page, across, down))
   if (found) emit('word', found)
 }
 
@@ -96,6 +117,12 @@ const marks = (page: number) =>
   props.findings
     .map((finding, i) => ({ finding, number: i + 1 }))
     .filter(({ finding: f }) => f.page === page && f.rect?.some((v) => v))
+/** The parts of the marked box that lie on a page. */
+const parts = (page: number) => {
+  if (props.marked?.page !== page || !props.marked.element.box.some((v) => v)) return []
+  const boxes = boxesOf(props.marked.element)
+  return boxParts.map((name) => ({ name, rect: boxes[name] }))
+}
 const asFinding = (s: Sheet, page: number): Finding => ({
   code: 'break',
   severity: 'note',
@@ -126,7 +153,8 @@ defineExpose({ show, pages, scale, goTo })
       v-for="i in pages"
       :key="i"
       class="page"
-      :title="t('Click a word on a page to find it in the source.')"
+      :class="{ asking }"
+      :title="asking ? undefined : t('Click a word on a page to find it in the source.')"
       @click="click($event, i)"
     >
       <canvas
@@ -134,6 +162,14 @@ defineExpose({ show, pages, scale, goTo })
         :aria-label="`${t('Page')} ${i}`"
         role="img"
         :style="{ width: `${width}px`, height: height(i) }"
+      />
+      <div
+        v-for="p in parts(i)"
+        :key="p.name"
+        class="box"
+        :class="p.name"
+        :style="percent(p.rect, sheets[i - 1])"
+        data-test="box"
       />
       <div v-if="areas && sheets[i - 1]" class="area" :style="percent(sheets[i - 1].area, sheets[i - 1])" />
       <div
@@ -181,6 +217,29 @@ defineExpose({ show, pages, scale, goTo })
   cursor: text;
   box-shadow: 0 2px 16px rgb(0 0 0 / 14%);
   background: #fff;
+}
+.asking {
+  cursor: crosshair;
+}
+.asking .mark {
+  pointer-events: none;
+}
+.box {
+  position: absolute;
+  pointer-events: none;
+}
+.box.margin {
+  outline: 1px dashed #8a7a3c;
+  background: rgb(170 150 60 / 9%);
+}
+.box.border {
+  outline: 1.5px solid #55682f;
+}
+.box.padding {
+  background: rgb(85 104 47 / 16%);
+}
+.box.content {
+  background: rgb(255 255 255 / 45%);
 }
 canvas {
   display: block;

@@ -1,22 +1,46 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import type { Finding, Rendering } from '../api'
+import type { Finding, Probed, Rendering } from '../api'
 import { usePreview } from '../composables/usePreview'
 import { t } from '../i18n'
+import ElementPanel from './ElementPanel.vue'
 import FindingList from './FindingList.vue'
 import PageView from './PageView.vue'
+import type { Setting } from './sourceplaces'
 
-const props = defineProps<{ ask: () => Rendering; label: string }>()
-const emit = defineEmits<{ word: [{ word: string; run: string }]; finding: [Finding] }>()
+const props = withDefaults(
+  defineProps<{ ask: () => Rendering; label: string; editable?: (file: string) => boolean }>(),
+  { editable: () => false },
+)
+const emit = defineEmits<{
+  word: [{ word: string; run: string }]
+  finding: [Finding]
+  place: [{ file: string; line: number }]
+  set: [Setting]
+}>()
 
 const view = ref<InstanceType<typeof PageView>>()
-const { failure, findings, sheets, merged, pages, took, busy, show, soon } = usePreview(
+const { failure, findings, sheets, probe, probed, merged, pages, took, busy, show, soon } = usePreview(
   () => props.ask(),
   async (pdf, wanted) => view.value?.show(pdf, wanted),
 )
 const areas = ref(false)
 const breaks = ref(false)
 const listing = ref(false)
+const asking = ref(false) // a click on a page asks what stands there
+const shown = ref<Probed>() // the element that is marked on the page
+
+/** Asks what stands at a point; the pages are set once more with the question. */
+function askAt(at: { page: number; x: number; y: number }) {
+  probe.value = at
+  show()
+}
+function stopAsking() {
+  asking.value = false
+  probe.value = undefined
+  probed.value = []
+  shown.value = undefined
+}
 
 const zoom = ref(0) // 0 for as wide as fits
 const steps = [0.25, 0.33, 0.5, 0.67, 0.75, 0.9, 1, 1.25, 1.5, 2, 3]
@@ -67,6 +91,13 @@ defineExpose({ show, soon, findings, failure, merged })
         <el-button size="small" text :aria-label="t('Larger')" data-test="larger" @click="closer(1)">+</el-button>
       </span>
       <el-checkbox v-model="areas" size="small">{{ t('Page areas') }}</el-checkbox>
+      <el-checkbox
+        :model-value="asking"
+        size="small"
+        data-test="ask"
+        @change="(v: string | number | boolean) => (v ? (asking = true) : stopAsking())"
+        >{{ t('Inspect') }}</el-checkbox
+      >
       <el-checkbox v-model="breaks" size="small" data-test="breaks">{{ t('Breaks') }}</el-checkbox>
       <el-button v-if="findings.length" size="small" data-test="findings" @click="listing = !listing">
         {{ findings.length }} {{ t('findings') }}
@@ -82,9 +113,21 @@ defineExpose({ show, soon, findings, failure, merged })
       :areas="areas"
       :breaks="breaks"
       :zoom="zoom"
+      :asking="asking"
+      :marked="shown && probe ? { page: probe.page, element: shown } : undefined"
+      @point="askAt"
       @word="(w) => emit('word', w)"
       @finding="choose"
       @page="(n) => (page = n)"
+    />
+    <ElementPanel
+      v-if="asking"
+      :path="probed"
+      :editable="editable"
+      @chosen="(e) => (shown = e)"
+      @place="(at) => emit('place', at)"
+      @set="(s) => emit('set', s)"
+      @close="stopAsking"
     />
   </section>
 </template>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Finding } from '../api'
-import { findWord, marksOf } from './sourceplaces'
+import { findWord, marksOf, withValue } from './sourceplaces'
 
 const files = {
   'page.html': { text: '<h1>Invoice</h1><p>{{.customer.name}} {{money .total "EUR"}}' },
@@ -53,4 +53,22 @@ describe('marks of a file', () => {
     expect(marksOf('page.html', [], failure)).toEqual([{ line, severity: 'error', message: failure }]),
   )
   it('leave out failures of other files', () => expect(marksOf('page.html', [], 'mypage.html:12: x')).toEqual([]))
+})
+
+describe('another value', () => {
+  const text = 'h1 { color: red }\np { /* ä */ margin: 1px  2px !important; color:blue }\n'
+  const set = (line: number, column: number, property: string, before: string, value: string) =>
+    withValue(text, { file: 'a.css', line, column, property, before, value })
+  it('takes the place of the old one, and nothing else', () => {
+    expect(set(1, 6, 'color', 'red', 'teal')).toBe(text.replace('red', 'teal'))
+    expect(set(2, 14, 'margin', '1px 2px', '3px')).toBe(text.replace('1px  2px', '3px'))
+    expect(set(2, 43, 'color', 'blue', 'navy')).toBe(text.replace('blue', 'navy'))
+  })
+  it.each([
+    ['the property is another one', 1, 6, 'width', 'red'],
+    ['the value is another one', 1, 6, 'color', 'green'],
+    ['nothing stands there', 9, 1, 'color', 'red'],
+  ])('is not set where %s', (_, line, column, property, before) =>
+    expect(set(line, column, property, before, 'x')).toBeUndefined(),
+  )
 })

@@ -52,3 +52,27 @@ export function marksOf(file: string, findings: Finding[], failure: string): Mar
     marks.push({ line: Number(at[2]), severity: 'error', message: failure })
   return marks
 }
+
+/** Another value for a declaration at a place of a file: line and column from 1, the column in bytes. */
+export interface Setting {
+  file: string
+  line: number
+  column: number
+  property: string
+  before: string
+  value: string
+}
+
+const squeezed = (css: string) => css.replace(/\s+/g, '')
+
+/** The text of a file with another value in a declaration; nothing where something else stands there by now. */
+export function withValue(text: string, s: Setting): string | undefined {
+  const lines = text.split('\n').slice(0, s.line)
+  const line = lines.pop() ?? ''
+  const before = new TextDecoder().decode(new TextEncoder().encode(line).slice(0, s.column - 1))
+  const from = lines.reduce((sum, l) => sum + l.length + 1, 0) + before.length
+  const found = /^([-\w]+)(\s*:\s*)([^;}]*?)(\s*!\s*important)?\s*(?=[;}]|$)/i.exec(text.slice(from))
+  if (!found || found[1].toLowerCase() !== s.property || squeezed(found[3]) !== squeezed(s.before)) return undefined
+  const at = from + found[1].length + found[2].length
+  return text.slice(0, at) + s.value + text.slice(at + found[3].length)
+}

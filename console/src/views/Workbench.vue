@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, toRef, watch } from 'vue'
 import { ElMessage, ElMessageBox } from 'element-plus'
-import type { Finding, Rendering } from '../api'
+import type { Rendering } from '../api'
 import { attempt } from '../attempt'
 import { useDraft } from '../composables/useDraft'
 import { useRecordSource } from '../composables/useRecordSource'
@@ -15,7 +15,7 @@ import PreviewPane from '../parts/PreviewPane.vue'
 import RecordStep from '../parts/RecordStep.vue'
 import StartBatch from '../parts/StartBatch.vue'
 import TabRow from '../parts/TabRow.vue'
-import { findWord, marksOf } from '../parts/sourceplaces'
+import { findWord, marksOf, withValue, type Setting } from '../parts/sourceplaces'
 import { withStyle } from '../parts/templatefiles'
 import { useSession } from '../stores/session'
 
@@ -105,6 +105,9 @@ const text = computed({
 })
 const marks = computed(() => marksOf(open.value, preview.value?.findings ?? [], preview.value?.failure ?? ''))
 
+/** Whether a file is text of the template that this person may change. */
+const editable = (file: string) => files[file]?.text !== undefined && session.may('design')
+
 /** Opens a file or a tab; its editor is there afterwards. */
 async function turnTo(tab: string) {
   open.value = tab
@@ -117,7 +120,15 @@ async function find(word: { word: string; run: string }) {
   await turnTo(place.file ?? recordTab)
   editor.value?.reveal(place.from, place.to)
 }
-async function goTo(f: Finding) {
+/** Sets a declaration in its file to another value, and shows the pages with it. */
+function setValue(s: Setting) {
+  const text = withValue(files[s.file]?.text ?? '', s)
+  if (text === undefined) return ElMessage.warning(t('Something else stands there by now; change it in the source.'))
+  draft.put(s.file, { text })
+  soon()
+  goTo(s)
+}
+async function goTo(f: { file?: string; line?: number }) {
   if (!f.line || !f.file || !files[f.file]) return
   await turnTo(f.file)
   editor.value?.revealLine(f.line)
@@ -232,7 +243,16 @@ watch(() => props.name, load)
       />
     </section>
     <div class="pages">
-      <PreviewPane ref="preview" :label="t('Pages')" :ask="() => ask(record)" @word="find" @finding="goTo">
+      <PreviewPane
+        ref="preview"
+        :label="t('Pages')"
+        :ask="() => ask(record)"
+        :editable="editable"
+        @word="find"
+        @finding="goTo"
+        @place="goTo"
+        @set="setValue"
+      >
         <RecordStep v-if="beside" class="step" :from="one" @changed="preview?.show()" />
       </PreviewPane>
       <PreviewPane
@@ -240,8 +260,11 @@ watch(() => props.name, load)
         ref="otherPreview"
         :label="t('Pages of the second record')"
         :ask="() => ask(otherRecord)"
+        :editable="editable"
         @word="find"
         @finding="goTo"
+        @place="goTo"
+        @set="setValue"
       >
         <RecordStep class="step" data-test="other" :from="other" @changed="otherPreview?.show()" />
       </PreviewPane>

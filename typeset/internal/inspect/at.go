@@ -10,9 +10,10 @@ import (
 	"oliveledger/typeset/internal/style"
 )
 
-// Hit is the box of an element on a page. Sizes are px of the sheet.
+// Hit is an element on a page, and its box. Sizes are px of the sheet.
 type Hit struct {
-	Box                     *box.Box
+	Node                    *markup.Node
+	Box                     *box.Box     // nil where it has none on the page, as rows of tables have
 	Rect                    display.Rect // its border box
 	Margin, Border, Padding [4]float64   // top, right, bottom, left; auto margins count as 0
 	text                    bool         // only text of the element is there, not its box
@@ -35,12 +36,12 @@ func (p *Finder) Look(f *layout.Fragment, x, y, k float64) {
 	p.walk(f, display.Rect{X: x, Y: y, W: f.W * k, H: f.H * k}, k, 0)
 }
 
-// Path are the element that was found and those around it that have boxes on the page, the outermost first.
+// Path are the element that was found and those around it, the outermost first.
 func (p *Finder) Path() (path []Hit) {
-	for n := p.last; n != nil; n = n.Parent {
-		if h, ok := p.hits[n]; ok {
-			path = append(path, h)
-		}
+	for n := p.last; n != nil && n.Kind == markup.Element; n = n.Parent {
+		h := p.hits[n]
+		h.Node = n
+		path = append(path, h)
 	}
 	slices.Reverse(path)
 	return path

@@ -301,8 +301,10 @@ func luminance(c style.Color) float64 {
 }
 
 // Name is how remarks call an element.
-func Name(b *box.Box) string {
-	n := b.Node
+func Name(b *box.Box) string { return NameOf(b.Node) }
+
+// NameOf names an element, or a box that belongs to none.
+func NameOf(n *markup.Node) string {
 	switch {
 	case n == nil:
 		return "a box"
