@@ -137,6 +137,7 @@ describe('what lies on pages', () => {
 describe('a click on a page', () => {
   it('asks what stands there, in px of the sheet, instead of looking for the word', async () => {
     const { w } = await shown({ sheets: [sheet(), sheet({ width: 400 })], asking: true })
+    vi.mocked(pdf.textAt).mockClear()
     const at = { clientX: 200, clientY: 300 } // of a page that is shown 800 × 600 large
     await w.findAll('.page')[1].trigger('click', at)
     expect(w.emitted('point')).toEqual([[{ page: 2, x: 100, y: 500 }]])
