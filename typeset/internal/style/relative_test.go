@@ -10,8 +10,18 @@ import (
 // TestRelativeWeights goes by the table of what bolder and lighter make of the parent's weight (Fonts 4, §2.2.1).
 func TestRelativeWeights(t *testing.T) {
 	for _, test := range []struct{ parent, bolder, lighter float64 }{
-		{1, 400, 1}, {99, 400, 99}, {100, 400, 100}, {349, 400, 100}, {350, 700, 100}, {549, 700, 100}, {550, 900, 400}, {749, 900, 400}, {750, 900, 700},
-		{899, 900, 700}, {900, 900, 700}, {1000, 1000, 700},
+		{1, 400, 1},
+		{99, 400, 99},
+		{100, 400, 100},
+		{349, 400, 100},
+		{350, 700, 100},
+		{549, 700, 100},
+		{550, 900, 400},
+		{749, 900, 400},
+		{750, 900, 700},
+		{899, 900, 700},
+		{900, 900, 700},
+		{1000, 1000, 700},
 	} {
 		for word, want := range map[string]float64{"bolder": test.bolder, "lighter": test.lighter} {
 			s := styled(t, div(""), fmt.Sprintf("div { font-weight: %g } #x { font-weight: %s }", test.parent, word))
