@@ -200,6 +200,8 @@ func TestWorkbench(t *testing.T) {
 	// paper is set in a form that writes CSS
 	click(t, ctx, ".tabs button", "Paper")
 	until(t, ctx, "document.querySelector('#paper-mark')")
+	says(t, ctx, "On the first page: A4, 18 18 24 20 mm")
+	look(t, ctx, "paper")
 	do(t, ctx, chromedp.SendKeys("#paper-mark", "DRAFT"))
 	until(t, ctx, "document.querySelector('.paper pre').innerText.includes('content: \"DRAFT\"')")
 	click(t, ctx, ".tabs button", "Source")

@@ -1,35 +1,53 @@
 <script setup lang="ts">
-import { reactive, watch } from 'vue'
+import { computed, reactive, watch } from 'vue'
+import type { Sheet } from '../api'
 import { t } from '../i18n'
-import { readPaper, writePaper, type Paper } from './paper'
+import PaperDrawing from './PaperDrawing.vue'
+import { inWords, paperOf, papers, readPaper, samePaper, sizeOf, writePaper, type Paper, type Side } from './paper'
 
-const props = defineProps<{ css: string }>()
+const props = defineProps<{ css: string; sheet?: Sheet }>()
 const emit = defineEmits<{ change: [string] }>()
-const paper = reactive<Paper>(readPaper(props.css))
-const sizes = ['A3', 'A4', 'A5', 'A6', 'B5', 'letter', 'legal', 'ledger']
-const sides = [
+
+/** What paper.css says; without one, what the template's own rules have made of the first page. */
+const given = computed(() => (props.css || !props.sheet ? readPaper(props.css) : paperOf(props.sheet)))
+const paper = reactive<Paper>({ ...given.value })
+let written = writePaper(paper)
+const inEffect = computed(() => props.sheet && paperOf(props.sheet))
+const other = computed(() => props.css && inEffect.value && !samePaper(inEffect.value, readPaper(props.css)))
+const size = computed(() => sizeOf(paper))
+const labels: [Side, string][] = [
   ['top', 'Top'],
   ['right', 'Right'],
   ['bottom', 'Bottom'],
   ['left', 'Left'],
-] as const
+]
 
-watch(
-  () => props.css,
-  (css) => {
-    if (css !== writePaper(paper)) Object.assign(paper, readPaper(css))
-  },
-)
-watch(paper, () => emit('change', writePaper(paper)))
+watch(given, (now) => {
+  if (writePaper(now) === written) return
+  written = writePaper(now)
+  Object.assign(paper, now)
+})
+watch(paper, () => {
+  const css = writePaper(paper)
+  if (css === written) return
+  written = css
+  emit('change', css)
+})
 </script>
 
 <template>
   <div class="paper form">
     <p class="soft">{{ t('This form writes paper.css, plain CSS that you can read and change.') }}</p>
+    <p v-if="inEffect" data-test="in-effect">
+      {{ t('On the first page: {0}', inWords(inEffect)) }}
+      <span v-if="!css" class="soft">{{ t('by the rules of the template') }}</span>
+      <b v-else-if="other" class="bad">{{ t('another rule is stronger than this form') }}</b>
+    </p>
+    <PaperDrawing v-if="size" :size="size" :margins="paper" @move="(side, mm) => (paper[side] = mm)" />
     <label for="paper-size">{{ t('Page size') }}</label>
     <div class="row">
       <el-select id="paper-size" v-model="paper.size" filterable allow-create
-        ><el-option v-for="s in sizes" :key="s" :value="s" :label="s"
+        ><el-option v-for="(_, s) in papers" :key="s" :value="s" :label="s"
       /></el-select>
       <el-radio-group v-model="paper.landscape"
         ><el-radio-button :value="false">{{ t('Portrait') }}</el-radio-button
@@ -38,7 +56,7 @@ watch(paper, () => emit('change', writePaper(paper)))
     </div>
     <label>{{ t('Margins') }} (mm)</label>
     <div class="row">
-      <div v-for="[side, label] in sides" :key="side">
+      <div v-for="[side, label] in labels" :key="side">
         <span class="soft small">{{ t(label) }}</span><el-input-number
           v-model="paper[side]"
           :min="0"
@@ -51,7 +69,7 @@ watch(paper, () => emit('change', writePaper(paper)))
     <label for="paper-header">{{ t('Header') }}</label><el-input
       id="paper-header"
       v-model="paper.header"
-      placeholder="Quay & Lantern Harbour | | {page} / {pages}"
+      :placeholder="t('Your name | | {page} / {pages}')"
     />
     <label for="paper-footer">{{ t('Footer') }}</label><el-input id="paper-footer" v-model="paper.footer" />
     <p class="hint">{{ t('Text in a header or footer: left | middle | right, with {page} and {pages}.') }}</p>
@@ -83,6 +101,9 @@ watch(paper, () => emit('change', writePaper(paper)))
 .row .el-input-number {
   width: 84px;
   display: block;
+}
+.bad {
+  color: var(--bad);
 }
 pre {
   padding: 12px 14px;

@@ -58,7 +58,7 @@ function choose(f: Finding) {
   listing.value = true
   emit('finding', f)
 }
-defineExpose({ show, soon, findings, failure, merged })
+defineExpose({ show, soon, findings, failure, sheets, merged })
 </script>
 
 <template>

@@ -226,7 +226,12 @@ watch(() => props.name, load)
       <TabRow v-if="isFile" v-model="open" class="files" pills :tabs="fileRow" :label="t('Files')" />
       <FieldPalette v-if="placing && isMarkup" :record="record" @place="(what) => editor?.insert(what)" />
       <RecordStep v-if="open === recordTab" class="step" :from="one" @changed="preview?.show()" />
-      <PaperForm v-if="open === paperTab" :css="files[paperFile]?.text ?? ''" @change="paper" />
+      <PaperForm
+        v-if="open === paperTab"
+        :css="files[paperFile]?.text ?? ''"
+        :sheet="preview?.sheets[0]"
+        @change="paper"
+      />
       <AssetList
         v-else-if="open === assetTab"
         :files="files"

@@ -422,4 +422,8 @@ export const german: Record<string, string> = {
   margin: 'Außen',
   border: 'Rahmen',
   padding: 'Innen',
+  'On the first page: {0}': 'Auf der ersten Seite: {0}',
+  'by the rules of the template': 'durch die Regeln der Vorlage',
+  'another rule is stronger than this form': 'eine andere Regel ist stärker als dieses Formular',
+  'Your name | | {page} / {pages}': 'Ihr Name | | {page} / {pages}',
 }
