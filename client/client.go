@@ -392,6 +392,11 @@ func (c *Client) StartBatch(ctx context.Context, o BatchOrder, key string) (b Ba
 	return b, c.call(ctx, request{method: http.MethodPost, path: "/batches", in: o, once: key}, &b)
 }
 
+// TryBatch sets the first ten documents of a batch, and keeps nothing.
+func (c *Client) TryBatch(ctx context.Context, o BatchOrder) (List[Trial], error) {
+	return post[List[Trial]](ctx, c, "/batch-trials", o)
+}
+
 // Batches lists batches, newest first.
 func (c *Client) Batches(ctx context.Context, f Find) (List[Batch], error) {
 	return list[Batch](ctx, c, "/batches", f)

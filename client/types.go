@@ -211,6 +211,17 @@ type Item struct {
 	Document uint64 `json:"document,omitempty"`
 }
 
+// Trial is a document that a batch would make.
+type Trial struct {
+	Record   int               `json:"record"`
+	Number   string            `json:"number,omitempty"` // if nothing else is issued before
+	Name     string            `json:"name"`
+	Title    string            `json:"title"`
+	Pages    int               `json:"pages"`
+	Findings []typeset.Finding `json:"findings"`
+	Error    string            `json:"error,omitempty"`
+}
+
 // DeliveryOrder asks for a document to be brought somewhere.
 type DeliveryOrder struct {
 	Document uint64 `json:"document"`

@@ -273,3 +273,52 @@ func TestPoisonIsSetAside(t *testing.T) {
 	require.NoError(t, err)
 	assert.EqualValues(t, 1, n, "a person may give it another turn")
 }
+
+// TestTrial looks at what a batch would make: numbers, names and what fails, and nothing is kept or taken.
+func TestTrial(t *testing.T) {
+	s := servicetest.Start(t, t.TempDir())
+	ctx := context.Background()
+	_, err := s.Client.Push(ctx, "card", "", template)
+	require.NoError(t, err)
+	_, err = s.Client.AddSeries(ctx, client.Series{Name: "cards", Pattern: "C-{number:3}", Next: 7})
+	require.NoError(t, err)
+	set := people(t, s, 12)
+	_, err = s.Client.SaveRecord(ctx, set, 2, 0, []byte(`{"price":1}`)) // it lacks the name
+	require.NoError(t, err)
+	o := client.BatchOrder{Template: "card", RecordSet: set, Series: "cards"}
+	first, err := s.Client.TryBatch(ctx, o)
+	require.NoError(t, err)
+	require.Len(t, first.Items, 10)
+	assert.Equal(t, []any{1, "C-007", 1, ""}, []any{first.Items[0].Record, first.Items[0].Number, first.Items[0].Pages, first.Items[0].Error})
+	assert.Contains(t, first.Items[1].Error, `"name"`)
+	assert.Equal(t, "C-016", first.Items[9].Number)
+	again, err := s.Client.TryBatch(ctx, o)
+	require.NoError(t, err)
+	assert.Equal(t, first, again, "no number was taken")
+	list, err := s.Client.Documents(ctx, client.Find{})
+	require.NoError(t, err)
+	assert.Zero(t, list.Total)
+
+	b, err := s.Client.StartBatch(ctx, o, "")
+	require.NoError(t, err)
+	_, err = s.Client.Follow(ctx, b.ID, func(client.Batch) {})
+	require.NoError(t, err)
+	made, err := s.Client.Documents(ctx, client.Find{Sort: "id"})
+	require.NoError(t, err)
+	assert.Equal(t, 11, made.Total)
+	assert.True(t, slices.ContainsFunc(made.Items, func(d client.Document) bool { return d.Name == first.Items[0].Name && d.Record == 1 }))
+
+	o.Records, o.Draft = []int{12, 3}, true
+	some, err := s.Client.TryBatch(ctx, o)
+	require.NoError(t, err)
+	require.Len(t, some.Items, 2)
+	assert.Equal(t, []any{3, ""}, []any{some.Items[0].Record, some.Items[0].Number}, "drafts have no numbers yet")
+	for why, o := range map[string]client.BatchOrder{
+		"there is no number series": {Template: "card", RecordSet: set, Series: "boats"},
+		"has no such record":        {Template: "card", RecordSet: set, Records: []int{99}},
+		"there is no record set":    {Template: "card", RecordSet: 99},
+	} {
+		_, err := s.Client.TryBatch(ctx, o)
+		require.ErrorContains(t, err, why)
+	}
+}

@@ -141,12 +141,15 @@ export const service = {
 
   batches: (query: Query<'getBatches'>) => got(client.GET('/batches', { params: { query: without(query) } })),
   batch: (id: number) => got(client.GET('/batches/{id}', { params: numbered(id) })),
+  tryBatch: (body: BatchOrder) => got(client.POST('/batch-trials', { body })),
   startBatch: (body: BatchOrder) => got(client.POST('/batches', { params: { header: once() }, body })),
   setBatch: (id: number, state: Body<'patchBatchesId'>['state']) =>
     got(client.PATCH('/batches/{id}', { params: numbered(id), body: { state } })),
   retryBatch: (id: number) => got(client.POST('/batches/{id}/retry', { params: numbered(id) })),
-  items: (id: number, query: Query<'getBatchesIdItems'>) =>
-    got(client.GET('/batches/{id}/items', { params: { ...numbered(id), query: without(query) } })),
+  failedItems: (id: number) =>
+    all((query) =>
+      got(client.GET('/batches/{id}/items', { params: { ...numbered(id), query: { ...query, state: 'failed' } } })),
+    ),
 
   documents: (query: Query<'getDocuments'>) => got(client.GET('/documents', { params: { query: without(query) } })),
   document: (id: number) => got(client.GET('/documents/{id}', { params: numbered(id) })),

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { onMounted, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { service, type RecordSet, type Series, type TemplateRow } from '../api'
+import { service, type BatchOrder, type RecordSet, type Series, type TemplateRow } from '../api'
 import { records, t } from '../i18n'
 import { attempt } from '../attempt'
+import BatchTrial from './BatchTrial.vue'
 
 const props = defineProps<{ template?: string; changed?: boolean }>()
 const open = defineModel<boolean>({ required: true })
@@ -13,6 +14,11 @@ const sets = ref<RecordSet[]>([])
 const series = ref<Series[]>([])
 const chosen = ref({ template: '', recordSet: undefined as number | undefined, series: '', draft: false })
 const busy = ref(false)
+/** What is to be made, once it is known what of. */
+const order = computed<BatchOrder | undefined>(() => {
+  const { recordSet, ...rest } = chosen.value
+  return recordSet && rest.template ? { ...rest, recordSet } : undefined
+})
 
 async function fill() {
   await attempt(async () => {
@@ -28,10 +34,10 @@ onMounted(fill)
 watch(open, (now) => now && fill())
 
 async function go() {
-  const { recordSet, ...rest } = chosen.value
-  if (!recordSet) return
+  const what = order.value
+  if (!what) return
   busy.value = true
-  const b = await attempt(() => service.startBatch({ ...rest, recordSet }))
+  const b = await attempt(() => service.startBatch(what))
   busy.value = false
   if (b) {
     open.value = false
@@ -41,7 +47,7 @@ async function go() {
 </script>
 
 <template>
-  <el-dialog v-model="open" :title="t('Start a batch')" width="520" class="form">
+  <el-dialog v-model="open" :title="t('Start a batch')" width="min(640px, 94vw)" class="form">
     <p>{{ t('One PDF for each record of the set, from the published version.') }}</p>
     <el-alert
       v-if="changed"
@@ -63,7 +69,7 @@ async function go() {
       ><el-option v-for="s in sets" :key="s.id" :value="s.id" :label="`${s.name} — ${records(s.count)}`"
     /></el-select>
     <label for="batch-series">{{ t('Number series') }}</label>
-    <el-select id="batch-series" v-model="chosen.series" size="large"
+    <el-select id="batch-series" v-model="chosen.series" :placeholder="t('none')" size="large"
       ><el-option value="" :label="t('none')" /><el-option
         v-for="s in series"
         :key="s.id"
@@ -73,16 +79,12 @@ async function go() {
     <p>
       <el-checkbox v-model="chosen.draft">{{ t('Documents wait to be approved') }}</el-checkbox>
     </p>
+    <BatchTrial v-if="open && order" :key="JSON.stringify(order)" :order="order" />
     <template #footer>
       <el-button @click="open = false">{{ t('Cancel') }}</el-button>
-      <el-button
-        type="primary"
-        :disabled="!chosen.template || !chosen.recordSet"
-        :loading="busy"
-        data-test="start"
-        @click="go"
-        >{{ t('Start') }}</el-button
-      >
+      <el-button type="primary" :disabled="!order" :loading="busy" data-test="start" @click="go">{{
+        t('Start')
+      }}</el-button>
     </template>
   </el-dialog>
 </template>

@@ -2,11 +2,13 @@
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { service, type Batch, type BatchState, type Item } from '../api'
-import { when } from '../format'
+import { span, when } from '../format'
 import { useSession } from '../stores/session'
-import { t } from '../i18n'
+import { records as recordsOf, t } from '../i18n'
 import { attempt } from '../attempt'
 import { useList } from '../composables/useList'
+import { useRate } from '../composables/useRate'
+import { causesOf } from '../parts/causes'
 import StartBatch from '../parts/StartBatch.vue'
 import StateTag from '../parts/StateTag.vue'
 
@@ -17,6 +19,8 @@ const starting = ref(false)
 const { rows, total, page, error, load, size } = useList((offset, limit) => service.batches({ offset, limit }), [])
 const shown = ref<Batch>()
 const failures = ref<Item[]>([])
+const causes = computed(() => causesOf(failures.value))
+const rate = useRate()
 let stream: EventSource | undefined
 
 /** follows a batch live; the browser asks again by itself when the line is cut */
@@ -31,6 +35,7 @@ function follow(b: Batch) {
 
 function take(b: Batch) {
   const before = shown.value?.failed
+  rate.tell(b)
   shown.value = b
   const at = rows.value?.findIndex((x) => x.id === b.id) ?? -1
   if (at >= 0) rows.value![at] = b
@@ -38,7 +43,7 @@ function take(b: Batch) {
 }
 
 async function readFailures(id: number) {
-  failures.value = (await attempt(() => service.items(id, { state: 'failed', limit: 100 })))?.items ?? []
+  failures.value = (await attempt(() => service.failedItems(id)))?.items ?? []
 }
 
 async function show(id?: number) {
@@ -51,6 +56,7 @@ async function show(id?: number) {
   if (!b) return
   shown.value = undefined
   failures.value = []
+  rate.forget()
   take(b)
   follow(b)
 }
@@ -74,6 +80,8 @@ async function retry() {
 
 const open = (b: Batch) => router.push({ query: { batch: b.id } })
 const share = (b: Batch) => (b.total ? Math.round(((b.done + b.failed) / b.total) * 100) : 0)
+const mostLinks = 12 // records of a cause that are named
+const perSecond = (n: number) => (n < 10 ? n.toFixed(1) : Math.round(n).toString())
 const busy = computed(() => shown.value?.state === 'running' || shown.value?.state === 'paused')
 watch(
   () => route.query.batch,
@@ -153,6 +161,9 @@ onBeforeUnmount(() => stream?.close())
         <p data-test="progress">
           <StateTag :state="shown.state" /> &nbsp; {{ t('{0} of {1} made', shown.done, shown.total)
           }}<span v-if="shown.failed" class="bad"> · {{ t('{0} failed', shown.failed) }}</span>
+          <span v-if="rate.rate.value" class="soft" data-test="rate">
+            · {{ t('{0} a second', perSecond(rate.rate.value)) }}, {{ t('{0} left', span(rate.seconds.value!)) }}
+          </span>
         </p>
         <p v-if="session.may('issue')" class="buttons">
           <el-button v-if="shown.state === 'running'" @click="change('paused')">{{ t('Pause') }}</el-button>
@@ -174,11 +185,20 @@ onBeforeUnmount(() => stream?.close())
         <template v-if="failures.length">
           <h2>{{ t('What failed') }}</h2>
           <ul class="failed">
-            <li v-for="f in failures" :key="f.record">
-              <b>{{ t('Record') }} {{ f.record }}</b> {{ ' ' }}
-              <RouterLink :to="{ path: '/records', query: { set: shown.recordSet, record: f.record } }">{{
-                t('Mend the record')
-              }}</RouterLink><br />{{ f.error }}
+            <li v-for="c in causes" :key="c.why">
+              <p>
+                <b>{{ recordsOf(c.records.length) }}:</b> {{ c.why }}
+              </p>
+              <RouterLink
+                v-for="r in c.records.slice(0, mostLinks)"
+                :key="r"
+                :to="{ path: '/records', query: { set: shown.recordSet, record: r } }"
+                :title="t('Mend the record')"
+                >{{ t('Record') }} {{ r }}</RouterLink
+              >
+              <span v-if="c.records.length > mostLinks" class="soft">{{
+                t('and {0} more', c.records.length - mostLinks)
+              }}</span>
             </li>
           </ul>
         </template>
@@ -205,6 +225,12 @@ onBeforeUnmount(() => stream?.close())
 .failed {
   list-style: none;
   padding: 0;
+}
+.failed p {
+  margin: 0 0 4px;
+}
+.failed a {
+  margin-right: 12px;
 }
 .failed li {
   padding: 10px 0;

@@ -426,4 +426,12 @@ export const german: Record<string, string> = {
   'by the rules of the template': 'durch die Regeln der Vorlage',
   'another rule is stronger than this form': 'eine andere Regel ist stärker als dieses Formular',
   'Your name | | {page} / {pages}': 'Ihr Name | | {page} / {pages}',
+  'Look at the first ten': 'Die ersten zehn ansehen',
+  'Nothing was kept, and no number was taken.': 'Nichts wurde behalten, und keine Nummer vergeben.',
+  '{0} a second': '{0} je Sekunde',
+  '{0} left': 'noch {0}',
+  'and {0} more': 'und {0} weitere',
+  '{0} s': '{0} s',
+  '{0} min': '{0} min',
+  '{0} h': '{0} h',
 }

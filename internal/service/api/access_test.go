@@ -157,6 +157,7 @@ func TestAccess(t *testing.T) {
 		{"PATCH /hooks/{id}", "401 403 403 403 403 403 403 403 400"},
 		{"PATCH /number-series/{id}", "401 403 403 403 403 403 403 403 400"},
 		{"PATCH /people/{id}", "401 403 403 403 403 403 403 403 400"},
+		{"POST /batch-trials", "401 403 403 403 403 400 403 403 403"},
 		{"POST /batches", "401 403 403 403 403 400 403 403 403"},
 		{"POST /batches/{id}/retry", "401 403 403 403 403 404 403 403 403"},
 		{"POST /deliveries", "401 403 403 403 403 403 403 400 403"},

@@ -4,11 +4,15 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http"
+	"slices"
 	"time"
 
 	"github.com/labstack/echo/v5"
 
+	"oliveledger/internal/service/clock"
+	"oliveledger/internal/service/issue"
 	"oliveledger/internal/service/store"
+	"oliveledger/typeset"
 )
 
 // BatchOrder asks for the documents of many records.
@@ -28,26 +32,33 @@ type BatchChange struct {
 	Priority *int   `json:"priority,omitempty"`                               // of batches, the highest goes first
 }
 
-func (a *API) startBatch(c *echo.Context) error {
-	in, err := read[BatchOrder](c)
-	if err != nil {
-		return err
+// batchOrder reads what documents are to be made of, and opens the template.
+func (a *API) batchOrder(c *echo.Context) (in BatchOrder, t *issue.Template, err error) {
+	if in, err = read[BatchOrder](c); err != nil {
+		return in, nil, err
 	}
 	if in.Template == "" || in.RecordSet == 0 {
-		return bad("a batch needs “template” and “recordSet”")
+		return in, nil, bad("a batch needs “template” and “recordSet”")
 	}
 	if err := within(c, in.Template, false); err != nil {
-		return err
+		return in, nil, err
 	}
-	t, err := a.Maker.Open(in.Template, in.Version)
-	if err != nil {
-		return unprocessable(err)
+	if t, err = a.Maker.Open(in.Template, in.Version); err != nil {
+		return in, nil, unprocessable(err)
 	}
 	if in.Draft, err = a.waits(c, t, in.Series, in.Draft); err != nil {
-		return unprocessable(err)
+		return in, nil, unprocessable(err)
 	}
 	if _, err := a.Store.RecordSet(in.RecordSet); err != nil {
-		return unprocessableText("there is no record set %d", in.RecordSet)
+		return in, nil, unprocessableText("there is no record set %d", in.RecordSet)
+	}
+	return in, t, nil
+}
+
+func (a *API) startBatch(c *echo.Context) error {
+	in, t, err := a.batchOrder(c)
+	if err != nil {
+		return err
 	}
 	b := store.Batch{Template: t.Name, Version: t.Version, RecordSetID: in.RecordSet, Series: in.Series, Drafts: in.Draft, Priority: in.Priority, Author: who(c).Email, PersonID: who(c).person}
 	err = a.act(c, func(st *store.Store) (store.Event, error) {
@@ -58,6 +69,75 @@ func (a *API) startBatch(c *echo.Context) error {
 		return unprocessable(err)
 	}
 	return answer(c, http.StatusCreated, b.Revision, b)
+}
+
+// Trial is a document that a batch would make.
+type Trial struct {
+	Record   int               `json:"record"`           // its place in the set
+	Number   string            `json:"number,omitempty"` // that it would get if nothing else is issued before; empty for none
+	Name     string            `json:"name"`             // of the file
+	Title    string            `json:"title"`            // of the document
+	Pages    int               `json:"pages"`
+	Findings []typeset.Finding `json:"findings"`        // what a person should know about the pages
+	Error    string            `json:"error,omitempty"` // why it could not be made
+}
+
+// mostTried is how many documents a trial shows.
+const mostTried = 10
+
+// tryBatch sets the first documents of a batch, and keeps nothing.
+func (a *API) tryBatch(c *echo.Context) error {
+	in, t, err := a.batchOrder(c)
+	if err != nil {
+		return err
+	}
+	rows, err := a.firstRecords(in)
+	if err != nil {
+		return err
+	}
+	numbers := make([]string, len(rows))
+	if in.Series != "" && !in.Draft {
+		if numbers, err = a.Store.Foresee(in.Series, len(rows), clock.Now()); err != nil {
+			return err
+		}
+	}
+	leave, err := a.slot(c)
+	if err != nil {
+		return err
+	}
+	defer leave()
+	out := List[Trial]{Items: []Trial{}, Total: int64(len(rows))}
+	for i, r := range rows {
+		o := issue.Order{Template: t, Record: r.Number, Data: r.Data, Set: in.RecordSet, Series: in.Series, Draft: in.Draft, Shelf: issue.Now, Author: who(c).Email}
+		x := Trial{Record: r.Number, Number: numbers[i], Findings: []typeset.Finding{}}
+		switch p, err := a.Maker.Try(c.Request().Context(), o, numbers[i]); {
+		case c.Request().Context().Err() != nil:
+			return c.Request().Context().Err()
+		case err != nil:
+			x.Error = err.Error()
+		default:
+			x.Name, x.Title, x.Pages, x.Findings = p.Name, p.Title, p.Document.Pages, append(x.Findings, p.Findings...)
+		}
+		out.Items = append(out.Items, x)
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+// firstRecords are those that a batch begins with.
+func (a *API) firstRecords(in BatchOrder) ([]store.Record, error) {
+	if len(in.Records) == 0 {
+		rows, _, err := a.Store.Records(in.RecordSet, "", store.Page{Limit: mostTried})
+		return rows, err
+	}
+	var rows []store.Record
+	for _, n := range slices.Sorted(slices.Values(in.Records))[:min(mostTried, len(in.Records))] {
+		r, err := a.Store.Record(in.RecordSet, n)
+		if err != nil {
+			return nil, unprocessableText("record %d: the set %d has no such record", n, in.RecordSet)
+		}
+		rows = append(rows, r)
+	}
+	return rows, nil
 }
 
 func (a *API) listBatches(c *echo.Context) error {

@@ -174,6 +174,7 @@ func routes() []route {
 
 		{method: get, path: "/batches", scope: store.Read, summary: "List batches", query: append([]query{{"state", "running, paused, cancelled or done"}}, paging...), out: List[store.Batch]{}, do: (*API).listBatches},
 		{method: post, path: "/batches", limited: true, scope: store.Issue, summary: "Make documents of many records", in: BatchOrder{}, out: store.Batch{}, status: http.StatusCreated, do: (*API).startBatch},
+		{method: post, path: "/batch-trials", limited: true, scope: store.Issue, summary: "Set the first ten documents of a batch and keep nothing: their numbers, names and findings", in: BatchOrder{}, out: List[Trial]{}, repeatable: true, do: (*API).tryBatch},
 		{method: get, path: "/batches/:id", limited: true, scope: store.Read, summary: "How far a batch is", out: store.Batch{}, do: (*API).getBatch},
 		{method: patch, path: "/batches/:id", scope: store.Issue, summary: "Pause, resume or cancel a batch, or change its priority", in: BatchChange{}, out: store.Batch{}, edits: true, do: (*API).changeBatch},
 		{method: post, path: "/batches/:id/retry", scope: store.Issue, summary: "Give what failed another turn", out: store.Batch{}, repeatable: true, do: (*API).retryBatch},

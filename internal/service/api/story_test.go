@@ -337,6 +337,7 @@ func (x examples) more(t *testing.T) {
 		{`GET /starters/labels`, ``, ``},
 		{`POST /templates/card/versions`, `{"files":{"page.html":{"text":"<title>{{.name}}</title><p>Berth {{.berth}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\n"}}}`, ``},
 		{`POST /record-sets?name=berths.csv`, "number,name,berth\nB-1,Anna Reuter,C4\n", ``},
+		{`POST /batch-trials`, `{"template":"card","recordSet":1}`, ``},
 		{`POST /batches`, `{"template":"card","recordSet":1}`, ``},
 		{`GET /batches/1`, ``, `"state":"done"`},
 		{`GET /batches/1/items`, ``, ``},

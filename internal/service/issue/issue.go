@@ -172,6 +172,15 @@ func (m *Maker) Prepare(ctx context.Context, o Order) (*store.Document, store.Se
 	return d, m.setting(ctx, o.Template, o.Shelf)
 }
 
+// Try sets the pages of a document as they would be if it were issued now with a number, and keeps nothing.
+func (m *Maker) Try(ctx context.Context, o Order, number string) (*Pages, error) {
+	d, _ := m.Prepare(ctx, o)
+	if d.State == store.Issued {
+		d.Number, d.IssuedAt = number, &d.CreatedAt
+	}
+	return m.pages(ctx, o.Template, d, o.Shelf)
+}
+
 // address gives a document its public page.
 func (m *Maker) address(d *store.Document) {
 	d.Code = Secret()

@@ -68,6 +68,30 @@ func (s *Series) draw(tx *gorm.DB, n int, now time.Time) ([]Drawn, error) {
 	return list, tx.Model(s).Select("next", "year").Updates(s).Error
 }
 
+// Foresee tells the next n numbers of a series, as they are if nothing else takes some before: it takes them, and
+// gives them back.
+func (s *Store) Foresee(series string, n int, now time.Time) (list []string, err error) {
+	err = s.atomically(func(tx *gorm.DB) error {
+		list = nil
+		x, err := lockSeries(tx, series, now)
+		if err != nil {
+			return err
+		}
+		drawn, err := x.draw(tx, n, now)
+		for _, d := range drawn {
+			list = append(list, d.Number)
+		}
+		return errors.Join(err, errSeen)
+	})
+	if errors.Is(err, errSeen) && len(list) == n {
+		err = nil
+	}
+	return list, err
+}
+
+// errSeen takes back what was done to look at it.
+var errSeen = errors.New("it was only looked at")
+
 // number gives the items of a claimed group their numbers, in the order of the items. One that has
 // been tried before has its number already.
 func (s *Series) number(tx *gorm.DB, items []BatchItem, now time.Time) (map[uint64]Drawn, error) {
