@@ -90,6 +90,6 @@ func filled(pattern, digits, sign string) string {
 			after = nbsp + after
 		}
 	}
-	put := strings.NewReplacer("¤", sign, "%", sign).Replace
+	put := func(part string) string { return strings.ReplaceAll(strings.ReplaceAll(part, "%", sign), "¤", sign) }
 	return strings.ReplaceAll(put(before)+digits+put(after), " ", nbsp)
 }

@@ -84,6 +84,51 @@ func BenchmarkText(b *testing.B) {
 	benchSet(b, []byte("<!DOCTYPE html>"+strings.Repeat(p, 200)), Options{})
 }
 
+// report has a contents with page numbers, footnotes, headings and running heads: some 300 pages of it are set in several
+// rounds.
+func report(chapters int) []byte {
+	var s strings.Builder
+	s.WriteString(`<!DOCTYPE html><style>@page { size: A4; @top-left { content: string(chapter) } @bottom-right { content: counter(page) } }
+h2 { string-set: chapter content(); break-before: page } .note { float: footnote } nav a::after { content: leader(".") target-counter(attr(href), page) } nav a { display: block }</style><nav>`)
+	for i := range chapters {
+		fmt.Fprintf(&s, "<a href=#c%d>Chapter %d</a>", i, i+1)
+	}
+	s.WriteString("</nav>")
+	text := strings.Repeat("The harbour office keeps the ledger of the season, and every vessel that was made fast is written into it. ", 10)
+	for i := range chapters {
+		fmt.Fprintf(&s, "<h2 id=c%d>Chapter %d</h2>", i, i+1)
+		for j := range 12 {
+			fmt.Fprintf(&s, "<p>%s<span class=note>Note %d of the harbour master.</span>%s", text, j, text)
+		}
+	}
+	return []byte(s.String())
+}
+
+// BenchmarkKinds sets documents of other kinds than tables.
+func BenchmarkKinds(b *testing.B) {
+	repeated := func(head, part string, n int) []byte {
+		return []byte("<!DOCTYPE html>" + head + strings.Repeat(part, n))
+	}
+	cell := strings.Repeat("<td>12.50", 100)
+	folder, err := OpenFolder("../demo/templates/course-certificate")
+	if err != nil {
+		b.Fatal(err)
+	}
+	defer folder.Close()
+	for _, c := range []struct {
+		name string
+		page []byte
+	}{
+		{"report, 300 pages", report(100)},
+		{"10,000 labels", repeated("<style>@page { margin: 10mm } div { float: left; width: 60mm; height: 35mm; border: 1px solid }</style>", "<div>Quay &amp; Lantern Harbour<br>Berth B12<br>20457 Tidewell</div>", 10_000)},
+		{"pictures", repeated("<style>img { width: 80mm }</style>", "<p><img src=logo.svg alt=x>Certificate", 40)},
+		{"Arabic", repeated("<html lang=ar dir=rtl>", "<p>يحتفظ مكتب الميناء بسجل الموسم، ويُدوَّن فيه كل مركب رسا في المرفأ.", 1000)},
+		{"100 columns", repeated("<style>@page { size: 3000px 800px } table { border-collapse: collapse } td { border: 1px solid }</style><table>", "<tr>"+cell, 200)},
+	} {
+		b.Run(c.name, func(b *testing.B) { benchSet(b, c.page, Options{Name: "page.html", Loader: folder}) })
+	}
+}
+
 // BenchmarkFramework sets pages styled by a framework, with their style sheet
 // as it is. “make bench” fetches the sheets.
 func BenchmarkFramework(b *testing.B) {

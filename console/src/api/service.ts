@@ -169,6 +169,10 @@ export const service = {
   },
   history: (id: number) =>
     all((query) => got(client.GET('/documents/{id}/history', { params: { ...numbered(id), query } }))),
+  async pdf(id: number): Promise<ArrayBuffer> {
+    const out = await got(client.GET('/documents/{id}/pdf', { params: numbered(id), parseAs: 'arrayBuffer' }))
+    return out as unknown as ArrayBuffer // binary is text to the description
+  },
   repeat: (id: number) => got(client.POST('/documents/{id}/repetition', { params: numbered(id) })),
 
   deliver: (body: DeliveryInput) => got(client.POST('/deliveries', { params: { header: once() }, body })),

@@ -17,11 +17,10 @@ async function go() {
   seen.value = rows.value?.find((r) => !r.error)
   busy.value = false
 }
-const page = async (r: Trial) => ({
-  template: props.order.template,
-  recordSet: props.order.recordSet,
-  number: r.record,
-})
+async function page(r: Trial) {
+  const { template, recordSet } = props.order
+  return (await service.render({ template, recordSet, number: r.record })).pdf
+}
 </script>
 
 <template>
@@ -51,7 +50,7 @@ const page = async (r: Trial) => ({
           </tr>
         </tbody>
       </table>
-      <PageThumb v-if="seen" :key="seen.record" :what="() => page(seen!)" />
+      <PageThumb v-if="seen" :key="seen.record" :pdf="() => page(seen!)" :none="t('The page cannot be shown')" />
     </div>
     <p v-if="rows" class="hint">{{ t('Nothing was kept, and no number was taken.') }}</p>
   </div>

@@ -121,9 +121,7 @@ async function learn() {
 async function draw() {
   if (props.document.erased) return
   await attempt(async () => {
-    const res = await fetch(`/api/v1/documents/${props.document.id}/pdf`)
-    if (!res.ok) throw new Error((await res.json()).detail)
-    await pages.value?.show(await res.arrayBuffer(), () => true)
+    await pages.value?.show(await service.pdf(props.document.id), () => true)
   })
 }
 
@@ -174,9 +172,31 @@ onBeforeUnmount(() => clearTimeout(timer))
         <el-tab-pane :label="t('Details')" name="details">
           <dl>
             <dt>{{ t('Template') }}</dt>
-            <dd>{{ document.template || 'HTML' }} {{ document.version ? `v${document.version}` : '' }}</dd>
-            <dt v-if="document.record">{{ t('Record') }}</dt>
-            <dd v-if="document.record">{{ document.record }}</dd>
+            <dd>
+              <RouterLink v-if="document.template" :to="`/templates/${document.template}`">{{
+                document.template
+              }}</RouterLink>
+              <template v-else>HTML</template> {{ document.version ? `v${document.version}` : '' }}
+            </dd>
+            <template v-if="document.record">
+              <dt>{{ t('Record') }}</dt>
+              <dd>
+                <RouterLink
+                  v-if="document.recordSet"
+                  :to="{ path: '/records', query: { set: document.recordSet, record: document.record } }"
+                  >{{ document.record }}</RouterLink
+                >
+                <template v-else>{{ document.record }}</template>
+              </dd>
+            </template>
+            <template v-if="document.batch">
+              <dt>{{ t('Batch') }}</dt>
+              <dd>
+                <RouterLink :to="{ path: '/batches', query: { batch: document.batch } }"
+                  >#{{ document.batch }}</RouterLink
+                >
+              </dd>
+            </template>
             <dt>{{ t('Pages') }}</dt>
             <dd>{{ document.pages }} · {{ kilobytes(document.bytes) }}</dd>
             <dt>{{ t('Made') }}</dt>
@@ -214,7 +234,7 @@ onBeforeUnmount(() => clearTimeout(timer))
             ><h2>{{ t('Findings') }}</h2>
             <ul class="plain">
               <li v-for="(f, i) in document.findings" :key="i">
-                <b>{{ f.severity }}</b> {{ f.message }}
+                <b>{{ t(f.severity) }}</b> {{ f.message }}
               </li>
             </ul></template
           >

@@ -77,6 +77,9 @@ async function add() {
   router.push(`/templates/${chosen.value}`)
 }
 
+async function look(starter: string) {
+  return (await service.render({ files: (await service.starter(starter)).files })).pdf
+}
 const picked = (e: Event) => [...((e.target as HTMLInputElement).files ?? [])]
 </script>
 
@@ -87,7 +90,12 @@ const picked = (e: Event) => [...((e.target as HTMLInputElement).files ?? [])]
       <div class="starters">
         <label v-for="s in starters" :key="s.name" :class="{ on: from === s.name }" :data-test="`from-${s.name}`">
           <input v-model="from" type="radio" name="from" :value="s.name" />
-          <PageThumb v-if="open" class="small" :what="async () => ({ files: (await service.starter(s.name)).files })" />
+          <PageThumb
+            v-if="open"
+            class="small"
+            :pdf="() => look(s.name)"
+            :none="t('No preview: the sample record does not merge')"
+          />
           <b>{{ t(s.name) }}</b>
           <span>{{ t(s.what) }}</span>
         </label>

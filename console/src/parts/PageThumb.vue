@@ -1,17 +1,15 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import { service } from '../api'
-import { t } from '../i18n'
 import { drawPage, loadPages } from './pdf'
 
-/** what gives a rendering to draw: a template, or files */
-const props = defineProps<{ what: () => Promise<object> }>()
+/** The PDF whose first page is drawn, and what to say when there is none. */
+const props = defineProps<{ pdf: () => Promise<ArrayBuffer>; none: string }>()
 const canvas = ref<HTMLCanvasElement>()
 const failed = ref(false)
 
 onMounted(async () => {
   try {
-    const pdf = await loadPages((await service.render(await props.what())).pdf)
+    const pdf = await loadPages(await props.pdf())
     await drawPage(pdf, 1, canvas.value!, 240)
     await pdf.destroy()
   } catch {
@@ -23,7 +21,7 @@ onMounted(async () => {
 <template>
   <div class="thumb" aria-hidden="true">
     <canvas v-show="!failed" ref="canvas" />
-    <span v-if="failed" class="soft">{{ t('No preview: the sample record does not merge') }}</span>
+    <span v-if="failed" class="soft">{{ none }}</span>
   </div>
 </template>
 

@@ -7,6 +7,7 @@ import { kilobytes, when } from '../format'
 import { t } from '../i18n'
 import { attempt } from '../attempt'
 import { useList } from '../composables/useList'
+import PageThumb from '../parts/PageThumb.vue'
 import ChosenDocuments from '../parts/ChosenDocuments.vue'
 import DocumentPanel from '../parts/DocumentPanel.vue'
 import StateTag from '../parts/StateTag.vue'
@@ -108,9 +109,16 @@ const states = ['draft', 'approved', 'issued', 'sent', 'void']
         <el-table-column type="selection" width="44" />
         <el-table-column :label="t('Name')" prop="name" sortable="custom" min-width="180"
           ><template #default="{ row }"
-            ><button class="textLink name" @click="router.push({ query: { ...route.query, document: row.id } })">
-              {{ row.name }}
-            </button>
+            ><el-popover placement="right" :width="264" :show-after="400" :hide-after="0" :disabled="!!row.erased">
+              <template #reference>
+                <button class="textLink name" @click="router.push({ query: { ...route.query, document: row.id } })">
+                  {{ row.name }}
+                </button>
+              </template>
+              <template #default>
+                <PageThumb :pdf="() => service.pdf(row.id)" :none="t('The page cannot be shown')" />
+              </template>
+            </el-popover>
             <div class="soft small">{{ row.title }}</div></template
           ></el-table-column
         >

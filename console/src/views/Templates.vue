@@ -21,8 +21,10 @@ onMounted(async () => {
 })
 
 /** what a template looks like: its newest version, or its draft before the first */
-const look = async (x: TemplateRow) =>
-  x.latest ? { template: x.name } : { files: (await service.draft(x.name)).files }
+async function look(x: TemplateRow) {
+  const what = x.latest ? { template: x.name } : { files: (await service.draft(x.name)).files }
+  return (await service.render(what)).pdf
+}
 </script>
 
 <template>
@@ -45,7 +47,7 @@ const look = async (x: TemplateRow) =>
     </div>
     <div v-else v-loading="!list" class="shelf">
       <RouterLink v-for="x in list" :key="x.name" class="card item" :to="`/templates/${x.name}`">
-        <PageThumb :what="() => look(x)" />
+        <PageThumb :pdf="() => look(x)" :none="t('No preview: the sample record does not merge')" />
         <div class="text">
           <h2>{{ x.title }}</h2>
           <p class="soft">

@@ -434,4 +434,6 @@ export const german: Record<string, string> = {
   '{0} s': '{0} s',
   '{0} min': '{0} min',
   '{0} h': '{0} h',
+  'The page cannot be shown': 'Die Seite kann nicht gezeigt werden',
+  Batch: 'Stapel',
 }

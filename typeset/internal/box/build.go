@@ -179,8 +179,8 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 		defer func(old map[string]decimal.Decimal) { b.before = old }(b.before)
 		b.before = maps.Clone(b.sums)
 	}
-	group, leaveScroller := b.enterScroller(n, s)
-	defer leaveScroller()
+	group, around := b.enterScroller(n, s)
+	defer func() { b.groups = around }()
 	kids := box.Children // the alternative text of a picture that is missing
 	if d.ListItem {
 		if m := b.marker(n, s); m != nil {

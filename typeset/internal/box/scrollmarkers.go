@@ -11,12 +11,12 @@ import (
 type markerGroups struct{ flow, absolute, fixed *Box }
 
 // enterScroller makes the scroll marker of an element, and the group of markers if it is a
-// scroll container that asks for one. The result ends the element.
-func (b *Builder) enterScroller(n *markup.Node, s *style.Style) (group *Box, leave func()) {
+// scroll container that asks for one. What stood around is to be put back at its end.
+func (b *Builder) enterScroller(n *markup.Node, s *style.Style) (group *Box, around markerGroups) {
 	if s.Display.Outer == style.Contents {
-		return nil, func() {}
+		return nil, b.groups
 	}
-	around := b.groups
+	around = b.groups
 	switch s.Position {
 	case style.Absolute:
 		b.groups.flow = around.absolute
@@ -39,7 +39,7 @@ func (b *Builder) enterScroller(n *markup.Node, s *style.Style) (group *Box, lea
 	if s.HoldsFixed() {
 		b.groups.fixed = b.groups.flow
 	}
-	return group, func() { b.groups = around }
+	return group, around
 }
 
 func isRoot(n *markup.Node) bool { return n.Parent != nil && n.Parent.Kind == markup.Document }

@@ -78,7 +78,7 @@ func (r *Resolver) writtenFor(n *markup.Node, m *match) *written {
 	case m.inline:
 		return &written{sheet: newSheet(styleAttribute, r.pageBase, ""), decls: css.ParseDeclarations(n.Attr("style"))}
 	}
-	return &written{sheet: newSheet("", r.pageBase, ""), decls: css.ParseDeclarations(attributeRules(n))}
+	return &written{sheet: newSheet("", r.pageBase, ""), decls: css.ParseDeclarations(r.attributeRules(n))}
 }
 
 // applied tells where a rule stands, and what it holds.

@@ -12,7 +12,7 @@ import (
 // hints writes what the attributes of an element of HTML say as declarations (HTML, §15.3).
 type hints struct {
 	n     *markup.Node
-	b     *strings.Builder
+	b     strings.Builder
 	align string // its attribute
 }
 
@@ -340,18 +340,24 @@ func (h *hints) tableLines() {
 	}
 }
 
+// Sides of a part of a table.
+var (
+	across    = []string{"left", "right"}
+	down      = []string{"top", "bottom"}
+	allAround = []string{"top", "bottom", "left", "right"}
+)
+
 // ruledSides are the sides of a part of a table on which its attribute rules asks for lines.
 func ruledSides(n *markup.Node) []string {
 	rules := ""
 	if t := ancestor(n, "table"); t != nil {
 		rules = strings.ToLower(t.Attr("rules"))
 	}
-	across, down := []string{"left", "right"}, []string{"top", "bottom"}
 	switch n.Name {
 	case "td", "th":
 		switch rules {
 		case "all":
-			return append(down, across...)
+			return allAround
 		case "cols":
 			return across
 		}

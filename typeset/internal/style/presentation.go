@@ -11,7 +11,7 @@ import (
 // presentation adds what attributes say about style (HTML, §15.3): author
 // rules of no specificity, before all others.
 func (r *Resolver) presentation(n *markup.Node) {
-	text := attributeRules(n)
+	text := r.attributeRules(n)
 	if text == "" {
 		return
 	}
@@ -24,7 +24,7 @@ func (r *Resolver) presentation(n *markup.Node) {
 }
 
 // attributeRules are the declarations that an element's attributes stand for.
-func attributeRules(n *markup.Node) string {
+func (r *Resolver) attributeRules(n *markup.Node) string {
 	if len(n.Attrs) == 0 {
 		switch n.Name {
 		case "td", "th", "tr", "thead", "tbody", "tfoot", "colgroup": // attributes of the table may count
@@ -36,7 +36,8 @@ func attributeRules(n *markup.Node) string {
 			return ""
 		}
 	}
-	var b strings.Builder
+	b := &r.hints.b
+	b.Reset()
 	if n.Foreign {
 		for _, a := range n.Attrs {
 			if presents(n, a.Name) {
@@ -48,7 +49,8 @@ func attributeRules(n *markup.Node) string {
 			}
 		}
 	} else {
-		(&hints{n, &b, strings.ToLower(n.Attr("align"))}).all()
+		r.hints.n, r.hints.align = n, strings.ToLower(n.Attr("align"))
+		r.hints.all()
 	}
 	return b.String()
 }

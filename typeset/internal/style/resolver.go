@@ -71,6 +71,7 @@ type Resolver struct {
 	shapes   shapes
 	document int // how many the resolver has served
 	matched  []*match
+	hints    hints                                  // scratch for what attributes stand for
 	replaced map[*pending]map[string]map[PropID]any // values after var(), by their text
 	wins     []winner                               // scratch of the cascade, by property
 	anon     int

@@ -1,0 +1,137 @@
+package typeset
+
+import (
+	"bytes"
+	"compress/zlib"
+	"fmt"
+	"io"
+	"os"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/go-fonts/liberation/liberationserifregular"
+	"github.com/go-text/typesetting/font"
+	"github.com/go-text/typesetting/harfbuzz"
+	"github.com/go-text/typesetting/language"
+	"golang.org/x/net/html"
+
+	"oliveledger/internal/collect"
+	"oliveledger/merge"
+)
+
+// naive is a program that does the least that any can: it parses a page, shapes each word in one font and deflates the
+// glyphs. There is no style, no layout and no page.
+type naive struct {
+	font   *harfbuzz.Font
+	glyphs bytes.Buffer
+}
+
+func newNaive(b *testing.B) *naive {
+	b.Helper()
+	face, err := font.ParseTTF(bytes.NewReader(liberationserifregular.TTF))
+	if err != nil {
+		b.Fatal(err)
+	}
+	return &naive{font: harfbuzz.NewFont(face)}
+}
+
+func (n *naive) set(page []byte, out io.Writer) error {
+	doc, err := html.Parse(bytes.NewReader(page))
+	if err != nil {
+		return err
+	}
+	n.glyphs.Reset()
+	for node := range doc.Descendants() {
+		if node.Type != html.TextNode {
+			continue
+		}
+		for word := range strings.FieldsSeq(node.Data) {
+			n.shape(word)
+		}
+	}
+	z := zlib.NewWriter(out)
+	if _, err := z.Write(n.glyphs.Bytes()); err != nil {
+		return err
+	}
+	return z.Close()
+}
+
+func (n *naive) shape(word string) {
+	buffer := harfbuzz.NewBuffer()
+	text := []rune(word)
+	buffer.AddRunes(text, 0, len(text))
+	buffer.Props = harfbuzz.SegmentProperties{Direction: harfbuzz.LeftToRight, Script: language.Latin, Language: "en"}
+	buffer.Shape(n.font, nil)
+	for _, g := range buffer.Info {
+		fmt.Fprintf(&n.glyphs, "%04x", g.Glyph)
+	}
+	n.glyphs.WriteByte('\n')
+}
+
+// BenchmarkFloor times documents and the naive program in turns, on the same pages: “of-floor” is how many times as long a
+// document takes.
+func BenchmarkFloor(b *testing.B) {
+	invoice, folder := mergedInvoice(b)
+	for _, c := range []struct {
+		name string
+		page []byte
+		o    Options
+	}{
+		{"invoice", invoice, Options{Name: "page.html", Loader: folder}},
+		{"200rows", rows(200), Options{}},
+		{"2000rows", rows(2000), Options{}},
+		{"50000rows", rows(50_000), Options{}},
+	} {
+		b.Run(c.name, func(b *testing.B) { benchFloor(b, c.page, c.o) })
+	}
+}
+
+func benchFloor(b *testing.B, page []byte, o Options) {
+	b.Helper()
+	collect.BySize(collect.Alone) // as the programs have it
+	floor := newNaive(b)
+	var out bytes.Buffer
+	var ours, naives time.Duration
+	for b.Loop() {
+		out.Reset()
+		start := time.Now()
+		if _, err := Set(b.Context(), page, o, &out); err != nil {
+			b.Fatal(err)
+		}
+		ours += time.Since(start)
+		out.Reset()
+		start = time.Now()
+		if err := floor.set(page, &out); err != nil {
+			b.Fatal(err)
+		}
+		naives += time.Since(start)
+	}
+	b.ReportMetric(float64(ours.Microseconds())/float64(b.N)/1000, "ms/document")
+	b.ReportMetric(float64(naives.Microseconds())/float64(b.N)/1000, "ms/floor")
+	b.ReportMetric(float64(ours)/float64(naives), "of-floor")
+}
+
+// mergedInvoice is the demo's invoice with its sample, and what loads its files.
+func mergedInvoice(b testing.TB) ([]byte, Loader) {
+	b.Helper()
+	const dir = "../demo/templates/mooring-invoice"
+	t, err := merge.Open("mooring-invoice", os.DirFS(dir))
+	if err != nil {
+		b.Fatal(err)
+	}
+	r, err := t.SampleRecord()
+	if err != nil {
+		b.Fatal(err)
+	}
+	merged, err := t.Merge(r)
+	if err != nil {
+		b.Fatal(err)
+	}
+	folder, err := OpenFolder(dir)
+	if err != nil {
+		b.Fatal(err)
+	}
+	b.Cleanup(func() { folder.Close() })
+	return merged.HTML, folder
+}
