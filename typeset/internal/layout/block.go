@@ -105,6 +105,9 @@ type flowSpace struct {
 	trim           textTrim
 }
 
+// cuts tells whether the flow may be cut: its page or column has an end.
+func (in *flowSpace) cuts() bool { return !math.IsInf(in.left, 1) }
+
 // mark is a state of a flow before one of its children.
 type mark struct {
 	child         int
@@ -354,11 +357,11 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 	mw, mh := frag.W+e.margin[style.Left]+e.margin[style.Right], frag.H+e.margin[style.Top]+e.margin[style.Bottom]
 	yy, lft, rgt := in.floats.fit(yy, mw, math.Max(mh, 1e-3), x0, x1)
 	top := yy - in.bfcY - in.y
-	if !moved && !math.IsInf(in.left, 1) && forcedBreak(c.Style.BreakBefore, in.column) && !(in.atTop && top <= 0.01) {
+	if !moved && in.cuts() && forcedBreak(c.Style.BreakBefore, in.column) && !(in.atTop && top <= 0.01) {
 		l.noteFloat(in, goesOn(left, pageEnd))
 		return &pendingFloat{c, nil}
 	}
-	if !math.IsInf(in.left, 1) && (top+e.margin[style.Top]+frag.reach() > in.left+0.01 || l.forcedInside(c, in.column)) {
+	if in.cuts() && (top+e.margin[style.Top]+frag.reach() > in.left+0.01 || l.forcedInside(c, in.column)) {
 		sp.BlockLeft, sp.AtTop = in.left-top-e.margin[style.Top], in.atTop && top <= 0.01
 		cut, brk2 := (*Fragment)(nil), (*Break)(nil)
 		if top <= in.left+0.01 {
@@ -392,7 +395,7 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 // of it need not be set to see that. It gives what goes on further, or nil when that is
 // not so.
 func (l *Layout) fillWithFloat(f *Fragment, c *box.Box, in *flowSpace, sp Space, y float64, at *Break, e *edges) *pendingFloat {
-	if math.IsInf(in.left, 1) {
+	if !in.cuts() {
 		return nil
 	}
 	top := y - in.bfcY - in.y
@@ -431,107 +434,136 @@ func (l *Layout) noteFloat(in *flowSpace, x floated) {
 // child sets one in-flow child. It tells the flow to stop with a break, or
 // with nil when nothing fits at all.
 func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*Break, bool) {
-	l, in := st.l, st.in
-	if in.spans && spans(c) {
-		h := st.finish()
-		st.y = h
-		return &Break{Child: i, span: c}, true
+	in := &st.in
+	if br := st.endsBefore(c, i); br != nil {
+		return br, true
 	}
-	cutting := !math.IsInf(in.left, 1)
-	if cutting && st.prev != nil && !isNothing(c) { // which may be empty, and there for the break alone
-		if k := l.forcedAfter(st.prev, st.last, c, in.column, !in.nameless); k != 0 {
-			return &Break{Child: i, Forced: k}, true
-		}
-	}
-	e := l.edges(c, in.w)
-	m := mark{child: i, had: st.f.extent(), pending: len(st.pending), over: len(st.over), floats: in.floats, y: st.y, inFlow: st.placed, baseline: st.f.Baseline, inner: inner}
-	if st.prev != nil {
-		m.penalty = boundary(l.after(st.prev), l.before(c), in.column)
-	}
-	st.marks = append(st.marks, m)
-
-	topStrut := strut{}
-	cutTop := inner != nil || st.after && !st.placed && !keepMargin
-	if !cutTop {
-		topStrut = l.topStrut(c, in.w, st.mustClear)
-	}
-	pos := st.y
-	strutBefore := st.strut
-	if st.top {
-		pos = 0
-	} else {
-		strutBefore.join(topStrut)
-		pos += strutBefore.sum()
-	}
-	cleared := false
-	if c.Style.Clear != style.None && in.floats != nil {
-		if y := in.floats.clear(c.Style.Clear) - in.bfcY - in.y; y > pos+1e-6 {
-			pos, cleared = y, true
-			if st.top {
-				st.top = false
-			}
-		}
-	}
-	if cutting && !st.placed && inner == nil && !cleared && pos > 0.01 && pos >= in.left-0.01 && in.left > 0.01 && (in.atTop || pos >= in.page) {
+	m := st.mark(c, i, inner)
+	pos := st.belowMargins(c, m, keepMargin)
+	if st.filledByMargin(m, pos) {
 		return &Break{Child: i}, true // its margin fills the page, and ends with it (CSS Break 4, §5.2)
 	}
-	x, sp := st.childSpace(c, &e, pos)
+	x, sp := st.childSpace(c, m.e, pos)
 	pos = sp.Y - in.bfcY - in.y
 	if w := inner.widthIn(sp); known(w) && !known(sp.FixedW) { // as it began, beside a float
 		sp.FixedW = w
 	}
-	if end := in.bfcY + in.y + in.left; cutting && in.floats.bottom() > end-0.01 && (pos > in.left+beyond/2 || inner != nil && pos > math.Max(in.left-0.01, 0)) {
+	if end := in.bfcY + in.y + in.left; in.cuts() && in.floats.bottom() > end-0.01 && (pos > in.left+beyond/2 || inner != nil && pos > math.Max(in.left-0.01, 0)) {
 		return st.afterFloats(i, inner)
 	}
-	st.marks[len(st.marks)-1].pos = pos
 	sp.ForceProgress, sp.Bare = in.forceProgress && !st.placed && !st.begunByFloat(in.floats), in.bare && !st.placed
 	sp.AtTop = in.atTop && (sp.ForceProgress || !st.placed && pos < 1 || pos <= 0.001)
-	frag, rest := l.Lay(c, sp, inner)
-	for range 100 { // a formatting context must clear the floats with all its height
-		if frag == nil || !(c.IsBFC() || c.Kind == box.Replaced) || in.floats == nil || cleared && pos > in.floats.bottom() {
-			break
-		}
-		y := in.bfcY + in.y + pos
-		l2, r2 := in.floats.band(y, frag.H, in.bfcX+in.x, in.bfcX+in.x+in.w)
-		bx := in.bfcX + x
-		next := in.floats.nextEdge(y)
-		if bx >= l2-0.01 && bx+frag.W <= r2+0.01 || l2 <= in.bfcX+in.x && r2 >= in.bfcX+in.x+in.w || math.IsInf(next, 1) || e.margin[style.Left] < 0 || e.margin[style.Right] < 0 {
-			break
-		}
-		x, sp = st.childSpace(c, &e, next-in.bfcY-in.y)
-		pos = sp.Y - in.bfcY - in.y
-		sp.AtTop = false
-		frag, rest = l.Lay(c, sp, inner)
-	}
-	if cutting && frag == nil {
-		if !sp.AtTop {
+	m.x, m.pos, m.sp = x, pos, sp
+	frag, rest := st.layClear(c, m)
+	if in.cuts() && frag == nil {
+		if !m.sp.AtTop {
 			return st.breakBefore(len(st.marks)-1, nil, worstPenalty)
 		}
-		frag, rest = l.must(c, sp, inner)
-	}
-	if cutting {
-		m := &st.marks[len(st.marks)-1]
-		m.x, m.pos, m.sp, m.e, m.before, m.strut, m.cleared = x, pos, sp, &e, strutBefore, topStrut, cleared
+		frag, rest = st.l.must(c, m.sp, inner)
 	}
 	if frag == nil {
 		frag = &Fragment{Box: c, Baseline: Indefinite, LastBaseline: Indefinite}
 	}
-	if cutting && (rest == nil || rest.Ended) && pos+frag.H > in.left+0.01 && !sp.AtTop && frag.H > 0 {
+	return st.keepOrBreak(c, m, frag, rest)
+}
+
+// endsBefore tells of a break before a child that does not depend on the room: it spans the columns, or the break is
+// forced.
+func (st *flowState) endsBefore(c *box.Box, i int) *Break {
+	in := &st.in
+	if in.spans && spans(c) {
+		st.y = st.finish()
+		return &Break{Child: i, span: c}
+	}
+	if in.cuts() && st.prev != nil && !isNothing(c) { // which may be empty, and there for the break alone
+		if k := st.l.forcedAfter(st.prev, st.last, c, in.column, !in.nameless); k != 0 {
+			return &Break{Child: i, Forced: k}
+		}
+	}
+	return nil
+}
+
+// mark notes where the flow stands before a child, to come back to.
+func (st *flowState) mark(c *box.Box, i int, inner *Break) *mark {
+	e := st.l.edges(c, st.in.w)
+	m := mark{child: i, had: st.f.extent(), pending: len(st.pending), over: len(st.over), floats: st.in.floats, y: st.y, inFlow: st.placed, baseline: st.f.Baseline, inner: inner, e: &e}
+	if st.prev != nil {
+		m.penalty = boundary(st.l.after(st.prev), st.l.before(c), st.in.column)
+	}
+	st.marks = append(st.marks, m)
+	return &st.marks[len(st.marks)-1]
+}
+
+// belowMargins is where a child's border box begins: below the margins that collapse with its own, and below floats that
+// it clears. They are noted in m.
+func (st *flowState) belowMargins(c *box.Box, m *mark, keepMargin bool) (pos float64) {
+	in := &st.in
+	if cutTop := m.inner != nil || st.after && !st.placed && !keepMargin; !cutTop {
+		m.strut = st.l.topStrut(c, in.w, st.mustClear)
+	}
+	m.before = st.strut
+	if !st.top {
+		m.before.join(m.strut)
+		pos = st.y + m.before.sum()
+	}
+	if c.Style.Clear != style.None && in.floats != nil {
+		if y := in.floats.clear(c.Style.Clear) - in.bfcY - in.y; y > pos+1e-6 {
+			pos, m.cleared, st.top = y, true, false
+		}
+	}
+	return pos
+}
+
+// filledByMargin tells whether nothing but a child's margin fits.
+func (st *flowState) filledByMargin(m *mark, pos float64) bool {
+	in := &st.in
+	return in.cuts() && !st.placed && m.inner == nil && !m.cleared && pos > 0.01 && pos >= in.left-0.01 && in.left > 0.01 && (in.atTop || pos >= in.page)
+}
+
+// layClear lays a child out at its place. A formatting context must clear the floats with all its height: it goes down
+// until it does.
+func (st *flowState) layClear(c *box.Box, m *mark) (frag *Fragment, rest *Break) {
+	in := &st.in
+	frag, rest = st.l.Lay(c, m.sp, m.inner)
+	for range 100 {
+		if frag == nil || !(c.IsBFC() || c.Kind == box.Replaced) || in.floats == nil || m.cleared && m.pos > in.floats.bottom() {
+			break
+		}
+		y := in.bfcY + in.y + m.pos
+		l2, r2 := in.floats.band(y, frag.H, in.bfcX+in.x, in.bfcX+in.x+in.w)
+		bx := in.bfcX + m.x
+		next := in.floats.nextEdge(y)
+		if bx >= l2-0.01 && bx+frag.W <= r2+0.01 || l2 <= in.bfcX+in.x && r2 >= in.bfcX+in.x+in.w || math.IsInf(next, 1) || m.e.margin[style.Left] < 0 || m.e.margin[style.Right] < 0 {
+			break
+		}
+		x, sp := st.childSpace(c, m.e, next-in.bfcY-in.y)
+		sp.AtTop, m.sp.AtTop = false, false
+		if frag, rest = st.l.Lay(c, sp, m.inner); frag != nil {
+			m.x, m.pos, m.sp = x, sp.Y-in.bfcY-in.y, sp
+		}
+	}
+	return frag, rest
+}
+
+// keepOrBreak places a child that was laid out, or breaks before it where that is better than inside it or after it.
+func (st *flowState) keepOrBreak(c *box.Box, m *mark, frag *Fragment, rest *Break) (*Break, bool) {
+	in := &st.in
+	if in.cuts() && (rest == nil || rest.Ended) && m.pos+frag.H > in.left+0.01 && !m.sp.AtTop && frag.H > 0 {
 		return st.breakBefore(len(st.marks)-1, nil, worstPenalty)
 	}
-	if rest != nil && rest.Penalty > noPenalty && !sp.AtTop && rest.spanner() == nil {
+	if rest != nil && rest.Penalty > noPenalty && !m.sp.AtTop && rest.spanner() == nil {
 		if r, stop := st.breakBefore(len(st.marks)-1, rest, rest.Penalty); r == nil || r.Inner != rest {
 			return r, stop
 		}
 	}
 	rest = frag.endUnseen(rest, in.column)
-	st.place(c, frag, x, pos, &e, cleared, strutBefore, topStrut)
+	st.place(c, frag, m.x, m.pos, m.e, m.cleared, m.before, m.strut)
 	if rest != nil && rest.Ended {
-		st.over = append(st.over, overflow{i, rest})
+		st.over = append(st.over, overflow{m.child, rest})
 		return nil, false
 	}
 	if rest != nil {
-		return &Break{Child: i, Inner: rest, Penalty: rest.Penalty, Forced: 0}, true
+		return &Break{Child: m.child, Inner: rest, Penalty: rest.Penalty, Forced: 0}, true
 	}
 	return nil, false
 }

@@ -310,7 +310,7 @@ func (st *lineState) line() (*Fragment, float64) {
 		if w, ok := st.rooms[st.at]; ok {
 			avail = math.Min(avail, w)
 		}
-		units, next, floats, forced, tooWide := st.fill(avail, y, l)
+		units, next, floats, forced, tooWide := st.fill(avail, y)
 		if tooWide && st.in.floats != nil {
 			// not even the first word fits beside the floats: go below
 			edge := st.in.floats.nextLine(st.in.bfcY + st.in.y + y)
@@ -420,119 +420,6 @@ func (st *lineState) indent() float64 {
 		return 0
 	}
 	return t.Of(st.in.w)
-}
-
-// fill takes units for a line of width avail.
-func (st *lineState) fill(avail, y, left float64) (units []unit, next cursor, floats []int, forced, tooWide bool) {
-	p := st.p
-	x := st.indent() - st.hangStart(st.at.leaf)
-	bestLen, bestNext := -1, cursor{}
-	bestFloats := 0
-	units = st.units[:0]
-	defer func() { st.units = units[:0] }()
-	hang := 0.0 // width of spaces at the end of the line
-	next = st.at
-	i, off := st.at.leaf, st.at.off
-	solid := false // something visible stands on the line
-	noSpace := true
-	for i < len(p.leaves) {
-		lf := &p.leaves[i]
-		u := unit{leaf: lf, idx: i, run: lf.run, w: lf.w, noOpen: off > 0}
-		if off > 0 {
-			st.part(&u, off, lf.end-lf.start)
-		}
-		if !u.noOpen {
-			u.pre = st.l.opensWidth(lf, st.in.w)
-		}
-		u.post = st.l.closesWidth(lf, st.in.w)
-		switch lf.kind {
-		case leafBreak:
-			units = append(units, u)
-			return units, cursor{leaf: i + 1}, floats, true, tooWide
-		case leafFloat:
-			// beside what is on the line when it fits, else below it
-			if st.floated[i] {
-			} else if st.floatNow(lf.box, x-hang, avail, y, solid) {
-				st.hasFloated(i)
-				l2, r2 := st.band(y, st.strutHeight())
-				avail = r2 - l2
-			} else {
-				floats = append(floats, i)
-			}
-			u.w = 0
-		case leafAtomic:
-			st.atomic(&u)
-		case leafTab:
-			u.w = st.tab(x, lf)
-		case leafSpace:
-			if lf.collapse && noSpace { // at the line's start, after collapsing
-				u.w = 0
-			}
-		}
-		w := u.pre + u.w
-		isSpace := lf.kind == leafSpace && (lf.collapse || lf.hang)
-		fits := x+w+trailing(&u) <= avail+0.001
-		if !fits && lf.kind == leafText { // its last character may hang
-			fits = x+w+trailing(&u)-st.hangEnd(lf, i == len(p.leaves)-1) <= avail+0.001
-		}
-		if lf.kind == leafText && lf.soft && x+w <= avail {
-			// a soft hyphen needs room for its hyphen when the line ends here
-			fits = true
-		}
-		hangs := isSpace                          // what does not fit may stand at the end of the line
-		if isSpace && lf.collapse && u.post > 0 { // but for the edges of boxes that end there
-			hangs = x+u.pre+u.post <= avail+0.001
-		}
-		wrapHere := wraps(st.styleOf(lf))
-		if !fits && !hangs && lf.kind != leafFloat && lf.kind != leafOut && lf.kind != leafPhantom {
-			if bestLen >= 0 {
-				st.hyphenate(units[:bestLen])
-				return units[:bestLen], bestNext, floats[:bestFloats], false, false
-			}
-			if wrapHere && lf.kind == leafText && st.breaksWords(lf) {
-				if cut := st.cutWord(&u, avail-x-u.pre, off, !solid); cut > 0 {
-					units = append(units, u)
-					return units, cursor{leaf: i, off: off + cut}, floats, false, false
-				}
-				if solid {
-					return units, cursor{leaf: i, off: off}, floats, false, false
-				}
-			}
-			if wrapHere && solid && lf.kind == leafSpace && st.breaksWords(lf) { // a preserved one that takes up room
-				return units, cursor{leaf: i}, floats, false, false
-			}
-			tooWide = true
-		}
-		x += w + u.post
-		units = append(units, u)
-		if isSpace {
-			hang += u.w
-		} else if lf.kind != leafFloat && lf.kind != leafOut && (lf.kind != leafPhantom || w+u.post != 0) {
-			hang = 0
-			solid = solid || lf.kind != leafPhantom
-		}
-		if lf.kind == leafText || lf.kind == leafAtomic || lf.kind == leafTab || lf.kind == leafSpace {
-			noSpace = false
-		}
-		off = 0
-		i++
-		if lf.kind == leafOut && u.pre == 0 && bestLen == len(units)-1 { // no line begins before it
-			bestLen, bestNext = len(units), cursor{leaf: i}
-		}
-		fitsHyphen := !lf.soft || x-u.post+st.hyphenWidth(lf) <= avail+0.001
-		tooWide = tooWide || !fitsHyphen && bestLen < 0 && lf.canBreak && solid // there is no other place to break
-		if lf.canBreak && (solid || lf.kind == leafSpace && !lf.collapse) && (fitsHyphen || bestLen < 0) {
-			bestLen, bestNext, bestFloats = len(units), cursor{leaf: i}, len(floats)
-			if tooWide {
-				break
-			}
-		}
-	}
-	if i >= len(p.leaves) {
-		return units, cursor{leaf: i}, floats, false, tooWide
-	}
-	st.hyphenate(units[:bestLen])
-	return units[:bestLen], bestNext, floats[:bestFloats], false, tooWide
 }
 
 // trailing is the edge width that must fit with a unit.

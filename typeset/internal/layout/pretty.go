@@ -65,7 +65,7 @@ func (s *paragraph) from(at cursor, first bool) float64 {
 		try := *s.st
 		try.at, try.first, try.after, try.rooms = at, first, false, nil
 		try.floated = maps.Clone(s.st.floated)
-		units, next, _, forced, _ := try.fill(room, 0, 0)
+		units, next, _, forced, _ := try.fill(room, 0)
 		if next == at || next.leaf < at.leaf {
 			break
 		}

@@ -84,119 +84,154 @@ func (l *Layout) cellStyle(g *tableGrid, of *style.Style, border [4]float64) *st
 // row sets one row at t.y and returns its height. What does not fit in room is
 // returned to go on with.
 func (t *tableRun) row(r int, parts []*Part, room float64) (float64, *rowRest) {
-	g := t.g
-	row := &g.rows[r]
-	rs := row.box.Style
-	if rs.Visibility == style.CollapseSpace || !t.shown(r) {
-		return -g.spacing[1], nil
+	row := &t.g.rows[r]
+	if row.box.Style.Visibility == style.CollapseSpace || !t.shown(r) {
+		return -t.g.spacing[1], nil
 	}
-	frags, rests := t.scratch(len(row.cells))
-	h, used := 0.0, 0.0 // used is the height that earlier parts have
+	s := t.beginRow(r, parts)
+	for i := range row.cells {
+		t.setCell(&s, &row.cells[i], i, room)
+	}
+	t.settleHeight(&s, r, room)
+	t.placeCells(&s, row)
+	t.placed = append(t.placed, placedRow{r, t.y, s.h})
+	for c, span := range t.spans {
+		if c.row+c.rows-1 == r && span.rest == nil {
+			t.closeSpan(c, span, t.y+s.h-span.y)
+		}
+	}
+	return s.h, s.rest()
+}
+
+// rowState is a row while its cells are set.
+type rowState struct {
+	parts       []*Part // that it goes on from; nil at its beginning
+	frags       []*Fragment
+	rests       []*Break
+	memory      []cellRoom // how cells came out, for when the row is set once more
+	h           float64
+	used        float64 // height that earlier parts have
+	base, below float64 // of the cells on the row's baseline: how far they reach over and below it
+	cut         bool    // it goes on on the next page
+	fits        bool    // each cell has set something in the room that is left
+	avoid       bool    // it is better kept together
+}
+
+// beginRow takes the height that the row asks for.
+func (t *tableRun) beginRow(r int, parts []*Part) rowState {
+	row := &t.g.rows[r]
+	s := rowState{parts: parts, fits: true, avoid: t.keepsRow(r)}
+	s.frags, s.rests = t.scratch(len(row.cells))
 	if parts != nil {
-		used = t.used
+		s.used = t.used
 	}
-	if v := rs.Height.Resolve(Indefinite); known(v) {
-		h = v - used
+	if v := row.box.Style.Height.Resolve(Indefinite); known(v) {
+		s.h = v - s.used
 	}
 	if v, ok := t.tall[r]; ok {
-		h = math.Max(h, v-used)
+		s.h = math.Max(s.h, v-s.used)
 	}
-	var memory []cellRoom
-	if t.paged && row.group != g.head && row.group != g.foot {
-		memory = t.l.rowRoom(len(row.cells))
-		row.room = memory
+	if t.paged && row.group != t.g.head && row.group != t.g.foot {
+		s.memory = t.l.rowRoom(len(row.cells))
+		row.room = s.memory
 	}
-	cut, fits := false, true
-	base, below := 0.0, 0.0
-	avoid := t.keepsRow(r)
-	for i := range row.cells {
-		c := &row.cells[i]
-		_, w := t.cellBox(c)
-		var at *Break
-		if parts != nil {
-			if parts[i].Done {
-				frags[i] = &Fragment{Box: c.box, W: w, Border: c.border, Baseline: Indefinite, LastBaseline: Indefinite, Continued: true}
-				frags[i].Border[style.Top] = 0
-				h = math.Max(h, t.cellHeight(c)-used)
-				continue
-			}
-			at = parts[i].At
+	return s
+}
+
+// setCell sets cell number i of a row in the room that is left, or in any where nothing of it fits.
+func (t *tableRun) setCell(s *rowState, c *cell, i int, room float64) {
+	_, w := t.cellBox(c)
+	var at *Break
+	if s.parts != nil {
+		if s.parts[i].Done {
+			s.frags[i] = &Fragment{Box: c.box, W: w, Border: c.border, Baseline: Indefinite, LastBaseline: Indefinite, Continued: true}
+			s.frags[i].Border[style.Top] = 0
+			s.h = math.Max(s.h, t.cellHeight(c)-s.used)
+			return
 		}
-		var in *cellRoom
-		if memory != nil {
-			in = &memory[i]
-		}
-		frag, rest := t.layCell(c, w, room, at, in)
-		if frag == nil {
-			fits = false
-			frag, rest = t.layCell(c, w, inf, at, in)
-		}
-		frags[i], rests[i] = frag, rest
-		if rest != nil {
-			cut = cut || c.rows == 1
-			avoid = avoid || rest.Penalty >= avoidPenalty
-		}
-		if c.rows > 1 { // the rows beside it may still have room
-			t.spans[c] = &spanned{frag: frag, y: t.y, need: math.Max(frag.H, t.cellHeight(c)), rest: rest}
-			continue
-		}
-		need := math.Max(frag.H, t.cellHeight(c)-used)
-		h = math.Max(h, need)
-		if b := cellBaseline(frag); known(b) && c.box.Style.VerticalAlign.Kind == style.Baseline {
-			base = math.Max(base, b)
-			below = math.Max(below, need-b)
-		}
+		at = s.parts[i].At
 	}
-	h = math.Max(h, base+below)
+	var in *cellRoom
+	if s.memory != nil {
+		in = &s.memory[i]
+	}
+	frag, rest := t.layCell(c, w, room, at, in)
+	if frag == nil {
+		s.fits = false
+		frag, rest = t.layCell(c, w, inf, at, in)
+	}
+	s.frags[i], s.rests[i] = frag, rest
+	if rest != nil {
+		s.cut = s.cut || c.rows == 1
+		s.avoid = s.avoid || rest.Penalty >= avoidPenalty
+	}
+	if c.rows > 1 { // the rows beside it may still have room
+		t.spans[c] = &spanned{frag: frag, y: t.y, need: math.Max(frag.H, t.cellHeight(c)), rest: rest}
+		return
+	}
+	need := math.Max(frag.H, t.cellHeight(c)-s.used)
+	s.h = math.Max(s.h, need)
+	if b := cellBaseline(frag); known(b) && c.box.Style.VerticalAlign.Kind == style.Baseline {
+		s.base = math.Max(s.base, b)
+		s.below = math.Max(s.below, need-b)
+	}
+}
+
+// settleHeight makes the row as tall as its cells, those that end in it, and its share of the table ask for; one that is
+// cut takes no more than there is.
+func (t *tableRun) settleHeight(s *rowState, r int, room float64) {
+	s.h = math.Max(s.h, s.base+s.below)
 	if v, ok := t.shares[r]; ok && !t.besideCut(r) {
-		h = math.Max(h, v-used)
+		s.h = math.Max(s.h, v-s.used)
 	}
 	// cells that end in this row may need more, and go on with it
-	for c, s := range t.spans {
+	for c, span := range t.spans {
 		if c.row+c.rows-1 == r && !t.alone {
-			h = math.Max(h, s.need-(t.y-s.y))
-			cut = cut || s.rest != nil
+			s.h = math.Max(s.h, span.need-(t.y-span.y))
+			s.cut = s.cut || span.rest != nil
 		}
 	}
-	h = math.Max(h, t.groupRest(r))
-	cut = cut || t.clip
-	if cut && fits && !math.IsInf(room, 1) {
-		h = math.Max(math.Min(h, room), 0)
+	s.h = math.Max(s.h, t.groupRest(r))
+	s.cut = s.cut || t.clip
+	if s.cut && s.fits && !math.IsInf(room, 1) {
+		s.h = math.Max(math.Min(s.h, room), 0)
 	}
+}
+
+// placeCells aligns the cells of a row, and adds them to the table.
+func (t *tableRun) placeCells(s *rowState, row *tableRow) {
 	for i := range row.cells {
 		c := &row.cells[i]
 		x, _ := t.cellBox(c)
-		f := frags[i]
+		f := s.frags[i]
 		if c.rows == 1 {
-			f = t.alignCell(c, f, h, base, rests[i] != nil)
-			if cut && c.box.Style.BoxDecorationBreak != style.Clone {
+			f = t.alignCell(c, f, s.h, s.base, s.rests[i] != nil)
+			if s.cut && c.box.Style.BoxDecorationBreak != style.Clone {
 				f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 			}
 		}
-		if !g.collapse && c.box.Style.EmptyCells == style.Hide && len(f.Kids) == 0 {
+		if !t.g.collapse && c.box.Style.EmptyCells == style.Hide && len(f.Kids) == 0 {
 			f.Hide = true
 		}
 		for k := c.col; k < c.col+c.cols; k++ {
-			f.Clipped = f.Clipped || g.columns[k].collapsed
+			f.Clipped = f.Clipped || t.g.columns[k].collapsed
 		}
 		dx, dy := relative(c.box, t.f.W, Indefinite, isRTL(t.b))
 		t.f.add(f, x, t.y, dx, dy)
 		t.cells = append(t.cells, c)
 	}
-	t.placed = append(t.placed, placedRow{r, t.y, h})
-	for c, s := range t.spans {
-		if c.row+c.rows-1 == r && s.rest == nil {
-			t.closeSpan(c, s, t.y+h-s.y)
-		}
+}
+
+// rest is what goes on on the next page; nil when nothing does.
+func (s *rowState) rest() *rowRest {
+	if !s.cut {
+		return nil
 	}
-	if !cut {
-		return h, nil
+	rest := &rowRest{avoid: s.avoid, parts: make([]*Part, len(s.rests))}
+	for i, at := range s.rests {
+		rest.parts[i] = &Part{Done: at == nil, At: at}
 	}
-	rest := &rowRest{avoid: avoid, parts: make([]*Part, len(row.cells))}
-	for i := range row.cells {
-		rest.parts[i] = &Part{Done: rests[i] == nil, At: rests[i]}
-	}
-	return h, rest
+	return rest
 }
 
 // scratch is room for the fragments of a row's cells and where they are cut, to be
