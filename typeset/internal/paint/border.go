@@ -373,7 +373,7 @@ func (p *Painter) outerShadows(s *style.Style, r display.Rect) {
 	for i := len(s.BoxShadow) - 1; i >= 0; i-- {
 		sh := s.BoxShadow[i]
 		col := sh.Color.Or(s.Color)
-		if sh.Inset || col.A == 0 || r.W <= 0 && r.H <= 0 {
+		if sh.Inset || col.A == 0 {
 			continue
 		}
 		base := radii(s, r)

@@ -42,6 +42,13 @@ func TestLooks(t *testing.T) {
 			"an inner shadow", "<div style='width:20px;height:10px;box-shadow:inset 3px 4px red'></div>",
 			"clip 0,0 20×10\nfill 0,0 20×4 #ff0000\nfill 0,4 3×6 #ff0000",
 		},
+		{"a shadow of a box without height", "<div style='width:20px;height:0;box-shadow:0 0 0 2px red'></div>", "clip path -12,-12 44×24\nfill -2,-2 24×4 #ff0000"},
+		{"a shadow of a box without size", "<div style='width:0;height:0;box-shadow:0 0 0 2px red'></div>", "clip path -12,-12 24×24\nfill -2,-2 4×4 #ff0000"},
+		{"nothing is drawn for what cannot be seen", "<div style='width:20px;height:10px;background:transparent none'></div>", ""},
+		{"an inner shadow that fills the box", "<div style='width:20px;height:10px;box-shadow:inset 0 0 0 5px red'></div>", "clip 0,0 20×10\nfill -1000,-1000 2020×2010 #ff0000"},
+		{"a decoration has the colour of its shadow", "<p style='margin:0;font:10px/10px serif;text-decoration:underline blue;text-shadow:2px 3px red'>a</p>", "fill 2,11.3125 4.4384765625×0.625 #ff0000\ntext a #ff0000\nfill 0,8.3125 4.4384765625×0.625 #0000ff\ntext a #000000"},
+		{"a blur too small to be seen", "<div style='filter:blur(0.05px)'><div style='width:20px;height:10px;background:red'></div></div>", "fill 0,0 20×10 #ff0000"},
+		{"a frame of a gradient: edges are stretched or repeated", "<div style='width:35px;height:10px;border:10px solid;border-image:linear-gradient(red,blue) 10 / 10px / 0 repeat stretch'></div>", "clip 0,0 10×10\nclip 0,0 10×10\nfill 0,0 55×30 gradient\nclip 10,0 35×10\nclip 10,0 35×10\nfill 0,0 55×30 gradient\nclip 45,0 10×10\nclip 45,0 10×10\nfill 0,0 55×30 gradient\nclip 0,10 10×10\nclip 0,10 10×10\nfill 0,0 55×30 gradient\nclip 45,10 10×10\nclip 45,10 10×10\nfill 0,0 55×30 gradient\nclip 0,20 10×10\nclip 0,20 10×10\nfill 0,0 55×30 gradient\nclip 10,20 35×10\nclip 10,20 35×10\nfill 0,0 55×30 gradient\nclip 45,20 10×10\nclip 45,20 10×10\nfill 0,0 55×30 gradient"},
 		{"a colour as image", "<div style='width:20px;height:10px;background:image(red)'></div>", "clip 0,0 20×10\nfill 0,0 20×10 #ff0000"},
 		{
 			"a colour for a picture that is not there", "<div style='width:20px;height:10px;background:image(url(none.png), lime)'></div>",
