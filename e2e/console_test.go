@@ -261,6 +261,21 @@ func TestSending(t *testing.T) {
 		return err == nil && strings.Contains(string(r.Data), "Adele")
 	}, 20*time.Second, 50*time.Millisecond)
 
+	press(t, ctx, "[data-test=undo]")
+	require.Eventually(t, func() bool {
+		r, err = s.Client.Record(context.Background(), set, 1)
+		return err == nil && strings.Contains(string(r.Data), `"Ada"`)
+	}, 20*time.Second, 50*time.Millisecond)
+
+	// the lines of an invoice open in their place
+	click(t, ctx, "aside button", "invoices.json")
+	until(t, ctx, "[...document.querySelectorAll('.field')].some(f => f.innerText === 'QL-2026-0001')")
+	press(t, ctx, ".el-table__expand-icon")
+	until(t, ctx, "document.querySelector('.lists caption')")
+	look(t, ctx, "record-lines")
+	click(t, ctx, "aside button", "berths.csv")
+	until(t, ctx, "[...document.querySelectorAll('.field')].some(f => f.innerText === 'Ada')")
+
 	// a signature is drawn into a field
 	click(t, ctx, ".el-table button", "1")
 	press(t, ctx, "[data-test=draw]")

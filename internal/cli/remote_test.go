@@ -19,7 +19,9 @@ import (
 func TestRemote(t *testing.T) {
 	t.Setenv("XDG_CONFIG_HOME", t.TempDir())
 	data, dir := t.TempDir(), t.TempDir()
-	s := servicetest.Start(t, data, func(c *service.Config) { c.DeliverFolder = filepath.Join(dir, "out") })
+	s := servicetest.Start(t, data, func(c *service.Config) {
+		c.DeliverFolder, c.DeliverHosts, c.WebhookSecret = filepath.Join(dir, "out"), []string{"127.0.0.1:9"}, "a secret"
+	})
 	olive := func(code int, args ...string) string {
 		t.Helper()
 		var out, errs bytes.Buffer
@@ -92,6 +94,8 @@ func TestRemote(t *testing.T) {
 	assert.Contains(t, olive(0, "document", "void", "2", "--reason", "a slip"), "void")
 	assert.Contains(t, olive(0, "document", "history", "2"), "a slip")
 
+	assert.Regexp(t, `1 +– +\S+\.pdf +1 `, olive(0, "batch", "try", "card", "--set", "1"))
+	assert.Contains(t, olive(2, "batch", "try", "card"), "say which record set")
 	assert.Contains(t, olive(0, "batch", "start", "card", "--set", "1", "--watch"), "3 documents made, 0 failed")
 	assert.Contains(t, olive(0, "batch", "list"), "done")
 	assert.Contains(t, olive(0, "batch", "items", "1", "--state", "done"), "3")
@@ -104,6 +108,17 @@ func TestRemote(t *testing.T) {
 	assert.Contains(t, olive(0, "delivery", "send", "1", "--by", "folder", "--to", "{{.name}}"), "delivery 1")
 	assert.Contains(t, olive(1, "delivery", "send", "1", "--by", "mail", "--to", "a@b.example"), "no mail server")
 	assert.Contains(t, olive(0, "delivery", "list"), "folder")
+	assert.Contains(t, olive(1, "hook", "add", "https://books.example/"), "nothing may be sent to the host books.example")
+	assert.Contains(t, olive(0, "hook", "add", "http://127.0.0.1:9/", "--events", "document.void"), "webhook 1 is told of document.void")
+	assert.Regexp(t, `1 +told +http://127.0.0.1:9/ +document.void`, olive(0, "hook", "list"))
+	assert.Contains(t, olive(0, "hook", "test", "1"), "waits for its turn")
+	assert.Regexp(t, `hook.tested +–`, olive(0, "hook", "log", "1"))
+	assert.Contains(t, olive(0, "hook", "pause", "1"), "webhook 1: paused")
+	assert.Contains(t, olive(0, "hook", "resume", "1"), "webhook 1: told")
+	assert.Contains(t, olive(1, "hook", "remove", "7"), "404")
+	olive(0, "hook", "remove", "1")
+	assert.NotContains(t, olive(0, "hook", "list"), "127.0.0.1")
+	assert.Contains(t, olive(2, "hook", "pause", "x"), "olive hook list")
 	assert.Contains(t, olive(0, "share", "make", "1", "--limit", "1"), s.URL+"/s/")
 	olive(0, "share", "revoke", "1")
 	assert.Contains(t, olive(0, "share", "list"), "true")

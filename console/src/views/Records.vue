@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch } from 'vue'
+import { onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ElMessageBox } from 'element-plus'
 import { service, type Imported, type RecordRow, type RecordSet, type TemplateRow } from '../api'
@@ -10,6 +10,7 @@ import { attempt } from '../attempt'
 import { useList } from '../composables/useList'
 import ImportRecords from '../parts/ImportRecords.vue'
 import RecordEditor from '../parts/RecordEditor.vue'
+import RecordGrid from '../parts/RecordGrid.vue'
 
 const session = useSession()
 const route = useRoute()
@@ -30,7 +31,7 @@ const { rows, total, page, error, load, size } = useList(
       ? service.records(chosen.value.id, { offset, limit, search: search.value, template: template.value })
       : Promise.resolve({ items: [], total: 0 }),
   [chosen, search, template],
-  15,
+  50,
 )
 
 async function read(pick?: number) {
@@ -44,22 +45,6 @@ async function read(pick?: number) {
   chosen.value = sets.value.find((s) => s.id === pick) ?? sets.value[0]
 }
 
-/** what names a record stands first */
-const rank = (field: string) => {
-  const i = ['number', 'name', 'title', 'id'].indexOf(field.toLowerCase())
-  return i < 0 ? 9 : i
-}
-
-/** the fields that a table can show: plain values, the first few */
-const fields = computed(() => {
-  const first = rows.value?.[0]?.data ?? {}
-  return Object.keys(first)
-    .filter((k) => first[k] === null || typeof first[k] !== 'object')
-    .filter((k) => String(first[k]).length < 200)
-    .sort((a, b) => rank(a) - rank(b))
-    .slice(0, 5)
-})
-
 function choose(e: Event) {
   const input = e.target as HTMLInputElement
   file.value = input.files?.[0]
@@ -72,20 +57,6 @@ function imported(s: Imported) {
 function edit(r?: RecordRow) {
   record.value = r
   editing.value = true
-}
-
-/** a plain value that is changed in its cell keeps its kind */
-async function put(row: RecordRow, field: string, e: Event) {
-  const was = row.data[field]
-  const typed = (e.target as HTMLElement).innerText.trim()
-  const now = typeof was === 'number' && typed !== '' && !Number.isNaN(Number(typed)) ? Number(typed) : typed
-  if (String(was ?? '') === typed) return
-  const saved = await attempt(
-    () => service.saveRecord(chosen.value!.id, row.number, { ...row.data, [field]: now }, row.revision),
-    t('Kept'),
-  )
-  if (saved) Object.assign(row, saved)
-  else load()
 }
 
 async function make(row: RecordRow) {
@@ -191,45 +162,16 @@ onMounted(async () => {
           <el-button v-if="session.may('records')" size="small" @click="drop">{{ t('Drop the set') }}</el-button>
         </div>
         <el-alert v-if="error" :title="error" type="error" :closable="false" show-icon />
-        <el-table :data="rows" :empty-text="t('Nothing matches')">
-          <el-table-column label="#" width="62" align="right"
-            ><template #default="{ row }"
-              ><button class="textLink" :aria-label="`${t('Record')} ${row.number}`" @click="edit(row)">
-                {{ row.number }}
-              </button></template
-            ></el-table-column
-          >
-          <el-table-column v-for="f in fields" :key="f" :label="f" min-width="110"
-            ><template #default="{ row }"
-              ><div
-                class="field"
-                :contenteditable="session.may('records') ? 'plaintext-only' : 'false'"
-                spellcheck="false"
-                role="textbox"
-                :aria-label="`${f} ${row.number}`"
-                @blur="put(row, f, $event)"
-                @keydown.enter.prevent="($event.target as HTMLElement).blur()"
-              >
-                {{ row.data[f] }}
-              </div></template
-            ></el-table-column
-          >
-          <el-table-column :label="t('Actions')" width="150" align="right"
-            ><template #default="{ row }"
-              ><el-tooltip v-if="row.fault" :content="row.fault"
-                ><el-tag type="danger" size="small" effect="plain" data-test="fault">!</el-tag></el-tooltip
-              >
-              <button
-                v-if="session.may('issue')"
-                class="textLink small"
-                :title="t('Make its document')"
-                @click="make(row)"
-              >
-                {{ t('Document') }} →
-              </button></template
-            ></el-table-column
-          >
-        </el-table>
+        <RecordGrid
+          v-if="chosen"
+          :set="chosen.id"
+          :rows="rows"
+          :editable="session.may('records')"
+          :issues="session.may('issue')"
+          @open="edit"
+          @make="make"
+          @stale="load"
+        />
         <el-pagination v-model:current-page="page" layout="prev, pager, next, total" :page-size="size" :total="total" />
       </section>
     </div>
@@ -295,21 +237,6 @@ aside span {
 }
 .tools .el-button {
   margin: 0;
-}
-.field {
-  border-radius: 4px;
-  padding: 0 3px;
-  margin: 0 -3px;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  min-height: 1.4em;
-}
-.field:focus {
-  outline: 2px solid var(--olive);
-  white-space: normal;
-  text-overflow: clip;
-  background: var(--paper);
 }
 @media (max-width: 820px) {
   .split {

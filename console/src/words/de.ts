@@ -436,4 +436,8 @@ export const german: Record<string, string> = {
   '{0} h': '{0} h',
   'The page cannot be shown': 'Die Seite kann nicht gezeigt werden',
   Batch: 'Stapel',
+  Undo: 'Rückgängig',
+  Redo: 'Wiederholen',
+  'This record holds no lists.': 'Dieser Datensatz enthält keine Listen.',
+  Lists: 'Listen',
 }

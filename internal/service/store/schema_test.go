@@ -145,3 +145,18 @@ func TestSchema(t *testing.T) {
 		assert.ErrorContains(t, err, "no column documents.shelf")
 	})
 }
+
+// TestEveryTableIsKnown: what the steps make is what back-ups take along and services look at, with nothing left out.
+func TestEveryTableIsKnown(t *testing.T) {
+	db, _ := server(t)("whole", "utf8mb4")
+	_, err := store.New(context.Background(), db)
+	require.NoError(t, err)
+	var there, known []string
+	require.NoError(t, db.Raw("SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name <> 'schema_steps'").Scan(&there).Error)
+	for _, row := range store.Tables() {
+		s := &gorm.Statement{DB: db}
+		require.NoError(t, s.Parse(row))
+		known = append(known, s.Schema.Table)
+	}
+	assert.ElementsMatch(t, known, there)
+}

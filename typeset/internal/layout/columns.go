@@ -337,8 +337,41 @@ func autoShift(e *edges, free float64) float64 {
 
 // stretch sets one row of columns.
 func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword, margin *strut) *Break {
-	done := c.y - c.top
 	extra := margin.sum()
+	limit := c.limit(height, maxH, extra)
+	t := c.try(at, limit, fill)
+	if shows(t.frags) {
+		c.y += extra
+		*margin = strut{}
+	}
+	if len(t.frags) == 0 {
+		c.none = c.y <= c.top+0.01 && !c.sp.AtTop && c.sp.cutting()
+		return at
+	}
+	used := tallest(t.frags)
+	if t.balanced && t.rest == nil && anyWaits(t.frags) {
+		used = math.Max(used, t.h)
+	}
+	tall := t.h
+	if t.balanced && t.rest == nil {
+		tall = used
+	}
+	c.addColumns(t.frags, tall)
+	beforeSpan := t.rest.spanner() != nil
+	if t.rest != nil && !beforeSpan || !t.balanced && len(t.frags) > 1 {
+		used = t.h
+	}
+	if known(height) && !beforeSpan && !known(c.row) {
+		used = math.Max(used, math.Min(height, limit))
+	}
+	c.drawRules(used)
+	c.y += used
+	return t.rest
+}
+
+// limit is how tall a row of columns may be: what the box has left of its height, or of the page.
+func (c *columnSet) limit(height, maxH, extra float64) float64 {
+	done := c.y - c.top
 	room := c.room - done - extra
 	wanted := maxH - done - extra
 	if known(height) {
@@ -347,53 +380,52 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 	if known(c.row) {
 		wanted = c.row
 	}
-	limit := math.Min(wanted, room)
 	c.held = c.sp.cutting() && room < wanted-0.01
+	return math.Min(wanted, room)
+}
+
+// columnTry is a row of columns that was set.
+type columnTry struct {
+	frags    []*Fragment
+	rest     *Break
+	h        float64 // that they were set in
+	balanced bool
+}
+
+// try sets a row of columns, balanced where that is asked for or nothing bounds it.
+func (c *columnSet) try(at *Break, limit float64, fill style.Keyword) columnTry {
 	most := manyColumns
 	if c.held || c.wraps {
 		most = c.n
 	}
-	h := limit
-	balanced := fill != style.Auto || math.IsInf(limit, 1)
-	if !balanced { // a spanning box further down has what stands before it balanced
-		balanced = c.endsAtSpanner(at, limit, most)
+	t := columnTry{h: limit, balanced: fill != style.Auto || math.IsInf(limit, 1)}
+	if !t.balanced { // a spanning box further down has what stands before it balanced
+		t.balanced = c.endsAtSpanner(at, limit, most)
 	}
-	if balanced {
-		h = c.balance(at, limit)
+	if t.balanced {
+		t.h = c.balance(at, limit)
 	}
-	if h <= 0 {
-		h = math.Max(math.Min(limit, 1), 1)
+	if t.h <= 0 {
+		t.h = math.Max(math.Min(limit, 1), 1)
 	}
-	frags, rest := c.set(at, h, most)
-	if (len(frags) == 0 || rest != nil && rest.spanner() == nil) && balanced && !math.IsInf(limit, 1) && h < limit {
-		h = limit
-		frags, rest = c.set(at, h, most)
+	t.frags, t.rest = c.set(at, t.h, most)
+	if (len(t.frags) == 0 || t.rest != nil && t.rest.spanner() == nil) && t.balanced && !math.IsInf(limit, 1) && t.h < limit {
+		t.h = limit
+		t.frags, t.rest = c.set(at, t.h, most)
 	}
-	beforeSpan := rest.spanner() != nil
-	if shows(frags) {
-		c.y += extra
-		*margin = strut{}
-	}
-	if len(frags) == 0 {
-		c.none = c.y <= c.top+0.01 && !c.sp.AtTop && c.sp.cutting()
-		return at
-	}
-	used := tallest(frags)
+	return t
+}
+
+// addColumns places columns beside each other, and notes where rules stand between them.
+func (c *columnSet) addColumns(frags []*Fragment, tall float64) {
 	first, step := c.left, c.w+c.gap
 	if c.rtl {
 		first, step = c.left+float64(c.n-1)*step, -step
 	}
 	row := &columnRow{box: c.box, n: c.n, step: step, gap: c.gap, fixed: !c.held, start: first}
-	if balanced && rest == nil && anyWaits(frags) {
-		used = math.Max(used, h)
-	}
-	colH := h
-	if balanced && rest == nil {
-		colH = used
-	}
 	for i := range max(c.n, len(frags)) {
 		x := first + float64(i)*step
-		col := &columnPlace{x: x, y: c.y, h: colH, n: i, row: row}
+		col := &columnPlace{x: x, y: c.y, h: tall, n: i, row: row}
 		c.f.carry().columns = append(c.f.carry().columns, col)
 		if i >= len(frags) {
 			continue
@@ -401,7 +433,7 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 		fr := frags[i]
 		fr.inColumn(col)
 		c.f.add(fr, x, c.y, 0, 0)
-		if i > 0 && i < max(c.n, len(frags)) && fr.Box != nil {
+		if i > 0 && fr.Box != nil {
 			d := c.f.draws()
 			d.Rules = append(d.Rules, Kid{X: x - c.gap/2, Y: c.y, F: fr})
 		}
@@ -409,21 +441,19 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 			c.f.Baseline = c.y + fr.Baseline
 		}
 	}
-	if rest != nil && !beforeSpan || !balanced && len(frags) > 1 {
-		used = h
+}
+
+// drawRules makes the rules of the row that stands at y as tall as it is.
+func (c *columnSet) drawRules(tall float64) {
+	d := c.f.Drawn
+	if d == nil {
+		return
 	}
-	if known(height) && !beforeSpan && !known(c.row) {
-		used = math.Max(used, math.Min(height, limit))
-	}
-	if d := c.f.Drawn; d != nil {
-		for i := range d.Rules {
-			if r := &d.Rules[i]; r.Y == c.y {
-				r.F = &Fragment{H: used}
-			}
+	for i := range d.Rules {
+		if r := &d.Rules[i]; r.Y == c.y {
+			r.F = &Fragment{H: tall}
 		}
 	}
-	c.y += used
-	return rest
 }
 
 // tallest is the height of the tallest contents of columns.

@@ -489,22 +489,12 @@ func (x *flexBox) lines(items []*flexItem) []*flexLine {
 
 // resolve flexes the items of a line (§9.7).
 func (x *flexBox) resolve(ln *flexLine) {
-	size := x.mainSize()
 	sum := 0.0
 	for _, it := range ln.items {
 		sum += it.hypo + x.mainMargins(it)
 	}
 	gaps := x.mainGap * math.Max(float64(len(ln.items)-1), 0)
-	if !known(size) {
-		size = sum + gaps
-		if x.column {
-			e := x.l.edges(x.b, x.sp.W)
-			size = math.Max(x.l.clampHeight(x.b, size+e.blockEdges(), x.sp, &e)-e.blockEdges(), 0)
-			if x.sp.MinH > 0 {
-				size = math.Max(size, x.sp.MinH-e.blockEdges())
-			}
-		}
-	}
+	size := x.lineSize(sum + gaps)
 	growing := sum+gaps < size
 	for _, it := range ln.items {
 		it.main = it.base
@@ -512,71 +502,98 @@ func (x *flexBox) resolve(ln *flexLine) {
 		if growing {
 			f = it.grow
 		}
-		it.frozen = false
-		if f == 0 || growing && it.base > it.hypo || !growing && it.base < it.hypo {
-			it.main, it.frozen = it.hypo, true
+		it.frozen = f == 0 || growing && it.base > it.hypo || !growing && it.base < it.hypo
+		if it.frozen {
+			it.main = it.hypo
 		}
 	}
-	free := func() float64 {
-		v := size - gaps
-		for _, it := range ln.items {
-			if it.frozen {
-				v -= it.main + x.mainMargins(it)
-			} else {
-				v -= it.base + x.mainMargins(it)
-			}
-		}
-		return v
-	}
-	initial := free()
+	initial := x.free(ln, size-gaps)
 	for range len(ln.items) + 1 {
-		var factors, scaled float64
-		open := 0
-		for _, it := range ln.items {
-			if it.frozen {
-				continue
-			}
-			open++
-			if growing {
-				factors += it.grow
-			} else {
-				factors += it.shrink
-				scaled += it.shrink * math.Max(it.base-x.mainEdges(it), 0)
-			}
-		}
-		if open == 0 {
+		if !x.share(ln, growing, size-gaps, initial) {
 			return
 		}
-		left := free()
-		if factors < 1 {
-			if v := initial * factors; math.Abs(v) < math.Abs(left) {
-				left = v
-			}
-		}
-		total := 0.0
-		for _, it := range ln.items {
-			if it.frozen {
-				continue
-			}
-			switch {
-			case growing && factors > 0:
-				it.main = it.base + left*it.grow/factors
-			case !growing && scaled > 0:
-				it.main = it.base + left*it.shrink*math.Max(it.base-x.mainEdges(it), 0)/scaled
-			default:
-				it.main = it.base
-			}
-			v := math.Max(math.Min(it.main, it.max), math.Max(it.min, x.mainEdges(it)))
-			it.violation = v - it.main
-			it.main = v
-			total += it.violation
-		}
-		for _, it := range ln.items {
-			if !it.frozen && (math.Abs(total) < 1e-6 || total > 0 && it.violation > 0 || total < 0 && it.violation < 0) {
-				it.frozen = true
-			}
+	}
+}
+
+// lineSize is the main size of a line: the container's, or what its items ask for within the container's limits.
+func (x *flexBox) lineSize(asked float64) float64 {
+	size := x.mainSize()
+	if known(size) {
+		return size
+	}
+	if !x.column {
+		return asked
+	}
+	e := x.l.edges(x.b, x.sp.W)
+	size = math.Max(x.l.clampHeight(x.b, asked+e.blockEdges(), x.sp, &e)-e.blockEdges(), 0)
+	if x.sp.MinH > 0 {
+		size = math.Max(size, x.sp.MinH-e.blockEdges())
+	}
+	return size
+}
+
+// free is the room that items which may still change leave, when they have their base sizes.
+func (x *flexBox) free(ln *flexLine, room float64) float64 {
+	for _, it := range ln.items {
+		if it.frozen {
+			room -= it.main + x.mainMargins(it)
+		} else {
+			room -= it.base + x.mainMargins(it)
 		}
 	}
+	return room
+}
+
+// share gives the free room to the items that may still change, or takes what lacks from them, and freezes those that
+// have come to a limit of theirs. It tells whether any was left to change.
+func (x *flexBox) share(ln *flexLine, growing bool, room, initial float64) bool {
+	var factors, scaled float64
+	open := 0
+	for _, it := range ln.items {
+		if it.frozen {
+			continue
+		}
+		open++
+		if growing {
+			factors += it.grow
+		} else {
+			factors += it.shrink
+			scaled += it.shrink * math.Max(it.base-x.mainEdges(it), 0)
+		}
+	}
+	if open == 0 {
+		return false
+	}
+	left := x.free(ln, room)
+	if factors < 1 {
+		if v := initial * factors; math.Abs(v) < math.Abs(left) {
+			left = v
+		}
+	}
+	total := 0.0
+	for _, it := range ln.items {
+		if it.frozen {
+			continue
+		}
+		switch {
+		case growing && factors > 0:
+			it.main = it.base + left*it.grow/factors
+		case !growing && scaled > 0:
+			it.main = it.base + left*it.shrink*math.Max(it.base-x.mainEdges(it), 0)/scaled
+		default:
+			it.main = it.base
+		}
+		v := math.Max(math.Min(it.main, it.max), math.Max(it.min, x.mainEdges(it)))
+		it.violation = v - it.main
+		it.main = v
+		total += it.violation
+	}
+	for _, it := range ln.items {
+		if !it.frozen && (math.Abs(total) < 1e-6 || total > 0 && it.violation > 0 || total < 0 && it.violation < 0) {
+			it.frozen = true
+		}
+	}
+	return true
 }
 
 // layItem sets an item at its main size; cross is imposed when known.

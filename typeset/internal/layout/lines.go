@@ -59,32 +59,15 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 // set makes lines of p, the contents of b, until it or the room ends; the first may be
 // of a paragraph that looks different.
 func (st *lineState) set(b *box.Box, p *para, from *Break) (float64, *Break) {
-	f, in := st.f, &st.in
-	cutting := !math.IsInf(in.left, 1)
-	s := b.Style
-	type placed struct {
-		at      cursor
-		n       int
-		had     extent
-		floats  *floats
-		pending int
-		y       float64
-	}
-	var some [4]placed
+	in := &st.in
+	var some [4]lineMark
 	marks := some[:0]
-	start := st.n
-	for st.at.leaf < len(st.p.leaves) {
-		if c := in.clamp; c != nil && c.left == 0 {
-			c.over = c.over || st.remaining(st.at, 1) > 0
-			for i := st.at.leaf; i < len(st.p.leaves); i++ {
-				// what an inline box contains that is not shown is not shown either
-				if lf := &st.p.leaves[i]; lf.kind == leafOut && within(lf.in, lf.box) == nil {
-					st.wait(lf, in.x, in.x+in.w, st.y)
-				}
-			}
-			break
-		}
-		m := placed{st.at, st.n, f.extent(), st.in.floats, len(st.pending), st.y}
+	earlier := 0 // lines on pages before
+	if from != nil {
+		earlier = st.n
+	}
+	for st.at.leaf < len(st.p.leaves) && !st.clamped() {
+		m := lineMark{st.at, st.n, st.f.extent(), in.floats, len(st.pending), st.y}
 		frag, y := st.line()
 		if frag == nil {
 			continue
@@ -93,60 +76,96 @@ func (st *lineState) set(b *box.Box, p *para, from *Break) (float64, *Break) {
 			st.at = st.p.moveTo(st.at, p)
 			st.b, st.p = b, p
 		}
-		if onTop := in.atTop && len(marks) == 0 && y < 0.01; cutting && st.isCut(frag, y, onTop) {
+		onTop := in.atTop && len(marks) == 0 && y < 0.01
+		if in.cuts() && st.isCut(frag, y, onTop) {
 			if rests := st.cutLine(frag, in.left-y, onTop); len(rests) > 0 {
 				st.add(frag, y)
 				return st.y, &Break{Line: st.at, Lines: st.n, Float: st.pending, cut: rests}
 			}
 		}
-		if cutting && in.trim.parts && y+frag.H > in.left+0.01 {
+		if in.cuts() && in.trim.parts && y+frag.H > in.left+0.01 {
 			st.trimSides(frag, false, true)
 		}
-		if cutting && y+frag.H > in.left+0.01 && !(in.atTop && len(marks) == 0 && y < 0.01) {
-			// cut before this line, or before an earlier one so that enough
-			// lines go together (CSS Break 3, §3.3)
-			set := len(marks)
-			rest := st.remaining(m.at, s.Widows)
-			k, penalty := set, noPenalty
-			if rest < s.Widows {
-				k = max(set-(s.Widows-rest), 0)
-			}
-			before := 0
-			if from != nil {
-				before = start
-			}
-			if k > 0 && before+k < s.Orphans && before == 0 || k < 0 {
-				k = 0
-			}
-			if from != nil {
-				k = max(k, min(s.Orphans, set))
-			}
-			pushed := y > m.y+0.01 // by floats, which stay
-			if k == 0 {
-				if set == 0 && !(pushed && in.atTop) {
-					return -1, nil
-				}
-				k, penalty = set, linesPenalty
-			}
-			if pushed && k == set {
-				return m.y, &Break{Line: m.at, Lines: m.n, Penalty: penalty, Float: st.pending, floated: st.floated}
-			}
-			at := m
-			if k < set {
-				at = marks[k]
-			}
-			f.backTo(at.had)
-			st.in.floats = at.floats
-			st.pending = st.pending[:at.pending]
-			st.fixBaselines()
-			return at.y, &Break{Line: at.at, Lines: at.n, Penalty: penalty, Float: st.pending}
+		if in.cuts() && y+frag.H > in.left+0.01 && !onTop {
+			stay := st.staying(b.Style, len(marks), m.at, from != nil, earlier)
+			return st.cutBefore(append(marks, m), stay, y > m.y+0.01)
 		}
 		marks = append(marks, m)
 		st.add(frag, y)
 		st.clearBelow()
 	}
-	f.apart = f.apart || st.n > 0
-	if cutting && st.clears && st.y > in.left+0.01 { // the end, too, waits for the page where the float ends
+	return st.endLines()
+}
+
+// lineMark is a state of a paragraph before one of its lines, to come back to.
+type lineMark struct {
+	at      cursor
+	n       int
+	had     extent
+	floats  *floats
+	pending int
+	y       float64
+}
+
+// clamped tells whether the paragraph ends here, as no more lines are to be shown. What an inline box contains that is
+// not shown is not shown either.
+func (st *lineState) clamped() bool {
+	in := &st.in
+	c := in.clamp
+	if c == nil || c.left != 0 {
+		return false
+	}
+	c.over = c.over || st.remaining(st.at, 1) > 0
+	for i := st.at.leaf; i < len(st.p.leaves); i++ {
+		if lf := &st.p.leaves[i]; lf.kind == leafOut && within(lf.in, lf.box) == nil {
+			st.wait(lf, in.x, in.x+in.w, st.y)
+		}
+	}
+	return true
+}
+
+// staying is how many of the lines that are set stay before a cut, so that enough lines go together (CSS Break 3, §3.3):
+// the line at a place does not fit, and what goes on from a break has some lines already.
+func (st *lineState) staying(s *style.Style, set int, at cursor, goesOn bool, earlier int) int {
+	k := set
+	if rest := st.remaining(at, s.Widows); rest < s.Widows {
+		k = max(set-(s.Widows-rest), 0)
+	}
+	if earlier == 0 && k < s.Orphans {
+		k = 0
+	}
+	if goesOn {
+		k = max(k, min(s.Orphans, set))
+	}
+	return k
+}
+
+// cutBefore cuts the paragraph before line number k of those marked, the last of which does not fit. pushed tells that
+// floats have pushed that one down: they stay.
+func (st *lineState) cutBefore(marks []lineMark, k int, pushed bool) (float64, *Break) {
+	set, penalty := len(marks)-1, noPenalty
+	if k == 0 {
+		if set == 0 && !(pushed && st.in.atTop) {
+			return -1, nil
+		}
+		k, penalty = set, linesPenalty
+	}
+	m := marks[k]
+	if pushed && k == set {
+		return m.y, &Break{Line: m.at, Lines: m.n, Penalty: penalty, Float: st.pending, floated: st.floated}
+	}
+	st.f.backTo(m.had)
+	st.in.floats = m.floats
+	st.pending = st.pending[:m.pending]
+	st.fixBaselines()
+	return m.y, &Break{Line: m.at, Lines: m.n, Penalty: penalty, Float: st.pending}
+}
+
+// endLines is where a paragraph ends whose lines are all set, and what of its floats goes on.
+func (st *lineState) endLines() (float64, *Break) {
+	in := &st.in
+	st.f.apart = st.f.apart || st.n > 0
+	if in.cuts() && st.clears && st.y > in.left+0.01 { // the end, too, waits for the page where the float ends
 		return in.left, &Break{Line: st.at, Lines: st.n, Float: st.pending, floated: st.floated}
 	}
 	if len(st.pending) > 0 {

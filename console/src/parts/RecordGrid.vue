@@ -1,0 +1,143 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, toRef, watch } from 'vue'
+import type { RecordRow } from '../api'
+import { asBefore, cellsOf, useRecordEdits, type Change } from '../composables/useRecordEdits'
+import { t } from '../i18n'
+import RecordCell from './RecordCell.vue'
+import RecordLists from './RecordLists.vue'
+
+const props = defineProps<{ set: number; rows?: RecordRow[]; editable: boolean; issues: boolean }>()
+const emit = defineEmits<{ open: [RecordRow]; make: [RecordRow]; stale: [] }>()
+const { change, undo, redo, forget, canUndo, canRedo } = useRecordEdits(() => props.set, toRef(props, 'rows'))
+watch(() => props.set, forget)
+
+/** what names a record stands first */
+const rank = (field: string) => {
+  const i = ['number', 'name', 'title', 'id'].indexOf(field.toLowerCase())
+  return i < 0 ? 9 : i
+}
+/** the fields that a table can show: plain values, the first few */
+const fields = computed(() => {
+  const first = props.rows?.[0]?.data ?? {}
+  return Object.keys(first)
+    .filter((k) => first[k] === null || typeof first[k] !== 'object')
+    .filter((k) => String(first[k]).length < 200)
+    .sort((a, b) => rank(a) - rank(b))
+    .slice(0, 5)
+})
+
+async function keep(changes: Change[]) {
+  if (changes.length && !(await change(changes))) emit('stale')
+}
+function valueOf(row: RecordRow, path: Change['path']) {
+  return path.reduce<unknown>((at, key) => (at as Record<string | number, unknown> | undefined)?.[key], row.data)
+}
+const to = (row: RecordRow, path: Change['path'], text: string): Change => ({
+  record: row.number,
+  path,
+  value: asBefore(valueOf(row, path), text),
+})
+
+/** Cells of a spreadsheet fill those from here on, to the right and downwards, as far as there are any. */
+function paste(row: RecordRow, field: string, text: string) {
+  const from = props.rows!.findIndex((r) => r.number === row.number)
+  const across = fields.value.slice(fields.value.indexOf(field))
+  keep(
+    cellsOf(text).flatMap((cells, i) => {
+      const below = props.rows![from + i]
+      return below ? cells.slice(0, across.length).map((cell, k) => to(below, [across[k]], cell.trim())) : []
+    }),
+  )
+}
+function pasteLines(row: RecordRow, list: string, line: number, across: string[], text: string) {
+  const lines = row.data[list] as unknown[]
+  keep(
+    cellsOf(text).flatMap((cells, i) =>
+      line + i < lines.length
+        ? cells.slice(0, across.length).map((cell, k) => to(row, [list, line + i, across[k]], cell.trim()))
+        : [],
+    ),
+  )
+}
+
+function key(e: KeyboardEvent) {
+  if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== 'z') return
+  if ((e.target as HTMLElement).closest('[contenteditable], input, textarea')) return // its own typing
+  e.preventDefault()
+  if (e.shiftKey) redo()
+  else undo()
+}
+onMounted(() => window.addEventListener('keydown', key))
+onBeforeUnmount(() => window.removeEventListener('keydown', key))
+</script>
+
+<template>
+  <div class="grid">
+    <p v-if="canUndo || canRedo" class="steps">
+      <button class="textLink small" :disabled="!canUndo" data-test="undo" @click="undo">{{ t('Undo') }}</button>
+      <button class="textLink small" :disabled="!canRedo" data-test="redo" @click="redo">{{ t('Redo') }}</button>
+    </p>
+    <el-table :data="rows" row-key="number" :empty-text="t('Nothing matches')">
+      <el-table-column type="expand" width="40">
+        <template #header
+          ><span class="unseen">{{ t('Lists') }}</span></template
+        >
+        <template #default="{ row }">
+          <RecordLists
+            :data="row.data"
+            :record="row.number"
+            :editable="editable"
+            @typed="(path, text) => keep([to(row, path, text)])"
+            @pasted="(list, line, across, text) => pasteLines(row, list, line, across, text)"
+          />
+        </template>
+      </el-table-column>
+      <el-table-column label="#" width="62" align="right"
+        ><template #default="{ row }"
+          ><button class="textLink" :aria-label="`${t('Record')} ${row.number}`" @click="emit('open', row)">
+            {{ row.number }}
+          </button></template
+        ></el-table-column
+      >
+      <el-table-column v-for="(f, i) in fields" :key="f" :label="f" :min-width="i ? 105 : 140"
+        ><template #default="{ row }"
+          ><RecordCell
+            :value="row.data[f]"
+            :label="`${f} ${row.number}`"
+            :editable="editable"
+            @typed="(text) => keep([to(row, [f], text)])"
+            @pasted="(text) => paste(row, f, text)" /></template
+      ></el-table-column>
+      <el-table-column :label="t('Actions')" width="150" align="right"
+        ><template #default="{ row }"
+          ><el-tooltip v-if="row.fault" :content="row.fault"
+            ><el-tag type="danger" size="small" effect="plain" data-test="fault">!</el-tag></el-tooltip
+          >
+          <button v-if="issues" class="textLink small" :title="t('Make its document')" @click="emit('make', row)">
+            {{ t('Document') }} →
+          </button></template
+        ></el-table-column
+      >
+    </el-table>
+  </div>
+</template>
+
+<style scoped>
+.steps {
+  display: flex;
+  gap: 14px;
+  margin: 0 0 4px;
+}
+.unseen {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+}
+.steps :disabled {
+  opacity: 0.45;
+  cursor: default;
+  text-decoration: none;
+}
+</style>
