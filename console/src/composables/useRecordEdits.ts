@@ -9,7 +9,8 @@ export interface Change {
   value: unknown
 }
 
-const valueAt = (data: unknown, path: Change['path']): unknown =>
+/** The value at a place of a record; undefined where there is none. */
+export const valueAt = (data: unknown, path: Change['path']): unknown =>
   path.reduce<unknown>((at, key) => (at as Record<string | number, unknown> | undefined)?.[key], data)
 
 /** A copy of a record with another value somewhere in it; undefined takes the field away. */

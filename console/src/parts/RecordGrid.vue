@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, toRef, watch } from 'vue'
 import type { RecordRow } from '../api'
-import { asBefore, cellsOf, useRecordEdits, type Change } from '../composables/useRecordEdits'
+import { asBefore, cellsOf, useRecordEdits, valueAt, type Change } from '../composables/useRecordEdits'
 import { t } from '../i18n'
 import RecordCell from './RecordCell.vue'
 import RecordLists from './RecordLists.vue'
@@ -29,13 +29,10 @@ const fields = computed(() => {
 async function keep(changes: Change[]) {
   if (changes.length && !(await change(changes))) emit('stale')
 }
-function valueOf(row: RecordRow, path: Change['path']) {
-  return path.reduce<unknown>((at, key) => (at as Record<string | number, unknown> | undefined)?.[key], row.data)
-}
 const to = (row: RecordRow, path: Change['path'], text: string): Change => ({
   record: row.number,
   path,
-  value: asBefore(valueOf(row, path), text),
+  value: asBefore(valueAt(row.data, path), text),
 })
 
 /** Cells of a spreadsheet fill those from here on, to the right and downwards, as far as there are any. */
