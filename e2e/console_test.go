@@ -492,6 +492,9 @@ func TestScreenshots(t *testing.T) {
 	shot("console-start")
 	visit(t, ctx, s, "/templates/mooring-invoice")
 	until(t, ctx, drawn)
+	press(t, ctx, "[data-test=ask]")
+	pointAt(t, ctx, 0.85, 0.075)
+	until(t, ctx, "document.querySelectorAll('[data-test=box]').length === 4")
 	shot("console-workbench")
 	for _, place := range []string{"records", "batches?batch=1", "documents", "documents?document=3", "ledger"} {
 		visit(t, ctx, s, "/"+place)
@@ -500,6 +503,10 @@ func TestScreenshots(t *testing.T) {
 		if name == "document" {
 			until(t, ctx, "document.querySelector('.panel canvas')")
 			time.Sleep(time.Second)
+		}
+		if name == "records" {
+			press(t, ctx, ".el-table__expand-icon")
+			until(t, ctx, "document.querySelector('.lists caption')")
 		}
 		if name == "ledger" {
 			press(t, ctx, "[data-test=check]")

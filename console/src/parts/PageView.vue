@@ -227,19 +227,20 @@ defineExpose({ show, pages, scale, goTo })
 .box {
   position: absolute;
   pointer-events: none;
+  mix-blend-mode: multiply; /* what is printed stays as dark as it is */
 }
 .box.margin {
   outline: 1px dashed #8a7a3c;
-  background: rgb(170 150 60 / 9%);
+  background: rgb(190 165 60 / 14%);
 }
 .box.border {
   outline: 1.5px solid #55682f;
 }
 .box.padding {
-  background: rgb(85 104 47 / 16%);
+  background: rgb(85 104 47 / 14%);
 }
 .box.content {
-  background: rgb(255 255 255 / 45%);
+  outline: 1px dotted #55682f;
 }
 canvas {
   display: block;
