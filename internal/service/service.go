@@ -288,6 +288,23 @@ func (c *Config) witnesses(st *store.Store, mail *deliver.Mail) (k *witness.Keep
 	return k, err
 }
 
+// listen opens the address that the service listens on, with TLS where it has a certificate, and tells where that is.
+func (c *Config) listen() (l net.Listener, address string, err error) {
+	if l, err = net.Listen("tcp", c.Listen); err != nil {
+		return nil, "", fmt.Errorf("the address %s cannot be used: %w", c.Listen, err)
+	}
+	if c.Certificate == "" {
+		return l, "http://" + l.Addr().String(), nil
+	}
+	cert, err := openCertificate(c.Certificate, c.PrivateKey, c.Log)
+	if err != nil {
+		l.Close()
+		return nil, "", err
+	}
+	l = tls.NewListener(l, &tls.Config{GetCertificate: cert.get, NextProtos: []string{"http/1.1"}, MinVersion: tls.VersionTLS12})
+	return l, "https://" + l.Addr().String(), nil
+}
+
 // Run serves until ctx ends.
 func Run(ctx context.Context, c Config) error {
 	if err := c.Check(); err != nil {
@@ -298,19 +315,11 @@ func Run(ctx context.Context, c Config) error {
 	if err != nil {
 		return err
 	}
-	listener, err := net.Listen("tcp", c.Listen)
+	listener, address, err := c.listen()
 	if err != nil {
-		return fmt.Errorf("the address %s cannot be used: %w", c.Listen, err)
+		return err
 	}
 	defer listener.Close()
-	scheme := "http"
-	if c.Certificate != "" {
-		cert, err := openCertificate(c.Certificate, c.PrivateKey, c.Log)
-		if err != nil {
-			return err
-		}
-		scheme, listener = "https", tls.NewListener(listener, &tls.Config{GetCertificate: cert.get, NextProtos: []string{"http/1.1"}, MinVersion: tls.VersionTLS12})
-	}
 	base, err := OpenBase(ctx, c)
 	if err != nil {
 		return err
@@ -330,7 +339,6 @@ func Run(ctx context.Context, c Config) error {
 	if err != nil {
 		return err
 	}
-	address := scheme + "://" + listener.Addr().String()
 	if c.Public == "" {
 		c.Public = address
 	}
