@@ -32,21 +32,7 @@ func benchSet(b *testing.B, html []byte, o Options) {
 
 // BenchmarkInvoice sets the demo's invoice from record to PDF.
 func BenchmarkInvoice(b *testing.B) {
-	const dir = "../demo/templates/mooring-invoice"
-	files := os.DirFS(dir)
-	t, err := merge.Open("mooring-invoice", files)
-	if err != nil {
-		b.Fatal(err)
-	}
-	var r record.Record
-	if r, err = t.SampleRecord(); err != nil {
-		b.Fatal(err)
-	}
-	folder, err := OpenFolder(dir)
-	if err != nil {
-		b.Fatal(err)
-	}
-	defer folder.Close()
+	t, r, folder := demoInvoice(b)
 	collect.BySize(collect.Alone) // as the programs have it
 	b.ReportAllocs()
 	var out bytes.Buffer
@@ -60,6 +46,26 @@ func BenchmarkInvoice(b *testing.B) {
 			b.Fatal(err)
 		}
 	}
+}
+
+// demoInvoice opens the demo's invoice with its sample, and what loads its files.
+func demoInvoice(b testing.TB) (*merge.Template, record.Record, Loader) {
+	b.Helper()
+	const dir = "../demo/templates/mooring-invoice"
+	t, err := merge.Open("mooring-invoice", os.DirFS(dir))
+	if err != nil {
+		b.Fatal(err)
+	}
+	r, err := t.SampleRecord()
+	if err != nil {
+		b.Fatal(err)
+	}
+	folder, err := OpenFolder(dir)
+	if err != nil {
+		b.Fatal(err)
+	}
+	b.Cleanup(func() { folder.Close() })
+	return t, r, folder
 }
 
 func rows(n int) []byte {

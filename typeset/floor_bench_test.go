@@ -5,7 +5,6 @@ import (
 	"compress/zlib"
 	"encoding/binary"
 	"io"
-	"os"
 	"strings"
 	"testing"
 	"time"
@@ -17,7 +16,6 @@ import (
 	"golang.org/x/net/html"
 
 	"oliveledger/internal/collect"
-	"oliveledger/merge"
 )
 
 // naive is a program that does the least, as one writes it at first: it parses a page, shapes each word in one font and deflates the
@@ -114,23 +112,10 @@ func benchFloor(b *testing.B, page []byte, o Options) {
 // mergedInvoice is the demo's invoice with its sample, and what loads its files.
 func mergedInvoice(b testing.TB) ([]byte, Loader) {
 	b.Helper()
-	const dir = "../demo/templates/mooring-invoice"
-	t, err := merge.Open("mooring-invoice", os.DirFS(dir))
-	if err != nil {
-		b.Fatal(err)
-	}
-	r, err := t.SampleRecord()
-	if err != nil {
-		b.Fatal(err)
-	}
+	t, r, folder := demoInvoice(b)
 	merged, err := t.Merge(r)
 	if err != nil {
 		b.Fatal(err)
 	}
-	folder, err := OpenFolder(dir)
-	if err != nil {
-		b.Fatal(err)
-	}
-	b.Cleanup(func() { folder.Close() })
 	return merged.HTML, folder
 }

@@ -200,11 +200,23 @@ func batchCommand() *cobra.Command {
 		var once, zip, pdf string
 		var find, inside client.Find
 		id := func(arg string) (uint64, error) { return number(arg, "batch", "olive batch list") }
-		start := r.command("start TEMPLATE", "Make documents of the records of a set", func(ctx context.Context, args []string) error {
-			if o.RecordSet == 0 {
-				return usage("say which record set: --set N; “olive record-set list” tells the number")
-			}
-			o.Template = args[0]
+		order := func(use, short string, run func(ctx context.Context) error) *cobra.Command {
+			c := r.command(use+" TEMPLATE", short, func(ctx context.Context, args []string) error {
+				if o.RecordSet == 0 {
+					return usage("say which record set: --set N; “olive record-set list” tells the number")
+				}
+				o.Template = args[0]
+				return run(ctx)
+			})
+			f := c.Flags()
+			f.Uint64Var(&o.RecordSet, "set", 0, "number of the record set")
+			f.IntSliceVar(&o.Records, "records", nil, "numbers of records in the set (default: all)")
+			f.IntVar(&o.Version, "version", 0, "version of the template (default: the newest)")
+			f.StringVar(&o.Series, "series", "", "number series that gives the documents numbers")
+			f.BoolVar(&o.Draft, "draft", false, "the documents wait to be approved")
+			return c
+		}
+		start := order("start", "Make documents of the records of a set", func(ctx context.Context) error {
 			b, err := r.StartBatch(ctx, o, once)
 			if err != nil {
 				return err
@@ -215,11 +227,7 @@ func batchCommand() *cobra.Command {
 			return r.said(b, "batch %d: %s; “olive batch watch %d” follows it", b.ID, plural(b.Total, "document"), b.ID)
 		})
 		start.Example = "  olive batch start mooring-invoice --set 1 --series invoices --watch"
-		try := r.command("try TEMPLATE", "Set the first ten documents of a batch and keep nothing: their numbers, names and what fails", func(ctx context.Context, args []string) error {
-			if o.RecordSet == 0 {
-				return usage("say which record set: --set N; “olive record-set list” tells the number")
-			}
-			o.Template = args[0]
+		try := order("try", "Set the first ten documents of a batch and keep nothing: their numbers, names and what fails", func(ctx context.Context) error {
 			l, err := r.TryBatch(ctx, o)
 			if err != nil {
 				return err
@@ -228,14 +236,6 @@ func batchCommand() *cobra.Command {
 				return []any{x.Record, firstOf(x.Number, "–"), x.Name, x.Pages, len(x.Findings), x.Error}
 			})
 		})
-		for _, c := range []*cobra.Command{start, try} {
-			f := c.Flags()
-			f.Uint64Var(&o.RecordSet, "set", 0, "number of the record set")
-			f.IntSliceVar(&o.Records, "records", nil, "numbers of records in the set (default: all)")
-			f.IntVar(&o.Version, "version", 0, "version of the template (default: the newest)")
-			f.StringVar(&o.Series, "series", "", "number series that gives the documents numbers")
-			f.BoolVar(&o.Draft, "draft", false, "the documents wait to be approved")
-		}
 		f := start.Flags()
 		f.IntVar(&o.Priority, "priority", 0, "the higher, the sooner")
 		f.BoolVar(&watch, "watch", false, "follow it until it has ended")
@@ -279,8 +279,7 @@ func batchCommand() *cobra.Command {
 		get.Flags().StringVar(&pdf, "pdf", "", "PDF file that all documents are bound into, - for standard output")
 		get.Flags().BoolVar(&rightHand, "right-hand", false, "every bound document begins on a right-hand page")
 		return []*cobra.Command{
-			start,
-			try, get, set("pause", "Make no more documents until it is resumed", "paused"), set("resume", "Go on with a paused batch", "running"), set("cancel", "End a batch; its documents stay", "cancelled"),
+			start, try, get, set("pause", "Make no more documents until it is resumed", "paused"), set("resume", "Go on with a paused batch", "running"), set("cancel", "End a batch; its documents stay", "cancelled"),
 			listing(r.command("list", "List batches, newest first", func(ctx context.Context, _ []string) error {
 				l, err := r.Batches(ctx, find)
 				if err != nil {

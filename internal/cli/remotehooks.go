@@ -16,7 +16,15 @@ func hookCommand() *cobra.Command {
 	return group("hook", "Webhooks that are told what happens", func(r *remote) []*cobra.Command {
 		var in client.HookInput
 		var find client.Find
-		id := func(arg string) (uint64, error) { return number(arg, "webhook", "olive hook list") }
+		of := func(use, short string, run func(ctx context.Context, id uint64) error) *cobra.Command {
+			return r.command(use+" HOOK", short, func(ctx context.Context, args []string) error {
+				id, err := number(args[0], "webhook", "olive hook list")
+				if err != nil {
+					return err
+				}
+				return run(ctx, id)
+			})
+		}
 		add := r.command("add ADDRESS", "Add a webhook", func(ctx context.Context, args []string) error {
 			in.Address = args[0]
 			h, err := r.AddHook(ctx, in)
@@ -28,12 +36,8 @@ func hookCommand() *cobra.Command {
 		add.Flags().StringSliceVar(&in.Events, "events", []string{"document.issued", "document.void", "delivery.done", "delivery.failed", "batch.ended"}, "what it is told of")
 		add.Example = "  olive hook add https://books.example.org/olive --events document.issued,document.void"
 		paused := func(use, short string, value bool) *cobra.Command {
-			return r.command(use+" HOOK", short, func(ctx context.Context, args []string) error {
-				n, err := id(args[0])
-				if err != nil {
-					return err
-				}
-				h, err := r.SetHook(ctx, n, 0, client.HookInput{Paused: &value})
+			return of(use, short, func(ctx context.Context, id uint64) error {
+				h, err := r.SetHook(ctx, id, 0, client.HookInput{Paused: &value})
 				if err != nil {
 					return err
 				}
@@ -51,12 +55,8 @@ func hookCommand() *cobra.Command {
 					return []any{h.ID, stateOfHook(h), h.Address, strings.Join(h.Events, ", ")}
 				})
 			}),
-			listing(r.command("log HOOK", "List what a webhook was told, newest first; “olive delivery retry” tells it again", func(ctx context.Context, args []string) error {
-				n, err := id(args[0])
-				if err != nil {
-					return err
-				}
-				find.Filter["hook"] = strconv.FormatUint(n, 10)
+			listing(of("log", "List what a webhook was told, newest first; “olive delivery retry” tells it again", func(ctx context.Context, id uint64) error {
+				find.Filter["hook"] = strconv.FormatUint(id, 10)
 				l, err := r.Deliveries(ctx, find)
 				if err != nil {
 					return err
@@ -65,12 +65,8 @@ func hookCommand() *cobra.Command {
 					return []any{d.ID, d.Event, aboutOf(d), d.State, d.Tries, dayOf(d.Sent), d.Error}
 				})
 			}), &find, "state"),
-			r.command("test HOOK", "Send a webhook a message that means nothing, to see whether it arrives", func(ctx context.Context, args []string) error {
-				n, err := id(args[0])
-				if err != nil {
-					return err
-				}
-				d, err := r.TestHook(ctx, n)
+			of("test", "Send a webhook a message that means nothing, to see whether it arrives", func(ctx context.Context, id uint64) error {
+				d, err := r.TestHook(ctx, id)
 				if err != nil {
 					return err
 				}
@@ -78,12 +74,8 @@ func hookCommand() *cobra.Command {
 			}),
 			paused("pause", "Tell a webhook nothing for now; it is not told later either", true),
 			paused("resume", "Tell a webhook again what happens", false),
-			r.command("remove HOOK", "Remove a webhook; what waits to be told fails", func(ctx context.Context, args []string) error {
-				n, err := id(args[0])
-				if err != nil {
-					return err
-				}
-				return r.RemoveHook(ctx, n)
+			of("remove", "Remove a webhook; what waits to be told fails", func(ctx context.Context, id uint64) error {
+				return r.RemoveHook(ctx, id)
 			}),
 		}
 	})

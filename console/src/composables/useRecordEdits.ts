@@ -93,7 +93,6 @@ export function useRecordEdits(set: () => number, rows: Ref<RecordRow[] | undefi
     undo,
     redo,
     forget,
-    busy,
     canUndo: computed(() => done.value.length > 0 && !busy.value),
     canRedo: computed(() => undone.value.length > 0 && !busy.value),
   }

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Probed } from '../api'
 import { t } from '../i18n'
 import { boxesOf, boxParts } from './boxes'
+import { sides } from './paper'
 
 const props = defineProps<{ element: Probed }>()
 
@@ -14,7 +15,6 @@ const parts = computed(() =>
     .slice(0, 3)
     .map((name) => ({ name, sides: props.element[name as 'margin' | 'border' | 'padding'].map(round) })),
 )
-const sides = ['top', 'right', 'bottom', 'left']
 const label = computed(
   () =>
     parts.value.map((p) => `${t(p.name)} ${p.sides.join(' ')}`).join(', ') +

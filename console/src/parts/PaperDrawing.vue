@@ -1,13 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { t } from '../i18n'
-import { sides, type Side } from './paper'
+import { sideNames, sides, type Side } from './paper'
 
 const props = defineProps<{ size: [number, number]; margins: Record<Side, number> }>()
 const emit = defineEmits<{ move: [Side, number] }>()
 
 const drawing = ref<SVGSVGElement>()
-const names = { top: 'Top', right: 'Right', bottom: 'Bottom', left: 'Left' }
 const ends = computed(() => {
   const [w, h] = props.size
   const m = props.margins
@@ -58,7 +57,7 @@ function key(side: Side, e: KeyboardEvent) {
         v-bind="ends[side]"
         tabindex="0"
         role="slider"
-        :aria-label="t(names[side])"
+        :aria-label="t(sideNames[side])"
         :aria-valuenow="margins[side]"
         aria-valuemin="0"
         :aria-valuemax="most(side)"

@@ -3,7 +3,18 @@ import { computed, reactive, watch } from 'vue'
 import type { Sheet } from '../api'
 import { t } from '../i18n'
 import PaperDrawing from './PaperDrawing.vue'
-import { inWords, paperOf, papers, readPaper, samePaper, sizeOf, writePaper, type Paper, type Side } from './paper'
+import {
+  inWords,
+  paperOf,
+  papers,
+  readPaper,
+  samePaper,
+  sideNames,
+  sides,
+  sizeOf,
+  writePaper,
+  type Paper,
+} from './paper'
 
 const props = defineProps<{ css: string; sheet?: Sheet }>()
 const emit = defineEmits<{ change: [string] }>()
@@ -15,12 +26,6 @@ let written = writePaper(paper)
 const inEffect = computed(() => props.sheet && paperOf(props.sheet))
 const other = computed(() => props.css && inEffect.value && !samePaper(inEffect.value, readPaper(props.css)))
 const size = computed(() => sizeOf(paper))
-const labels: [Side, string][] = [
-  ['top', 'Top'],
-  ['right', 'Right'],
-  ['bottom', 'Bottom'],
-  ['left', 'Left'],
-]
 
 watch(given, (now) => {
   if (writePaper(now) === written) return
@@ -56,13 +61,13 @@ watch(paper, () => {
     </div>
     <label>{{ t('Margins') }} (mm)</label>
     <div class="row">
-      <div v-for="[side, label] in labels" :key="side">
-        <span class="soft small">{{ t(label) }}</span><el-input-number
+      <div v-for="side in sides" :key="side">
+        <span class="soft small">{{ t(sideNames[side]) }}</span><el-input-number
           v-model="paper[side]"
           :min="0"
           :max="200"
           :controls="false"
-          :aria-label="t(label)"
+          :aria-label="t(sideNames[side])"
         />
       </div>
     </div>

@@ -26,6 +26,7 @@ export const papers: Record<string, [number, number]> = {
 }
 export const sides = ['top', 'right', 'bottom', 'left'] as const
 export type Side = (typeof sides)[number]
+export const sideNames: Record<Side, string> = { top: 'Top', right: 'Right', bottom: 'Bottom', left: 'Left' }
 
 const mm = (px: number) => Math.round(((px * 25.4) / 96) * 10) / 10
 const alike = (a: number, b: number) => Math.abs(a - b) < 0.6

@@ -129,15 +129,7 @@ func (a *API) firstRecords(in BatchOrder) ([]store.Record, error) {
 		rows, _, err := a.Store.Records(in.RecordSet, "", store.Page{Limit: mostTried})
 		return rows, err
 	}
-	var rows []store.Record
-	for _, n := range slices.Sorted(slices.Values(in.Records))[:min(mostTried, len(in.Records))] {
-		r, err := a.Store.Record(in.RecordSet, n)
-		if err != nil {
-			return nil, unprocessableText("record %d: the set %d has no such record", n, in.RecordSet)
-		}
-		rows = append(rows, r)
-	}
-	return rows, nil
+	return a.recordsOf(in.RecordSet, slices.Sorted(slices.Values(in.Records))[:min(mostTried, len(in.Records))])
 }
 
 func (a *API) listBatches(c *echo.Context) error {

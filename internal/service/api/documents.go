@@ -206,12 +206,17 @@ func (a *API) chosen(in DocumentOrder) ([]store.Record, error) {
 	if len(in.Records) == 0 || len(in.Records) > maxAtOnce {
 		return nil, bad("name 1 to %d records of the set in “records”; more of them are a batch", maxAtOnce)
 	}
-	s, err := a.Store.RecordSet(in.RecordSet)
+	return a.recordsOf(in.RecordSet, in.Records)
+}
+
+// recordsOf finds records of a set by their numbers.
+func (a *API) recordsOf(set uint64, numbers []int) ([]store.Record, error) {
+	s, err := a.Store.RecordSet(set)
 	if err != nil {
 		return nil, err
 	}
-	rows := make([]store.Record, 0, len(in.Records))
-	for _, n := range in.Records {
+	rows := make([]store.Record, 0, len(numbers))
+	for _, n := range numbers {
 		row, err := a.Store.Record(s.ID, n)
 		if err != nil {
 			return nil, unprocessableText("record %d: the set %q has no such record; it has %d", n, s.Name, s.Count)

@@ -53,11 +53,11 @@ func (a *API) Describe() map[string]any {
 
 // notices are the messages that webhooks get.
 func (s schemas) notices() object {
+	header := func(name, about string) object {
+		return object{"name": name, "in": "header", "required": true, "description": about, "schema": object{"type": "string"}}
+	}
 	out := object{}
 	for _, name := range append(slices.Clone(store.AllHappenings), store.HookTested) {
-		header := func(name, about string) object {
-			return object{"name": name, "in": "header", "required": true, "description": about, "schema": object{"type": "string"}}
-		}
 		out[name] = object{"post": object{
 			"summary": happenings[name], "operationId": strings.ReplaceAll(name, ".", "-"), "tags": []string{"hooks"}, "security": []object{},
 			"parameters": []object{

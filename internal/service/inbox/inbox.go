@@ -129,8 +129,11 @@ func (x *Inbox) fresh(now time.Time) {
 	for _, template := range folders(x.Folder) {
 		dir := filepath.Join(x.Folder, template)
 		for _, e := range entries(dir) {
+			if !e.Type().IsRegular() || !offered(e.Name()) {
+				continue
+			}
 			info, err := e.Info()
-			if err != nil || !e.Type().IsRegular() || !offered(e.Name()) {
+			if err != nil { // it is gone by now
 				continue
 			}
 			path := filepath.Join(dir, e.Name())

@@ -42,16 +42,18 @@ func (s *Store) AddHook(h *Hook) error {
 // Hooks lists webhooks.
 func (s *Store) Hooks(p Page) ([]Hook, int64, error) { return listOf[Hook](s.db, p, "id", "address") }
 
-// SaveHook changes a webhook. What waits to be told goes to the new address.
+// SaveHook changes a webhook. Its messages go to the new address, also those that are told again.
 func (s *Store) SaveHook(id uint64, read int, change func(*Hook)) (h Hook, err error) {
 	return h, s.atomically(func(tx *gorm.DB) error {
 		h = Hook{}
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&h, id).Error; err != nil {
 			return err
 		}
-		change(&h)
-		if err := tx.Model(&Delivery{}).Where("hook_id = ?", id).Update("address", h.Address).Error; err != nil {
-			return err
+		before := h.Address
+		if change(&h); h.Address != before {
+			if err := tx.Model(&Delivery{}).Where("hook_id = ?", id).Update("address", h.Address).Error; err != nil {
+				return err
+			}
 		}
 		return edited(tx, &h, &h.Revision, read)
 	})

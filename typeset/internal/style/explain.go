@@ -46,13 +46,14 @@ func (r *Resolver) Explain(n *markup.Node, look *Style) []Applied {
 	inOrder(r.matched)
 	matched := strongest(r.matched)
 	x := explaining{wins: map[string]*AppliedDecl{}, look: look}
-	out := make([]Applied, len(matched))
+	out, from := make([]Applied, len(matched)), make([]*written, len(matched))
 	for i, m := range matched {
-		out[i] = r.applied(n, m)
+		from[i] = r.writtenFor(n, m)
+		out[i] = applied(m, from[i])
 	}
 	for _, l := range levels(matched) {
 		i := slices.Index(matched, l.match)
-		x.level(&out[i], r.writtenFor(n, l.match), l.important)
+		x.level(&out[i], from[i], l.important)
 	}
 	x.fates()
 	slices.Reverse(out)
@@ -82,8 +83,7 @@ func (r *Resolver) writtenFor(n *markup.Node, m *match) *written {
 }
 
 // applied tells where a rule stands, and what it holds.
-func (r *Resolver) applied(n *markup.Node, m *match) Applied {
-	from := r.writtenFor(n, m)
+func applied(m *match, from *written) Applied {
 	a := Applied{Origin: m.origin, Inline: m.inline, Hint: m.hint}
 	if from.rule != nil {
 		a.Selector, a.Sheet = strings.TrimSpace(css.Text(from.rule.Prelude)), from.sheet.Name
@@ -121,10 +121,8 @@ func (x *explaining) level(a *Applied, from *written, important bool) {
 		}
 		var names []string
 		for _, l := range list {
-			names = append(names, x.property(l))
-		}
-		for _, name := range names {
-			x.wins[name] = d
+			name := x.property(l)
+			names, x.wins[name] = append(names, name), d
 		}
 		x.all, x.asked = append(x.all, d), append(x.asked, names)
 	}
