@@ -68,6 +68,8 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 		return usage("a template folder needs records: --records FILE, or --database and --query; -o FILE.pdf alone takes its sample")
 	case f.to == "" && b.bind == "" && b.asOne == "":
 		return usage("a template folder needs --to DIR, --bind FILE.pdf, --as-one FILE.pdf, or -o FILE.pdf for one record")
+	case b.asOne != "" && (f.to != "" || b.bind != "" || b.report != ""):
+		return usage("--as-one makes one document of all records; it does not go with --to, --bind and --report, which need one for each")
 	case b.resume && f.to == "":
 		return usage("--resume needs the folder of the stopped run: --to DIR")
 	}

@@ -148,7 +148,7 @@ func (b *batchRun) asOne(source record.Source) error {
 	}
 	merged, err := b.t.Merge(record.Record{Number: 1, Data: map[string]any{"records": all}})
 	if err != nil {
-		return err
+		return fmt.Errorf("--as-one gives a template one record, whose list .records holds them all (--bind makes a document of each): %w", err)
 	}
 	if err := makeFolderOf(b.f.batch.asOne); err != nil {
 		return err

@@ -21,7 +21,8 @@ type Content struct {
 	page  *Page
 	res   *resources
 	buf   []byte
-	ctm   display.Matrix
+	ctm   display.Matrix // leads to the page, in pt
+	fine  int            // decimal places that lengths need under it
 	stack []state
 	now   state
 
@@ -72,11 +73,30 @@ func (c *Content) op(parts ...string) {
 	c.buf = append(c.buf, '\n')
 }
 
+// nums writes numbers that are no lengths.
 func (c *Content) nums(v ...float64) {
 	for _, x := range v {
-		c.buf = appendNum(c.buf, x)
-		c.buf = append(c.buf, ' ')
+		c.buf = append(appendNum(c.buf, x), ' ')
 	}
+}
+
+// lengths writes coordinates and sizes as exactly as paper can show them.
+func (c *Content) lengths(v ...float64) {
+	for _, x := range v {
+		c.buf = append(appendFixed(c.buf, x, c.fine), ' ')
+	}
+}
+
+// repeated writes lengths that others are added to, so that their errors would be seen.
+func (c *Content) repeated(v ...float64) {
+	for _, x := range v {
+		c.buf = append(appendFixed(c.buf, x, min(c.fine+2, mostPlaces)), ' ')
+	}
+}
+
+// under sets the matrix that leads to the page.
+func (c *Content) under(m display.Matrix) {
+	c.ctm, c.fine = m, placesFor(m)
 }
 
 // Save keeps the graphics state.
@@ -91,44 +111,49 @@ func (c *Content) Save() {
 func (c *Content) Restore() {
 	n := len(c.stack) - 1
 	c.now = c.stack[n]
-	c.ctm = c.now.ctm
+	c.under(c.now.ctm)
 	c.stack = c.stack[:n]
 	c.op("Q")
 }
 
 // Transform changes the space of what follows.
 func (c *Content) Transform(m display.Matrix) {
-	c.ctm = c.ctm.Mul(m)
-	c.nums(m[:]...)
-	c.op("cm")
+	c.under(c.ctm.Mul(m))
+	c.buf = append(appendMatrix(c.buf, m), " cm\n"...)
 }
 
 func (c *Content) path(p *display.Path) {
 	i := 0
 	for k := 0; k < len(p.Ops); k++ {
 		if r, ok := rectAt(p, k, i); ok {
-			c.nums(r.X, r.Y, r.W, r.H)
-			c.buf = append(c.buf, "re\n"...)
+			c.rect(r)
 			k, i = k+4, i+8
 			continue
 		}
 		switch p.Ops[k] {
 		case 'M':
-			c.nums(p.Pts[i : i+2]...)
+			c.lengths(p.Pts[i : i+2]...)
 			c.buf = append(c.buf, "m\n"...)
 			i += 2
 		case 'L':
-			c.nums(p.Pts[i : i+2]...)
+			c.lengths(p.Pts[i : i+2]...)
 			c.buf = append(c.buf, "l\n"...)
 			i += 2
 		case 'C':
-			c.nums(p.Pts[i : i+6]...)
+			c.lengths(p.Pts[i : i+6]...)
 			c.buf = append(c.buf, "c\n"...)
 			i += 6
 		case 'Z':
 			c.buf = append(c.buf, "h\n"...)
 		}
 	}
+}
+
+// rect rounds the edges, not the sizes: boxes that touch still do so.
+func (c *Content) rect(r display.Rect) {
+	x, y := rounded(r.X, c.fine), rounded(r.Y, c.fine)
+	c.lengths(x, y, rounded(r.X+r.W, c.fine)-x, rounded(r.Y+r.H, c.fine)-y)
+	c.buf = append(c.buf, "re\n"...)
 }
 
 // rectAt gives the rectangle along the axes that the subpath from an operator and
@@ -145,8 +170,8 @@ func rectAt(p *display.Path, op, pt int) (display.Rect, bool) {
 }
 
 // trim makes pictures and clips a trace smaller, so that viewers that round
-// outwards stay inside the box; in px.
-const trim = 0.005
+// outwards stay inside the box; in px, and more than coordinates are rounded by.
+const trim = 0.01
 
 // Clip limits what follows to the path.
 func (c *Content) Clip(p *display.Path, evenOdd bool) {
@@ -267,7 +292,7 @@ func (c *Content) Stroke(p *display.Path, paint display.Paint, s display.Stroke)
 		c.alpha(float64(paint.Color.A))
 		c.strokeColor(paint.Color)
 	}
-	c.nums(s.Width)
+	c.repeated(s.Width) // 0 would be a line of one dot of the device
 	c.op("w", strconv.Itoa(s.Cap), "J", strconv.Itoa(s.Join), "j")
 	if s.Miter > 0 {
 		c.nums(s.Miter)
@@ -275,9 +300,9 @@ func (c *Content) Stroke(p *display.Path, paint display.Paint, s display.Stroke)
 	}
 	if len(s.Dash) > 0 {
 		c.buf = append(c.buf, '[')
-		c.nums(s.Dash...)
+		c.repeated(s.Dash...)
 		c.buf = append(c.buf, ']')
-		c.nums(s.DashOffset)
+		c.lengths(s.DashOffset)
 		c.op("d")
 	}
 	c.path(p)
@@ -318,7 +343,7 @@ func (c *Content) Text(t *display.Text) {
 		c.Save()
 		defer c.Restore()
 		c.strokeColor(t.Paint.Color)
-		c.nums(t.Size / 24)
+		c.lengths(t.Size / 24)
 		c.op("w 2 Tr 1 j")
 	}
 	c.op("BT")
@@ -327,7 +352,7 @@ func (c *Content) Text(t *display.Text) {
 		c.buf = append(c.buf, '/')
 		c.buf = append(c.buf, c.res.add(&c.res.fonts, e.name, e.id)...)
 		c.buf = append(c.buf, ' ')
-		c.nums(t.Size)
+		c.repeated(t.Size)
 		c.op("Tf")
 	}
 	skew := math.Tan(t.Oblique * math.Pi / 180)
@@ -343,7 +368,8 @@ func (c *Content) place(skew, x, y float64) {
 	} else {
 		c.nums(1, 0, skew, -1)
 	}
-	c.nums(x, y)
+	c.repeated(x) // words set in parts stand as those set in one
+	c.lengths(y)
 	c.op("Tm")
 }
 
@@ -357,8 +383,8 @@ func (c *Content) Image(im *display.Image, box display.Rect) {
 	if box.W > 1 && box.H > 1 {
 		box = box.Inset(trim, trim, trim, trim)
 	}
-	c.nums(box.W, 0, 0, -box.H, box.X, box.Y+box.H)
-	c.op("cm /"+name, "Do Q")
+	c.buf = appendMatrix(c.buf, display.Matrix{box.W, 0, 0, -box.H, box.X, box.Y + box.H})
+	c.op(" cm /"+name, "Do Q")
 }
 
 func (c *Content) alphaReset() {
@@ -420,7 +446,8 @@ func predict(data []byte, row int) []byte {
 // tagged one can be read.
 func (c *Content) form(box display.Rect, dict string, tagged bool, draw func(display.Canvas)) Ref {
 	res := &resources{}
-	in := &Content{w: c.w, page: c.page, res: res, ctm: c.ctm, buf: takeRoom()}
+	in := &Content{w: c.w, page: c.page, res: res, buf: takeRoom()}
+	in.under(c.ctm)
 	defer func() { giveRoom(in.buf) }()
 	id := c.w.alloc()
 	if tagged && c.marks != nil {
@@ -492,12 +519,13 @@ func (c *Content) tile(p *display.Path, paint display.Paint, op string) {
 		return
 	}
 	res := &resources{}
-	in := &Content{w: c.w, page: c.page, res: res, ctm: m, buf: takeRoom()}
+	in := &Content{w: c.w, page: c.page, res: res, buf: takeRoom()}
+	in.under(m)
 	defer func() { giveRoom(in.buf) }()
 	t.Draw(in)
 	id := c.w.alloc()
 	c.w.stream(id, fmt.Sprintf("/Type/Pattern/PatternType 1/PaintType 1/TilingType 1/BBox[%s %s %s %s]/XStep %s/YStep %s/Matrix[%s]/Resources%s",
-		num(t.Box.X), num(t.Box.Y), num(t.Box.X+t.Box.W), num(t.Box.Y+t.Box.H), num(t.StepX), num(t.StepY), matrix(m), res), in.buf, well)
+		num(t.Box.X), num(t.Box.Y), num(t.Box.X+t.Box.W), num(t.Box.Y+t.Box.H), num(t.StepX), num(t.StepY), string(appendMatrix(nil, m)), res), in.buf, well)
 	name := c.res.add(&c.res.patterns, fmt.Sprintf("P%d", id), id)
 	c.Save()
 	c.alpha(paint.Alpha)
@@ -544,21 +572,6 @@ func (c *Content) fewTiles(p *display.Path, paint display.Paint, evenOdd bool) b
 	return true
 }
 
-func matrix(m display.Matrix) string {
-	var b []byte
-	for i, v := range m {
-		if i > 0 {
-			b = append(b, ' ')
-		}
-		if i < 4 {
-			b = append(b, fmt.Sprintf("%.8f", v)...)
-		} else {
-			b = appendNum(b, v)
-		}
-	}
-	return string(b)
-}
-
 // gradient paints a gradient over the current clip.
 func (c *Content) gradient(g *display.Gradient, alpha float64, area display.Rect) {
 	translucent := false
@@ -601,7 +614,7 @@ func (c *Content) shadingPattern(g *display.Gradient) string {
 	if g.Matrix != (display.Matrix{}) {
 		m = m.Mul(g.Matrix)
 	}
-	c.w.object(id, fmt.Sprintf("<</Type/Pattern/PatternType 2/Shading %s/Matrix[%s]>>", c.w.shading(g), matrix(m)))
+	c.w.object(id, fmt.Sprintf("<</Type/Pattern/PatternType 2/Shading %s/Matrix[%s]>>", c.w.shading(g), string(appendMatrix(nil, m))))
 	return c.res.add(&c.res.patterns, fmt.Sprintf("P%d", id), id)
 }
 
@@ -722,7 +735,8 @@ func (c *Content) Drawing(key any, box display.Rect, draw func(display.Canvas)) 
 	k := drawingKey{key, box.W, box.H}
 	id, known := c.w.drawings[k]
 	if !known {
-		apart := &Content{w: c.w, page: c.page, ctm: display.Identity}
+		apart := &Content{w: c.w, page: c.page}
+		apart.under(display.Identity)
 		id = apart.form(display.Rect{W: box.W, H: box.H}, "", false, draw)
 		c.w.drawings[k] = id
 	}

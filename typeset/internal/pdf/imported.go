@@ -47,9 +47,7 @@ func (i *Imported) Belongs(p *Page, mcid int, e *tag.Element, order int32) {
 // form does.
 func (p *Page) Take(entries string, contents []byte) *Imported {
 	p.taken = entries
-	id := p.w.alloc()
-	p.w.stream(id, "", contents, well)
-	p.contents = append(p.contents, id)
+	p.contents = append(p.contents, p.w.contents(contents, well)...)
 	if p.marks == nil {
 		return nil
 	}

@@ -83,15 +83,14 @@ func (w *Writer) AddPage(width, height float64) *Page {
 // Draw adds contents to the page, over what is there. They are written at
 // once.
 func (p *Page) Draw(draw func(display.Canvas)) {
-	c := &Content{w: p.w, page: p, res: &p.res, marks: p.marks, ctm: display.Matrix{0.75, 0, 0, -0.75, 0, p.h * 0.75}, buf: takeRoom()}
+	c := &Content{w: p.w, page: p, res: &p.res, marks: p.marks, buf: takeRoom()}
+	c.under(display.Matrix{0.75, 0, 0, -0.75, 0, p.h * 0.75})
 	defer func() { giveRoom(c.buf) }()
 	c.op("q 0.75 0 0 -0.75 0", num(p.h*0.75), "cm")
 	draw(c)
 	c.unmark()
 	c.op("Q")
-	id := p.w.alloc()
-	p.w.stream(id, "", c.buf, quick)
-	p.contents = append(p.contents, id)
+	p.contents = append(p.contents, p.w.contents(c.buf, quick)...)
 }
 
 // anchorAt names a place on the page, in px from its upper left corner. The first of a name counts.
@@ -106,9 +105,10 @@ func (p *Page) Mark() int { return len(p.contents) }
 
 // DrawAt draws at a mark: under what was drawn after it.
 func (p *Page) DrawAt(mark int, draw func(display.Canvas)) {
+	before := len(p.contents)
 	p.Draw(draw)
-	last := len(p.contents) - 1
-	p.contents = slices.Insert(p.contents[:last], mark, p.contents[last])
+	added := slices.Clone(p.contents[before:])
+	p.contents = slices.Insert(p.contents[:before], mark, added...)
 }
 
 func (w *Writer) finishPage(p *Page, tree Ref) {

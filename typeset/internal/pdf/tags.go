@@ -261,12 +261,15 @@ func (w *Writer) parentTree() Ref {
 	var nums, refs []byte
 	for _, m := range w.structure.sets {
 		refs = append(refs[:0], '[')
-		for _, e := range m.elements {
+		for i, e := range m.elements {
+			if i > 0 {
+				refs = append(refs, ' ')
+			}
 			if e == nil { // of a file that was brought
-				refs = append(refs, "null "...)
+				refs = append(refs, "null"...)
 				continue
 			}
-			refs = append(appendRef(refs, w.structure.ref(e)), ' ')
+			refs = appendRef(refs, w.structure.ref(e))
 		}
 		list := w.alloc()
 		w.objectOf(list, append(refs, ']'))

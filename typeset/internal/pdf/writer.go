@@ -9,7 +9,6 @@ import (
 	"fmt"
 	"hash/crc32"
 	"io"
-	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -43,14 +42,13 @@ type Writer struct {
 	print  []byte             // checksums of the streams
 	places memory.List[place] // by object number; 0 is unused
 
-	packed    []byte // objects waiting for an object stream
-	packedAt  []int
-	packedIDs []Ref
+	packs packs
 
 	pages       []*Page
 	fonts       map[fontKey]*embedded
 	order       []*embedded
 	images      map[string]Ref
+	heads       heads
 	drawings    map[drawingKey]Ref
 	profiles    map[[32]byte]Ref // colour profiles, by their SHA-256
 	states      map[string]Ref
@@ -132,59 +130,6 @@ func (w *Writer) alloc() Ref {
 // stands tells where an object is in the file.
 func (w *Writer) stands(id Ref, p place) { *w.places.At(int(id)) = p }
 
-// object puts a plain object into the current object stream.
-func (w *Writer) object(id Ref, body string) {
-	w.beginPacked(id)
-	w.packed = append(w.packed, body...)
-	w.endPacked()
-}
-
-// objectOf is object for a body that is built in memory used again.
-func (w *Writer) objectOf(id Ref, body []byte) {
-	w.beginPacked(id)
-	w.packed = append(w.packed, body...)
-	w.endPacked()
-}
-
-func (w *Writer) beginPacked(id Ref) {
-	if w.packed == nil {
-		w.packed = takeRoom()
-	}
-	w.packedAt = append(w.packedAt, len(w.packed))
-	w.packedIDs = append(w.packedIDs, id)
-}
-
-// mostPacked is how many objects one object stream holds; their places in it are
-// bytes in the cross-reference stream.
-const mostPacked = 200
-
-func (w *Writer) endPacked() {
-	w.packed = append(w.packed, '\n')
-	if len(w.packedIDs) >= mostPacked {
-		w.flushPacked()
-	}
-}
-
-// flushPacked writes an object stream (§7.5.7).
-func (w *Writer) flushPacked() {
-	if len(w.packedIDs) == 0 {
-		return
-	}
-	id := w.alloc()
-	body := takeRoom()
-	for i, o := range w.packedIDs {
-		body = append(strconv.AppendInt(body, int64(o), 10), ' ')
-		body = append(strconv.AppendInt(body, int64(w.packedAt[i]), 10), ' ')
-		w.stands(o, place{stream: id, slot: int32(i)})
-	}
-	first, n := len(body), len(w.packedIDs)
-	body = append(body, w.packed...)
-	giveRoom(w.packed)
-	w.packed, w.packedAt, w.packedIDs = nil, w.packedAt[:0], w.packedIDs[:0]
-	w.stream(id, fmt.Sprintf("/Type/ObjStm/N %d/First %d", n, first), body, w.objects())
-	giveRoom(body)
-}
-
 // objects is how objects are packed.
 func (w *Writer) objects() packing {
 	if w.Small {
@@ -253,34 +198,6 @@ func text(s string) string {
 	return b.String()
 }
 
-// num writes a number with at most four places.
-func num(v float64) string { return string(appendNum(nil, v)) }
-
-func appendNum(b []byte, v float64) []byte {
-	if math.IsNaN(v) || math.IsInf(v, 0) {
-		v = 0
-	}
-	r := math.Round(v * 10000)
-	if math.Abs(r) > 1e15 {
-		r = math.Copysign(1e15, r)
-	}
-	n := int64(r)
-	if n < 0 {
-		b = append(b, '-')
-		n = -n
-	}
-	b = strconv.AppendInt(b, n/10000, 10)
-	if frac := n % 10000; frac != 0 {
-		digits := [5]byte{'.', byte('0' + frac/1000), byte('0' + frac/100%10), byte('0' + frac/10%10), byte('0' + frac%10)}
-		end := 5
-		for digits[end-1] == '0' {
-			end--
-		}
-		b = append(b, digits[:end]...)
-	}
-	return b
-}
-
 // Close writes what was put off, the cross-reference stream and the trailer.
 func (w *Writer) Close() error {
 	if w.structure != nil {
@@ -307,7 +224,7 @@ func (w *Writer) Close() error {
 	w.object(root, w.catalog(tree))
 	info := w.alloc()
 	w.object(info, w.info())
-	w.flushPacked()
+	w.flushPacks()
 	w.xref(root, info)
 	if w.err == nil {
 		w.err = w.beyondProfile()
@@ -467,34 +384,49 @@ func (w *Writer) xref(root, info Ref) {
 	id := w.alloc()
 	w.stands(id, place{offset: w.n})
 	start := w.n
+	data, row := w.entries()
+	packing := w.objects().suits(len(data))
+	predictor := ""
+	if packing != unpacked { // entries differ little from those before
+		k := period(data, row)
+		for w.places.Len()%k > 0 { // whole rows: numbers that are free
+			w.alloc()
+			data = append(data, make([]byte, row)...)
+		}
+		predictor = fmt.Sprintf("/DecodeParms<</Predictor 12/Columns %d>>", k*row)
+		data = predict(data, k*row)
+	}
+	sum := md5.Sum(w.print) // the identifier comes from the contents alone
+	dict := fmt.Sprintf("/Type/XRef/Size %d/W[1 %d 2]/Root %s/Info %s/ID[<%X><%X>]%s%s", w.places.Len(), row-3, root, info, sum, sum, encrypt, predictor)
+	w.stream(id, dict, data, packing)
+	w.write(fmt.Appendf(nil, "startxref\n%d\n%%%%EOF\n", start))
+}
+
+// entries tell where the objects are, in rows of so many bytes: the kind, an offset or the
+// number of a stream, and the slot in it.
+func (w *Writer) entries() (data []byte, row int) {
 	wide := 2 // bytes of an offset or the number of a stream
 	for w.n>>(8*wide) > 0 || w.places.Len()>>(8*wide) > 0 {
 		wide++
 	}
-	data := make([]byte, 0, (wide+2)*w.places.Len())
+	row = 1 + wide + 2
+	data = make([]byte, 0, row*w.places.Len())
 	for i := range w.places.Len() {
 		p := w.places.At(i)
-		kind, at, slot := byte(1), uint64(p.offset), byte(0)
+		kind, at, slot := byte(1), uint64(p.offset), uint16(0)
 		switch {
 		case i == 0 || p.offset == 0 && p.stream == 0:
 			kind = 0
 		case p.stream != 0:
-			kind, at, slot = 2, uint64(p.stream), byte(p.slot)
+			kind, at, slot = 2, uint64(p.stream), uint16(p.slot)
 		}
 		data = append(data, kind)
 		for k := wide - 1; k >= 0; k-- {
 			data = append(data, byte(at>>(8*k)))
 		}
-		data = append(data, slot)
+		data = binary.BigEndian.AppendUint16(data, slot)
 	}
-	sum := md5.Sum(w.print) // the identifier comes from the contents alone
-	dict := fmt.Sprintf("/Type/XRef/Size %d/W[1 %d 1]/Root %s/Info %s/ID[<%X><%X>]%s", w.places.Len(), wide, root, info, sum, sum, encrypt)
-	if w.objects().suits(len(data)) != unpacked { // entries differ little from those before
-		dict += fmt.Sprintf("/DecodeParms<</Predictor 12/Columns %d>>", wide+2)
-		data = predict(data, wide+2)
-	}
-	w.stream(id, dict, data, w.objects())
-	w.write(fmt.Appendf(nil, "startxref\n%d\n%%%%EOF\n", start))
+	return data, row
 }
 
 type fontKey struct{ face *font.Face }

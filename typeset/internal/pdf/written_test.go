@@ -128,7 +128,7 @@ func TestStrokesAndClips(t *testing.T) {
 		c.Stroke(p, display.Solid(red), display.Stroke{Width: 2, Cap: 1, Join: 2, Miter: 4, Dash: []float64{3, 1}, DashOffset: 0.5})
 		c.Transform(display.Translate(5, 6))
 	}).contents()
-	for _, want := range []string{"1.005 2.005 2.99 3.99 re\nW* n", "2 w", "1 J", "2 j", "[3 1 ]0.5 d", "0 0 m", "10 0 l", "10 5 5 10 0 10 c", "1 0 0 RG", "1 0 0 1 5 6 cm"} {
+	for _, want := range []string{"1.01 2.01 2.98 3.98 re\nW* n", "2 w", "1 J", "2 j", "[3 1 ]0.5 d", "0 0 m", "10 0 l", "10 5 5 10 0 10 c", "1 0 0 RG", "1 0 0 1 5 6 cm"} {
 		assert.Contains(t, got, want)
 	}
 }
@@ -164,7 +164,7 @@ func TestPicturesAreReadBack(t *testing.T) {
 		mask, data := w.stream(s.Dict["SMask"])
 		assert.Equal(t, alpha, data, size)
 		assert.Equal(t, pdfread.Name("DeviceGray"), w.Resolve(mask.Dict["ColorSpace"]))
-		assert.Contains(t, w.contents(), "19.99 0 0 -29.99 5.005 35.995 cm", "its own y runs upwards, and it touches no pixel beside")
+		assert.Contains(t, w.contents(), "19.98 0 0 -29.98 5.01 35.99 cm", "its own y runs upwards, and it touches no pixel beside")
 	}
 }
 
