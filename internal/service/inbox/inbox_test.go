@@ -101,6 +101,63 @@ func TestHalfTaken(t *testing.T) {
 	assert.FileExists(t, filepath.Join(x.Folder, "bill", "may.csv"))
 }
 
+// TestHalfKept: a service ended while it wrote the first state.
+func TestHalfKept(t *testing.T) {
+	x := opened(t)
+	put(t, x.Folder, "bill/may.csv", "name\n")
+	j := job{template: "bill", folder: filepath.Join(x.Folder, "bill"), at: filepath.Join(x.Folder, "bill", working, "may")}
+	put(t, j.at, partName, "{")
+	assert.False(t, x.do(t.Context(), j))
+	assert.NoDirExists(t, j.at)
+	assert.FileExists(t, filepath.Join(x.Folder, "bill", "may.csv"))
+}
+
+// TestEnd: a folder is put away before its state is removed, so that a service that ends in between finds it again, or
+// nothing more to do.
+func TestEnd(t *testing.T) {
+	x := opened(t)
+	j := job{template: "bill", folder: filepath.Join(x.Folder, "bill"), at: filepath.Join(x.Folder, "bill", working, "may")}
+	for n, want := range []string{"done/may", "done/may (2)"} {
+		put(t, j.at, "may.csv", "name\n")
+		require.NoError(t, j.keep(state{File: "may.csv", Key: "k"}))
+		to, err := j.end(report{batch: 3, documents: 1})
+		require.NoError(t, err)
+		assert.Equal(t, filepath.Join(j.folder, want), to, n)
+		assert.FileExists(t, filepath.Join(to, "may.csv"))
+		assert.FileExists(t, filepath.Join(to, reportName))
+		assert.NoFileExists(t, filepath.Join(to, stateName))
+		assert.Empty(t, underWay(t, x))
+	}
+	put(t, j.at, "may.csv", "name\n")
+	require.NoError(t, j.keep(state{File: "may.csv", Key: "k"}))
+	require.NoError(t, os.WriteFile(filepath.Join(j.folder, failed), nil, 0o600), "where a folder should be")
+	_, err := j.end(report{failures: []string{"no"}})
+	require.Error(t, err)
+	s, err := j.read()
+	require.NoError(t, err, "it is still under way")
+	assert.Equal(t, "k", s.Key)
+}
+
+// TestStateIsGone: what cannot go on, as somebody removed files of it, comes back with a report instead of staying in silence.
+func TestStateIsGone(t *testing.T) {
+	for name, gone := range map[string]string{"the state": stateName, "the file": "may.csv"} {
+		t.Run(name, func(t *testing.T) {
+			x := opened(t)
+			j := job{template: "bill", folder: filepath.Join(x.Folder, "bill"), at: filepath.Join(x.Folder, "bill", working, "may")}
+			put(t, j.at, "may.csv", "name\n")
+			put(t, j.at, "QL-1.pdf", "a document")
+			require.NoError(t, j.keep(state{File: "may.csv", Key: "k"}))
+			require.NoError(t, os.Remove(filepath.Join(j.at, gone)))
+			assert.False(t, x.do(t.Context(), j))
+			assert.Empty(t, underWay(t, x))
+			said, err := os.ReadFile(filepath.Join(j.folder, failed, "may", reportName))
+			require.NoError(t, err)
+			assert.Contains(t, string(said), "how far it was is not known any more")
+			assert.FileExists(t, filepath.Join(j.folder, failed, "may", "QL-1.pdf"))
+		})
+	}
+}
+
 // TestOneWatches: a folder is watched by one service.
 func TestOneWatches(t *testing.T) {
 	x := opened(t)

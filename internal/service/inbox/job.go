@@ -39,6 +39,7 @@ type state struct {
 
 const (
 	stateName  = "state.json"
+	partName   = "state.json.part"
 	reportName = "report.txt"
 )
 
@@ -64,7 +65,7 @@ func (j job) keep(s state) error {
 	if err != nil {
 		return err
 	}
-	part := filepath.Join(j.at, stateName+".part")
+	part := filepath.Join(j.at, partName)
 	if err := os.WriteFile(part, raw, 0o644); err != nil {
 		return err
 	}
@@ -84,6 +85,16 @@ func (j job) read() (s state, err error) {
 	return s, err
 }
 
+// drop removes the folder of a job whose file lies where it was, to be taken anew. It fails where there is more.
+func (j job) drop() error {
+	for _, name := range []string{stateName, partName} {
+		if err := os.Remove(filepath.Join(j.at, name)); err != nil && !errors.Is(err, os.ErrNotExist) {
+			return err
+		}
+	}
+	return os.Remove(j.at)
+}
+
 // wrong is what cannot work, however often it is tried.
 type wrong struct{ error }
 
@@ -101,9 +112,10 @@ func lasting(err error) bool {
 func (x *Inbox) do(ctx context.Context, j job) (again bool) {
 	s, err := j.read()
 	if errors.Is(err, os.ErrNotExist) {
-		_ = os.Remove(filepath.Join(j.at, stateName)) // the file lies where it was, and is taken anew
-		_ = os.Remove(j.at)
-		return false
+		if j.drop() == nil {
+			return false
+		}
+		err = wrong{errors.New("how far it was is not known any more, as files of it were removed; look into the service for what was made, and lay the file into the folder again")}
 	}
 	var r report
 	if err == nil {
@@ -267,8 +279,10 @@ func (j job) end(r report) (string, error) {
 	if err := os.MkdirAll(under, 0o755); err != nil {
 		return "", err
 	}
-	if err := os.Remove(filepath.Join(j.at, stateName)); err != nil && !errors.Is(err, os.ErrNotExist) {
+	to, err := place(under, filepath.Base(j.at), func(path string) error { return os.Rename(j.at, path) })
+	if err != nil {
 		return "", err
 	}
-	return place(under, filepath.Base(j.at), func(path string) error { return os.Rename(j.at, path) })
+	_ = os.Remove(filepath.Join(to, stateName)) // not before: a service that ends here would not know the folder again
+	return to, nil
 }
