@@ -361,7 +361,7 @@ two</textarea>`
 func TestSmallCapitals(t *testing.T) {
 	pdf, _ := pdfOf(t, `<style>p { font: 20px serif; font-variant: small-caps }</style><p>Quay<p style="font-synthesis-small-caps: none">Berth`, Options{})
 	text := textOf(t, pdf)[0]
-	assert.Contains(t, text, "QUAY", "capitals stand in where the font has no small ones")
+	assert.Contains(t, text, "Quay", "capitals stand in where the font has no small ones, and for what was written")
 	assert.Contains(t, text, "Berth")
 }
 

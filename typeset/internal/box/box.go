@@ -54,6 +54,7 @@ type Rare struct {
 	Notes     *Notes          // what pages should know of it
 	Footnote  *Box            // the note that this box calls
 	Sum       *Sum            // Text: it shows a running sum
+	Lowered   bool            // Text: its capitals stand for small letters
 }
 
 var nothingRare Rare

@@ -185,6 +185,17 @@ func Ignorable(r rune) bool {
 	return r == '\u00AD' || r >= 0x200B && r <= 0x200F || r >= 0x202A && r <= 0x202E || r >= 0x2060 && r <= 0x206F || r >= 0xFE00 && r <= 0xFE0F || r == 0xFEFF || r >= 0xE0100 && r <= 0xE01EF || unicode.Is(unicode.Cc, r)
 }
 
+// Saying gives the run as one whose glyphs stand for other text of the same length in bytes,
+// letter by letter; the run itself where the lengths differ.
+func (r *Run) Saying(text string) *Run {
+	if len(text) != len(r.Text) {
+		return r
+	}
+	out := *r
+	out.Text = text
+	return &out
+}
+
 // Seen gives the run with what has no glyph of its own made part of the cluster before it, or
 // of the one after it: nothing is set between them.
 func (r *Run) Seen() *Run {

@@ -18,7 +18,7 @@ func transform(t string, s *style.Style, mid *bool) string {
 	case style.Uppercase:
 		t = upper(t, s.Lang)
 	case style.Lowercase:
-		t = cases.Lower(language.Make(s.Lang)).String(t)
+		t = lower(t, s.Lang)
 	case style.Capitalize:
 		t = capitalize(t, s.Lang, mid)
 	}
@@ -27,6 +27,8 @@ func transform(t string, s *style.Style, mid *bool) string {
 	}
 	return t
 }
+
+func lower(t, lang string) string { return cases.Lower(language.Make(lang)).String(t) }
 
 func upper(t, lang string) string {
 	if lang == "el" || strings.HasPrefix(lang, "el-") {

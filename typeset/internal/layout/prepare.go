@@ -1023,6 +1023,9 @@ func (l *Layout) measure(lf *leaf, whole, t string, feats font.Features) {
 	if lf.spaced() {
 		lf.run = lf.run.Seen()
 	}
+	if lf.box.Rare().Lowered {
+		lf.run = lf.run.Saying(lower(lf.run.Text, s.Lang))
+	}
 	lf.w = lf.run.Width * l.sizeOf(s, lf.match.Face) / lf.match.Face.Upem
 	if lf.spaced() {
 		n := 0

@@ -30,30 +30,53 @@ func (c *collector) smallCaps(k *box.Box, in *inlineBox, t string) bool {
 	plain.TextTransform.Case = style.None
 	small := plain
 	small.FontSize *= smallCapsScale
-	rest := *k
-	add := func(text string, style *style.Style) {
-		if text != "" {
-			part := rest
-			part.Style, part.Text, part.Memo = style, text, nil
-			c.addText(&part, in)
+	var part [3]*box.Box // by what their letters are
+	for kind := range part {
+		b := *k
+		b.Style, b.Memo = &plain, nil
+		if kind != asTheyAre {
+			b.Style = &small
 		}
+		if kind == smallLetters {
+			b.SetRare(func(r *box.Rare) { r.Lowered = true })
+		}
+		part[kind] = &b
 	}
-	start, wasSmall := 0, false
+	add := func(text string, kind int) {
+		if text == "" {
+			return
+		}
+		if kind == smallLetters {
+			text = upper(text, s.Lang)
+		}
+		b := *part[kind]
+		b.Text = text
+		c.addText(&b, in)
+	}
+	start, was := 0, asTheyAre
 	for i, r := range t {
-		is := unicode.IsLower(r) || all && unicode.IsUpper(r)
-		if is != wasSmall {
-			c.caps(t[start:i], wasSmall, &plain, &small, s.Lang, add)
-			start, wasSmall = i, is
+		if kind := letterKind(r, all); kind != was {
+			add(t[start:i], was)
+			start, was = i, kind
 		}
 	}
-	c.caps(t[start:], wasSmall, &plain, &small, s.Lang, add)
+	add(t[start:], was)
 	return true
 }
 
-func (c *collector) caps(t string, isSmall bool, plain, small *style.Style, lang string, add func(string, *style.Style)) {
-	if isSmall {
-		add(upper(t, lang), small)
-		return
+// What letters are to small capitals.
+const (
+	asTheyAre    = iota
+	smallLetters // to be made capitals, which stand for them
+	capitals     // to be made smaller
+)
+
+func letterKind(r rune, all bool) int {
+	switch {
+	case unicode.IsLower(r):
+		return smallLetters
+	case all && unicode.IsUpper(r):
+		return capitals
 	}
-	add(t, plain)
+	return asTheyAre
 }

@@ -26,6 +26,8 @@ type Content struct {
 	stack []state
 	now   state
 
+	codes []uint32 // of the glyphs of a cluster
+
 	marks  *marked      // numbers of marked content; nil where nothing is tagged
 	tag    *tag.Element // what is drawn belongs to it
 	order  int32

@@ -55,14 +55,40 @@ func (d *drawn) find(g uint32) *drawnGlyph {
 	return &d.list[d.places[g]-1]
 }
 
-// use marks a glyph as drawn and remembers its text; false when the glyph
-// already stands for other text.
-func (e *embedded) use(g uint32, s string) bool {
+// alias is a second code of a glyph that stands for other text than the first one does: a small
+// capital for a small letter, a box for each of the characters that the face lacks.
+type alias struct {
+	glyph uint32
+	text  string
+}
+
+// mostCodes is how many codes of two bytes there are.
+const mostCodes = 1 << 16
+
+// code marks a glyph as drawn, and gives the code that stands for it and its text; false when
+// the face has no code left, or cannot have two for a glyph.
+func (e *embedded) code(g uint32, text string) (code uint32, ok bool) {
 	d := e.drawn.at(g)
 	if d.text == "" {
-		d.text = s
+		d.text = text
 	}
-	return s == "" || d.text == s
+	if text == "" || d.text == text {
+		return g, true
+	}
+	a := alias{g, text}
+	if code, ok := e.codes[a]; ok {
+		return code, true
+	}
+	code = uint32(e.face.NumGlyphs + len(e.aliases))
+	if e.face.CFF || code >= mostCodes {
+		return g, false
+	}
+	if e.codes == nil {
+		e.codes = map[alias]uint32{}
+	}
+	e.codes[a] = code
+	e.aliases = append(e.aliases, a)
+	return code, true
 }
 
 // subsetTag makes the six letters before a subset's name (§9.6.4).
@@ -85,9 +111,10 @@ type program struct {
 	ascii   map[uint32]string // what glyphs stand for that only other documents draw
 	tag     string
 	cff     bool
-	size    int    // of the font file
-	file    []byte // deflated
-	mapping []byte // from glyphs of the face to those of the file, deflated; nil for CFF
+	size    int            // of the font file
+	file    []byte         // deflated
+	newID   map[uint32]int // from glyphs of the face to those of the file; nil for CFF
+	mapping []byte         // the same as the file has it, deflated
 	widths  string
 }
 
@@ -154,15 +181,49 @@ func (w *Writer) programOf(e *embedded) *program {
 	p := &program{glyphs: glyphs, ascii: ascii, tag: subsetTag(glyphs), cff: sub.CFF, size: len(sub.Data), file: deflate(sub.Data)}
 	p.widths = widthsOf(e.face, glyphs)
 	if !sub.CFF && len(glyphs) > 0 {
-		m := make([]byte, 2*(int(glyphs[len(glyphs)-1])+1))
-		for _, g := range glyphs {
-			id := sub.NewID[g]
-			m[2*g], m[2*g+1] = byte(id>>8), byte(id)
-		}
-		p.mapping = deflate(m)
+		p.newID = sub.NewID
+		p.mapping = deflate(p.mapTo(int(glyphs[len(glyphs)-1]) + 1))
 	}
 	programs.Add(key, p)
 	return p
+}
+
+// mapTo gives the table from so many codes to the glyphs of the file (§9.7.4.2).
+func (p *program) mapTo(codes int) []byte {
+	m := make([]byte, 2*codes)
+	for _, g := range p.glyphs {
+		binary.BigEndian.PutUint16(m[2*g:], uint16(p.newID[g]))
+	}
+	return m
+}
+
+// mappingOf is the table with the aliases that a document has, deflated.
+func (e *embedded) mappingOf(p *program) []byte {
+	if len(e.aliases) == 0 {
+		return p.mapping
+	}
+	first := e.face.NumGlyphs
+	m := p.mapTo(first + len(e.aliases))
+	for i, a := range e.aliases {
+		binary.BigEndian.PutUint16(m[2*(first+i):], uint16(p.newID[a.glyph]))
+	}
+	return deflate(m)
+}
+
+// widthsWith are the widths of a subset and of the aliases.
+func (e *embedded) widthsWith(p *program) string {
+	if len(e.aliases) == 0 {
+		return p.widths
+	}
+	b := append([]byte(p.widths), strconv.Itoa(e.face.NumGlyphs)...)
+	for i, a := range e.aliases {
+		b = append(b, ' ')
+		if i == 0 {
+			b[len(b)-1] = '['
+		}
+		b = appendNum(b, e.face.GlyphAdvance(a.glyph)*1000)
+	}
+	return string(append(b, ']'))
 }
 
 // widthsOf lists the widths of glyphs, in ascending order, as the W array of a font has
@@ -215,11 +276,11 @@ func (w *Writer) writeFont(e *embedded) {
 	// numbers in the subset
 	cid := w.alloc()
 	if p.cff {
-		w.object(cid, fmt.Sprintf("<</Type/Font/Subtype/CIDFontType0/BaseFont/%s/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor %s/DW 1000/W[%s]>>", name, desc, p.widths))
+		w.object(cid, fmt.Sprintf("<</Type/Font/Subtype/CIDFontType0/BaseFont/%s/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor %s/DW 1000/W[%s]>>", name, desc, p.widths)) // which has no aliases
 	} else {
 		mapping := w.alloc()
-		w.deflated(mapping, "", p.mapping)
-		w.object(cid, fmt.Sprintf("<</Type/Font/Subtype/CIDFontType2/BaseFont/%s/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor %s/DW 1000/W[%s]/CIDToGIDMap %s>>", name, desc, p.widths, mapping))
+		w.deflated(mapping, "", e.mappingOf(p))
+		w.object(cid, fmt.Sprintf("<</Type/Font/Subtype/CIDFontType2/BaseFont/%s/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor %s/DW 1000/W[%s]/CIDToGIDMap %s>>", name, desc, e.widthsWith(p), mapping))
 	}
 	uni := w.alloc()
 	w.deflated(uni, "", w.unicodeOf(e, p))
@@ -232,7 +293,15 @@ var unicodes = memory.Of[string, []byte](keptPrograms)
 // unicodeOf gives the CMap of a face, deflated. Characters that only share the
 // subset are in it too, so that documents with one subset have one CMap.
 func (w *Writer) unicodeOf(e *embedded, p *program) []byte {
-	body := toUnicode(p.glyphs, func(g uint32) string {
+	first := uint32(e.face.NumGlyphs)
+	codes := p.glyphs
+	for i := range e.aliases {
+		codes = append(slices.Clip(codes), first+uint32(i))
+	}
+	body := toUnicode(codes, func(g uint32) string {
+		if g >= first {
+			return e.aliases[g-first].text
+		}
 		d := e.drawn.find(g)
 		switch {
 		case d != nil && d.text != "":

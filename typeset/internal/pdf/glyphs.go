@@ -3,6 +3,7 @@ package pdf
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"unicode/utf16"
 	"unicode/utf8"
@@ -54,25 +55,34 @@ func (r *glyphRuns) write() {
 // cluster writes glyphs that belong together; in a word their text is told already.
 func (r *glyphRuns) cluster(run *font.Run, list []font.Glyph, word bool) {
 	text := clusterText(run, list)
-	same := r.uses(list, text) || word || r.t.Copy
+	same := r.encode(list, text) || word || r.t.Copy
 	if !same {
 		r.standFor(text)
 	}
 	for i := range list {
-		r.put(run, &list[i])
+		r.put(run, &list[i], r.c.codes[i])
 	}
 	if !same {
 		r.asDrawn()
 	}
 }
 
-// uses notes glyphs in the font, and tells whether their text is what they stand for there.
-func (r *glyphRuns) uses(list []font.Glyph, text string) bool {
+// encode finds the codes of glyphs, and tells whether these alone say their text to all readers.
+func (r *glyphRuns) encode(list []font.Glyph, text string) (same bool) {
+	r.c.codes = r.c.codes[:0]
 	if len(list) == 1 {
-		return list[0].ID == uint32(font.EmptyID) || r.face.use(list[0].ID, text)
+		g := list[0].ID
+		if g == uint32(font.EmptyID) {
+			r.c.codes = append(r.c.codes, g)
+			return true
+		}
+		code, ok := r.face.code(g, text)
+		r.c.codes = append(r.c.codes, code)
+		return ok
 	}
-	for i := range list {
-		r.face.use(list[i].ID, alone(r.t.Face, list[i].ID, text))
+	for i, text := range shares(r.t.Face, list, text) {
+		code, _ := r.face.code(list[i].ID, text)
+		r.c.codes = append(r.c.codes, code)
 	}
 	return false
 }
@@ -80,14 +90,14 @@ func (r *glyphRuns) uses(list []font.Glyph, text string) bool {
 // gap ends a text that another word follows with a space that is not seen.
 func (r *glyphRuns) gap() {
 	if g := r.t.Face.Glyph(' '); r.t.Gap && g != 0 && !r.t.Copy && r.c.w.structure != nil {
-		r.face.use(g, " ")
+		code, _ := r.face.code(g, " ")
 		r.start()
-		r.c.buf = appendCode(r.c.buf, g)
+		r.c.buf = appendCode(r.c.buf, code)
 	}
 }
 
 // put writes a glyph where it belongs.
-func (r *glyphRuns) put(run *font.Run, g *font.Glyph) {
+func (r *glyphRuns) put(run *font.Run, g *font.Glyph, code uint32) {
 	c, scale := r.c, r.t.Size/r.t.Face.Upem
 	if g.ID == uint32(font.EmptyID) {
 		r.x += g.Advance * scale
@@ -113,7 +123,7 @@ func (r *glyphRuns) put(run *font.Run, g *font.Glyph) {
 		c.buf = append(c.buf, ")("...)
 		r.begun = len(c.buf)
 	}
-	c.buf = appendCode(c.buf, g.ID)
+	c.buf = appendCode(c.buf, code)
 	r.pen += r.t.Face.GlyphWidth(g.ID) * r.t.Size
 	if g.YOff != 0 {
 		r.stop()
@@ -207,18 +217,36 @@ func clusterText(run *font.Run, list []font.Glyph) string {
 	return ""
 }
 
-// alone is the character of a cluster that a glyph of it stands for by itself: the one that
-// the font gives it to, or else the first.
-func alone(f *font.Face, glyph uint32, text string) string {
-	for _, r := range text {
-		if f.Glyph(r) == glyph {
-			return string(r)
+// shares parts the text of a cluster among its glyphs, for readers that take each glyph for
+// itself: a glyph stands for the character that the font gives it to; where not all do, one by
+// one if there are as many, and else the first stands for all.
+func shares(f *font.Face, list []font.Glyph, text string) []string {
+	const nothing = "\u200B" // what is drawn has a value in any case (PDF/UA-1, §7.21.7)
+	rest := []rune(text)
+	each := make([]string, len(list))
+	found := 0
+	for i := range list {
+		for k, r := range rest {
+			if f.Glyph(r) == list[i].ID {
+				each[i], found = string(r), found+1
+				rest = slices.Delete(rest, k, k+1)
+				break
+			}
 		}
 	}
-	for _, r := range text {
-		return string(r)
+	all := []rune(text)
+	for i := range each {
+		switch {
+		case found == len(list):
+		case len(all) == len(list):
+			each[i] = string(all[i])
+		case i == 0:
+			each[i] = text
+		default:
+			each[i] = nothing
+		}
 	}
-	return ""
+	return each
 }
 
 func strip(s string) string {

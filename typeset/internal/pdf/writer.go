@@ -437,6 +437,9 @@ type embedded struct {
 	name  string
 	face  *font.Face
 	drawn drawn
+
+	aliases []alias // their codes follow the glyphs of the face
+	codes   map[alias]uint32
 }
 
 var _ display.Canvas = (*Content)(nil)
