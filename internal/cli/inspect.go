@@ -170,6 +170,9 @@ func printSignatures(out io.Writer, list []sign.Signature, size int) error {
 				line(x[0], "%s", x[1])
 			}
 		}
+		if s.Level != "" {
+			line("level", "%s", s.Level)
+		}
 		if s.Stamp != nil {
 			line("stamped", "%s by %s", s.Stamp.At.Format(time.RFC3339), s.Stamp.By)
 		}

@@ -20,6 +20,7 @@ var permissions = []string{"anything", "nothing", "filling", "comments"}
 func signCommand() *cobra.Command {
 	var o sign.Options
 	var out, key, passphraseFile, permits, stamps, roots, at string
+	var lasting bool
 	c := &cobra.Command{
 		Use:   "sign FILE.pdf -o OUT.pdf --certificate OFFICE.p12",
 		Short: "Sign a PDF with a certificate, and have an authority confirm when",
@@ -28,13 +29,21 @@ is over stays as it is. It goes into a field that the page has for it
 (data-signature="Harbour office" on any element, whose look is that of the
 signature), or into one that is not seen. A file can be signed several times.
 
+With --lasting the file also keeps what proves its signatures when their authorities
+answer no more, under a time stamp. Without --certificate nothing is signed, and only
+that is added: do so every few years, before the certificate of the last stamp ends.
+
 olive inspect tells whose signatures a file has, and whether they hold.`,
 		Example: `  olive sign agreement.pdf -o signed.pdf --certificate office.p12 --passphrase-file passphrase.txt --field "Harbour office"
-  olive sign invoice.pdf -o signed.pdf --certificate office.p12 --permits nothing --time-stamps https://stamps.example`,
+  olive sign invoice.pdf -o signed.pdf --certificate office.p12 --permits nothing --time-stamps https://stamps.example
+  olive sign signed.pdf -o kept.pdf --lasting --time-stamps https://stamps.example`,
 		Args: exactly(1, "one PDF file"),
 		RunE: func(c *cobra.Command, args []string) error {
-			if out == "" || key == "" {
+			if out == "" || key == "" && !lasting {
 				return usage("-o names the PDF file to write, and --certificate the key that signs it")
+			}
+			if lasting && stamps == "" {
+				return usage("--lasting needs --time-stamps, the server that confirms when what proves the signatures was there")
 			}
 			data, err := os.ReadFile(args[0])
 			if err != nil {
@@ -46,10 +55,6 @@ olive inspect tells whose signatures a file has, and whether they hold.`,
 			if o.At, err = signedAt(at); err != nil {
 				return err
 			}
-			k, err := openKey(key, passphraseFile)
-			if err != nil {
-				return err
-			}
 			if stamps != "" {
 				authority, err := timestamp.Open(stamps, roots)
 				if err != nil {
@@ -57,16 +62,32 @@ olive inspect tells whose signatures a file has, and whether they hold.`,
 				}
 				o.Stamp = authority.Stamp
 			}
-			signed, err := sign.Sign(c.Context(), data, k, o)
-			if errors.Is(err, sign.ErrField) {
-				return usage("%s: %v", args[0], err)
+			did := "what proves its signatures was added"
+			if key != "" {
+				k, err := openKey(key, passphraseFile)
+				if err != nil {
+					return err
+				}
+				did = "signed by " + k.Name()
+				data, err = sign.Sign(c.Context(), data, k, o)
+				if errors.Is(err, sign.ErrField) {
+					return usage("%s: %v", args[0], err)
+				}
+				if err != nil {
+					return fmt.Errorf("%s: %w", args[0], err)
+				}
 			}
-			if err != nil {
-				return fmt.Errorf("%s: %w", args[0], err)
+			if lasting {
+				if data, err = sign.Lasting(c.Context(), data, timestamp.Fetch, o.Stamp); errors.Is(err, sign.ErrUnsigned) {
+					return usage("%s: %v", args[0], err)
+				}
+				if err != nil {
+					return fmt.Errorf("%s: %w", args[0], err)
+				}
 			}
-			tell, err := output{c.OutOrStdout(), c.ErrOrStderr()}.write(out, writing(signed))
+			tell, err := output{c.OutOrStdout(), c.ErrOrStderr()}.write(out, writing(data))
 			if err == nil {
-				fmt.Fprintf(tell, "%s: signed by %s\n", out, k.Name())
+				fmt.Fprintf(tell, "%s: %s\n", out, did)
 			}
 			return err
 		},
@@ -81,6 +102,7 @@ olive inspect tells whose signatures a file has, and whether they hold.`,
 	f.StringVar(&at, "date", "", "when it is signed, as the signature claims: 2026-05-31T09:30:00Z (default: now)")
 	f.StringVar(&permits, "permits", permissions[0], "what may follow: "+strings.Join(permissions, ", ")+"; all but the first certify the file")
 	f.StringVar(&stamps, "time-stamps", "", "address of a time-stamp server (RFC 3161) that confirms when it was signed")
+	f.BoolVar(&lasting, "lasting", false, "keep in the file what proves its signatures years later: certificates, what is told of revoked ones, and a time stamp over it")
 	f.StringVar(&roots, "time-stamp-roots", "", "file of the certificates, in PEM, that are trusted for time stamps (default: those of this machine)")
 	return c
 }

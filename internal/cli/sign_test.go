@@ -58,6 +58,14 @@ func TestSign(t *testing.T) {
 	}
 	assert.Contains(t, must("inspect", "twice.pdf"), "trusted  no: ")
 
+	stamped := []string{"--lasting", "--time-stamps", front.URL, "--time-stamp-roots", standin.RootFile}
+	assert.Contains(t, must(append([]string{"sign", "once.pdf", "-o", "kept.pdf"}, stamped...)...), "kept.pdf: what proves its signatures was added")
+	for _, part := range []string{"level    B-LTA", "since then a time stamp over all of it was added", "level    time stamp", "Signature  Signature 1"} {
+		assert.Contains(t, must("inspect", "kept.pdf", "--trust", "trust.pem"), part)
+	}
+	must(append([]string{"sign", "agree.pdf", "-o", "both-at-once.pdf", "--certificate", "office.p12", "--passphrase-file", "passphrase"}, stamped...)...)
+	assert.Contains(t, must("inspect", "both-at-once.pdf", "--trust", "trust.pem"), "level    B-LTA")
+
 	t.Run("a changed byte is told", func(t *testing.T) {
 		file, err := os.ReadFile(filepath.Join(dir, "once.pdf"))
 		require.NoError(t, err)
@@ -76,6 +84,8 @@ func TestSign(t *testing.T) {
 		name, says string
 		args       []string
 	}{
+		{"lasting without stamps", "--lasting needs --time-stamps", []string{"agree.pdf", "-o", "x.pdf", "--lasting"}},
+		{"nothing to last", "the file is not signed", append([]string{"agree.pdf", "-o", "x.pdf"}, stamped...)},
 		{"no key", "--certificate the key that signs it", []string{"agree.pdf", "-o", "x.pdf"}},
 		{"a wrong passphrase", "the passphrase does not open the key", []string{"agree.pdf", "-o", "x.pdf", "--certificate", "office.p12"}},
 		{"no file", "gone.pdf cannot be read", []string{"gone.pdf", "-o", "x.pdf", "--certificate", "office.p12"}},

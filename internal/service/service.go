@@ -44,6 +44,7 @@ type Config struct {
 	Stamps      string      // address of a time-stamp authority that sees heads of the ledger; empty for none
 	StampRoots  string      // file of the certificates that are trusted for it; empty for those of the system
 	SignWith    string      // file with the key that signs what is issued (PKCS #12); empty for none
+	SignLasting bool        // what proves signatures years later is kept in the documents
 	Passphrase  string      // of that key
 	HeadsTo     string      // mail address that heads of the ledger are sent to; empty for none
 	HeadsEvery  time.Duration
@@ -261,6 +262,9 @@ func (c *Config) signer() (*issue.Signer, error) {
 		return nil, fmt.Errorf("the key that signs documents, %s: %w", c.SignWith, err)
 	}
 	if c.Stamps == "" {
+		if c.SignLasting {
+			return nil, errors.New("signatures that last need a time-stamp server: --time-stamps")
+		}
 		return s, nil
 	}
 	authority, err := timestamp.Open(c.Stamps, c.StampRoots)
@@ -268,6 +272,9 @@ func (c *Config) signer() (*issue.Signer, error) {
 		return nil, err
 	}
 	s.Stamp = authority.Stamp
+	if c.SignLasting {
+		s.Fetch = timestamp.Fetch
+	}
 	return s, nil
 }
 

@@ -51,7 +51,7 @@ func TestSignedDocuments(t *testing.T) {
 	data := t.TempDir()
 	s := servicetest.Start(t, data, func(c *service.Config) {
 		c.SignWith, c.Passphrase = filepath.Join(dir, standin.OfficeKey), "gull"
-		c.Stamps, c.StampRoots = front.URL, filepath.Join(dir, standin.RootFile)
+		c.Stamps, c.StampRoots, c.SignLasting = front.URL, filepath.Join(dir, standin.RootFile), true
 	})
 	for name, files := range signedTemplates {
 		_, err := s.Client.Push(ctx, name, "", files)
@@ -83,7 +83,9 @@ func TestSignedDocuments(t *testing.T) {
 			d, err := issue(client.Order{Template: name})
 			require.NoError(t, err)
 			list := signatures(d)
-			require.Len(t, list, 1)
+			require.Len(t, list, 2, "the signature, and a time stamp over what proves it")
+			assert.Equal(t, sign.Archival, list[0].Level)
+			assert.True(t, list[1].Holds && list[1].Level == sign.OnlyStamped, "%+v", list[1])
 			assert.Equal(t, field, list[0].Field)
 			assert.True(t, list[0].Holds && list[0].Trusted, "%+v", list[0])
 			assert.Equal(t, "CN=Harbour office", list[0].Signer)
@@ -91,6 +93,7 @@ func TestSignedDocuments(t *testing.T) {
 			_, page, _ := ask(t, s, "GET", "/verify/"+path.Base(d.Verify), "")
 			assert.Contains(t, page, "<dt>Signed by<dd>Harbour office")
 			assert.Contains(t, page, "The signature holds.")
+			assert.NotContains(t, page, "Stand-in for time stamps", "which has signed nothing")
 			status, body, _ := withKey(t, s, "POST", fmt.Sprintf("/api/v1/documents/%d/repetition", d.ID), "")
 			assert.Equal(t, 200, status)
 			assert.JSONEq(t, `{"same":true}`, body, "the same up to the signature")
@@ -103,7 +106,7 @@ func TestSignedDocuments(t *testing.T) {
 		require.NoError(t, base(t, data).Store.DB().Exec("UPDATE documents SET state = 'approved' WHERE id = ?", d.ID).Error) // by someone else
 		d, err = s.Client.SetDocument(ctx, d.ID, d.Revision, "issued", "")
 		require.NoError(t, err)
-		assert.Len(t, signatures(d), 1)
+		assert.Len(t, signatures(d), 2)
 	})
 	t.Run("who asks for none gets none", func(t *testing.T) {
 		d, err := issue(client.Order{Template: "plain"})

@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"github.com/sassoftware/relic/v8/lib/pkcs7"
+	"github.com/sassoftware/relic/v8/lib/pkcs9"
 
 	"oliveledger/typeset/internal/pdfread"
 )
@@ -33,7 +34,20 @@ type Signature struct {
 	Later   string `json:"later,omitempty"` // what was appended since; empty when nothing was
 
 	Stamp *Stamp `json:"stamp,omitempty"` // of an authority; nil for none
+
+	// Level is that of ETSI's PAdES baseline: B-B for a signature, B-T with a time stamp, B-LT with what proves it years
+	// later, B-LTA with a time stamp over that; “time stamp” for such a one, which nobody signs.
+	Level string `json:"level,omitempty"`
 }
+
+// Levels of signatures.
+const (
+	Basic       = "B-B"
+	Timed       = "B-T"
+	LongTerm    = "B-LT"
+	Archival    = "B-LTA"
+	OnlyStamped = "time stamp"
+)
 
 // Stamp is the time that an authority confirms.
 type Stamp struct {
@@ -59,17 +73,23 @@ func Signatures(file []byte, password string, trust Trust) ([]Signature, error) 
 	}
 	file = f.Bytes()
 	list := []Signature{}
+	kept := evidenceOf(f)
 	for _, x := range formOf(f).fields {
 		if x.value == nil {
 			continue
 		}
 		s := Signature{Field: x.name}
 		s.said(f, x.value)
-		if err := s.check(f, file, x.value, trust); err != nil {
+		check := s.check
+		if f.Resolve(x.value["SubFilter"]) == pdfread.Name("ETSI.RFC3161") {
+			check = s.checkStamp
+		}
+		if err := check(f, file, x.value, kept, trust); err != nil {
 			s.Holds, s.Fault = false, err.Error()
 		}
 		list = append(list, s)
 	}
+	archive(list)
 	return list, nil
 }
 
@@ -100,7 +120,7 @@ func date(s string) (time.Time, bool) {
 }
 
 // check tells whether a signature holds, and whose it is.
-func (s *Signature) check(f *pdfread.File, file []byte, d pdfread.Dict, trust Trust) error {
+func (s *Signature) check(f *pdfread.File, file []byte, d pdfread.Dict, kept *evidence, trust Trust) error {
 	covered, raw, err := parts(f, file, d)
 	if err != nil {
 		return err
@@ -124,11 +144,18 @@ func (s *Signature) check(f *pdfread.File, file []byte, d pdfread.Dict, trust Tr
 		return err
 	}
 	at := time.Now()
+	s.Level = Basic
 	if s.stamp(v.SignerInfo, trust); s.Stamp != nil {
-		at = s.Stamp.At
+		at, s.Level = s.Stamp.At, Timed
 	}
-	if err := v.VerifyChain(trust.Roots, nil, x509.ExtKeyUsageAny, at); err != nil {
+	if err := v.VerifyChain(trust.Roots, kept.certs, x509.ExtKeyUsageAny, at); err != nil {
 		s.Doubt = err.Error()
+	}
+	if when, _ := kept.revoked(v.Certificate); !when.IsZero() && !when.After(at) {
+		s.Doubt = "its certificate was revoked on " + when.UTC().Format(time.DateOnly)
+	}
+	if s.Level == Timed && len(kept.certs) > 0 && kept.complete(v.Certificate) == nil {
+		s.Level = LongTerm
 	}
 	s.Trusted = s.Doubt == ""
 	if len(covered.after) > 0 {
@@ -154,6 +181,16 @@ func named(v pkcs7.Signature) error {
 	return nil
 }
 
+// tokenOf is the time stamp that stands in a signature.
+func tokenOf(info *pkcs7.SignerInfo) (*pkcs7.ContentInfoSignedData, bool) {
+	var token asn1.RawValue
+	if info.UnauthenticatedAttributes.GetOne(oidTimeStamp, &token) != nil {
+		return nil, false
+	}
+	signed, err := pkcs7.Unmarshal(token.FullBytes)
+	return signed, err == nil
+}
+
 // stamp reads the time stamp of a signature.
 func (s *Signature) stamp(info *pkcs7.SignerInfo, trust Trust) {
 	var token asn1.RawValue
@@ -166,6 +203,53 @@ func (s *Signature) stamp(info *pkcs7.SignerInfo, trust Trust) {
 		return
 	}
 	s.Stamp = &Stamp{at, by}
+}
+
+// checkStamp tells whether a time stamp over the file holds, and whose it is (§12.8.5).
+func (s *Signature) checkStamp(f *pdfread.File, file []byte, d pdfread.Dict, _ *evidence, trust Trust) error {
+	covered, raw, err := parts(f, file, d)
+	if err != nil {
+		return err
+	}
+	s.Covers, s.Level = len(file)-len(covered.after), OnlyStamped
+	var token asn1.RawValue
+	if _, err := asn1.Unmarshal(raw, &token); err != nil { // zeros follow it
+		return fmt.Errorf("the time stamp cannot be read: %w", err)
+	}
+	signed, err := pkcs7.Unmarshal(token.FullBytes)
+	if err != nil {
+		return fmt.Errorf("the time stamp cannot be read: %w", err)
+	}
+	content := slices.Concat(covered.before, covered.behind)
+	v, err := pkcs9.Verify(signed, content, nil)
+	if err != nil {
+		return fmt.Errorf("the file was changed after it was stamped: %w", err)
+	}
+	s.Holds = true
+	s.Signer, s.Issuer = v.Certificate.Subject.String(), v.Certificate.Issuer.String()
+	s.Stamp = &Stamp{v.SigningTime.UTC(), s.Signer}
+	s.Doubt = "no authority is trusted here"
+	if trust.Stamp != nil {
+		s.Doubt = ""
+		if _, _, err := trust.Stamp(token.FullBytes, content); err != nil {
+			s.Doubt = err.Error()
+		}
+	}
+	s.Trusted = s.Doubt == ""
+	if len(covered.after) > 0 {
+		s.Later, err = later(file[:s.Covers], f, Approve)
+	}
+	return err
+}
+
+// archive raises the level of signatures whose evidence a time stamp that holds is over.
+func archive(list []Signature) {
+	for i := range list {
+		s := &list[i]
+		if s.Level == LongTerm && slices.ContainsFunc(list, func(x Signature) bool { return x.Level == OnlyStamped && x.Holds && x.Covers > s.Covers }) {
+			s.Level = Archival
+		}
+	}
 }
 
 // extent is a file as a signature sees it: what stands before and behind it, and what was appended later.

@@ -89,12 +89,13 @@ func (m *form) fill(u *pdfread.Update, name string, value pdfread.Ref) error {
 
 // add makes a field that is not seen, on the first page. Its place is beside the page: it needs no appearance
 // (ISO 19005-2 §6.3.3).
-func (m *form) add(u *pdfread.Update, name string, value pdfread.Ref) error {
+func (m *form) add(u *pdfread.Update, value pdfread.Ref) error {
 	pages, err := m.file.Pages()
 	if err != nil {
 		return err
 	}
 	page := pages[0]
+	name := ""
 	for n := 1; name == "" || m.names[name]; n++ {
 		name = fmt.Sprint("Signature ", n)
 	}

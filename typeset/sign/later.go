@@ -34,6 +34,10 @@ func later(signed []byte, now *pdfread.File, p Permission) (string, error) {
 		return "fields were filled in", nil
 	case said["signed"]:
 		return "it was signed again", nil
+	case said["stamped"]:
+		return "a time stamp over all of it was added", nil
+	case said["proven"]:
+		return "what proves it years later was added", nil
 	}
 	return "something that is not seen was added", nil
 }
@@ -46,15 +50,19 @@ func change(was, now *pdfread.File, num int) (kind string, err error) {
 	case object == nil:
 		return "", fmt.Errorf("the object %d was taken away after it was signed", num)
 	case old == nil && isSignature(after):
-		return "signed", nil
+		return signedOrStamped(now, after), nil
 	case old == nil: // what was added is seen only where an old object leads to it
 		return "added", nil
 	case after["Type"] == pdfread.Name("Catalog"):
-		return "added", only(num, before, after, "AcroForm", "Perms", "DSS", "Extensions", "Version", "Metadata")
+		kind = "added"
+		if before["DSS"] == nil && after["DSS"] != nil {
+			kind = "proven"
+		}
+		return kind, only(num, before, after, "AcroForm", "Perms", "DSS", "Extensions", "Version", "Metadata")
 	case after["Type"] == pdfread.Name("Page"):
 		return annotated(was, now, before, after), only(num, before, after, "Annots", "Tabs")
 	case after["FT"] == pdfread.Name("Sig"):
-		return "signed", only(num, before, after, "V", "AP", "M")
+		return signedOrStamped(now, after), only(num, before, after, "V", "AP", "M")
 	case after["FT"] != nil || after["Subtype"] == pdfread.Name("Widget"):
 		return "filled", only(num, before, after, "V", "AS", "AP", "M")
 	case after["Type"] == pdfread.Name("StructTreeRoot"):
@@ -90,6 +98,17 @@ func annotated(was, now *pdfread.File, before, after pdfread.Dict) string {
 func isSignature(d pdfread.Dict) bool {
 	t := d["Type"]
 	return t == pdfread.Name("Sig") || t == pdfread.Name("DocTimeStamp") || d["FT"] == pdfread.Name("Sig")
+}
+
+// signedOrStamped tells what a signature or its field is: one that somebody signs, or a time stamp over the file.
+func signedOrStamped(f *pdfread.File, d pdfread.Dict) string {
+	if value := f.Dict(d["V"]); value != nil {
+		d = value
+	}
+	if d["Type"] == pdfread.Name("DocTimeStamp") {
+		return "stamped"
+	}
+	return "signed"
 }
 
 // only asks that no other entries of a dictionary were changed.

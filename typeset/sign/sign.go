@@ -36,7 +36,6 @@ type Options struct {
 	At            time.Time  // that the signature claims
 	Permission    Permission // only the first signature of a file certifies
 	Stamp         Stamper    // that confirms the time; nil for none
-	Name          string     // of the field that is made; empty for “Signature” with a number
 }
 
 // ErrField tells that a file has no such signature field, or that it is signed.
@@ -44,6 +43,18 @@ var ErrField = errors.New("there is no such signature field")
 
 // Sign gives the file with a signature.
 func Sign(ctx context.Context, file []byte, key *Key, o Options) ([]byte, error) {
+	room := key.room(o.Stamp != nil)
+	return appended(file, o.Field, o.Permission, valueOf(key, o, room), room, func(covered [][]byte) ([]byte, error) {
+		digest := sha256.New()
+		for _, part := range covered {
+			digest.Write(part)
+		}
+		return key.cms(ctx, digest.Sum(nil), o.Stamp)
+	})
+}
+
+// appended gives the file with a signature's value in a field, which seal makes of the bytes that it is over.
+func appended(file []byte, field string, p Permission, value []byte, room int, seal func(covered [][]byte) ([]byte, error)) ([]byte, error) {
 	f, err := pdfread.Open(file, "")
 	if err != nil {
 		return nil, err
@@ -53,31 +64,26 @@ func Sign(ctx context.Context, file []byte, key *Key, o Options) ([]byte, error)
 		return nil, fmt.Errorf("the file cannot be signed: %w", err)
 	}
 	form := formOf(f)
-	if o.Permission != Approve && form.signed() {
+	if p != Approve && form.signed() {
 		return nil, errors.New("the file is signed already: only its first signature can certify it")
 	}
-	value := u.Alloc()
-	if o.Field != "" {
-		err = form.fill(u, o.Field, value)
+	at := u.Alloc()
+	if field != "" {
+		err = form.fill(u, field, at)
 	} else {
-		err = form.add(u, o.Name, value)
+		err = form.add(u, at)
 	}
 	if err != nil {
 		return nil, err
 	}
-	form.catalog(u, value, o.Permission)
-	room := key.room(o.Stamp != nil)
-	u.Set(value, valueOf(key, o, room))
+	form.catalog(u, at, p)
+	u.Set(at, value)
 	out := u.Bytes()
 	covered, hole, err := ranges(out, room)
 	if err != nil {
 		return nil, err
 	}
-	digest := sha256.New()
-	for _, part := range covered {
-		digest.Write(part)
-	}
-	cms, err := key.cms(ctx, digest.Sum(nil), o.Stamp)
+	cms, err := seal(covered)
 	if err != nil {
 		return nil, err
 	}
@@ -112,9 +118,13 @@ func valueOf(key *Key, o Options, room int) []byte {
 	if o.Permission != Approve {
 		b = fmt.Appendf(b, "/Reference[<</Type/SigRef/TransformMethod/DocMDP/TransformParams<</Type/TransformParams/V/1.2/P %d>>>>]", o.Permission)
 	}
-	b = append(append(append(b, rangesBegin...), rangesRoom...), ']')
-	b = append(append(b, hexBegin...), bytes.Repeat([]byte("0"), 2*room)...)
-	return append(b, ">>>"...)
+	return append(b, emptySignature(room)...)
+}
+
+// emptySignature ends the dictionary of a signature: what it is over, and room for so many bytes of it.
+func emptySignature(room int) []byte {
+	b := []byte(rangesBegin + rangesRoom + "]" + hexBegin)
+	return append(append(b, bytes.Repeat([]byte("0"), 2*room)...), ">>>"...)
 }
 
 // ranges writes which bytes are signed: all but the signature. It gives those, and the place of the signature's digits.

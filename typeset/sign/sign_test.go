@@ -118,7 +118,7 @@ func TestSign(t *testing.T) {
 			require.Len(t, list, 1)
 			assert.Equal(t, sign.Signature{
 				Field: "Signature 1", Signer: "CN=Harbour office,O=Quay & Lantern Harbour", Issuer: "CN=Harbour root,O=Quay & Lantern Harbour", Reason: "Approved", Place: "Tidewell",
-				At: "2026-05-31T09:30:00Z", Holds: true, Trusted: true, Covers: len(out),
+				At: "2026-05-31T09:30:00Z", Holds: true, Trusted: true, Covers: len(out), Level: sign.Basic,
 			}, list[0])
 			assert.Empty(t, signatures(t, file, k))
 			withOthers(t, out, k)

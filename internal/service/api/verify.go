@@ -55,6 +55,9 @@ func (a *API) signers(c *echo.Context, d store.Document) (list []public.Signer) 
 		var found []sign.Signature
 		found, err = sign.Signatures(data, "", sign.Trust{})
 		for _, s := range found {
+			if s.Level == sign.OnlyStamped { // nobody signs it
+				continue
+			}
 			list = append(list, public.Signer{Name: strings.TrimPrefix(s.Signer, "CN="), Holds: s.Holds})
 		}
 	}

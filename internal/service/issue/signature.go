@@ -12,6 +12,7 @@ import (
 type Signer struct {
 	Key   *sign.Key
 	Stamp sign.Stamper // that confirms when; nil for none
+	Fetch sign.Fetcher // that asks authorities for what proves signatures years later; nil where that is not kept
 }
 
 // Unseen is what a template says whose documents have a signature that no page shows.
@@ -29,7 +30,11 @@ func (m *Maker) signed(ctx context.Context, d *store.Document, p *Pages) ([]byte
 	if p.Signed == Unseen {
 		o.Field = ""
 	}
-	return sign.Sign(ctx, p.PDF, m.Signer.Key, o)
+	file, err := sign.Sign(ctx, p.PDF, m.Signer.Key, o)
+	if err != nil || m.Signer.Fetch == nil {
+		return file, err
+	}
+	return sign.Lasting(ctx, file, m.Signer.Fetch, m.Signer.Stamp)
 }
 
 // signedFrom tells whether an issued file is these pages with a signature that holds.
