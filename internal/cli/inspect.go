@@ -86,9 +86,9 @@ func printReport(out io.Writer, r *bind.Report, size int) error {
 		line("Claims", "%s", strings.Join(r.Standards, ", "))
 	}
 	line("Protected", "%s", yes[r.Encrypted])
-	line("Outline", "%d entries", r.Outline)
+	line("Outline", "%s", entries(r.Outline))
 	if r.Fields > 0 {
-		line("Form", "%d fields", r.Fields)
+		line("Form", "%s", plural(r.Fields, "field"))
 	}
 	for i, f := range r.Fonts {
 		name := ""
@@ -184,4 +184,11 @@ func printSignatures(out io.Writer, list []sign.Signature, size int) error {
 		}
 	}
 	return w.Flush()
+}
+
+func entries(n int) string {
+	if n == 1 {
+		return "1 entry"
+	}
+	return fmt.Sprintf("%d entries", n)
 }

@@ -1,0 +1,169 @@
+package layout
+
+import (
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"oliveledger/internal/golden"
+	"oliveledger/typeset/internal/box"
+	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/picture"
+	"oliveledger/typeset/internal/style"
+)
+
+// TestTrees lays out pages that use one part of CSS in many ways, on paper of 300 by 180 px and on one endless page of
+// 400 px, and compares where everything stands, down to each word. Run with -update to hold what is laid out now: then
+// look at the difference.
+func TestTrees(t *testing.T) {
+	golden.Each(t, "testdata/trees", func(t *testing.T, _ string, html []byte) string {
+		var b strings.Builder
+		for i, page := range laidOut(t, string(html), 300, 180) {
+			fmt.Fprintf(&b, "page %d\n", i+1)
+			describe(&b, page, 0, 0, 1)
+		}
+		l, root := page(t, string(html))
+		l.Viewport = [2]float64{400, 3000}
+		whole, _ := l.LayPage(root, 400, 3000, 0, 0, nil)
+		require.NotNil(t, whole)
+		whole.Fix(Fixed(root), FixedPlaces{})
+		l.SettleAll(whole, 400, 3000)
+		b.WriteString("endless\n")
+		describe(&b, whole, 0, 0, 1)
+		return b.String()
+	})
+}
+
+// page makes the boxes of a document with its own style sheet and drawings. Each picture is 40 by 30 px.
+func page(t *testing.T, html string) (*Layout, *box.Box) {
+	t.Helper()
+	doc, err := markup.ParseHTML([]byte("<!DOCTYPE html>" + html))
+	require.NoError(t, err)
+	fonts := font.NewSet()
+	r := style.NewResolver(style.Env{Medium: "print", Width: 400, Height: 300}, NewMetrics(fonts), nil, nil)
+	r.AddSheet(style.ParseSheet("", "", "body { margin: 0; font: 12px/15px sans-serif }"), style.Author, nil, nil)
+	doc.Walk(func(n *markup.Node) bool {
+		if n.Name == "style" {
+			r.AddSheet(style.ParseSheet("", "", n.Content()), style.Author, nil, nil)
+		}
+		return true
+	})
+	r.Finish()
+	b := &box.Builder{
+		Styles:   r,
+		Pictures: func(string, *markup.Node) *picture.Picture { return &picture.Picture{W: 40, H: 30, Ratio: 4. / 3} },
+		Inline: func(svg *markup.Node, s *style.Style) *picture.Picture {
+			return (&picture.Drawing{Root: svg, Styles: r, Fonts: fonts}).Picture(s)
+		},
+		Tell: func(string, string) {},
+	}
+	return &Layout{Fonts: fonts, Styles: r, Tell: func(string, string, *box.Box) {}}, b.Build(doc.Find("html"))
+}
+
+// laidOut sets all pages of a document.
+func laidOut(t *testing.T, html string, w, h float64) (pages []*Fragment) {
+	t.Helper()
+	l, root := page(t, html)
+	l.Viewport = [2]float64{w, h}
+	fixed, at, late := Fixed(root), FixedPlaces{}, Leftover{}
+	for from := (*Break)(nil); ; {
+		require.Less(t, len(pages), 60)
+		page, rest := l.LayPage(root, w, h, 0, 0, from)
+		require.NotNil(t, page)
+		l.PutLate(page, &late, h)
+		page.Fix(fixed, at)
+		l.SettleAll(page, w, h)
+		late.Take(page)
+		pages = append(pages, page)
+		switch from = rest; {
+		case rest == nil && late.Empty():
+			return pages
+		case rest == nil:
+			from = Nothing(root)
+		}
+	}
+}
+
+// describe writes a fragment and what is in it: boxes with their place and size, the edges and marks that they have,
+// and lines with the place of each word.
+func describe(b *strings.Builder, f *Fragment, x, y float64, depth int) {
+	indent := strings.Repeat(" ", depth)
+	if f.Line {
+		fmt.Fprintf(b, "%s| %s %s:", indent, n(y), n(f.H))
+		words(b, f, x, y, y)
+		b.WriteString("\n")
+		return
+	}
+	fmt.Fprintf(b, "%s%s %s,%s %s×%s%s\n", indent, nameOf(f.Box), n(x), n(y), n(f.W), n(f.H), marks(f))
+	for _, k := range f.Kids {
+		describe(b, k.F, x+k.X, y+k.Y, depth+1)
+	}
+}
+
+// words writes what stands in a line, with how far each part is from the line's top where it is not at it.
+func words(b *strings.Builder, f *Fragment, x, y, top float64) {
+	for _, k := range f.Kids {
+		x, y := x+k.X, y+k.Y
+		switch {
+		case k.F.Text != nil:
+			var text strings.Builder
+			for _, r := range k.F.Text.Runs {
+				text.WriteString(r.Text)
+			}
+			fmt.Fprintf(b, " %q %s,%s %s", text.String(), n(x), n(y-top), n(k.F.W))
+		case k.F.Box != nil && k.F.Box.Inline || len(k.F.Kids) > 0 || k.F.Picture:
+			fmt.Fprintf(b, " <%s %s,%s %s×%s%s", nameOf(k.F.Box), n(x), n(y-top), n(k.F.W), n(k.F.H), marks(k.F))
+			words(b, k.F, x, y, top)
+			b.WriteString(">")
+		default:
+			fmt.Fprintf(b, " %s %s,%s %s×%s", nameOf(k.F.Box), n(x), n(y-top), n(k.F.W), n(k.F.H))
+		}
+	}
+}
+
+// marks are what is special of a fragment.
+func marks(f *Fragment) string {
+	var b strings.Builder
+	for _, m := range []struct {
+		name string
+		is   bool
+	}{{"continued", f.Continued}, {"cut", f.Cut}, {"hidden", f.Hide}, {"clipped", f.Clipped}} {
+		if m.is {
+			b.WriteString(" " + m.name)
+		}
+	}
+	for _, e := range []struct {
+		name  string
+		sides [4]float64
+	}{{"border", f.Border}, {"padding", f.Padding}} {
+		if e.sides != [4]float64{} {
+			fmt.Fprintf(&b, " %s %s %s %s %s", e.name, n(e.sides[0]), n(e.sides[1]), n(e.sides[2]), n(e.sides[3]))
+		}
+	}
+	if f.Drawn != nil {
+		fmt.Fprintf(&b, " draws %d edges, %d rules, %d backs", len(f.Drawn.Edges), len(f.Drawn.Rules), len(f.Drawn.Backs))
+	}
+	return b.String()
+}
+
+func nameOf(b *box.Box) string {
+	switch {
+	case b == nil || b.Node == nil:
+		return "anonymous"
+	case b.Rare().Pseudo != "":
+		return b.Node.Name + "::" + b.Rare().Pseudo
+	}
+	return b.Node.Name
+}
+
+// n writes a length with one place.
+func n(v float64) string {
+	if math.IsNaN(v) {
+		return "none"
+	}
+	return fmt.Sprintf("%g", math.Round(v*10)/10+0)
+}
