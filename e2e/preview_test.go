@@ -45,3 +45,25 @@ func TestBreaksLeadToTheSource(t *testing.T) {
 	press(t, ctx, "[data-test=ending]")
 	until(t, ctx, "document.querySelector('.cm-activeLine')?.innerText.includes('<section>')")
 }
+
+// TestFindOnThePages: what is sought is marked on each page where it stands, and looked at one by one.
+func TestFindOnThePages(t *testing.T) {
+	s := start(t)
+	ctx := browser(t)
+	logIn(t, ctx, s)
+	visit(t, ctx, s, "/templates/season-report")
+	until(t, ctx, drawn)
+	fill(t, ctx, "[data-test=seek]", "harbour")
+	until(t, ctx, "/^1 of \\d+$/.test(document.querySelector('[data-test=hits]')?.innerText)")
+	n := value[int](t, ctx, "+document.querySelector('[data-test=hits]').innerText.split(' ')[2]")
+	assert.Greater(t, n, 3)
+	assert.GreaterOrEqual(t, value[int](t, ctx, "document.querySelectorAll('[data-test=hit]').length"), n, "one that goes over a line has two")
+	press(t, ctx, "[data-test=nextHit]")
+	until(t, ctx, "document.querySelector('[data-test=hits]').innerText.startsWith('2 of ')")
+	seen := `(() => { const b = document.querySelector('.hit.looked').getBoundingClientRect(), s = document.querySelector('.stage').getBoundingClientRect(); return b.width > 10 && b.top >= s.top && b.bottom <= s.bottom })()`
+	until(t, ctx, seen)
+	look(t, ctx, "find-on-pages")
+	fill(t, ctx, "[data-test=seek]", "no such word")
+	until(t, ctx, "document.querySelector('[data-test=hits]').innerText === 'not there'")
+	assert.Zero(t, value[int](t, ctx, "document.querySelectorAll('[data-test=hit]').length"))
+}

@@ -4,7 +4,13 @@ import type { Finding, Probed, Sheet } from '../api'
 import PageView from './PageView.vue'
 import * as pdf from './pdf'
 
-vi.mock('./pdf', () => ({ loadPages: vi.fn(), drawPage: vi.fn(), pageSize: vi.fn(), textAt: vi.fn() }))
+vi.mock('./pdf', () => ({
+  loadPages: vi.fn(),
+  drawPage: vi.fn(),
+  pageSize: vi.fn(),
+  textAt: vi.fn(),
+  stretchesOf: vi.fn(),
+}))
 
 const sheet = (more: Partial<Sheet> = {}): Sheet => ({
   width: 800,
@@ -165,5 +171,23 @@ describe('a click on a page', () => {
     ])
     await w.setProps({ marked: { page: 1, element: { ...element, box: [0, 0, 0, 0] } } })
     expect(w.find('[data-test=box]').exists()).toBe(false)
+  })
+})
+
+describe('what was found', () => {
+  it('is looked for on all pages, and marked where it stands', async () => {
+    const { w } = await shown({ sheets: [sheet(), sheet()] })
+    vi.mocked(pdf.stretchesOf).mockImplementation(async (_, page) => [
+      { text: page === 1 ? 'one gull' : 'gulls', box: [0.25, 0.25, 0.5, 0.0625], ends: true },
+    ])
+    const hits = await w.vm.find('gull')
+    expect(hits.map((h) => h.page)).toEqual([1, 2])
+    await w.setProps({ hits, hit: 1 })
+    expect(w.findAll('[data-test=hit]')).toHaveLength(2)
+    expect(style(w, '[data-test=hit]')).toBe('left: 50%; top: 25%; width: 25%; height: 6.25%;')
+    const looked = vi.fn()
+    w.find('.hit.looked').element.scrollIntoView = looked
+    await w.vm.lookAt(hits[1])
+    expect(looked).toHaveBeenCalledWith({ block: 'center' })
   })
 })

@@ -3,7 +3,8 @@ import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Finding, Probed, Sheet } from '../api'
 import { t } from '../i18n'
 import { boxesOf, boxParts } from './boxes'
-import { drawPage, loadPages, pageSize, textAt, type Pdf } from './pdf'
+import { findOn, type Hit } from './finding'
+import { drawPage, loadPages, pageSize, stretchesOf, textAt, type Pdf } from './pdf'
 
 const props = withDefaults(
   defineProps<{
@@ -14,14 +15,17 @@ const props = withDefaults(
     zoom?: number
     asking?: boolean // a click asks what stands there, and does not look for the word
     marked?: { page: number; element: Probed }
+    hits?: Hit[]
+    hit?: number // the one of them that is looked at
   }>(),
-  { findings: () => [], sheets: () => [], zoom: 0, marked: undefined },
+  { findings: () => [], sheets: () => [], zoom: 0, marked: undefined, hits: () => [], hit: 0 },
 )
 const emit = defineEmits<{
   word: [{ word: string; run: string }]
   point: [{ page: number; x: number; y: number }] // in px of the sheet
   finding: [Finding]
   page: [number]
+  shown: []
 }>()
 const stage = ref<HTMLElement>()
 const canvases = ref<HTMLCanvasElement[]>([])
@@ -47,6 +51,18 @@ async function show(data: ArrayBuffer, wanted: () => boolean) {
   pages.value = next.numPages
   await draw()
   old?.destroy()
+  emit('shown')
+}
+
+/** Finds text on all pages. */
+async function find(wanted: string): Promise<Hit[]> {
+  const hits: Hit[] = []
+  const from = pdf
+  for (let i = 1; from && i <= from.numPages; i++) {
+    hits.push(...findOn(i, await stretchesOf(from, i), wanted))
+    if (from !== pdf) return find(wanted) // other pages are shown by now
+  }
+  return hits
 }
 
 /** Draws the pages in view, and those that come next. */
@@ -117,6 +133,22 @@ const marks = (page: number) =>
   props.findings
     .map((finding, i) => ({ finding, number: i + 1 }))
     .filter(({ finding: f }) => f.page === page && f.rect?.some((v) => v))
+/** What was found on a page: a box for each stretch of it. */
+const found = (page: number) =>
+  props.hits.flatMap((hit, i) => (hit.page === page ? hit.boxes.map((box) => ({ box, looked: i === props.hit })) : []))
+const share = (b: number[]) => ({
+  left: `${b[0] * 100}%`,
+  top: `${b[1] * 100}%`,
+  width: `${b[2] * 100}%`,
+  height: `${b[3] * 100}%`,
+})
+/** Brings what was found into view. */
+async function lookAt(hit: Hit) {
+  await nextTick()
+  const page = canvases.value[hit.page - 1]
+  const box = page?.parentElement?.querySelector('.hit.looked') ?? page
+  box?.scrollIntoView({ block: 'center' })
+}
 /** The parts of the marked box that lie on a page. */
 const parts = (page: number) => {
   if (props.marked?.page !== page || !props.marked.element.box.some((v) => v)) return []
@@ -144,7 +176,7 @@ onBeforeUnmount(() => {
   drawn = new Map()
 })
 const scale = computed(() => width.value / first.value.width)
-defineExpose({ show, pages, scale, goTo })
+defineExpose({ show, pages, scale, goTo, find, lookAt })
 </script>
 
 <template>
@@ -170,6 +202,14 @@ defineExpose({ show, pages, scale, goTo })
         :class="p.name"
         :style="percent(p.rect, sheets[i - 1])"
         data-test="box"
+      />
+      <div
+        v-for="(h, n) in found(i)"
+        :key="`hit ${n}`"
+        class="hit"
+        :class="{ looked: h.looked }"
+        :style="share(h.box)"
+        data-test="hit"
       />
       <div v-if="areas && sheets[i - 1]" class="area" :style="percent(sheets[i - 1].area, sheets[i - 1])" />
       <div
@@ -241,6 +281,16 @@ defineExpose({ show, pages, scale, goTo })
 }
 .box.content {
   outline: 1px dotted #55682f;
+}
+.hit {
+  position: absolute;
+  pointer-events: none;
+  mix-blend-mode: multiply;
+  background: #ffe78a;
+}
+.hit.looked {
+  background: #ffb84d;
+  outline: 1.5px solid #8a4b00;
 }
 canvas {
   display: block;

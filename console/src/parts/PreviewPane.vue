@@ -5,6 +5,7 @@ import { usePreview } from '../composables/usePreview'
 import { t } from '../i18n'
 import ElementPanel from './ElementPanel.vue'
 import FindingList from './FindingList.vue'
+import type { Hit } from './finding'
 import PageView from './PageView.vue'
 import type { Setting } from './sourceplaces'
 
@@ -54,6 +55,26 @@ const page = ref(1)
 function turnTo(wanted: number | undefined) {
   if (wanted) view.value?.goTo(wanted)
 }
+// text that is looked for on the pages
+const sought = ref('')
+const hits = ref<Hit[]>([])
+const hit = ref(0)
+async function find() {
+  hits.value = sought.value.trim() ? ((await view.value?.find(sought.value)) ?? []) : []
+  hit.value = Math.min(hit.value, Math.max(hits.value.length - 1, 0))
+}
+async function seek() {
+  hit.value = 0
+  await find()
+  if (hits.value.length) view.value?.lookAt(hits.value[0])
+}
+function nextHit(by: 1 | -1) {
+  const n = hits.value.length
+  if (!n) return
+  hit.value = (hit.value + by + n) % n
+  view.value?.lookAt(hits.value[hit.value])
+}
+
 function choose(f: Finding) {
   listing.value = true
   emit('finding', f)
@@ -83,6 +104,28 @@ defineExpose({ show, soon, findings, failure, sheets, merged })
           @change="turnTo"
         />
       </label>
+      <span v-if="pages" class="seek" role="search">
+        <el-input
+          v-model="sought"
+          size="small"
+          clearable
+          :placeholder="t('Find on the pages')"
+          :aria-label="t('Find on the pages')"
+          data-test="seek"
+          @input="seek"
+          @keydown.enter.exact.prevent="nextHit(1)"
+          @keydown.enter.shift.prevent="nextHit(-1)"
+        />
+        <span v-if="sought.trim()" class="soft" role="status" data-test="hits">{{
+          hits.length ? t('{0} of {1}', hit + 1, hits.length) : t('not there')
+        }}</span>
+        <template v-if="hits.length > 1">
+          <el-button size="small" text :aria-label="t('The one before')" @click="nextHit(-1)">↑</el-button>
+          <el-button size="small" text :aria-label="t('The next one')" data-test="nextHit" @click="nextHit(1)"
+            >↓</el-button
+          >
+        </template>
+      </span>
       <span v-if="pages" class="zoom">
         <el-button size="small" text :aria-label="t('Smaller')" data-test="smaller" @click="closer(-1)">−</el-button>
         <button class="textLink small" :title="t('As wide as fits')" data-test="fit" @click="zoom = 0">
@@ -113,12 +156,15 @@ defineExpose({ show, soon, findings, failure, sheets, merged })
       :areas="areas"
       :breaks="breaks"
       :zoom="zoom"
+      :hits="hits"
+      :hit="hit"
       :asking="asking"
       :marked="shown && probe ? { page: probe.page, element: shown } : undefined"
       @point="askAt"
       @word="(w) => emit('word', w)"
       @finding="choose"
       @page="(n) => (page = n)"
+      @shown="find"
     />
     <ElementPanel
       v-if="asking"
@@ -154,6 +200,19 @@ defineExpose({ show, soon, findings, failure, sheets, merged })
 }
 .turn .el-input-number {
   width: 54px;
+}
+.seek {
+  display: inline-flex;
+  align-items: center;
+  gap: 4px;
+  font-variant-numeric: tabular-nums;
+}
+.seek .el-input {
+  width: 150px;
+}
+.seek .el-button {
+  margin: 0;
+  padding: 5px 7px;
 }
 .zoom {
   display: inline-flex;

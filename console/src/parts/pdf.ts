@@ -1,4 +1,5 @@
 import * as pdfjs from 'pdfjs-dist'
+import type { Stretch } from './finding'
 import worker from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
 
 pdfjs.GlobalWorkerOptions.workerSrc = worker
@@ -34,6 +35,38 @@ export async function drawPage(pdf: Pdf, number: number, canvas: HTMLCanvasEleme
   canvas.style.width = `${width}px`
   canvas.style.height = `${viewport.height / ratio}px`
   canvas.getContext('2d')!.drawImage(buffer, 0, 0)
+}
+
+let ruler: CanvasRenderingContext2D | null | undefined
+
+/** Measures letters in the font that the page is drawn with, or in one like it where it is not drawn yet. */
+function measured(text: string, font: string) {
+  const letters = [...text]
+  return (n: number) => {
+    ruler ??= document.createElement('canvas').getContext('2d')
+    if (!ruler) return n / letters.length
+    ruler.font = `100px "${font}", sans-serif`
+    const width = (s: string) => ruler!.measureText(s).width
+    return width(letters.slice(0, n).join('')) / (width(text) || 1)
+  }
+}
+
+/** The text of a page in the order of reading, with its places. */
+export async function stretchesOf(pdf: Pdf, number: number): Promise<Stretch[]> {
+  const page = await pdf.getPage(number)
+  const [x0, y0, x1, y1] = page.view
+  const wide = x1 - x0
+  const high = y1 - y0
+  const list: Stretch[] = []
+  for (const item of (await page.getTextContent()).items) {
+    if (!('str' in item)) continue
+    const size = item.height || Math.abs(item.transform[3])
+    const left = (item.transform[4] - x0) / wide
+    const top = (y1 - item.transform[5] - size) / high
+    const box: Stretch['box'] = [left, top, item.width / wide, (size * 1.25) / high]
+    list.push({ text: item.str, box, ends: item.hasEOL, before: measured(item.str, item.fontName) })
+  }
+  return list
 }
 
 /** the text at a place of a page, given in parts of its width and height */
