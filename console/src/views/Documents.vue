@@ -126,8 +126,18 @@ const states = ['draft', 'approved', 'issued', 'sent', 'void']
           ><template #default="{ row }">{{ row.number }}</template></el-table-column
         >
         <el-table-column :label="t('State')" width="112"
-          ><template #default="{ row }"><StateTag :state="row.state" /></template
-        ></el-table-column>
+          ><template #default="{ row }"
+            ><StateTag :state="row.state" />
+            <div
+              v-if="row.delivery && row.delivery !== 'done'"
+              class="small soft"
+              :class="{ bad: row.delivery === 'failed' }"
+              data-test="delivery"
+            >
+              {{ row.delivery === 'failed' ? t('delivery failed') : t('on its way') }}
+            </div></template
+          ></el-table-column
+        >
         <el-table-column :label="t('Template')" min-width="160" show-overflow-tooltip
           ><template #default="{ row }"
             >{{ row.template || 'HTML' }} <span v-if="row.version" class="soft">v{{ row.version }}</span></template
@@ -185,5 +195,9 @@ const states = ['draft', 'approved', 'issued', 'sent', 'void']
 }
 .name {
   overflow-wrap: anywhere;
+}
+.bad {
+  color: var(--bad);
+  font-weight: 600;
 }
 </style>

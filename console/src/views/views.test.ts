@@ -234,3 +234,17 @@ describe('Settings', () => {
     expect(w.text()).toContain('You may look, but not change this.')
   })
 })
+
+describe('documents', () => {
+  it('tell when their delivery has failed or is on its way', async () => {
+    const row = (id: number, delivery?: string) => ({ ...document, id, name: `card-${id}.pdf`, delivery })
+    answering({
+      'GET /documents': { items: [row(1, 'failed'), row(2, 'waiting'), row(3, 'done'), row(4)], total: 4 },
+      'GET /templates': empty,
+    })
+    const w = await open(Documents)
+    await flushPromises()
+    expect(w.findAll('[data-test=delivery]').map((e) => e.text())).toEqual(['delivery failed', 'on its way'])
+    expect(w.find('[data-test=delivery]').classes()).toContain('bad')
+  })
+})

@@ -134,6 +134,8 @@ export const german: Record<string, string> = {
   Findings: 'Hinweise',
   'Find on the pages': 'Auf den Seiten suchen',
   'not there': 'nicht da',
+  'delivery failed': 'Zustellung misslungen',
+  'on its way': 'unterwegs',
   '{0} of {1}': '{0} von {1}',
   'The one before': 'Das davor',
   'The next one': 'Das nächste',

@@ -49,7 +49,8 @@ type Document struct {
 	Hold         string     `json:"hold,omitempty"`      // why it must not be erased, whatever its time
 	ErasedAt     *time.Time `json:"erased,omitempty"`    // its record and pages are gone; this row and the ledger's stay
 	Revision     int        `gorm:"default:1" json:"revision"`
-	IssuedAt     *time.Time `json:"issued,omitempty"` // when it was issued; missing for a draft
+	Delivery     string     `gorm:"-" json:"delivery,omitempty" oneof:"waiting claimed done failed"` // in lists: how its newest delivery stands
+	IssuedAt     *time.Time `json:"issued,omitempty"`                                                // when it was issued; missing for a draft
 	CreatedAt    time.Time  `json:"created"`
 }
 
@@ -81,7 +82,30 @@ func (s *Store) Documents(f DocumentFilter, p Page) ([]Document, int64, error) {
 	if !f.To.IsZero() {
 		q = q.Where("created_at < ?", f.To)
 	}
-	return listOf[Document](q, p, "-id", "name", "number", "created_at", "pages", "bytes", "state")
+	list, total, err := listOf[Document](q, p, "-id", "name", "number", "created_at", "pages", "bytes", "state")
+	if err == nil {
+		err = s.tellDeliveries(list)
+	}
+	return list, total, err
+}
+
+// tellDeliveries fills in how the newest delivery of each document stands.
+func (s *Store) tellDeliveries(list []Document) error {
+	at := make(map[uint64]*Document, len(list))
+	ids := make([]uint64, len(list))
+	for i := range list {
+		ids[i] = list[i].ID
+		at[ids[i]] = &list[i]
+	}
+	if len(ids) == 0 {
+		return nil
+	}
+	var found []Delivery
+	err := s.db.Select("document_id", "state").Where("document_id IN ? AND event = ''", ids).Order("id").Find(&found).Error
+	for _, d := range found {
+		at[d.DocumentID].Delivery = d.State
+	}
+	return err
 }
 
 // Document finds one.

@@ -145,6 +145,33 @@ func TestAnAbandonedDelivery(t *testing.T) {
 	assert.Equal(t, 2, second.Tries)
 }
 
+// TestDeliveriesInLists: a list of documents tells how the newest delivery of each stands.
+func TestDeliveriesInLists(t *testing.T) {
+	st := open(t)
+	a, b := issued(t, st, "a.pdf"), issued(t, st, "b.pdf")
+	issued(t, st, "c.pdf")
+	for _, d := range []*store.Document{a, a, b} {
+		require.NoError(t, st.AddDelivery(&store.Delivery{DocumentID: d.ID, Kind: "folder", To: "x"}))
+		if d == b {
+			break
+		}
+		got, err := st.ClaimDelivery(time.Minute)
+		require.NoError(t, err)
+		failure, pause := "no", store.Never
+		if got.ID > 1 {
+			failure, pause = "", 0
+		}
+		require.NoError(t, st.EndDelivery(got, 0, failure, pause))
+	}
+	list, _, err := st.Documents(store.DocumentFilter{}, store.Page{Limit: 5})
+	require.NoError(t, err)
+	require.Len(t, list, 3)
+	assert.Equal(t, []string{"", store.Waiting, store.Done}, []string{list[0].Delivery, list[1].Delivery, list[2].Delivery})
+	list, _, err = st.Documents(store.DocumentFilter{Search: "nothing such"}, store.Page{Limit: 5})
+	require.NoError(t, err)
+	assert.Empty(t, list)
+}
+
 // TestVoidIsNotSent: a document that is void by now stays so when a delivery of it arrives.
 func TestVoidIsNotSent(t *testing.T) {
 	st := open(t)
