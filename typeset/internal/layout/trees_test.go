@@ -16,8 +16,8 @@ import (
 	"oliveledger/typeset/internal/style"
 )
 
-// TestTrees lays out pages that use one part of CSS in many ways, on paper of 300 by 180 px and on one endless page of
-// 400 px, and compares where everything stands, down to each word. Run with -update to hold what is laid out now: then
+// TestTrees lays out pages that use one part of CSS in many ways, on paper of 300 by 180 px, on one endless page of
+// 400 px, and there from right to left, and compares where everything stands, down to each word. Run with -update to hold what is laid out now: then
 // look at the difference.
 func TestTrees(t *testing.T) {
 	golden.Each(t, "testdata/trees", func(t *testing.T, _ string, html []byte) string {
@@ -26,14 +26,16 @@ func TestTrees(t *testing.T) {
 			fmt.Fprintf(&b, "page %d\n", i+1)
 			describe(&b, page, 0, 0, 1)
 		}
-		l, root := page(t, string(html))
-		l.Viewport = [2]float64{400, 3000}
-		whole, _ := l.LayPage(root, 400, 3000, 0, 0, nil)
-		require.NotNil(t, whole)
-		whole.Fix(Fixed(root), FixedPlaces{})
-		l.SettleAll(whole, 400, 3000)
-		b.WriteString("endless\n")
-		describe(&b, whole, 0, 0, 1)
+		for _, dir := range []string{"ltr", "rtl"} {
+			l, root := page(t, "<html dir="+dir+">"+string(html))
+			l.Viewport = [2]float64{400, 3000}
+			whole, _ := l.LayPage(root, 400, 3000, 0, 0, nil)
+			require.NotNil(t, whole)
+			whole.Fix(Fixed(root), FixedPlaces{})
+			l.SettleAll(whole, 400, 3000)
+			fmt.Fprintf(&b, "endless, %s\n", dir)
+			describe(&b, whole, 0, 0, 1)
+		}
 		return b.String()
 	})
 }
