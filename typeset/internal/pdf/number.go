@@ -72,8 +72,8 @@ func appendMatrix(b []byte, m display.Matrix) []byte {
 			b = append(b, ' ')
 		}
 		places := 4
-		if a := math.Abs(v); i < 4 && a > 0 {
-			places = int(math.Min(math.Max(7-math.Floor(math.Log10(a)), 4), mostPlaces))
+		if i < 4 {
+			places = int(math.Min(math.Max(7-math.Floor(math.Log10(math.Abs(v))), 4), mostPlaces))
 		}
 		b = appendFixed(b, v, places)
 	}

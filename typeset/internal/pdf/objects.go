@@ -29,6 +29,10 @@ type pack struct {
 }
 
 func (p *pack) add(id Ref, body []byte) {
+	if p.body == nil {
+		p.body = takeRoom()
+		p.at, p.ids = make([]int, 0, mostMixed), make([]Ref, 0, mostMixed)
+	}
 	p.at = append(p.at, len(p.body))
 	p.ids = append(p.ids, id)
 	p.body = append(p.body, body...)
@@ -116,13 +120,15 @@ func (w *Writer) flushPacks() {
 	for _, p := range w.packs.order {
 		if len(p.body) >= leastPack {
 			w.flush(p)
-			continue
 		}
 		for i, id := range p.ids {
 			mixed.add(id, bytes.TrimSuffix(p.object(i), []byte("\n")))
 		}
+		giveRoom(p.body)
 	}
 	w.flush(mixed)
+	giveRoom(mixed.body)
+	w.packs = packs{}
 }
 
 // object is one that waits, and the line end after it.

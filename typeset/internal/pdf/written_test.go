@@ -298,6 +298,28 @@ func TestTilesArePatterns(t *testing.T) {
 	assert.Contains(t, w.contents(), "/Pattern cs")
 }
 
+// A handful of tiles are drawn one by one, in the space that their matrix makes and inside what is filled; translucent ones
+// are a pattern, however few.
+func TestFewTiles(t *testing.T) {
+	tiled := func(m display.Matrix, alpha float64) string {
+		return write(t, func(c display.Canvas) {
+			c.Fill(square(0, 0, 40, 20), display.Paint{Alpha: alpha, Tile: &display.Tile{
+				Box: display.Rect{W: 10, H: 10}, StepX: 10, StepY: 10, Matrix: m,
+				Draw: func(in display.Canvas) { in.Fill(square(0, 0, 2, 2), display.Solid(red), false) },
+			}}, false)
+		}).contents()
+	}
+	got := tiled(display.Matrix{2, 0, 0, 2, 0, 0}, 1)
+	assert.Contains(t, got, "2 0 0 2 0 0 cm")
+	assert.Equal(t, 2, strings.Count(got, "0 0 2 2 re"), "20 by 20 px each")
+	assert.Equal(t, 8, strings.Count(tiled(display.Identity, 1), "0 0 2 2 re"))
+	assert.Equal(t, 8, strings.Count(tiled(display.Matrix{}, 1), "0 0 2 2 re"), "none is that which changes nothing")
+	got = tiled(display.Matrix{1, 0, 0, 1, 5, 0}, 1)
+	assert.Equal(t, 10, strings.Count(got, "0 0 2 2 re"), "they begin before what is filled, and end behind it")
+	assert.Contains(t, got, "1 0 0 1 -10 0 cm")
+	assert.Contains(t, tiled(display.Identity, 0.5), "/Pattern cs")
+}
+
 // face is shared: tests of text set the same words.
 func face(t *testing.T) *font.Face {
 	t.Helper()
