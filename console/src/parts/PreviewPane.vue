@@ -88,7 +88,9 @@ defineExpose({ show, soon, findings, failure, sheets, merged })
     <div class="status">
       <span v-if="failure" class="bad">{{ t('Not up to date') }}</span>
       <span v-else-if="pages" data-test="pages">{{ pages === 1 ? t('1 page') : t('{0} pages', pages) }}</span>
-      <span v-if="took && !failure" class="soft" data-test="took">{{ t('shown in {0} ms', took) }}</span>
+      <span v-if="took && !failure" class="soft" :title="t('shown in {0} ms', took)" data-test="took"
+        >{{ took }} ms</span
+      >
       <span v-if="busy" class="soft" data-test="busy">{{ t('Setting …') }}</span>
       <span class="grow" />
       <label v-if="pages > 2" class="turn">
@@ -109,7 +111,7 @@ defineExpose({ show, soon, findings, failure, sheets, merged })
           v-model="sought"
           size="small"
           clearable
-          :placeholder="t('Find on the pages')"
+          :placeholder="t('Find')"
           :aria-label="t('Find on the pages')"
           data-test="seek"
           @input="seek"
@@ -208,7 +210,10 @@ defineExpose({ show, soon, findings, failure, sheets, merged })
   font-variant-numeric: tabular-nums;
 }
 .seek .el-input {
-  width: 150px;
+  width: 96px;
+}
+.status .el-checkbox {
+  margin: 0;
 }
 .seek .el-button {
   margin: 0;
