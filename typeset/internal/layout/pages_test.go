@@ -6,23 +6,24 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"oliveledger/typeset/internal/box"
 )
 
-// dumpPages sets pages of 400 by 100 px and describes their boxes that have an id.
-func dumpPages(t *testing.T, html string) (pages []string) {
+// laidOut sets all pages of a document on sheets of a size.
+func laidOut(t *testing.T, l *Layout, root *box.Box, w, h float64) (pages []*Fragment) {
 	t.Helper()
-	l, root := tree(t, html, "body { margin: 0 } .row::after { content: ''; display: table; clear: both }")
-	l.Viewport = [2]float64{400, 100}
+	l.Viewport = [2]float64{w, h}
 	fixed, at, late := Fixed(root), FixedPlaces{}, Leftover{}
 	for from := (*Break)(nil); ; {
-		require.Less(t, len(pages), 20, html)
-		page, rest := l.LayPage(root, 400, 100, 0, 0, from)
-		require.NotNil(t, page, html)
-		l.PutLate(page, &late, 100)
+		require.Less(t, len(pages), 60)
+		page, rest := l.LayPage(root, w, h, 0, 0, from)
+		require.NotNil(t, page)
+		l.PutLate(page, &late, h)
 		page.Fix(fixed, at)
-		l.SettleAll(page, 400, 100)
+		l.SettleAll(page, w, h)
 		late.Take(page)
-		pages = append(pages, strings.ReplaceAll(strings.TrimSpace(dump(page)), "\n", "; "))
+		pages = append(pages, page)
 		switch from = rest; {
 		case rest == nil && late.Empty():
 			return pages
@@ -30,6 +31,16 @@ func dumpPages(t *testing.T, html string) (pages []string) {
 			from = Nothing(root)
 		}
 	}
+}
+
+// dumpPages sets pages of 400 by 100 px and describes their boxes that have an id.
+func dumpPages(t *testing.T, html string) (pages []string) {
+	t.Helper()
+	l, root := tree(t, html, "body { margin: 0 } .row::after { content: ''; display: table; clear: both }")
+	for _, page := range laidOut(t, l, root, 400, 100) {
+		pages = append(pages, strings.ReplaceAll(strings.TrimSpace(dump(page)), "\n", "; "))
+	}
+	return pages
 }
 
 // TestPages: what ordinary documents ask of a page's end.

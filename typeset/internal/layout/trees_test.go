@@ -22,7 +22,8 @@ import (
 func TestTrees(t *testing.T) {
 	golden.Each(t, "testdata/trees", func(t *testing.T, _ string, html []byte) string {
 		var b strings.Builder
-		for i, page := range laidOut(t, string(html), 300, 180) {
+		l, root := page(t, string(html))
+		for i, page := range laidOut(t, l, root, 300, 180) {
 			fmt.Fprintf(&b, "page %d\n", i+1)
 			describe(&b, page, 0, 0, 1)
 		}
@@ -64,30 +65,6 @@ func page(t *testing.T, html string) (*Layout, *box.Box) {
 		Tell: func(string, string) {},
 	}
 	return &Layout{Fonts: fonts, Styles: r, Tell: func(string, string, *box.Box) {}}, b.Build(doc.Find("html"))
-}
-
-// laidOut sets all pages of a document.
-func laidOut(t *testing.T, html string, w, h float64) (pages []*Fragment) {
-	t.Helper()
-	l, root := page(t, html)
-	l.Viewport = [2]float64{w, h}
-	fixed, at, late := Fixed(root), FixedPlaces{}, Leftover{}
-	for from := (*Break)(nil); ; {
-		require.Less(t, len(pages), 60)
-		page, rest := l.LayPage(root, w, h, 0, 0, from)
-		require.NotNil(t, page)
-		l.PutLate(page, &late, h)
-		page.Fix(fixed, at)
-		l.SettleAll(page, w, h)
-		late.Take(page)
-		pages = append(pages, page)
-		switch from = rest; {
-		case rest == nil && late.Empty():
-			return pages
-		case rest == nil:
-			from = Nothing(root)
-		}
-	}
 }
 
 // describe writes a fragment and what is in it: boxes with their place and size, the edges and marks that they have,
