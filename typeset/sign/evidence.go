@@ -5,6 +5,7 @@ import (
 	"crypto/x509"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"golang.org/x/crypto/ocsp"
@@ -127,7 +128,10 @@ func answered(r *ocsp.Response, by *x509.Certificate) error {
 	if r.Certificate == nil {
 		return r.CheckSignatureFrom(by)
 	}
-	return r.Certificate.CheckSignatureFrom(by) // the parser has checked what that one signed
+	if !slices.Contains(r.Certificate.ExtKeyUsage, x509.ExtKeyUsageOCSPSigning) { // RFC 6960 §4.2.2.2
+		return errors.New("the certificate of who answers is not for that")
+	}
+	return by.CheckSignature(r.Certificate.SignatureAlgorithm, r.Certificate.RawTBSCertificate, r.Certificate.Signature) // the parser has checked what that one signed
 }
 
 // complete tells whether a certificate, and those up to one that signs itself, can be proven by what is kept.

@@ -148,7 +148,7 @@ func (g *gatherer) ask(ctx context.Context, c, by *x509.Certificate, at time.Tim
 	when, known := g.revoked(c)
 	switch {
 	case !known:
-		return fmt.Errorf("nobody tells whether the certificate of %s was revoked: it names no list and no server for that", c.Subject)
+		return fmt.Errorf("nobody tells whether the certificate of %s was revoked: it names no list and no server that tells it", c.Subject)
 	case !when.IsZero() && !when.After(at):
 		return fmt.Errorf("the certificate of %s was revoked on %s", c.Subject, when.UTC().Format(time.DateOnly))
 	}
@@ -165,6 +165,9 @@ func (g *gatherer) told(ctx context.Context, c, by *x509.Certificate) error {
 		if err := g.add(listsEntry, der); err != nil {
 			return fmt.Errorf("%s gives no list of revoked certificates: %w", address, err)
 		}
+		if l := g.lists[len(g.lists)-1]; !l.NextUpdate.IsZero() && l.NextUpdate.Before(time.Now()) {
+			return fmt.Errorf("the list of revoked certificates at %s is out of date since %s", address, l.NextUpdate.UTC().Format(time.DateOnly))
+		}
 	}
 	if len(c.CRLDistributionPoints) > 0 {
 		return nil
@@ -180,6 +183,9 @@ func (g *gatherer) told(ctx context.Context, c, by *x509.Certificate) error {
 		}
 		if err := g.add(toldEntry, der); err != nil {
 			return fmt.Errorf("%s does not answer about certificates: %w", address, err)
+		}
+		if r := g.evidence.told[len(g.evidence.told)-1]; !r.NextUpdate.IsZero() && r.NextUpdate.Before(time.Now()) {
+			return fmt.Errorf("the answer of %s is out of date since %s", address, r.NextUpdate.UTC().Format(time.DateOnly))
 		}
 	}
 	return nil

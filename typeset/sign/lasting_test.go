@@ -2,6 +2,7 @@ package sign_test
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"crypto"
 	"crypto/ecdsa"
@@ -37,6 +38,8 @@ type authority struct {
 	revoked map[int64]time.Time
 	stamper *x509.Certificate // its key is that of the authority
 	told    []string          // what was asked
+	next    time.Duration     // until its next list or answer; an hour if not set
+	clerk   *x509.Certificate // who answers for it, with its key; nil for itself
 }
 
 const (
@@ -95,9 +98,10 @@ func (a *authority) office(as func(*x509.Certificate), beside ...*x509.Certifica
 // fetch answers as the authority does.
 func (a *authority) fetch(_ context.Context, address string, question []byte) ([]byte, error) {
 	a.told = append(a.told, address)
+	next := time.Now().Add(cmp.Or(a.next, time.Hour))
 	switch address {
 	case listAt:
-		l := &x509.RevocationList{Number: big.NewInt(1), ThisUpdate: time.Now().Add(-time.Hour), NextUpdate: time.Now().Add(time.Hour)}
+		l := &x509.RevocationList{Number: big.NewInt(1), ThisUpdate: time.Now().Add(-time.Hour), NextUpdate: next}
 		for serial, at := range a.revoked {
 			l.RevokedCertificateEntries = append(l.RevokedCertificateEntries, x509.RevocationListEntry{SerialNumber: big.NewInt(serial), RevocationTime: at})
 		}
@@ -107,9 +111,13 @@ func (a *authority) fetch(_ context.Context, address string, question []byte) ([
 		if err != nil {
 			return nil, err
 		}
-		r := ocsp.Response{SerialNumber: q.SerialNumber, ThisUpdate: time.Now().Add(-time.Hour), NextUpdate: time.Now().Add(time.Hour)}
+		r := ocsp.Response{SerialNumber: q.SerialNumber, ThisUpdate: time.Now().Add(-time.Hour), NextUpdate: next}
 		if at, is := a.revoked[q.SerialNumber.Int64()]; is {
 			r.Status, r.RevokedAt = ocsp.Revoked, at
+		}
+		if a.clerk != nil {
+			r.Certificate = a.clerk
+			return ocsp.CreateResponse(a.root, a.clerk, r, a.key)
 		}
 		return ocsp.CreateResponse(a.root, a.root, r, a.key)
 	case issuerAt:
@@ -244,7 +252,7 @@ func TestNotLasting(t *testing.T) {
 		says    string
 	}{
 		"revoked":           {listed, true, "the certificate of CN=Harbour office was revoked on 2026-05-01"},
-		"nobody tells":      {func(c *x509.Certificate) { c.IssuingCertificateURL = []string{issuerAt} }, false, "it names no list and no server for that"},
+		"nobody tells":      {func(c *x509.Certificate) { c.IssuingCertificateURL = []string{issuerAt} }, false, "it names no list and no server that tells it"},
 		"no issuer":         {func(c *x509.Certificate) { c.CRLDistributionPoints = []string{listAt} }, false, "is not at hand; put it into the file of the key"},
 		"nobody is there":   {func(c *x509.Certificate) { c.IssuingCertificateURL = []string{"http://gone.test/"} }, false, "nobody is there"},
 		"no list is a list": {func(c *x509.Certificate) { listed(c); c.CRLDistributionPoints = []string{issuerAt} }, false, "gives no list of revoked certificates"},
@@ -263,6 +271,45 @@ func TestNotLasting(t *testing.T) {
 	}
 	_, err := sign.Lasting(ctx, page(t, typeset.Options{}), nil, nil)
 	require.ErrorContains(t, err, "the file is not signed")
+}
+
+// TestWhoAnswers: an authority may have others answer for it, whose certificate must be for that; what is out of date tells
+// nothing.
+func TestWhoAnswers(t *testing.T) {
+	ctx := context.Background()
+	for name, test := range map[string]struct {
+		clerk func(*x509.Certificate)
+		next  time.Duration
+		list  bool
+		says  string
+	}{
+		"one who may":   {func(c *x509.Certificate) { c.ExtKeyUsage = []x509.ExtKeyUsage{x509.ExtKeyUsageOCSPSigning} }, 0, false, ""},
+		"one who signs": {func(*x509.Certificate) {}, 0, false, "nobody tells whether"},
+		"too late":      {nil, -time.Minute, false, "the answer of http://harbour.test/ocsp is out of date since"},
+		"an old list":   {nil, -time.Minute, true, "the list of revoked certificates at http://harbour.test/revoked.crl is out of date since"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			a := newAuthority(t)
+			a.next = test.next
+			if test.clerk != nil {
+				a.clerk = a.certify(a.key, func(c *x509.Certificate) { c.Subject.CommonName = "Clerk"; test.clerk(c) })
+			}
+			k := a.office(func(c *x509.Certificate) {
+				c.IssuingCertificateURL = []string{issuerAt}
+				if c.OCSPServer = []string{answerAt}; test.list {
+					c.CRLDistributionPoints = []string{listAt}
+				}
+			})
+			once, err := sign.Sign(ctx, page(t, typeset.Options{}), k, sign.Options{At: may})
+			require.NoError(t, err)
+			_, err = sign.Lasting(ctx, once, a.fetch, nil)
+			if test.says == "" {
+				require.NoError(t, err)
+				return
+			}
+			require.ErrorContains(t, err, test.says)
+		})
+	}
 }
 
 // TestRevokedLater: a signature stays trusted when its certificate was revoked after it signed, as the stamp tells, and
