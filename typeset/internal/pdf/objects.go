@@ -75,11 +75,14 @@ func (p *packs) of(body []byte) *pack {
 // worth comparing. Lists of references are of one shape, in rows of a reference each.
 func shape(body []byte) (key uint64, columns int) {
 	const offset, prime = 14695981039346656037, 1099511628211 // FNV-1a
+	if len(body) == 0 || len(body) > mostShape && body[0] != '[' {
+		return 0, 0
+	}
 	if body[0] == '[' && bytes.HasSuffix(body, []byte(" R]")) && !bytes.ContainsAny(body, "(</") {
 		columns = bytes.IndexByte(body, 'R') + 1
 		return uint64(columns), columns
 	}
-	if body[0] != '<' || len(body) > mostShape {
+	if body[0] != '<' {
 		return 0, 0
 	}
 	key = offset
@@ -103,7 +106,11 @@ func (w *Writer) object(id Ref, body string) { w.objectOf(id, []byte(body)) }
 
 // objectOf is object for a body that is built in memory used again.
 func (w *Writer) objectOf(id Ref, body []byte) {
-	p := w.packs.of(body)
+	w.pack(w.packs.of(body), id, body)
+}
+
+// pack puts an object into a stream, which is written when it is full.
+func (w *Writer) pack(p *pack, id Ref, body []byte) {
 	p.add(id, body)
 	most := mostAlike
 	if p == &w.packs.mixed {
@@ -122,7 +129,7 @@ func (w *Writer) flushPacks() {
 			w.flush(p)
 		}
 		for i, id := range p.ids {
-			mixed.add(id, bytes.TrimSuffix(p.object(i), []byte("\n")))
+			w.pack(mixed, id, bytes.TrimSuffix(p.object(i), []byte("\n")))
 		}
 		giveRoom(p.body)
 	}

@@ -6,6 +6,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -65,6 +66,38 @@ func TestObjectsAlike(t *testing.T) {
 			assert.Equal(t, body, plain(got), "object %d of %d", id, n)
 		}
 	}
+}
+
+// Very many kinds of a few objects each are too little for streams of their own; together they are more than one stream
+// can number.
+func TestVeryManyKinds(t *testing.T) {
+	var out bytes.Buffer
+	w := pdf.New(&out)
+	w.AddPage(100, 100)
+	letters := strings.NewReplacer("0", "a", "1", "b", "2", "c", "3", "d", "4", "e", "5", "f", "6", "g", "7", "h", "8", "i", "9", "j")
+	last := map[int]int64{}
+	for n := range 17 {
+		for kind := range 4096 {
+			id := w.Alloc()
+			w.RawObject(id, fmt.Sprintf("<</K%s %d>>", letters.Replace(strconv.Itoa(kind)), n))
+			last[int(id)] = int64(n)
+		}
+	}
+	require.NoError(t, w.Close())
+	f, err := pdfread.Open(out.Bytes(), "")
+	require.NoError(t, err)
+	assert.False(t, f.Rebuilt)
+	wrong := 0
+	for id, n := range last {
+		for _, v := range f.Dict(pdfread.Ref{Num: id}) {
+			if v != n {
+				wrong++
+			}
+			delete(last, id)
+		}
+	}
+	assert.Zero(t, wrong)
+	assert.Empty(t, last, "objects that are not there")
 }
 
 // plain writes an object as the test wrote it.
