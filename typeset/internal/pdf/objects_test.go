@@ -76,7 +76,7 @@ func TestVeryManyKinds(t *testing.T) {
 	w.AddPage(100, 100)
 	letters := strings.NewReplacer("0", "a", "1", "b", "2", "c", "3", "d", "4", "e", "5", "f", "6", "g", "7", "h", "8", "i", "9", "j")
 	last := map[int]int64{}
-	for n := range 17 {
+	for n := range 20 {
 		for kind := range 4096 {
 			id := w.Alloc()
 			w.RawObject(id, fmt.Sprintf("<</K%s %d>>", letters.Replace(strconv.Itoa(kind)), n))
