@@ -80,8 +80,8 @@ func (r *glyphRuns) encode(list []font.Glyph, text string) (same bool) {
 		r.c.codes = append(r.c.codes, code)
 		return ok
 	}
-	for i, text := range shares(r.t.Face, list, text) {
-		code, _ := r.face.code(list[i].ID, text)
+	for i, share := range shares(r.t.Face, list, text) {
+		code, _ := r.face.code(list[i].ID, share)
 		r.c.codes = append(r.c.codes, code)
 	}
 	return false
@@ -240,10 +240,10 @@ func shares(f *font.Face, list []font.Glyph, text string) []string {
 		case found == len(list):
 		case len(all) == len(list):
 			each[i] = string(all[i])
-		case i == 0:
-			each[i] = text
-		default:
+		case i > 0:
 			each[i] = nothing
+		default:
+			each[0] = text
 		}
 	}
 	return each
