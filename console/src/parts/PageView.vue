@@ -119,7 +119,7 @@ const height = (page: number) => {
   const s = props.sheets[page - 1] ?? first.value
   return `${(width.value * s.height) / s.width}px`
 }
-const percent = (r: number[] | undefined, s: Sheet | undefined) =>
+const percent = (r: number[] | undefined, s: Pick<Sheet, 'width' | 'height'> | undefined) =>
   r && s
     ? {
         left: `${(r[0] / s.width) * 100}%`,
@@ -136,12 +136,7 @@ const marks = (page: number) =>
 /** What was found on a page: a box for each stretch of it. */
 const found = (page: number) =>
   props.hits.flatMap((hit, i) => (hit.page === page ? hit.boxes.map((box) => ({ box, looked: i === props.hit })) : []))
-const share = (b: number[]) => ({
-  left: `${b[0] * 100}%`,
-  top: `${b[1] * 100}%`,
-  width: `${b[2] * 100}%`,
-  height: `${b[3] * 100}%`,
-})
+const whole = { width: 1, height: 1 }
 /** Brings what was found into view. */
 async function lookAt(hit: Hit) {
   await nextTick()
@@ -208,7 +203,7 @@ defineExpose({ show, pages, scale, goTo, find, lookAt })
         :key="`hit ${n}`"
         class="hit"
         :class="{ looked: h.looked }"
-        :style="share(h.box)"
+        :style="percent(h.box, whole)"
         data-test="hit"
       />
       <div v-if="areas && sheets[i - 1]" class="area" :style="percent(sheets[i - 1].area, sheets[i - 1])" />
