@@ -10,10 +10,7 @@ import (
 	"crypto/x509"
 	"errors"
 	"fmt"
-	"io"
 	"math/big"
-	"net/http"
-	"net/url"
 	"os"
 	"time"
 
@@ -37,14 +34,12 @@ type Token struct {
 // Most of an answer is certificates.
 const (
 	maxAnswer = 1 << 20 // bytes
-	patience  = 20 * time.Second
 )
 
 // Open takes an authority's address, and a file of the certificates (PEM) that its own is signed by; an empty name
 // stands for those that this machine trusts.
 func Open(address, rootsFile string) (*Authority, error) {
-	u, err := url.Parse(address)
-	if err != nil || u.Host == "" || u.Scheme != "http" && u.Scheme != "https" {
+	if !onTheWeb(address) {
 		return nil, fmt.Errorf("%q is not the address of a time-stamp server, which begins with https:// or http://", address)
 	}
 	roots, err := Roots(rootsFile)
@@ -81,7 +76,7 @@ func (a *Authority) Ask(ctx context.Context, data []byte) (Token, error) {
 	if err != nil {
 		return Token{}, err
 	}
-	answer, err := a.post(ctx, body)
+	answer, err := ask(ctx, a.address, "application/timestamp-query", body, maxAnswer) // RFC 3161 §3.4
 	if err != nil {
 		return Token{}, fmt.Errorf("the time-stamp server %s: %w", a.address, err)
 	}
@@ -99,27 +94,6 @@ func (a *Authority) Ask(ctx context.Context, data []byte) (Token, error) {
 func (a *Authority) Stamp(ctx context.Context, data []byte) ([]byte, error) {
 	t, err := a.Ask(ctx, data)
 	return t.Raw, err
-}
-
-// post sends a request as RFC 3161 §3.4 describes.
-func (a *Authority) post(ctx context.Context, body []byte) ([]byte, error) {
-	ctx, cancel := context.WithTimeout(ctx, patience)
-	defer cancel()
-	req, err := http.NewRequestWithContext(ctx, http.MethodPost, a.address, bytes.NewReader(body))
-	if err != nil {
-		return nil, err
-	}
-	req.Header.Set("Content-Type", "application/timestamp-query")
-	res, err := http.DefaultClient.Do(req)
-	if err != nil {
-		return nil, err
-	}
-	defer res.Body.Close()
-	answer, err := io.ReadAll(io.LimitReader(res.Body, maxAnswer))
-	if err == nil && res.StatusCode != http.StatusOK {
-		err = fmt.Errorf("it answers %s", res.Status)
-	}
-	return answer, err
 }
 
 // Read checks a token: that it is over the data, and that an authority which we trust has signed it.

@@ -181,23 +181,22 @@ func named(v pkcs7.Signature) error {
 	return nil
 }
 
-// tokenOf is the time stamp that stands in a signature.
-func tokenOf(info *pkcs7.SignerInfo) (*pkcs7.ContentInfoSignedData, bool) {
+// tokenIn is the time stamp that stands in a signature (DER); nil for none.
+func tokenIn(info *pkcs7.SignerInfo) []byte {
 	var token asn1.RawValue
 	if info.UnauthenticatedAttributes.GetOne(oidTimeStamp, &token) != nil {
-		return nil, false
+		return nil
 	}
-	signed, err := pkcs7.Unmarshal(token.FullBytes)
-	return signed, err == nil
+	return token.FullBytes
 }
 
 // stamp reads the time stamp of a signature.
 func (s *Signature) stamp(info *pkcs7.SignerInfo, trust Trust) {
-	var token asn1.RawValue
-	if trust.Stamp == nil || info.UnauthenticatedAttributes.GetOne(oidTimeStamp, &token) != nil {
+	token := tokenIn(info)
+	if trust.Stamp == nil || token == nil {
 		return
 	}
-	at, by, err := trust.Stamp(token.FullBytes, info.EncryptedDigest)
+	at, by, err := trust.Stamp(token, info.EncryptedDigest)
 	if err != nil {
 		s.Doubt = err.Error()
 		return

@@ -78,12 +78,11 @@ func (g *gatherer) signature(ctx context.Context, f *pdfread.File, file []byte, 
 	if err != nil {
 		return fmt.Errorf("it cannot be read: %w", err)
 	}
-	at := time.Now()
-	if err := g.chain(ctx, &signed.Content, at); err != nil || len(signed.Content.SignerInfos) != 1 {
+	if err := g.chain(ctx, &signed.Content); err != nil || len(signed.Content.SignerInfos) != 1 {
 		return err
 	}
-	if token, ok := tokenOf(&signed.Content.SignerInfos[0]); ok {
-		if err := g.chain(ctx, &token.Content, at); err != nil {
+	if token, err := pkcs7.Unmarshal(tokenIn(&signed.Content.SignerInfos[0])); err == nil {
+		if err := g.chain(ctx, &token.Content); err != nil {
 			return fmt.Errorf("its time stamp: %w", err)
 		}
 	}
@@ -91,7 +90,7 @@ func (g *gatherer) signature(ctx context.Context, f *pdfread.File, file []byte, 
 }
 
 // chain gathers the certificates of signed data and of those who have signed them, and what is told of each.
-func (g *gatherer) chain(ctx context.Context, signed *pkcs7.SignedData, at time.Time) error {
+func (g *gatherer) chain(ctx context.Context, signed *pkcs7.SignedData) error {
 	list, err := signed.Certificates.Parse()
 	if err != nil {
 		return err
@@ -107,7 +106,7 @@ func (g *gatherer) chain(ctx context.Context, signed *pkcs7.SignedData, at time.
 			if err != nil {
 				return err
 			}
-			if err := g.ask(ctx, c, by, at); err != nil {
+			if err := g.ask(ctx, c, by); err != nil {
 				return err
 			}
 			if c = by; depth > 10 {
@@ -139,7 +138,7 @@ func (g *gatherer) issuerOf(ctx context.Context, c *x509.Certificate) (*x509.Cer
 }
 
 // ask finds out whether a certificate was revoked.
-func (g *gatherer) ask(ctx context.Context, c, by *x509.Certificate, at time.Time) error {
+func (g *gatherer) ask(ctx context.Context, c, by *x509.Certificate) error {
 	if _, known := g.revoked(c); !known {
 		if err := g.told(ctx, c, by); err != nil {
 			return err
@@ -149,7 +148,7 @@ func (g *gatherer) ask(ctx context.Context, c, by *x509.Certificate, at time.Tim
 	switch {
 	case !known:
 		return fmt.Errorf("nobody tells whether the certificate of %s was revoked: it names no list and no server that tells it", c.Subject)
-	case !when.IsZero() && !when.After(at):
+	case !when.IsZero() && !when.After(time.Now()):
 		return fmt.Errorf("the certificate of %s was revoked on %s", c.Subject, when.UTC().Format(time.DateOnly))
 	}
 	return nil

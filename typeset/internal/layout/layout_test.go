@@ -12,6 +12,7 @@ import (
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/picture"
 	"oliveledger/typeset/internal/style"
 )
 
@@ -23,8 +24,21 @@ func tree(t *testing.T, html, sheet string) (*Layout, *box.Box) {
 	fonts := font.NewSet()
 	r := style.NewResolver(style.Env{Medium: "print", Width: 400, Height: 300}, NewMetrics(fonts), nil, nil)
 	r.AddSheet(style.ParseSheet("", "", "body { margin: 0 } "+sheet), style.Author, nil, nil)
+	doc.Walk(func(n *markup.Node) bool {
+		if n.Name == "style" {
+			r.AddSheet(style.ParseSheet("", "", n.Content()), style.Author, nil, nil)
+		}
+		return true
+	})
 	r.Finish()
-	b := &box.Builder{Styles: r}
+	b := &box.Builder{
+		Styles:   r,
+		Pictures: func(string, *markup.Node) *picture.Picture { return &picture.Picture{W: 40, H: 30, Ratio: 4. / 3} },
+		Inline: func(svg *markup.Node, s *style.Style) *picture.Picture {
+			return (&picture.Drawing{Root: svg, Styles: r, Fonts: fonts}).Picture(s)
+		},
+		Tell: func(string, string) {},
+	}
 	return &Layout{Fonts: fonts, Styles: r, Tell: func(string, string, *box.Box) {}}, b.Build(doc.Find("html"))
 }
 

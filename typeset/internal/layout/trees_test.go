@@ -10,10 +10,6 @@ import (
 
 	"oliveledger/internal/golden"
 	"oliveledger/typeset/internal/box"
-	"oliveledger/typeset/internal/font"
-	"oliveledger/typeset/internal/markup"
-	"oliveledger/typeset/internal/picture"
-	"oliveledger/typeset/internal/style"
 )
 
 // TestTrees lays out pages that use one part of CSS in many ways, on paper of 300 by 180 px, on one endless page of
@@ -41,30 +37,10 @@ func TestTrees(t *testing.T) {
 	})
 }
 
-// page makes the boxes of a document with its own style sheet and drawings. Each picture is 40 by 30 px.
+// page makes the boxes of a document in small text.
 func page(t *testing.T, html string) (*Layout, *box.Box) {
 	t.Helper()
-	doc, err := markup.ParseHTML([]byte("<!DOCTYPE html>" + html))
-	require.NoError(t, err)
-	fonts := font.NewSet()
-	r := style.NewResolver(style.Env{Medium: "print", Width: 400, Height: 300}, NewMetrics(fonts), nil, nil)
-	r.AddSheet(style.ParseSheet("", "", "body { margin: 0; font: 12px/15px sans-serif }"), style.Author, nil, nil)
-	doc.Walk(func(n *markup.Node) bool {
-		if n.Name == "style" {
-			r.AddSheet(style.ParseSheet("", "", n.Content()), style.Author, nil, nil)
-		}
-		return true
-	})
-	r.Finish()
-	b := &box.Builder{
-		Styles:   r,
-		Pictures: func(string, *markup.Node) *picture.Picture { return &picture.Picture{W: 40, H: 30, Ratio: 4. / 3} },
-		Inline: func(svg *markup.Node, s *style.Style) *picture.Picture {
-			return (&picture.Drawing{Root: svg, Styles: r, Fonts: fonts}).Picture(s)
-		},
-		Tell: func(string, string) {},
-	}
-	return &Layout{Fonts: fonts, Styles: r, Tell: func(string, string, *box.Box) {}}, b.Build(doc.Find("html"))
+	return tree(t, "<!DOCTYPE html>"+html, "body { font: 12px/15px sans-serif }")
 }
 
 // describe writes a fragment and what is in it: boxes with their place and size, the edges and marks that they have,

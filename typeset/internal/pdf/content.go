@@ -75,26 +75,21 @@ func (c *Content) op(parts ...string) {
 	c.buf = append(c.buf, '\n')
 }
 
-// nums writes numbers that are no lengths.
-func (c *Content) nums(v ...float64) {
+// fixed writes numbers with at most so many decimal places.
+func (c *Content) fixed(places int, v []float64) {
 	for _, x := range v {
-		c.buf = append(appendNum(c.buf, x), ' ')
+		c.buf = append(appendFixed(c.buf, x, places), ' ')
 	}
 }
+
+// nums writes numbers that are no lengths.
+func (c *Content) nums(v ...float64) { c.fixed(ordinaryPlaces, v) }
 
 // lengths writes coordinates and sizes as exactly as paper can show them.
-func (c *Content) lengths(v ...float64) {
-	for _, x := range v {
-		c.buf = append(appendFixed(c.buf, x, c.fine), ' ')
-	}
-}
+func (c *Content) lengths(v ...float64) { c.fixed(c.fine, v) }
 
 // repeated writes lengths that others are added to, so that their errors would be seen.
-func (c *Content) repeated(v ...float64) {
-	for _, x := range v {
-		c.buf = append(appendFixed(c.buf, x, min(c.fine+2, mostPlaces)), ' ')
-	}
-}
+func (c *Content) repeated(v ...float64) { c.fixed(min(c.fine+2, mostPlaces), v) }
 
 // under sets the matrix that leads to the page.
 func (c *Content) under(m display.Matrix) {
@@ -527,7 +522,7 @@ func (c *Content) tile(p *display.Path, paint display.Paint, op string) {
 	t.Draw(in)
 	id := c.w.alloc()
 	c.w.stream(id, fmt.Sprintf("/Type/Pattern/PatternType 1/PaintType 1/TilingType 1/BBox[%s %s %s %s]/XStep %s/YStep %s/Matrix[%s]/Resources%s",
-		num(t.Box.X), num(t.Box.Y), num(t.Box.X+t.Box.W), num(t.Box.Y+t.Box.H), num(t.StepX), num(t.StepY), string(appendMatrix(nil, m)), res), in.buf, well)
+		num(t.Box.X), num(t.Box.Y), num(t.Box.X+t.Box.W), num(t.Box.Y+t.Box.H), num(t.StepX), num(t.StepY), appendMatrix(nil, m), res), in.buf, well)
 	name := c.res.add(&c.res.patterns, fmt.Sprintf("P%d", id), id)
 	c.Save()
 	c.alpha(paint.Alpha)
@@ -616,7 +611,7 @@ func (c *Content) shadingPattern(g *display.Gradient) string {
 	if g.Matrix != (display.Matrix{}) {
 		m = m.Mul(g.Matrix)
 	}
-	c.w.object(id, fmt.Sprintf("<</Type/Pattern/PatternType 2/Shading %s/Matrix[%s]>>", c.w.shading(g), string(appendMatrix(nil, m))))
+	c.w.object(id, fmt.Sprintf("<</Type/Pattern/PatternType 2/Shading %s/Matrix[%s]>>", c.w.shading(g), appendMatrix(nil, m)))
 	return c.res.add(&c.res.patterns, fmt.Sprintf("P%d", id), id)
 }
 

@@ -294,9 +294,9 @@ var unicodes = memory.Of[string, []byte](keptPrograms)
 // subset are in it too, so that documents with one subset have one CMap.
 func (w *Writer) unicodeOf(e *embedded, p *program) []byte {
 	first := uint32(e.face.NumGlyphs)
-	codes := p.glyphs
+	codes := slices.Clone(p.glyphs)
 	for i := range e.aliases {
-		codes = append(slices.Clip(codes), first+uint32(i))
+		codes = append(codes, first+uint32(i))
 	}
 	body := toUnicode(codes, func(g uint32) string {
 		if g >= first {

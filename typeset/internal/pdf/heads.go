@@ -43,6 +43,9 @@ func (w *Writer) headOf(data []byte, how packing) *head {
 			return h
 		}
 	}
+	if len(w.heads.known) == mostHeads {
+		return nil
+	}
 	start := data[:min(len(data), mostHead)]
 	n := 0
 	for _, before := range w.heads.last {
@@ -50,7 +53,7 @@ func (w *Writer) headOf(data []byte, how packing) *head {
 	}
 	n = wholeLines(start[:n])
 	w.heads.keep(start)
-	if n < leastHead || len(w.heads.known) == mostHeads {
+	if n < leastHead {
 		return nil
 	}
 	h := head{bytes.Clone(start[:n]), w.alloc()}
@@ -97,12 +100,21 @@ func wholeLines(data []byte) int {
 			if deep == 0 {
 				end = i + 1
 			}
-			if bytes.HasPrefix(data[i+1:], []byte("BI")) {
+		case 'B':
+			if beginsPicture(data, i) {
 				return end
 			}
 		}
 	}
 	return end
+}
+
+// beginsPicture tells whether the operator of a picture within stands at a place (§8.9.7): what comes is no text.
+func beginsPicture(data []byte, i int) bool {
+	const white = " \t\r\n\f\x00"
+	rest, ok := bytes.CutPrefix(data[i:], []byte("BI"))
+	before := i == 0 || bytes.IndexByte([]byte(white), data[i-1]) >= 0
+	return ok && before && (len(rest) == 0 || bytes.IndexByte([]byte(white+"/"), rest[0]) >= 0)
 }
 
 // endOfString is where the literal string ends that begins at a place (§7.3.4.2).

@@ -10,7 +10,10 @@ import (
 // num writes a number with at most four places: a colour, a length in pt or px, a share.
 func num(v float64) string { return string(appendNum(nil, v)) }
 
-func appendNum(b []byte, v float64) []byte { return appendFixed(b, v, 4) }
+func appendNum(b []byte, v float64) []byte { return appendFixed(b, v, ordinaryPlaces) }
+
+// ordinaryPlaces are those of numbers that are not made larger or smaller.
+const ordinaryPlaces = 4
 
 // mostPlaces are the decimal places that readers take; more than they keep in a float are lost.
 const mostPlaces = 10
@@ -71,9 +74,9 @@ func appendMatrix(b []byte, m display.Matrix) []byte {
 		if i > 0 {
 			b = append(b, ' ')
 		}
-		places := 4
+		places := ordinaryPlaces
 		if i < 4 {
-			places = int(math.Min(math.Max(7-math.Floor(math.Log10(math.Abs(v))), 4), mostPlaces))
+			places = int(math.Min(math.Max(7-math.Floor(math.Log10(math.Abs(v))), ordinaryPlaces), mostPlaces))
 		}
 		b = appendFixed(b, v, places)
 	}

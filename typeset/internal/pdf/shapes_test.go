@@ -9,16 +9,18 @@ import (
 
 func TestStreamsArePartedBetweenTokens(t *testing.T) {
 	for in, want := range map[string]string{
-		"1 0 0 rg\n5 5 m\n6 6":           "1 0 0 rg\n5 5 m\n",
-		"q\n[(a\nb\n)5(c\n":              "q\n",
-		"q\n[(a\\)\n)]TJ\nET":            "q\n[(a\\)\n)]TJ\n",
-		"q\n((\n)\n)Tj\nQ":               "q\n((\n)\n)Tj\n",
-		"q\n/P<</MCID\n3":                "q\n",
-		"q\n<0A\n":                       "q\n",
-		"q % a ( that is no string\nQ\n": "q % a ( that is no string\nQ\n",
-		"q\nBI /W 1\nID \n\nEI\nQ\n":     "q\n",
-		"q":                              "",
-		"":                               "",
+		"1 0 0 rg\n5 5 m\n6 6":                       "1 0 0 rg\n5 5 m\n",
+		"q\n[(a\nb\n)5(c\n":                          "q\n",
+		"q\n[(a\\)\n)]TJ\nET":                        "q\n[(a\\)\n)]TJ\n",
+		"q\n((\n)\n)Tj\nQ":                           "q\n((\n)\n)Tj\n",
+		"q\n/P<</MCID\n3":                            "q\n",
+		"q\n<0A\n":                                   "q\n",
+		"q % a ( that is no string\nQ\n":             "q % a ( that is no string\nQ\n",
+		"q\nBI /W 1\nID \n\nEI\nQ\n":                 "q\n",
+		"q\nq 9 0 0 9 0 0 cm BI/W 1\nID \n\nEI\nQ\n": "q\n",
+		"/BI Do\n/B BMC\nB\n":                        "/BI Do\n/B BMC\nB\n",
+		"q":                                          "",
+		"":                                           "",
 	} {
 		assert.Equal(t, want, in[:wholeLines([]byte(in))], "%q", in)
 	}
