@@ -63,7 +63,7 @@ export async function stretchesOf(pdf: Pdf, number: number): Promise<Stretch[]> 
     const size = item.height || Math.abs(item.transform[3])
     const left = (item.transform[4] - x0) / wide
     const top = (y1 - item.transform[5] - size) / high
-    const box: Stretch['box'] = [left, top, item.width / wide, (size * 1.25) / high]
+    const box: Stretch['box'] = [left, top, item.width / wide, (size * 1.3) / high] // with what stands below the line
     list.push({ text: item.str, box, ends: item.hasEOL, before: measured(item.str, item.fontName) })
   }
   return list
@@ -76,18 +76,13 @@ export async function textAt(
   x: number,
   y: number,
 ): Promise<{ word: string; run: string } | undefined> {
-  const page = await pdf.getPage(number)
-  const [x0, y0, x1, y1] = page.view
-  const px = x0 + x * (x1 - x0)
-  const py = y1 - y * (y1 - y0)
-  for (const item of (await page.getTextContent()).items) {
-    if (!('str' in item) || !item.str.trim()) continue
-    const [left, base, size] = [item.transform[4], item.transform[5], item.height || Math.abs(item.transform[3])]
-    if (px < left || px > left + item.width || py < base - size * 0.3 || py > base + size) continue
-    const at = Math.min(Math.floor(((px - left) / item.width) * item.str.length), item.str.length - 1)
-    const start = item.str.slice(0, at + 1).search(/\S+\s*$/)
-    const word = /\S+/.exec(item.str.slice(Math.max(start, 0)))?.[0] ?? ''
-    return { word, run: item.str.trim() }
+  for (const { text, box } of await stretchesOf(pdf, number)) {
+    const [left, top, width, height] = box
+    if (!text.trim() || x < left || x > left + width || y < top || y > top + height) continue
+    const at = Math.min(Math.floor(((x - left) / width) * text.length), text.length - 1)
+    const start = text.slice(0, at + 1).search(/\S+\s*$/)
+    const word = /\S+/.exec(text.slice(Math.max(start, 0)))?.[0] ?? ''
+    return { word, run: text.trim() }
   }
   return undefined
 }
