@@ -128,6 +128,15 @@ func TestSameKey(t *testing.T) {
 	})
 }
 
+// end stops a service and the database that it started. One that is killed leaves a database that still
+// writes into its folder for a while.
+func end(service *exec.Cmd) {
+	_ = service.Process.Signal(os.Interrupt)
+	late := time.AfterFunc(30*time.Second, func() { _ = service.Process.Kill() })
+	defer late.Stop()
+	_ = service.Wait()
+}
+
 // TestKilledInTheMiddle ends the service with SIGKILL while it works on a request. The same request, sent
 // again to the one that is started then, makes one document and is answered.
 func TestKilledInTheMiddle(t *testing.T) {
@@ -138,7 +147,7 @@ func TestKilledInTheMiddle(t *testing.T) {
 	start := func() (*exec.Cmd, *client.Client) {
 		c := exec.Command(olive, "serve", "--data", data, "--listen", "127.0.0.1:0", "--workers", "0")
 		require.NoError(t, c.Start())
-		t.Cleanup(func() { _ = c.Process.Kill(); _ = c.Wait() })
+		t.Cleanup(func() { end(c) })
 		var address, key []byte
 		until(t, "the service", func() bool {
 			var err error
