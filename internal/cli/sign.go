@@ -17,10 +17,15 @@ import (
 // permissions are what --permits takes.
 var permissions = []string{"anything", "nothing", "filling", "comments"}
 
+// signing is what olive sign was asked for.
+type signing struct {
+	sign.Options
+	out, key, passphraseFile, permits, stamps, roots, at string
+	lasting                                              bool
+}
+
 func signCommand() *cobra.Command {
-	var o sign.Options
-	var out, key, passphraseFile, permits, stamps, roots, at string
-	var lasting bool
+	var s signing
 	c := &cobra.Command{
 		Use:   "sign FILE.pdf -o OUT.pdf --certificate OFFICE.p12",
 		Short: "Sign a PDF with a certificate, and have an authority confirm when",
@@ -38,73 +43,82 @@ olive inspect tells whose signatures a file has, and whether they hold.`,
   olive sign invoice.pdf -o signed.pdf --certificate office.p12 --permits nothing --time-stamps https://stamps.example
   olive sign signed.pdf -o kept.pdf --lasting --time-stamps https://stamps.example`,
 		Args: exactly(1, "one PDF file"),
-		RunE: func(c *cobra.Command, args []string) error {
-			if out == "" || key == "" && !lasting {
-				return usage("-o names the PDF file to write, and --certificate the key that signs it")
-			}
-			if lasting && stamps == "" {
-				return usage("--lasting needs --time-stamps, the server that confirms when what proves the signatures was there")
-			}
-			data, err := os.ReadFile(args[0])
-			if err != nil {
-				return usage("%s cannot be read: %v", args[0], errors.Unwrap(err))
-			}
-			if o.Permission = sign.Permission(slices.Index(permissions, permits)); o.Permission < 0 {
-				return usage("--permits is one of %s, not %q", strings.Join(permissions, ", "), permits)
-			}
-			if o.At, err = signedAt(at); err != nil {
-				return err
-			}
-			if stamps != "" {
-				authority, err := timestamp.Open(stamps, roots)
-				if err != nil {
-					return usageError{err}
-				}
-				o.Stamp = authority.Stamp
-			}
-			did := "what proves its signatures was added"
-			if key != "" {
-				k, err := openKey(key, passphraseFile)
-				if err != nil {
-					return err
-				}
-				did = "signed by " + k.Name()
-				data, err = sign.Sign(c.Context(), data, k, o)
-				if errors.Is(err, sign.ErrField) {
-					return usage("%s: %v", args[0], err)
-				}
-				if err != nil {
-					return fmt.Errorf("%s: %w", args[0], err)
-				}
-			}
-			if lasting {
-				if data, err = sign.Lasting(c.Context(), data, timestamp.Fetch, o.Stamp); errors.Is(err, sign.ErrUnsigned) {
-					return usage("%s: %v", args[0], err)
-				}
-				if err != nil {
-					return fmt.Errorf("%s: %w", args[0], err)
-				}
-			}
-			tell, err := output{c.OutOrStdout(), c.ErrOrStderr()}.write(out, writing(data))
-			if err == nil {
-				fmt.Fprintf(tell, "%s: %s\n", out, did)
-			}
-			return err
-		},
+		RunE: func(c *cobra.Command, args []string) error { return s.run(c, args[0]) },
 	}
 	f := c.Flags()
-	f.StringVarP(&out, "output", "o", "", "PDF file to write, - for standard output")
-	f.StringVar(&key, "certificate", "", "file with the key and its certificates (PKCS #12: .p12, .pfx)")
-	f.StringVar(&passphraseFile, "passphrase-file", "", "file whose first line is the passphrase of the key")
-	f.StringVar(&o.Field, "field", "", "signature field of the file (default: one that is not seen)")
-	f.StringVar(&o.Reason, "reason", "", "why it is signed")
-	f.StringVar(&o.Place, "place", "", "where it is signed")
-	f.StringVar(&at, "date", "", "when it is signed, as the signature claims: 2026-05-31T09:30:00Z (default: now)")
-	f.StringVar(&permits, "permits", permissions[0], "what may follow: "+strings.Join(permissions, ", ")+"; all but the first certify the file")
-	f.StringVar(&stamps, "time-stamps", "", "address of a time-stamp server (RFC 3161) that confirms when it was signed")
-	f.BoolVar(&lasting, "lasting", false, "keep in the file what proves its signatures years later: certificates, what is told of revoked ones, and a time stamp over it")
-	f.StringVar(&roots, "time-stamp-roots", "", "file of the certificates, in PEM, that are trusted for time stamps (default: those of this machine)")
+	f.StringVarP(&s.out, "output", "o", "", "PDF file to write, - for standard output")
+	f.StringVar(&s.key, "certificate", "", "file with the key and its certificates (PKCS #12: .p12, .pfx)")
+	f.StringVar(&s.passphraseFile, "passphrase-file", "", "file whose first line is the passphrase of the key")
+	f.StringVar(&s.Field, "field", "", "signature field of the file (default: one that is not seen)")
+	f.StringVar(&s.Reason, "reason", "", "why it is signed")
+	f.StringVar(&s.Place, "place", "", "where it is signed")
+	f.StringVar(&s.at, "date", "", "when it is signed, as the signature claims: 2026-05-31T09:30:00Z (default: now)")
+	f.StringVar(&s.permits, "permits", permissions[0], "what may follow: "+strings.Join(permissions, ", ")+"; all but the first certify the file")
+	f.StringVar(&s.stamps, "time-stamps", "", "address of a time-stamp server (RFC 3161) that confirms when it was signed")
+	f.BoolVar(&s.lasting, "lasting", false, "keep in the file what proves its signatures years later: certificates, what is told of revoked ones, and a time stamp over it")
+	f.StringVar(&s.roots, "time-stamp-roots", "", "file of the certificates, in PEM, that are trusted for time stamps (default: those of this machine)")
 	return c
+}
+
+func (s *signing) run(c *cobra.Command, name string) error {
+	if err := s.check(); err != nil {
+		return err
+	}
+	data, err := os.ReadFile(name)
+	if err != nil {
+		return usage("%s cannot be read: %v", name, errors.Unwrap(err))
+	}
+	did := "what proves its signatures was added"
+	if s.key != "" {
+		k, err := openKey(s.key, s.passphraseFile)
+		if err != nil {
+			return err
+		}
+		did = "signed by " + k.Name()
+		if data, err = sign.Sign(c.Context(), data, k, s.Options); err != nil {
+			return ofFile(name, err)
+		}
+	}
+	if s.lasting {
+		if data, err = sign.Lasting(c.Context(), data, timestamp.Fetch, s.Stamp); err != nil {
+			return ofFile(name, err)
+		}
+	}
+	tell, err := output{c.OutOrStdout(), c.ErrOrStderr()}.write(s.out, writing(data))
+	if err == nil {
+		fmt.Fprintf(tell, "%s: %s\n", s.out, did)
+	}
+	return err
+}
+
+// check reads the options that are not what the core takes as they stand.
+func (s *signing) check() (err error) {
+	if s.out == "" || s.key == "" && !s.lasting {
+		return usage("-o names the PDF file to write, and --certificate the key that signs it")
+	}
+	if s.lasting && s.stamps == "" {
+		return usage("--lasting needs --time-stamps, the server that confirms when what proves the signatures was there")
+	}
+	if s.Permission = sign.Permission(slices.Index(permissions, s.permits)); s.Permission < 0 {
+		return usage("--permits is one of %s, not %q", strings.Join(permissions, ", "), s.permits)
+	}
+	if s.At, err = signedAt(s.at); err != nil || s.stamps == "" {
+		return err
+	}
+	authority, err := timestamp.Open(s.stamps, s.roots)
+	if err != nil {
+		return usageError{err}
+	}
+	s.Stamp = authority.Stamp
+	return nil
+}
+
+// ofFile tells which file cannot be signed, and whether what was asked for does not go with it.
+func ofFile(name string, err error) error {
+	if errors.Is(err, sign.ErrField) || errors.Is(err, sign.ErrUnsigned) {
+		return usage("%s: %v", name, err)
+	}
+	return fmt.Errorf("%s: %w", name, err)
 }
 
 func signedAt(text string) (time.Time, error) {

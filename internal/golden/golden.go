@@ -8,6 +8,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/pmezard/go-difflib/difflib"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -23,7 +24,12 @@ func Compare(t *testing.T, file, got string) {
 	}
 	want, err := os.ReadFile(file)
 	require.NoError(t, err)
-	assert.Equal(t, string(want), got)
+	if string(want) == got {
+		return
+	}
+	diff, err := difflib.GetUnifiedDiffString(difflib.UnifiedDiff{A: difflib.SplitLines(string(want)), B: difflib.SplitLines(got), FromFile: file, ToFile: "now", Context: 2})
+	require.NoError(t, err)
+	assert.Fail(t, "this is not what is held", diff)
 }
 
 // Each describes each HTML file of a folder, of which there is at least one, and compares

@@ -3,6 +3,7 @@
 package service
 
 import (
+	"cmp"
 	"context"
 	"crypto/tls"
 	"embed"
@@ -332,28 +333,17 @@ func Run(ctx context.Context, c Config) error {
 		return err
 	}
 	defer base.Close()
-	if base.Store.Seal, err = seal.Open(c.Data, c.LedgerKey); err != nil {
+	c.Public, c.AtOnce = cmp.Or(c.Public, address), cmp.Or(c.AtOnce, runtime.NumCPU())
+	if err := c.prepare(base.Store); err != nil {
 		return err
 	}
 	witnesses, err := c.witnesses(base.Store, ways.Mail)
 	if err != nil {
 		return err
 	}
-	if err := firstPerson(base.Store, c.Data); err != nil {
-		return err
-	}
 	pages, err := fs.Sub(console, "console/dist")
 	if err != nil {
 		return err
-	}
-	if c.Public == "" {
-		c.Public = address
-	}
-	if err := base.Store.Share(store.PublicAddress, c.Public); err != nil {
-		return err
-	}
-	if c.AtOnce == 0 {
-		c.AtOnce = runtime.NumCPU()
 	}
 	// batches have processes of their own, so that callers need not wait for them
 	forCallers, err := c.press(c.AtOnce)
@@ -386,8 +376,6 @@ func Run(ctx context.Context, c Config) error {
 	defer work.Wait()
 	defer stopWork()
 
-	following, stopFollowing := context.WithCancelCause(context.Background())
-	defer stopFollowing(press.ErrClosed)
 	handler := a.Handler()
 	if c.WatchFolder != "" {
 		box, end, err := openInbox(handler, c)
@@ -397,6 +385,26 @@ func Run(ctx context.Context, c Config) error {
 		defer end()
 		work.Go(func() { box.Run(working) })
 	}
+	return c.serve(ctx, handler, listener, address, base.ended, stopWork, func() { forCallers.Close(); endWork() })
+}
+
+// prepare puts into the base what must be there before anyone uses it: the seal of the ledger, the first person, and
+// where documents are found from outside.
+func (c *Config) prepare(st *store.Store) (err error) {
+	if st.Seal, err = seal.Open(c.Data, c.LedgerKey); err != nil {
+		return err
+	}
+	if err := firstPerson(st, c.Data); err != nil {
+		return err
+	}
+	return st.Share(store.PublicAddress, c.Public)
+}
+
+// serve answers requests until ctx ends or the database is lost. stopWork then begins nothing more; what has begun
+// ends by itself, or is ended by endWork when it takes too long.
+func (c *Config) serve(ctx context.Context, handler http.Handler, listener net.Listener, address string, lost <-chan struct{}, stopWork, endWork func()) error {
+	following, stopFollowing := context.WithCancelCause(context.Background())
+	defer stopFollowing(press.ErrClosed)
 	server := &http.Server{
 		Handler: handler, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10, ErrorLog: slog.NewLogLogger(c.Log.Handler(), slog.LevelWarn),
 		BaseContext: func(net.Listener) context.Context { return following },
@@ -412,14 +420,14 @@ func Run(ctx context.Context, c Config) error {
 	select {
 	case err := <-done:
 		return err
-	case <-base.ended:
+	case <-lost:
 		return errors.New("the private database has ended and cannot be started again; see server.log in the folder “database” of the data folder")
 	case <-ctx.Done():
 	}
 	stopWork()
 	// Let what has begun end, but not for long: who follows a batch asks again elsewhere, and documents
 	// that are being made are given back.
-	late := time.AfterFunc(grace, func() { stopFollowing(press.ErrClosed); forCallers.Close(); endWork() })
+	late := time.AfterFunc(grace, func() { stopFollowing(press.ErrClosed); endWork() })
 	defer late.Stop()
 	last, cancel := context.WithTimeout(context.Background(), grace+2*time.Second)
 	defer cancel()

@@ -116,7 +116,7 @@ func SamePlace(a, b *Break) bool {
 		if a == nil || b == nil {
 			return a == b
 		}
-		if a.Child != b.Child || a.span != b.span || a.Line != b.Line || math.Abs(a.Used-b.Used) > 0.01 || !sameFloats(a.Float, b.Float) || !sameOverflow(a.Over, b.Over) || !sameRests(a.cut, b.cut) || a.table != nil || b.table != nil || a.placed != nil || b.placed != nil {
+		if a.Child != b.Child || a.span != b.span || a.Line != b.Line || exceeds(math.Abs(a.Used-b.Used), 0) || !sameFloats(a.Float, b.Float) || !sameOverflow(a.Over, b.Over) || !sameRests(a.cut, b.cut) || a.table != nil || b.table != nil || a.placed != nil || b.placed != nil {
 			return false
 		}
 		if a.Inner == nil && b.Inner == nil {

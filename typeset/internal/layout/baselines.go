@@ -24,6 +24,15 @@ func runsBack(item *box.Box, ax int, rtl bool) bool {
 	return fromRight(item.Mode)
 }
 
+// startsFar tells whether a flex or grid item starts at the far end of an axis of its container: what
+// self-start and self-end follow (CSS Align 3, §4.2).
+func startsFar(item *box.Box, ax int) bool {
+	if orthogonal(item) == (ax == blockAxis) { // its words run along the axis
+		return isRTL(item)
+	}
+	return runsBack(item, ax, false)
+}
+
 // baselineAlong is how far the first or the last baseline of an item is from its near
 // border edge along an axis of its container, whose style is around. An item that has none
 // there gets one from its border box (CSS Align 3, §9.1).

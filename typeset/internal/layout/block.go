@@ -149,7 +149,7 @@ type flowState struct {
 // begunByFloat tells whether a float of this flow takes room on this page, which is among
 // those that stand now: what follows it may then go on.
 func (st *flowState) begunByFloat(now *floats) bool {
-	return now != st.around && now.bottom() > st.in.bfcY+st.in.y+0.01
+	return now != st.around && exceeds(now.bottom(), st.in.bfcY+st.in.y)
 }
 
 // flow sets block-level children. It returns the height of the contents, or a
@@ -339,7 +339,7 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 	}
 	left := c.Style.Float == style.LeftSide
 	pageEnd := in.bfcY + in.y + in.left
-	if yy > pageEnd+0.01 && e.margin[style.Top] >= 0 { // earlier ones have gone on: so does it, whatever it holds
+	if exceeds(yy, pageEnd) && e.margin[style.Top] >= 0 { // earlier ones have gone on: so does it, whatever it holds
 		l.noteFloat(in, goesOn(left, pageEnd))
 		return &pendingFloat{c, at}
 	}
@@ -357,21 +357,21 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 	mw, mh := frag.W+e.margin[style.Left]+e.margin[style.Right], frag.H+e.margin[style.Top]+e.margin[style.Bottom]
 	yy, lft, rgt := in.floats.fit(yy, mw, math.Max(mh, 1e-3), x0, x1)
 	top := yy - in.bfcY - in.y
-	if !moved && in.cuts() && forcedBreak(c.Style.BreakBefore, in.column) && !(in.atTop && top <= 0.01) {
+	if !moved && in.cuts() && forcedBreak(c.Style.BreakBefore, in.column) && !(in.atTop && atMost(top, 0)) {
 		l.noteFloat(in, goesOn(left, pageEnd))
 		return &pendingFloat{c, nil}
 	}
-	if in.cuts() && (top+e.margin[style.Top]+frag.reach() > in.left+0.01 || l.forcedInside(c, in.column)) {
-		sp.BlockLeft, sp.AtTop = in.left-top-e.margin[style.Top], in.atTop && top <= 0.01
+	if in.cuts() && (exceeds(top+e.margin[style.Top]+frag.reach(), in.left) || l.forcedInside(c, in.column)) {
+		sp.BlockLeft, sp.AtTop = in.left-top-e.margin[style.Top], in.atTop && atMost(top, 0)
 		cut, brk2 := (*Fragment)(nil), (*Break)(nil)
-		if top <= in.left+0.01 {
+		if atMost(top, in.left) {
 			cut, brk2 = l.Lay(c, sp, at)
 		}
 		switch {
 		case sp.AtTop && cut == nil: // nothing is gained further on
 			frag, brk = l.must(c, sp, at)
 			mh = frag.H + e.margin[style.Top] + e.margin[style.Bottom]
-		case cut == nil || !sp.AtTop && (brk2 != nil && brk2.Penalty > noPenalty || cut.H > sp.BlockLeft+0.01):
+		case cut == nil || !sp.AtTop && (brk2 != nil && brk2.Penalty > noPenalty || exceeds(cut.H, sp.BlockLeft)):
 			l.noteFloat(in, goesOn(left, pageEnd))
 			return &pendingFloat{c, at}
 		default:
@@ -399,7 +399,7 @@ func (l *Layout) fillWithFloat(f *Fragment, c *box.Box, in *flowSpace, sp Space,
 		return nil
 	}
 	top := y - in.bfcY - in.y
-	sp.BlockLeft, sp.AtTop = in.left-top, in.atTop && top <= 0.01
+	sp.BlockLeft, sp.AtTop = in.left-top, in.atTop && atMost(top, 0)
 	frag, rest := l.Lay(c, sp, at)
 	if frag == nil || rest == nil || rest.Ended || rest.Penalty > noPenalty {
 		return nil
@@ -448,11 +448,11 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	if w := inner.widthIn(sp); known(w) && !known(sp.FixedW) { // as it began, beside a float
 		sp.FixedW = w
 	}
-	if end := in.bfcY + in.y + in.left; in.cuts() && in.floats.bottom() > end-0.01 && (pos > in.left+beyond/2 || inner != nil && pos > math.Max(in.left-0.01, 0)) {
+	if end := in.bfcY + in.y + in.left; in.cuts() && atMost(end, in.floats.bottom()) && (pos > in.left+beyond/2 || inner != nil && pos > math.Max(in.left-rounding, 0)) {
 		return st.afterFloats(i, inner)
 	}
 	sp.ForceProgress, sp.Bare = in.forceProgress && !st.placed && !st.begunByFloat(in.floats), in.bare && !st.placed
-	sp.AtTop = in.atTop && (sp.ForceProgress || !st.placed && pos < 1 || pos <= 0.001)
+	sp.AtTop = in.atTop && (sp.ForceProgress || !st.placed && pos < 1 || atMost(pos, 0))
 	m.x, m.pos, m.sp = x, pos, sp
 	frag, rest := st.layClear(c, m)
 	if in.cuts() && frag == nil {
@@ -507,7 +507,7 @@ func (st *flowState) belowMargins(c *box.Box, m *mark, keepMargin bool) (pos flo
 		pos = st.y + m.before.sum()
 	}
 	if c.Style.Clear != style.None && in.floats != nil {
-		if y := in.floats.clear(c.Style.Clear) - in.bfcY - in.y; y > pos+1e-6 {
+		if y := in.floats.clear(c.Style.Clear) - in.bfcY - in.y; exceeds(y, pos) {
 			pos, m.cleared, st.top = y, true, false
 		}
 	}
@@ -517,7 +517,7 @@ func (st *flowState) belowMargins(c *box.Box, m *mark, keepMargin bool) (pos flo
 // filledByMargin tells whether nothing but a child's margin fits.
 func (st *flowState) filledByMargin(m *mark, pos float64) bool {
 	in := &st.in
-	return in.cuts() && !st.placed && m.inner == nil && !m.cleared && pos > 0.01 && pos >= in.left-0.01 && in.left > 0.01 && (in.atTop || pos >= in.page)
+	return in.cuts() && !st.placed && m.inner == nil && !m.cleared && exceeds(pos, 0) && atMost(in.left, pos) && exceeds(in.left, 0) && (in.atTop || pos >= in.page)
 }
 
 // layClear lays a child out at its place. A formatting context must clear the floats with all its height: it goes down
@@ -533,7 +533,7 @@ func (st *flowState) layClear(c *box.Box, m *mark) (frag *Fragment, rest *Break)
 		l2, r2 := in.floats.band(y, frag.H, in.bfcX+in.x, in.bfcX+in.x+in.w)
 		bx := in.bfcX + m.x
 		next := in.floats.nextEdge(y)
-		if bx >= l2-0.01 && bx+frag.W <= r2+0.01 || l2 <= in.bfcX+in.x && r2 >= in.bfcX+in.x+in.w || math.IsInf(next, 1) || m.e.margin[style.Left] < 0 || m.e.margin[style.Right] < 0 {
+		if atMost(l2, bx) && atMost(bx+frag.W, r2) || l2 <= in.bfcX+in.x && r2 >= in.bfcX+in.x+in.w || math.IsInf(next, 1) || m.e.margin[style.Left] < 0 || m.e.margin[style.Right] < 0 {
 			break
 		}
 		x, sp := st.childSpace(c, m.e, next-in.bfcY-in.y)
@@ -548,7 +548,7 @@ func (st *flowState) layClear(c *box.Box, m *mark) (frag *Fragment, rest *Break)
 // keepOrBreak places a child that was laid out, or breaks before it where that is better than inside it or after it.
 func (st *flowState) keepOrBreak(c *box.Box, m *mark, frag *Fragment, rest *Break) (*Break, bool) {
 	in := &st.in
-	if in.cuts() && (rest == nil || rest.Ended) && m.pos+frag.H > in.left+0.01 && !m.sp.AtTop && frag.H > 0 {
+	if in.cuts() && (rest == nil || rest.Ended) && exceeds(m.pos+frag.H, in.left) && !m.sp.AtTop && frag.H > 0 {
 		return st.breakBefore(len(st.marks)-1, nil, worstPenalty)
 	}
 	if rest != nil && rest.Penalty > noPenalty && !m.sp.AtTop && rest.spanner() == nil {
@@ -590,7 +590,7 @@ func (st *flowState) childSpace(c *box.Box, e *edges, pos float64) (float64, Spa
 	if (c.IsBFC() || c.Kind == box.Replaced) && in.floats != nil {
 		pos, x0, x1 = st.beside(c, e, pos)
 		sp.W = in.w
-		if x1-x0 < in.w-1e-6 && c.Style.Width.IsAuto() && c.Kind != box.Replaced && c.Style.Display.Inner != style.Table {
+		if exceeds(in.w, x1-x0) && c.Style.Width.IsAuto() && c.Kind != box.Replaced && c.Style.Display.Inner != style.Table {
 			// auto width fills the band; margins may overlap the floats
 			l, r := math.Max(e.margin[style.Left], x0-in.x), math.Max(e.margin[style.Right], in.x+in.w-x1)
 			w := in.w - l - r
@@ -697,7 +697,7 @@ func (st *flowState) beside(c *box.Box, e *edges, pos float64) (y, x0, x1 float6
 		if e.margin[style.Left] < 0 && l-bx <= in.x {
 			ml = in.x + e.margin[style.Left]
 		}
-		if mr-ml >= need-1e-4 || l-bx <= in.x && r-bx >= in.x+in.w {
+		if atMost(need, mr-ml) || l-bx <= in.x && r-bx >= in.x+in.w {
 			return y, l - bx, r - bx
 		}
 		next := in.floats.nextEdge(in.bfcY + in.y + y)
@@ -784,7 +784,7 @@ func (st *flowState) breakBefore(k int, inside *Break, penalty Penalty) (*Break,
 		m := st.marks[k]
 		goOn := &Break{Child: m.child, Inner: m.inner, Penalty: m.penalty}
 		begun := st.begunByFloat(m.floats)
-		below := begun && st.in.bfcY+st.in.y+m.pos > m.floats.bottom()-0.01
+		below := begun && atMost(m.floats.bottom(), st.in.bfcY+st.in.y+m.pos)
 		switch {
 		case inside != nil && below && m.penalty < inside.Penalty:
 			return goOn, true
@@ -1022,7 +1022,7 @@ func (st *flowState) mustClear(k style.Keyword, s strut) bool {
 		return true
 	}
 	s.join(st.strut)
-	return in.floats.clear(k)-in.bfcY-in.y > st.y+s.sum()+1e-6
+	return exceeds(in.floats.clear(k)-in.bfcY-in.y, st.y+s.sum())
 }
 
 // collectTop adds to s and tells whether all of b collapsed through.

@@ -149,10 +149,10 @@ func (r *blockBox) setContents() bool {
 	if h < 0 || sp.Bare && !sp.ForceProgress && r.rest != nil && len(r.rest.Float) > 0 && len(f.Kids) == 0 {
 		return false
 	}
-	if r.rest == nil && r.bottom > 0 && (!known(r.height) || sp.Grows) && sp.cutting() && r.top+h+r.bottom > sp.BlockLeft+0.01 && h > 0 {
+	if r.rest == nil && r.bottom > 0 && (!known(r.height) || sp.Grows) && sp.cutting() && exceeds(r.top+h+r.bottom, sp.BlockLeft) && h > 0 {
 		end := h - f.end.sum() // before the margin of the last child
 		h, r.rest = r.holdEdge(h, end)
-		r.edgeOver = r.rest == nil && r.top+end <= sp.BlockLeft+0.01
+		r.edgeOver = r.rest == nil && atMost(r.top+end, sp.BlockLeft)
 	}
 	if r.contained && r.rest == nil {
 		h = r.s.IntrinsicSize[1]
@@ -229,7 +229,7 @@ func (r *blockBox) sizeHeight() {
 	}
 	if !known(r.height) && !r.whole() && sp.cutting() { // a greatest height ends it all the same
 		if v := s.MaxHeight.Resolve(sp.H); known(v) {
-			if left := borderBox(s, v, r.sized.blockEdges()) - r.used; left <= sp.BlockLeft+0.01 {
+			if left := borderBox(s, v, r.sized.blockEdges()) - r.used; atMost(left, sp.BlockLeft) {
 				r.total, r.rest.Ended = math.Max(left, 0), !holdsSpanner(b)
 			}
 		}
@@ -242,13 +242,13 @@ func (r *blockBox) ends() bool {
 		return true
 	}
 	given := known(r.height) && !r.grows && !(r.sp.Spans && holdsSpanner(r.b))
-	return r.rest != nil && (r.rest.Ended || given) && r.total <= r.sp.BlockLeft+0.01
+	return r.rest != nil && (r.rest.Ended || given) && atMost(r.total, r.sp.BlockLeft)
 }
 
 // goesOnEmpty tells whether the box itself goes on where all that it holds is set.
 func (r *blockBox) goesOnEmpty() bool {
-	asked := known(r.height) || r.edgeOver || known(r.minH) && r.total > r.filledHeight()+0.01
-	return r.sp.cutting() && r.total > r.sp.BlockLeft+0.01 && asked && !r.monolithic && r.sp.BlockLeft > 0
+	asked := known(r.height) || r.edgeOver || known(r.minH) && exceeds(r.total, r.filledHeight())
+	return r.sp.cutting() && exceeds(r.total, r.sp.BlockLeft) && asked && !r.monolithic && r.sp.BlockLeft > 0
 }
 
 // cut gives the part its height, and says where the next one goes on.
@@ -314,7 +314,7 @@ func (r *blockBox) openBelow() { r.f.Border[style.Bottom], r.f.Padding[style.Bot
 func (r *blockBox) finish() {
 	l, b, f, filled := r.l, r.b, r.f, r.filledHeight()
 	f.collapsesThrough = r.from == nil && r.rest == nil && !r.bfc && f.H == 0 && !f.apart && r.contents == 0
-	if !r.in.collapseBottom || f.Cut || known(r.minH) && r.minH > 0 && r.total > filled+0.01 || r.total < filled-0.01 {
+	if !r.in.collapseBottom || f.Cut || known(r.minH) && r.minH > 0 && exceeds(r.total, filled) || exceeds(filled, r.total) {
 		f.end = strut{} // the margin ends inside, as browsers have it where a least or greatest height is in effect
 	}
 	if r.from == nil && b.Rare().Marker != nil {

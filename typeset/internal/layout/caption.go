@@ -39,7 +39,7 @@ func (t *tableRun) captioned(e edges, start int, cut *tableBreak, from *Break) (
 			whole.captions(below, style.BottomSide, nil)
 			t.sp.FixedH = math.Max(t.sp.FixedH-above-below.H, 0)
 		}
-		if !t.sp.cutting() || above < t.sp.BlockLeft-0.01 {
+		if !t.sp.cutting() || exceeds(t.sp.BlockLeft, above) {
 			grid, rest = t.body(e, start, cut, above)
 		}
 		switch {
@@ -100,7 +100,7 @@ func (t *tableRun) captions(f *Fragment, side style.Keyword, at *captionBreak) (
 		if frag == nil && sp.AtTop {
 			frag, more = t.l.Lay(c, sp.uncut(), begun)
 		}
-		if frag == nil || sp.cutting() && more == nil && frag.H > sp.BlockLeft+0.01 && f.H > 0 {
+		if frag == nil || sp.cutting() && more == nil && exceeds(frag.H, sp.BlockLeft) && f.H > 0 {
 			return &captionBreak{side, i, begun}, f.H > 0
 		}
 		dx, dy := relative(c, f.W, Indefinite, isRTL(t.b))

@@ -76,8 +76,16 @@ func (t *tableRun) collapsedEdges() {
 	}
 	e := &t.g.drawn
 	e.reset(n, len(t.widths))
+	body := slices.IndexFunc(t.placed, func(p placedRow) bool { return !t.g.repeats(p.row) })
 	each := func(do func(c *cell, row, end, right int)) {
 		for i, p := range t.placed {
+			if i == body { // cells that began on earlier pages go on beside it
+				for _, c := range t.cells {
+					if c.row < p.row && c.row+c.rows > p.row {
+						do(c, i, min(i+c.row+c.rows-p.row, n), min(c.col+c.cols, e.cols))
+					}
+				}
+			}
 			for k := range t.g.rows[p.row].cells {
 				c := &t.g.rows[p.row].cells[k]
 				do(c, i, min(i+c.rows, n), min(c.col+c.cols, e.cols))

@@ -90,7 +90,7 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 		return nil, nil
 	}
 	switch {
-	case known(definite) && sp.cutting() && definite-used > sp.BlockLeft+0.01 && sp.BlockLeft > 0:
+	case known(definite) && sp.cutting() && exceeds(definite-used, sp.BlockLeft) && sp.BlockLeft > 0:
 		f.H, f.Cut = sp.BlockLeft, true
 		if rest == nil {
 			rest = &Break{Child: len(b.Children), Line: cursor{leaf: endOfText}}
@@ -206,7 +206,7 @@ func (c *columnSet) nextRow(rest *Break) bool {
 	if !c.wraps || c.none || rest == nil || rest.spanner() != nil || c.endsPage(rest) {
 		return false
 	}
-	return !c.sp.cutting() || c.y-c.top+c.rowGap+c.row <= c.room+0.01
+	return !c.sp.cutting() || atMost(c.y-c.top+c.rowGap+c.row, c.room)
 }
 
 // endsPage tells whether a break that is asked for ends the page, and all columns with it.
@@ -226,13 +226,13 @@ func (c *columnSet) spanning(b *box.Box, at *Break, margin *strut) *Break {
 	}
 	y := c.y + margin.sum()
 	sp.BlockLeft, sp.Page, sp.Column = c.room-(y-c.top), c.sp.Page, c.sp.Column
-	sp.AtTop = c.sp.AtTop && c.y <= c.top+0.01
+	sp.AtTop = c.sp.AtTop && atMost(c.y, c.top)
 	frag, rest := c.l.Lay(b, sp, from)
-	bad := rest != nil && rest.Penalty > noPenalty || rest == nil && sp.cutting() && frag != nil && frag.H > sp.BlockLeft+0.01
+	bad := rest != nil && rest.Penalty > noPenalty || rest == nil && sp.cutting() && frag != nil && exceeds(frag.H, sp.BlockLeft)
 	if frag == nil || bad && !sp.AtTop {
 		if !sp.AtTop {
 			*margin = before
-			if c.y <= c.top+0.01 && !c.sp.AtTop {
+			if atMost(c.y, c.top) && !c.sp.AtTop {
 				c.none = true
 			}
 			return at
@@ -345,7 +345,7 @@ func (c *columnSet) stretch(at *Break, height, maxH float64, fill style.Keyword,
 		*margin = strut{}
 	}
 	if len(t.frags) == 0 {
-		c.none = c.y <= c.top+0.01 && !c.sp.AtTop && c.sp.cutting()
+		c.none = atMost(c.y, c.top) && !c.sp.AtTop && c.sp.cutting()
 		return at
 	}
 	used := tallest(t.frags)
@@ -380,7 +380,7 @@ func (c *columnSet) limit(height, maxH, extra float64) float64 {
 	if known(c.row) {
 		wanted = c.row
 	}
-	c.held = c.sp.cutting() && room < wanted-0.01
+	c.held = c.sp.cutting() && exceeds(wanted, room)
 	return math.Min(wanted, room)
 }
 
@@ -483,7 +483,7 @@ func (c *columnSet) endsAtSpanner(at *Break, h float64, most int) bool {
 	return rest.spanner() != nil
 }
 
-// used is how tall the contents of a column are.
+// used is how tall the contents of a column are, wherever relative positioning moves them.
 func (f *Fragment) used() float64 {
 	if !f.Cut || f.ended {
 		return f.H
@@ -494,9 +494,18 @@ func (f *Fragment) used() float64 {
 		if k.F.Cut {
 			kh = k.F.used()
 		}
-		h = math.Max(h, k.Y+kh)
+		h = math.Max(h, k.Y-k.F.lowered()+kh)
 	}
 	return h
+}
+
+// lowered is by how much relative positioning moves a box down, of a container as high as its contents.
+func (f *Fragment) lowered() float64 {
+	if f.Box == nil {
+		return 0
+	}
+	_, dy := relative(f.Box, f.W, Indefinite, false)
+	return dy
 }
 
 // manyColumns is as many columns as there may be.
@@ -514,7 +523,7 @@ func (c *columnSet) space() Space {
 // set fills columns of height h.
 func (c *columnSet) set(at *Break, h float64, most int) (frags []*Fragment, rest *Break) {
 	rest, c.penalty, c.runs = at, 0, 1
-	atTop := !c.held || c.sp.AtTop && c.y <= c.top+0.01
+	atTop := !c.held || c.sp.AtTop && atMost(c.y, c.top)
 	for i := range most {
 		sp := c.space()
 		sp.BlockLeft, sp.Page, sp.AtTop, sp.Bare, sp.Column, sp.Spans, sp.Nameless = h, h, atTop, atTop, true, true, c.sp.Nameless

@@ -87,7 +87,7 @@ func (c *columnSet) holds(at positionedBox, y, h float64, n int) bool {
 		part, rest := a.part(at, brk, h-y, y)
 		switch {
 		case part == nil:
-		case part.reach() > h-y+0.01:
+		case exceeds(part.reach(), h-y):
 			return false
 		case rest == nil:
 			return true

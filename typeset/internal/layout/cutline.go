@@ -21,10 +21,10 @@ type lineRest struct {
 // and in columns it stays whole, as browsers have it.
 func (st *lineState) isCut(line *Fragment, y float64, onTop bool) bool {
 	in := &st.in
-	if !st.p.cuts || in.column || !onTop && y >= in.left-0.01 {
+	if !st.p.cuts || in.column || !onTop && atMost(in.left, y) {
 		return false
 	}
-	tall := y+line.H > in.left+0.01 && (onTop || line.H > in.page)
+	tall := exceeds(y+line.H, in.left) && (onTop || line.H > in.page)
 	return tall || st.anyAtomic(line, func(k *Kid, _, _ float64) bool { return st.l.forcedNameless(k.F.Box) })
 }
 
@@ -60,12 +60,12 @@ func (st *lineState) cutLine(line *Fragment, room float64, onTop bool) (rests []
 	line.carried = nil // it tells of parts that are made anew
 	st.anyAtomic(line, func(k *Kid, x, y float64) bool {
 		b := k.F.Box
-		if y+k.F.reach() <= room+0.01 && !st.l.forcedNameless(b) {
+		if atMost(y+k.F.reach(), room) && !st.l.forcedNameless(b) {
 			return false
 		}
 		sp := st.atomicSpace()
 		sp.FixedW, sp.BlockLeft, sp.Page, sp.Column = k.F.W, room-y, st.in.page, st.in.column
-		sp.AtTop = onTop || line.H > st.in.page && y < 0.01
+		sp.AtTop = onTop || line.H > st.in.page && atMost(y, 0)
 		part, rest := st.l.Lay(b, sp, nil)
 		if part == nil && onTop {
 			part, rest = st.l.must(b, sp, nil)
@@ -101,7 +101,7 @@ func (st *lineState) cutLine(line *Fragment, room float64, onTop bool) (rests []
 func (f *Fragment) takeBelow(room float64) (list []Kid) {
 	f.Kids = slices.DeleteFunc(f.Kids, func(k Kid) bool {
 		if b := k.F.Box; b == nil || len(k.F.Kids) == 0 || k.F.Text != nil || b.IsAtomic() || b.IsBlockLevel() {
-			below := k.Y+k.F.H > room+0.01
+			below := exceeds(k.Y+k.F.H, room)
 			if below {
 				list = append(list, k)
 			}

@@ -59,13 +59,13 @@ func (st *lineState) truncate(units []unit, avail float64, text string, whole bo
 	for i := range units {
 		u := &units[i]
 		w := u.pre + u.w + u.post
-		if w > 0 && x+w > room+0.001 {
+		if w > 0 && exceeds(x+w, room) {
 			kept, keptX = i, x
 			break
 		}
 		x += w
 		// also where text does not wrap, but for a hyphen only if there is room for it
-		if u.canBreak && !u.soft || u.kind == leafSpace || u.soft && x+st.hyphenWidth(u.leaf) <= room+0.001 {
+		if u.canBreak && !u.soft || u.kind == leafSpace || u.soft && atMost(x+st.hyphenWidth(u.leaf), room) {
 			wordEnd = i + 1
 		}
 	}

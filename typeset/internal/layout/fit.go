@@ -21,7 +21,7 @@ func (l *Layout) fitted(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 	if how := l.fits[b]; how != nil {
 		need *= how.wider
 	}
-	if !known(avail) || need <= avail+0.01 || avail <= 0 {
+	if !known(avail) || atMost(need, avail) || avail <= 0 {
 		return l.Lay(in, sp, from)
 	}
 	k := math.Max(avail/need, l.leastScale(b))

@@ -467,7 +467,7 @@ func (x *flexBox) lines(items []*flexItem) []*flexLine {
 	used := 0.0
 	for _, it := range items {
 		size := it.hypo + x.mainMargins(it)
-		if cur == nil || used+x.mainGap+size > limit+1e-4 {
+		if cur == nil || exceeds(used+x.mainGap+size, limit) {
 			cur = &flexLine{}
 			out = append(out, cur)
 			used = size
@@ -589,7 +589,7 @@ func (x *flexBox) share(ln *flexLine, growing bool, room, initial float64) bool 
 		total += it.violation
 	}
 	for _, it := range ln.items {
-		if !it.frozen && (math.Abs(total) < 1e-6 || total > 0 && it.violation > 0 || total < 0 && it.violation < 0) {
+		if !it.frozen && (atMost(math.Abs(total), 0) || total > 0 && it.violation > 0 || total < 0 && it.violation < 0) {
 			it.frozen = true
 		}
 	}
@@ -692,7 +692,7 @@ func (x *flexBox) crossSizes(lines []*flexLine, e *edges) {
 				sp.FixedW = it.main
 				cross = x.l.fillHeight(it.b, math.Max(cross, it.e.blockEdges()), sp, &it.e)
 			}
-			if math.Abs(cross-it.cross) > 1e-4 || !x.column && hasPercentHeight(it.b) || it.b.Style.Display.Inner == style.Flex || it.b.Style.Display.Inner == style.Grid {
+			if exceeds(math.Abs(cross-it.cross), 0) || !x.column && hasPercentHeight(it.b) || it.b.Style.Display.Inner == style.Flex || it.b.Style.Display.Inner == style.Grid {
 				it.cross = cross
 				it.frag = x.layItem(it, cross)
 			}
@@ -944,8 +944,7 @@ func (x *flexBox) crossOffset(it *flexItem, ln *flexLine, wrapRev, crossRTL bool
 	case style.Start:
 		atEnd = crossRTL
 	case style.SelfStart, style.SelfEnd:
-		rtl := x.column && isRTL(it.b)
-		atEnd = rtl != (k == style.SelfEnd)
+		atEnd = startsFar(it.b, x.crossAxis()) != (k == style.SelfEnd)
 	case style.Baseline:
 		if x.onBaseline(it) {
 			base, set := x.itemBaseline(it), x.baselineSet(it)
@@ -972,7 +971,7 @@ func (x *flexBox) wait(f *Fragment, c *box.Box, e *edges, total float64) {
 	if self.Kind == style.Auto {
 		self = x.s.AlignItems
 	}
-	cross := flexSide(self, (x.s.FlexWrap == style.WrapReverse) != crossRTL, crossRTL, x.column && isRTL(c))
+	cross := flexSide(self, (x.s.FlexWrap == style.WrapReverse) != crossRTL, crossRTL, startsFar(c, x.crossAxis()))
 	w.sx, w.sy = main, cross
 	if x.column {
 		w.sx, w.sy = cross, main

@@ -362,4 +362,10 @@ var flexCases = []boxCase{
 		`<div id=a><div id=b><i></i></div></div>`,
 		"a 0,0 400×50; b 0,0 400×12",
 	},
+	{
+		"items whose words run down are as wide as their lines",
+		`.f{display:flex}div{font:10px/12px sans-serif}`,
+		`<div class=f><div id=a style="writing-mode:vertical-rl">down the side</div><div id=b style="width:30px;height:10px"></div></div>`,
+		"b 12,0 30×10",
+	},
 }

@@ -29,7 +29,7 @@ type floated struct {
 
 // stands tells whether a float takes something of a strip of height h at y.
 func (a *floated) stands(y, h float64) bool {
-	return (a.h > 0 || a.w > 0) && a.y+a.h > y+1e-6 && a.y < y+math.Max(h, 1e-3)-1e-6
+	return (a.h > 0 || a.w > 0) && exceeds(a.y+a.h, y) && exceeds(y+math.Max(h, 2*rounding), a.y)
 }
 
 // beyond is how far below the end of a page or column floats end that go on
@@ -59,7 +59,7 @@ func (f *floats) end() float64 { return math.Max(f.ends[0], f.ends[1]) }
 
 // from leaves out the earliest floats that all end above y: it is f, or nil.
 func (f *floats) from(y float64) *floats {
-	if f != nil && f.end() > y+1e-6 {
+	if f != nil && exceeds(f.end(), y) {
 		return f
 	}
 	return nil
@@ -85,7 +85,7 @@ func (f *floats) band(y, h, x0, x1 float64) (l, r float64) {
 func (f *floats) nextEdge(y float64) float64 {
 	next := inf
 	for a := f.from(y); a != nil; a = a.before.from(y) {
-		if b := a.y + a.h; b > y+1e-6 {
+		if b := a.y + a.h; exceeds(b, y) {
 			next = math.Min(next, b)
 		}
 	}
@@ -97,7 +97,7 @@ func (f *floats) nextEdge(y float64) float64 {
 func (f *floats) fit(y, w, h, x0, x1 float64) (at, l, r float64) {
 	for range 10000 {
 		l, r = f.band(y, h, x0, x1)
-		if r-l >= w-1e-4 || l <= x0 && r >= x1 {
+		if atMost(w, r-l) || l <= x0 && r >= x1 {
 			return y, l, r
 		}
 		next := f.nextEdge(y)

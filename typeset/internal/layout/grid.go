@@ -186,9 +186,7 @@ func (g *gridBox) positioned(f *Fragment, e *edges, height float64, from *Break)
 		x0, x1 := g.axis[inlineAxis].edgesOf(p[1], p[3], e.padding[style.Left], e.padding[style.Right], g.w, isRTL(g.b))
 		y0, y1 := g.axis[blockAxis].edgesOf(p[0], p[2], e.padding[style.Top], e.padding[style.Bottom], height, false)
 		cb := rect{e.left() + x0, e.top() + y0, x1 - x0, y1 - y0}
-		w.rect = rect{math.Max(cb.x, e.left()), math.Max(cb.y, e.top()), 0, 0}
-		w.w, w.h = math.Min(cb.x+cb.w, e.left()+g.w)-w.x, math.Min(cb.y+cb.h, e.top()+height)-w.y
-		w.area = &cb
+		w.rect, w.area = cb, &cb
 		f.out = append(f.out, w)
 	}
 }
@@ -541,8 +539,8 @@ func (g *gridBox) lay(it *gridItem, w, h float64) *Fragment {
 func (g *gridBox) placeItem(it *gridItem, w, h float64) (x, y float64) {
 	j, a := g.selfAlign(it)
 	freeX, freeY := w-it.frag.W-it.e.margin[1]-it.e.margin[3], h-it.frag.H-it.e.margin[0]-it.e.margin[2]
-	x = gridAlign(j, freeX, it.e.auto[style.Left], it.e.auto[style.Right], isRTL(g.b))
-	y = gridAlign(a, freeY, it.e.auto[style.Top], it.e.auto[style.Bottom], false)
+	x = gridAlign(j, freeX, it.e.auto[style.Left], it.e.auto[style.Right], isRTL(g.b), startsFar(it.b, inlineAxis))
+	y = gridAlign(a, freeY, it.e.auto[style.Top], it.e.auto[style.Bottom], false, startsFar(it.b, blockAxis))
 	if moved, ok := g.toBaseline(it, inlineAxis, freeX); ok {
 		x = moved
 	}
@@ -552,7 +550,9 @@ func (g *gridBox) placeItem(it *gridItem, w, h float64) (x, y float64) {
 	return x + it.e.margin[style.Left], y + it.e.margin[style.Top]
 }
 
-func gridAlign(a style.Align, free float64, autoS, autoE, rtl bool) float64 {
+// gridAlign is how far an item stands from the near end of its area's free room. rtl and selfRTL tell whether the
+// grid and the item run from high to low there.
+func gridAlign(a style.Align, free float64, autoS, autoE, rtl, selfRTL bool) float64 {
 	if autoS || autoE { // where there is no room, they are 0
 		free = math.Max(free, 0)
 		switch {
@@ -563,27 +563,10 @@ func gridAlign(a style.Align, free float64, autoS, autoE, rtl bool) float64 {
 		}
 		return 0
 	}
-	k := a.Kind
 	if free < 0 && a.Safe {
-		k = style.Start
+		a.Kind = style.Start
 	}
-	switch k {
-	case style.Center:
-		return free / 2
-	case style.End, style.FlexEnd, style.SelfEnd:
-		if rtl {
-			return 0
-		}
-		return free
-	case style.RightSide:
-		return free
-	case style.LeftSide:
-		return 0
-	}
-	if rtl {
-		return free
-	}
-	return 0
+	return free * float64(sideOf(a, rtl, selfRTL)) / 2
 }
 
 // gridSizes are the intrinsic widths of a grid container.

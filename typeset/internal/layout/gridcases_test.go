@@ -266,4 +266,10 @@ var gridCases = []boxCase{
 		`<div id=w><div id=z><div id=q></div><div id=r><i></i></div></div></div>`,
 		"w 0,0 57×0; z 0,0 57×0; q 0,0 40×0; r 40,0 17×0",
 	},
+	{
+		"items end where their own text ends",
+		`.g{display:grid;grid-template-columns:100px 100px;width:200px}i{width:20px;height:10px;justify-self:self-end}`,
+		`<div class=g><i id=a></i><i id=b style="direction:rtl"></i><i id=c style="direction:rtl;justify-self:self-start"></i></div>`,
+		"a 80,0 20×10; b 100,0 20×10; c 80,10 20×10",
+	},
 }

@@ -57,7 +57,7 @@ func (st *lineState) hangs(units []unit, free float64, last bool) float64 {
 		return 0
 	}
 	w := st.hangEnd(units[n-1].leaf, last)
-	if h := &st.b.Style.HangingPunctuation; h.Allow && !h.Force && !(h.Last && last) && free >= -0.001 {
+	if h := &st.b.Style.HangingPunctuation; h.Allow && !h.Force && !(h.Last && last) && atMost(0, free) {
 		return 0 // it need not hang
 	}
 	return w

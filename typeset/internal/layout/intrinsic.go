@@ -47,10 +47,7 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 	}
 	s := b.Style
 	e := l.edges(b, 0)
-	extra := e.inlineEdges()
-	if s.Display.Inner == style.Table && b.Kind != box.Replaced { // joined borders are not its own
-		extra = l.tableEdges(b, l.gridOf(b), 0)
-	}
+	extra := l.edgesBeside(b)
 	if s.Fit > 0 { // it shrinks to what it gets
 		lo, hi = l.sizes(l.plainly(b))
 		m.min, m.max, m.sized = lo*s.Fit, hi, true
@@ -65,11 +62,6 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 		}
 		m.min, m.max, m.sized = lo, hi, true
 		return lo, hi
-	}
-	if b.Turned() && orthogonal(b) && s.Width.IsAuto() {
-		w := l.turned(b, newSpace(Indefinite, Indefinite)).W
-		m.min, m.max, m.sized = w, w, true
-		return w, w
 	}
 	fixed := func(size style.Size) float64 { return l.fixedSize(b, size, extra) }
 	byRatio := s.AspectRatio.Ratio > 0 && s.Height.Kind == style.Length && !s.Height.HasPct()
@@ -111,6 +103,26 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 	}
 	m.min, m.max, m.sized = lo, hi, true
 	return lo, hi
+}
+
+// edgesBeside is the width of the edges of a box whose percentages count from nothing. Joined borders are
+// not the table's own.
+func (l *Layout) edgesBeside(b *box.Box) float64 {
+	if b.Style.Display.Inner == style.Table && b.Kind != box.Replaced {
+		return l.tableEdges(b, l.gridOf(b), 0)
+	}
+	e := l.edges(b, 0)
+	return e.inlineEdges()
+}
+
+// crossSize is the width of the contents of a box whose words run the other way than those around it: its
+// lines stand side by side, as many as the height makes (Writing Modes 4, §7.3).
+func (l *Layout) crossSize(b *box.Box) float64 {
+	extra := l.edgesBeside(b)
+	if s := b.Style; !s.Width.IsAuto() || s.MinWidth.Kind != style.Auto || s.MaxWidth.Kind != style.None {
+		b = inStyle(b, func(s *style.Style) { s.Width, s.MinWidth, s.MaxWidth = autoSize, autoSize, noSize })
+	}
+	return math.Max(l.turned(b, newSpace(Indefinite, Indefinite)).W-extra, 0)
 }
 
 // fixedSize is the border-box width that a size asks for, whatever is around the box; Auto
@@ -179,6 +191,10 @@ func (l *Layout) contentSizes(b *box.Box) (lo, hi float64) {
 		if b.Picture != nil {
 			lo, hi = b.Picture.W, b.Picture.W
 		}
+	case b.Turned() && orthogonal(b):
+		lo = l.crossSize(b)
+		m.cMin, m.cMax, m.cSized = lo, lo, true
+		return lo, lo
 	case s.Display.Inner == style.Table:
 		return l.tableSizes(b, l.inItem == 0 || s.Width.Kind == style.Length && !s.Width.HasPct())
 	case s.Display.Inner == style.Flex:

@@ -350,7 +350,7 @@ func (l *Layout) lay(b *box.Box, sp Space, from *Break) (*Fragment, *Break) {
 // (CSS Break 4, §4.1).
 func (l *Layout) edgeOnly(b *box.Box, sp Space) bool {
 	e := l.edges(b, sp.W)
-	return e.top() > 0 && sp.BlockLeft <= e.top()+0.01 && b.Style.Display.Inner != style.Table
+	return e.top() > 0 && atMost(sp.BlockLeft, e.top()) && b.Style.Display.Inner != style.Table
 }
 
 // edges are the used margins, borders and padding of a box.

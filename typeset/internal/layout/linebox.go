@@ -675,7 +675,7 @@ func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py,
 	w := u.w + extra + perGlyph*float64(len(u.run.Glyphs))
 	if n := len(parent.Kids); n > 0 {
 		k := &parent.Kids[n-1]
-		if t := k.F.Text; t != nil && k.F.Box == u.box && t.Decor == decor && t.Match == u.match && t.Upright == u.upright && !t.RTL && u.level&1 == 0 && math.Abs(k.X+k.F.W+px-*x) < 0.001 {
+		if t := k.F.Text; t != nil && k.F.Box == u.box && t.Decor == decor && t.Match == u.match && t.Upright == u.upright && !t.RTL && u.level&1 == 0 && atMost(math.Abs(k.X+k.F.W+px-*x), 0) {
 			t.Runs, t.Gap, b.last = append(t.Runs, u.run), false, t
 			if u.hyphen {
 				t.Runs = append(t.Runs, b.st.hyphenRun(u.leaf))

@@ -106,7 +106,7 @@ func (fl *filling) fits(u *unit) bool {
 		return true
 	case leafSpace:
 		if lf.collapse && u.post > 0 { // the edges of boxes that end there need room
-			return fl.x+u.pre+u.post <= fl.avail+0.001 || end+trailing(u) <= fl.avail+0.001
+			return atMost(fl.x+u.pre+u.post, fl.avail) || atMost(end+trailing(u), fl.avail)
 		}
 		if u.isSpace() {
 			return true
@@ -115,12 +115,12 @@ func (fl *filling) fits(u *unit) bool {
 		if lf.soft && end <= fl.avail { // a soft hyphen needs room for its hyphen when the line ends here
 			return true
 		}
-		if end+trailing(u) > fl.avail+0.001 { // its last character may hang
-			return end+trailing(u)-fl.hangEnd(lf, u.idx == len(fl.p.leaves)-1) <= fl.avail+0.001
+		if exceeds(end+trailing(u), fl.avail) { // its last character may hang
+			return atMost(end+trailing(u)-fl.hangEnd(lf, u.idx == len(fl.p.leaves)-1), fl.avail)
 		}
 		return true
 	}
-	return end+trailing(u) <= fl.avail+0.001
+	return atMost(end+trailing(u), fl.avail)
 }
 
 // full is where a line ends at a unit that does not fit: before it, or within it; nil when there is no such place.
@@ -171,7 +171,7 @@ func (fl *filling) mayEnd(u *unit, next cursor) bool {
 	if lf.kind == leafOut && u.pre == 0 && fl.best.units == len(fl.units)-1 { // no line begins before it
 		fl.best.units, fl.best.next = len(fl.units), next
 	}
-	fitsHyphen := !lf.soft || fl.x-u.post+fl.hyphenWidth(lf) <= fl.avail+0.001
+	fitsHyphen := !lf.soft || atMost(fl.x-u.post+fl.hyphenWidth(lf), fl.avail)
 	none := fl.best.units < 0
 	fl.tooWide = fl.tooWide || !fitsHyphen && none && lf.canBreak && fl.solid // there is no other place to break
 	if !lf.canBreak || !fl.solid && (lf.kind != leafSpace || lf.collapse) || !fitsHyphen && !none {

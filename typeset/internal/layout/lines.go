@@ -76,19 +76,19 @@ func (st *lineState) set(b *box.Box, p *para, from *Break) (float64, *Break) {
 			st.at = st.p.moveTo(st.at, p)
 			st.b, st.p = b, p
 		}
-		onTop := in.atTop && len(marks) == 0 && y < 0.01
+		onTop := in.atTop && len(marks) == 0 && atMost(y, 0)
 		if in.cuts() && st.isCut(frag, y, onTop) {
 			if rests := st.cutLine(frag, in.left-y, onTop); len(rests) > 0 {
 				st.add(frag, y)
 				return st.y, &Break{Line: st.at, Lines: st.n, Float: st.pending, cut: rests}
 			}
 		}
-		if in.cuts() && in.trim.parts && y+frag.H > in.left+0.01 {
+		if in.cuts() && in.trim.parts && exceeds(y+frag.H, in.left) {
 			st.trimSides(frag, false, true)
 		}
-		if in.cuts() && y+frag.H > in.left+0.01 && !onTop {
+		if in.cuts() && exceeds(y+frag.H, in.left) && !onTop {
 			stay := st.staying(b.Style, len(marks), m.at, from != nil, earlier)
-			return st.cutBefore(append(marks, m), stay, y > m.y+0.01)
+			return st.cutBefore(append(marks, m), stay, exceeds(y, m.y))
 		}
 		marks = append(marks, m)
 		st.add(frag, y)
@@ -165,7 +165,7 @@ func (st *lineState) cutBefore(marks []lineMark, k int, pushed bool) (float64, *
 func (st *lineState) endLines() (float64, *Break) {
 	in := &st.in
 	st.f.apart = st.f.apart || st.n > 0
-	if in.cuts() && st.clears && st.y > in.left+0.01 { // the end, too, waits for the page where the float ends
+	if in.cuts() && st.clears && exceeds(st.y, in.left) { // the end, too, waits for the page where the float ends
 		return in.left, &Break{Line: st.at, Lines: st.n, Float: st.pending, floated: st.floated}
 	}
 	if len(st.pending) > 0 {
@@ -333,15 +333,15 @@ func (st *lineState) line() (*Fragment, float64) {
 		if tooWide && st.in.floats != nil {
 			// not even the first word fits beside the floats: go below
 			edge := st.in.floats.nextLine(st.in.bfcY + st.in.y + y)
-			if l2, r2 := st.band(y, minH); !math.IsInf(edge, 1) && r2-l2 < st.in.w-1e-6 {
+			if l2, r2 := st.band(y, minH); !math.IsInf(edge, 1) && exceeds(st.in.w, r2-l2) {
 				y = edge - st.in.bfcY - st.in.y
 				continue
 			}
 		}
 		show := visible(units) || forced && len(units) > 0
 		if show && st.in.floats != nil {
-			if h := st.height(units); h > minH+1e-6 { // it may reach down to where floats leave less room
-				if l2, r2 := st.band(y, h); r2-l2 < r-l-1e-6 {
+			if h := st.height(units); exceeds(h, minH) { // it may reach down to where floats leave less room
+				if l2, r2 := st.band(y, h); exceeds(r-l, r2-l2) {
 					minH = h
 					continue
 				}
@@ -361,7 +361,7 @@ func (st *lineState) line() (*Fragment, float64) {
 		switch c := st.in.clamp; {
 		case c.last():
 			units = st.truncate(units, avail, c.text, true)
-		case cutsText(st.b) && st.lineWidth(units) > avail+0.001:
+		case cutsText(st.b) && exceeds(st.lineWidth(units), avail):
 			units = st.truncate(units, avail, st.b.Style.TextOverflow.Text, false)
 		}
 		last := forced || next.leaf >= len(st.p.leaves)
@@ -505,7 +505,7 @@ func (st *lineState) cutWord(u *unit, room float64, off int, forceProgress bool)
 	lo, hi := 0, len(ends)-1 // the largest count that fits
 	for lo < hi {
 		mid := (lo + hi + 1) / 2
-		if st.widthOf(u.leaf, text[:ends[mid-1]]) <= room+0.001 {
+		if atMost(st.widthOf(u.leaf, text[:ends[mid-1]]), room) {
 			lo = mid
 		} else {
 			hi = mid - 1
@@ -590,7 +590,7 @@ func (st *lineState) floatNow(b *box.Box, x, avail, y float64, solid bool) bool 
 	sp := newSpace(st.in.w, st.in.h)
 	sp.Shrink = true
 	frag, _ := st.l.Lay(b, sp, nil)
-	if w := frag.W + e.margin[style.Left] + e.margin[style.Right]; x+w > avail+0.001 || b.Style.Clear != style.None && st.in.floats != nil {
+	if w := frag.W + e.margin[style.Left] + e.margin[style.Right]; exceeds(x+w, avail) || b.Style.Clear != style.None && st.in.floats != nil {
 		return false
 	}
 	st.float(b, nil, y, false)

@@ -211,7 +211,7 @@ func (l *Layout) plainLine(f *Fragment, b *box.Box, in flowSpace) (h float64, ok
 // oneLine tells whether plain content fits on one line, and that on the page.
 func (l *Layout) oneLine(p *plain, b *box.Box, in flowSpace) bool {
 	strut := l.look(b.Style).strut
-	return p.max <= in.w+0.001 && strut.below+strut.above <= in.left+0.01
+	return atMost(p.max, in.w) && atMost(strut.below+strut.above, in.left)
 }
 
 // setLine sets plain content as one line in f and returns its height.

@@ -22,7 +22,7 @@ func (s *shifts) note(at, by float64) {
 func (s shifts) moved(y float64) float64 {
 	by := 0.0
 	for _, m := range s {
-		if m.at <= y+0.01 {
+		if atMost(m.at, y) {
 			by = m.by
 		}
 	}

@@ -45,7 +45,7 @@ func (l *Layout) settleWhole(f *Fragment, sp Space, parted bool) {
 		if at.frag == nil {
 			continue
 		}
-		if sp.Column && sp.cutting() && (at.y+at.frag.reach() > sp.BlockLeft+0.01 || at.y-at.frag.rise() < sp.BlockLeft-sp.Page-0.01) {
+		if sp.Column && sp.cutting() && (exceeds(at.y+at.frag.reach(), sp.BlockLeft) || exceeds(sp.BlockLeft-sp.Page, at.y-at.frag.rise())) {
 			kept = append(kept, w)
 			continue
 		}

@@ -354,13 +354,13 @@ type waitingIn struct {
 // falls in, and the place in that column.
 func (a *putAcross) start(y float64) (int, *columnPlace, float64) {
 	k := 0
-	for k+1 < len(a.parts) && y >= a.before[k+1]-0.01 {
+	for k+1 < len(a.parts) && atMost(a.before[k+1], y) {
 		k++
 	}
 	p := a.parts[k]
 	c := p.col
 	y += p.top() - a.before[k]
-	for y < -0.01 {
+	for exceeds(0, y) {
 		prev := a.previous(c)
 		if prev == nil {
 			break
@@ -431,11 +431,11 @@ func (a *putAcross) put(at positionedBox) {
 // part is what fits into the room left, y px below the column's top; nil for
 // nothing.
 func (a *putAcross) part(at positionedBox, from *Break, room, y float64) (*Fragment, *Break) {
-	atTop := y <= 0.01
-	if from == nil && at.frag.reach() <= room+0.01 && y >= at.frag.rise()-0.01 {
+	atTop := atMost(y, 0)
+	if from == nil && atMost(at.frag.reach(), room) && atMost(at.frag.rise(), y) {
 		return at.frag, nil
 	}
-	if room <= 0.01 {
+	if atMost(room, 0) {
 		return nil, nil
 	}
 	sp := at.sp.cutAt(room, atTop)
@@ -480,7 +480,7 @@ func (r *resolver) rule(c *columnPlace) {
 		return
 	}
 	d, x := r.f.draws(), c.x-c.row.gap/2
-	if !slices.ContainsFunc(d.Rules, func(k Kid) bool { return math.Abs(k.X-x) < 0.01 && math.Abs(k.Y-c.y) < 0.01 }) {
+	if !slices.ContainsFunc(d.Rules, func(k Kid) bool { return atMost(math.Abs(k.X-x), 0) && atMost(math.Abs(k.Y-c.y), 0) }) {
 		d.Rules = append(d.Rules, Kid{X: x, Y: c.y, F: &Fragment{H: c.h}})
 	}
 }

@@ -164,15 +164,15 @@ func needsHeight(list []outOfFlow) bool {
 // putPositioned adds a positioned box, and cuts it where the page ends, left px
 // below the top of f.
 func (l *Layout) putPositioned(f *Fragment, p positionedBox, left float64) {
-	if math.IsInf(left, 1) || p.y+p.frag.reach() <= left+0.01 && !l.forcedInside(p.b, false) {
+	if math.IsInf(left, 1) || atMost(p.y+p.frag.reach(), left) && !l.forcedInside(p.b, false) {
 		f.add(p.frag, p.x, p.y, 0, 0)
 		return
 	}
-	if p.y >= left-0.01 {
+	if atMost(left, p.y) {
 		f.leave(late{p.b, p.sp, nil, p.x, math.Max(p.y-left, 0)})
 		return
 	}
-	part, rest := l.Lay(p.b, p.sp.cutAt(left-p.y, p.y <= 0.01), nil)
+	part, rest := l.Lay(p.b, p.sp.cutAt(left-p.y, atMost(p.y, 0)), nil)
 	if part == nil {
 		f.leave(late{p.b, p.sp, nil, p.x, 0})
 		return
@@ -254,7 +254,7 @@ func (l *Layout) PutLate(f *Fragment, from *Leftover, h float64) {
 	list := from.list
 	from.list = nil
 	for _, w := range list {
-		if w.y >= h-0.01 {
+		if atMost(h, w.y) {
 			w.y -= h
 			from.list = append(from.list, w)
 			continue

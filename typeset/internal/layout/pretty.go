@@ -75,7 +75,7 @@ func (s *paragraph) from(at cursor, first bool) float64 {
 		if cost < best.cost {
 			best = lineEnd{room, next, cost}
 		}
-		room = width - 0.01
+		room = width - 2*rounding // what is as wide fits
 		if room < shortestLine*avail || forced {
 			break
 		}

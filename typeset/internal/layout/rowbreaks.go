@@ -50,7 +50,7 @@ func flowsOf(kids []flowKid) [][]flowRow {
 	flows := make([][]flowRow, max(n, 1))
 	for _, k := range order {
 		rows := flows[k.flow]
-		if m := len(rows); m > 0 && k.row < rows[m-1].y+0.01 {
+		if m := len(rows); m > 0 && atMost(k.row, rows[m-1].y) {
 			rows[m-1].kids = append(rows[m-1].kids, k)
 		} else {
 			rows = append(rows, flowRow{k.row, []*flowKid{k}})
@@ -191,10 +191,10 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	if from != nil {
 		used = from.Used
 	}
-	if clips(b.Style) && f.H-used <= sp.BlockLeft+0.01 && f.H+0.5 < k.lowest(l)+e.bottom() {
+	if clips(b.Style) && atMost(f.H-used, sp.BlockLeft) && f.H+0.5 < k.lowest(l)+e.bottom() {
 		sp.BlockLeft = inf // what overflows its end is not seen; it stays here
 	}
-	if from == nil && (!sp.cutting() || f.H <= sp.BlockLeft+0.01 && reachOf(kids) <= sp.BlockLeft+0.01) && !l.forcedAmong(k, sp) {
+	if from == nil && (!sp.cutting() || atMost(f.H, sp.BlockLeft) && atMost(reachOf(kids), sp.BlockLeft)) && !l.forcedAmong(k, sp) {
 		for _, k := range kids {
 			dx, dy := relative(k.b, w, h, isRTL(b))
 			f.add(k.f, k.x, k.y, dx, dy)
@@ -225,7 +225,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	begun := s.shifts
 	more, height := s.flows(flows, starts, f.H)
 	more = more || s.alone
-	if edge := e.bottom(); !more && !fixed && !clone && sp.cutting() && edge > 0 && height > sp.BlockLeft+0.01 && height-edge <= sp.BlockLeft {
+	if edge := e.bottom(); !more && !fixed && !clone && sp.cutting() && edge > 0 && exceeds(height, sp.BlockLeft) && height-edge <= sp.BlockLeft {
 		// the last row goes on together with the lower edge (CSS Break 4, §4.1)
 		again := *s
 		again.shifts = begun
@@ -250,7 +250,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	}
 	height = math.Max(height, 0)
 	planned := f.H
-	rest := s.close(f, height, used, bottomEdge, clone, more, ended || fixed && height <= sp.BlockLeft+0.01)
+	rest := s.close(f, height, used, bottomEdge, clone, more, ended || fixed && atMost(height, sp.BlockLeft))
 	if rest != nil {
 		rest.shifts = s.shifts
 	} else {
@@ -276,7 +276,7 @@ func (s *rowBreaks) endsInMargins(height float64) bool {
 		e := s.l.edges(k.b, s.w)
 		margin = math.Max(margin, at.y+at.f.H+e.margin[style.Bottom])
 	}
-	return s.lowest() <= s.end+0.01 && margin >= height-0.01
+	return atMost(s.lowest(), s.end) && atMost(height, margin)
 }
 
 // lowest is how far down the children of this part reach.
@@ -319,7 +319,7 @@ func (s *rowBreaks) close(f *Fragment, height, used, bottomEdge float64, clone, 
 		if math.IsInf(f.H, 1) {
 			f.H = height
 		}
-	case sp.cutting() && height > sp.BlockLeft+0.01 && sp.BlockLeft > 0:
+	case sp.cutting() && exceeds(height, sp.BlockLeft) && sp.BlockLeft > 0:
 		f.H, f.Cut = sp.BlockLeft, true
 	default:
 		f.H, f.Whole = height, used+height
@@ -359,7 +359,7 @@ func (s *rowBreaks) flow(rows []flowRow, first int, used float64) (next, shift f
 			}
 			continue
 		}
-		if row.y >= growsAt-0.01 {
+		if atMost(growsAt, row.y) {
 			shift, growth, growsAt = shift+growth, 0, inf
 		}
 		y := row.y - used + shift
@@ -367,15 +367,15 @@ func (s *rowBreaks) flow(rows []flowRow, first int, used float64) (next, shift f
 		if !resumed {
 			at := used + s.end - shift
 			switch forced := s.forced(rows, r); {
-			case y >= s.end-0.01 && len(done) > 0 && s.sp.cutting() && !slices.ContainsFunc(rows[r:], func(row flowRow) bool { return !row.isNothing() }):
+			case atMost(s.end, y) && len(done) > 0 && s.sp.cutting() && !slices.ContainsFunc(rows[r:], func(row flowRow) bool { return !row.isNothing() }):
 				s.stay(row)
 				continue
-			case row.y >= stop-0.01:
+			case atMost(stop, row.y):
 				return at, shift, true
-			case forced != 0 && !(s.goesOn && y-s.marginBefore(row) <= s.topEdge+0.01):
+			case forced != 0 && !(s.goesOn && atMost(y-s.marginBefore(row), s.topEdge)):
 				s.rest.Forced = forced
 				return row.y - s.marginBefore(row) - s.topEdge, shift, true
-			case y >= s.end-0.01 && !(s.sp.AtTop && len(done) == 0):
+			case atMost(s.end, y) && !(s.sp.AtTop && len(done) == 0):
 				if next := s.before(rows, r, done); next < r {
 					at = rows[next].y - s.topEdge
 				}
@@ -456,7 +456,7 @@ func (s *rowBreaks) row(row flowRow, off float64, resumed bool) (growth, bottom 
 		frag, inner := s.kid(k, y, margin, at)
 		if frag == nil { // one that stands apart from the row's top goes alone
 			s.alone = true
-			pushed = pushed || resumed || k.y <= row.y+0.01+s.marginAbove(k)
+			pushed = pushed || resumed || atMost(k.y, row.y+s.marginAbove(k))
 			continue
 		}
 		s.laid[k] = laidKid{frag, y}
@@ -488,26 +488,26 @@ func (s *rowBreaks) kidOf(k *flowKid, y, margin, tall float64, at *Break) (*Frag
 	if at != nil && at.tail {
 		return k.tailOf(at.Used), nil
 	}
-	if at == nil && (!sp.cutting() || y+k.reach() <= s.end+0.01 && !s.l.forcedInside(k.b, sp.Column)) {
+	if at == nil && (!sp.cutting() || atMost(y+k.reach(), s.end) && !s.l.forcedInside(k.b, sp.Column)) {
 		return k.f, nil
 	}
 	in := newSpace(s.w, s.h)
 	in.FixedW, in.FixedH = k.f.W, tall
-	if over := y + k.f.H - s.end; at == nil && over > 0 && over <= margin+0.01 && k.b.Style.Height.IsAuto() {
+	if over := y + k.f.H - s.end; at == nil && over > 0 && atMost(over, margin) && k.b.Style.Height.IsAuto() {
 		in.FixedH = s.end - y // the margin that it was stretched by ends with the page
 	}
-	in.Grows = s.byContents(k) && k.reach() <= k.f.H+0.01
+	in.Grows = s.byContents(k) && atMost(k.reach(), k.f.H)
 	in.BlockLeft, in.Page, in.Column, in.Nameless = s.end-y, sp.Page, sp.Column, sp.Nameless
 	in.ForceProgress, in.Bare = sp.ForceProgress && s.begins, sp.Bare && s.begins
-	in.AtTop = sp.AtTop && (in.ForceProgress || y <= s.topEdge+0.01+s.marginAbove(k))
-	if at == nil && !in.AtTop && (in.BlockLeft <= 0.01 || avoids(k.b.Style.BreakInside, sp.Column) && k.f.H > in.BlockLeft && k.f.H <= sp.Page) {
+	in.AtTop = sp.AtTop && (in.ForceProgress || atMost(y, s.topEdge+s.marginAbove(k)))
+	if at == nil && !in.AtTop && (atMost(in.BlockLeft, 0) || avoids(k.b.Style.BreakInside, sp.Column) && k.f.H > in.BlockLeft && k.f.H <= sp.Page) {
 		return nil, nil
 	}
 	frag, inner := s.l.Lay(k.b, in, at)
 	if frag != nil {
 		inner = frag.endUnseen(inner, sp.Column)
 	}
-	bad := frag == nil || inner != nil && inner.Penalty > noPenalty && at == nil || inner == nil && frag.H > in.BlockLeft+0.01
+	bad := frag == nil || inner != nil && inner.Penalty > noPenalty && at == nil || inner == nil && exceeds(frag.H, in.BlockLeft)
 	if bad && !in.AtTop && at == nil {
 		return nil, nil
 	}
@@ -554,7 +554,7 @@ func (s *rowBreaks) mustRow(row flowRow, off float64, resumed bool) (growth, bot
 func (s *rowBreaks) goesOnWhole(row flowRow) (any bool) {
 	for _, k := range row.kids {
 		at, ok := s.laid[k]
-		if ok && s.parts[k.b] == nil && at.y > s.topEdge+0.01 && at.y+at.f.reach() > s.end+0.01 {
+		if ok && s.parts[k.b] == nil && exceeds(at.y, s.topEdge) && exceeds(at.y+at.f.reach(), s.end) {
 			delete(s.laid, k)
 			delete(s.rest.placed, k.b)
 			any = true

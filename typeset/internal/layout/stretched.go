@@ -28,7 +28,7 @@ func (s *rowBreaks) stretchRow(row flowRow, off, bottom, growth float64) {
 	}
 	for _, k := range row.kids {
 		at, ok := s.laid[k]
-		if p := s.rest.placed[k.b]; !ok || !p.Done || !s.stretches(k, bottom) || at.y+at.f.H > end+0.01 {
+		if p := s.rest.placed[k.b]; !ok || !p.Done || !s.stretches(k, bottom) || exceeds(at.y+at.f.H, end) {
 			continue
 		}
 		f := at.f.renewed()
@@ -69,7 +69,7 @@ func (s *rowBreaks) shrinkRow(rows []flowRow, first, r int, off, bottom float64)
 	for _, k := range rows[r].kids {
 		p, at := s.rest.placed[k.b], s.laid[k]
 		switch {
-		case p == nil || p.At != nil && (!p.At.bare || p.At.Penalty > noPenalty || at.f.own == 0 || at.f.own > at.f.H+0.01):
+		case p == nil || p.At != nil && (!p.At.bare || p.At.Penalty > noPenalty || at.f.own == 0 || exceeds(at.f.own, at.f.H)):
 			return 0
 		case at.f != nil && at.f.own > 0:
 			cut = cut || p.At != nil
@@ -78,11 +78,11 @@ func (s *rowBreaks) shrinkRow(rows []flowRow, first, r int, off, bottom float64)
 			end = math.Max(end, at.y+at.f.H)
 		}
 	}
-	if !cut || end > bottom-off-0.5 || end > s.end+0.01 || !contentHigh(rows, first, r, bottom) {
+	if !cut || end > bottom-off-0.5 || exceeds(end, s.end) || !contentHigh(rows, first, r, bottom) {
 		return 0
 	}
 	for _, k := range rows[r].kids {
-		if at := s.laid[k]; at.f != nil && (s.rest.placed[k.b].At != nil || at.y+at.f.H > end+0.01) {
+		if at := s.laid[k]; at.f != nil && (s.rest.placed[k.b].At != nil || exceeds(at.y+at.f.H, end)) {
 			tall, begun := end-at.y, (*Break)(nil)
 			if p := s.parts[k.b]; p != nil {
 				tall, begun = tall+p.At.Used, p.At
@@ -106,12 +106,12 @@ func contentHigh(rows []flowRow, first, r int, bottom float64) bool {
 		}
 		own = math.Max(own, k.y+h)
 	}
-	if own < bottom-0.5 || r+1 < len(rows) && rows[r+1].y < bottom-0.01 {
+	if own < bottom-0.5 || r+1 < len(rows) && exceeds(bottom, rows[r+1].y) {
 		return false
 	}
 	for _, above := range rows[first:r] {
 		for _, k := range above.kids {
-			if k.y+k.f.H > rows[r].y+0.01 {
+			if exceeds(k.y+k.f.H, rows[r].y) {
 				return false
 			}
 		}
@@ -122,7 +122,7 @@ func contentHigh(rows []flowRow, first, r int, bottom float64) bool {
 // stretches tells whether a child is as tall as its row, which was to end at bottom.
 func (s *rowBreaks) stretches(k *flowKid, bottom float64) bool {
 	st := k.b.Style
-	return st.Height.IsAuto() && k.y+k.f.H > bottom-0.01 && flexAlign(s.b.Style, st).Kind == style.Stretch
+	return st.Height.IsAuto() && atMost(bottom, k.y+k.f.H) && flexAlign(s.b.Style, st).Kind == style.Stretch
 }
 
 // tailOf is the part of a child that has nothing left to set.

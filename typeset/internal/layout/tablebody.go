@@ -1,6 +1,8 @@
 package layout
 
 import (
+	"cmp"
+	"maps"
 	"math"
 	"slices"
 
@@ -113,8 +115,8 @@ func (b *tableBody) holdFoot() {
 func (b *tableBody) setRows(start int) bool {
 	t := b.tableRun
 	if b.cut != nil {
-		for c, p := range b.cut.spans {
-			t.carry(c, p)
+		for _, c := range slices.SortedFunc(maps.Keys(b.cut.spans), func(c, d *cell) int { return cmp.Or(c.row-d.row, c.col-d.col) }) {
+			t.carry(c, b.cut.spans[c])
 		}
 	}
 	t.makeRoom(b.g.part)
@@ -147,15 +149,15 @@ func (b *tableBody) setRow(r, start int) bool {
 	}
 	room := t.limit - t.y
 	belowHead := b.cut == nil && r == b.first && r > 0
-	t.top = t.sp.AtTop && (b.above == 0 || t.sp.ForceProgress) && (t.y <= b.headEnd+0.01 || belowHead && t.sp.ForceProgress)
+	t.top = t.sp.AtTop && (b.above == 0 || t.sp.ForceProgress) && (atMost(t.y, b.headEnd) || belowHead && t.sp.ForceProgress)
 	atTop := t.top
 	h, rowRest := t.row(r, parts, room)
-	if b.cutting && rowRest == nil && t.y+h > t.limit+0.01 && (atTop || h > t.sp.Page || parts != nil) && !t.keepsRow(r) {
+	if b.cutting && rowRest == nil && exceeds(t.y+h, t.limit) && (atTop || h > t.sp.Page || parts != nil) && !t.keepsRow(r) {
 		t.undo(b.marks[len(b.marks)-1])
 		h, rowRest = t.cutRow(r, parts, room)
 	}
-	over := t.y+h > t.limit+0.01
-	last := r == b.end-1 && rowRest == nil && t.y+h+b.edge > t.limit+0.01 // with what must follow it
+	over := exceeds(t.y+h, t.limit)
+	last := r == b.end-1 && rowRest == nil && exceeds(t.y+h+b.edge, t.limit) // with what must follow it
 	if b.cutting && !atTop && (over || last || rowRest != nil && rowRest.avoid) {
 		if done, fits := b.breakAbove(over, start); done {
 			return fits
@@ -257,7 +259,7 @@ func (b *tableBody) finish() {
 	if len(g.rows) == 0 && cut != nil {
 		f.H = cut.empty
 	}
-	if end := t.sp.BlockLeft - b.above; b.rest == nil && b.cutting && len(g.rows) == 0 && f.H > end+0.01 && end > 0 {
+	if end := t.sp.BlockLeft - b.above; b.rest == nil && b.cutting && len(g.rows) == 0 && exceeds(f.H, end) && end > 0 {
 		b.rest = &Break{table: &tableBreak{empty: f.H - end}}
 		f.H = end
 	}

@@ -172,6 +172,12 @@ func (g *tableGrid) ownBorders() {
 	}
 }
 
+// repeats tells whether a row belongs to the head or the foot, which stand on every page of a table.
+func (g *tableGrid) repeats(row int) bool {
+	group := g.rows[row].group
+	return group == g.head || group == g.foot
+}
+
 func (g *tableGrid) addColumn(c, group *box.Box) {
 	for range max(c.ColSpan, 1) {
 		g.columns = append(g.columns, column{box: c, group: group})

@@ -66,7 +66,7 @@ func (l *Layout) Written(b *box.Box, at *Break) {
 	g := m.table
 	g.edges.free, g.edges.last = g.edges.last[:0], nil
 	for ; g.written < at.table.row; g.written++ {
-		if row := &g.rows[g.written]; row.group != g.head && row.group != g.foot {
+		if row := &g.rows[g.written]; !g.repeats(g.written) {
 			if room := g.letGo(row); room != nil {
 				l.written = append(l.written, room)
 			}

@@ -131,7 +131,7 @@ func (t *tableRun) beginRow(r int, parts []*Part) rowState {
 	if v, ok := t.tall[r]; ok {
 		s.h = math.Max(s.h, v-s.used)
 	}
-	if t.paged && row.group != t.g.head && row.group != t.g.foot {
+	if t.paged && !t.g.repeats(r) {
 		s.memory = t.l.rowRoom(len(row.cells))
 		row.room = s.memory
 	}

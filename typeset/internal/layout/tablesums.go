@@ -16,7 +16,7 @@ func (g *tableGrid) sumsOf(name string) []decimal.Decimal {
 	list := make([]decimal.Decimal, len(g.rows)+1)
 	for r := range g.rows {
 		list[r+1] = list[r]
-		if gi := g.rows[r].group; gi != g.head && gi != g.foot {
+		if !g.repeats(r) {
 			list[r+1] = list[r].Add(adds(g.rows[r].box, name))
 		}
 	}

@@ -54,8 +54,28 @@ func describe(b *strings.Builder, f *Fragment, x, y float64, depth int) {
 		return
 	}
 	fmt.Fprintf(b, "%s%s %s,%s %s×%s%s\n", indent, nameOf(f.Box), n(x), n(y), n(f.W), n(f.H), marks(f))
+	if f.Drawn != nil {
+		drawings(b, f.Drawn, x, y, indent)
+	}
 	for _, k := range f.Kids {
 		describe(b, k.F, x+k.X, y+k.Y, depth+1)
+	}
+}
+
+// drawings writes what a table or a box in columns shows beside its own border and background.
+func drawings(b *strings.Builder, d *Drawn, x, y float64, indent string) {
+	for _, e := range d.Edges {
+		name := "across"
+		if e.Vertical {
+			name = "down"
+		}
+		fmt.Fprintf(b, "%s - %s %s,%s %s×%s\n", indent, name, n(x+e.X), n(y+e.Y), n(e.Len), n(e.Width))
+	}
+	for _, r := range d.Rules {
+		fmt.Fprintf(b, "%s - rule %s,%s %s×%s\n", indent, n(x+r.X), n(y+r.Y), n(r.F.W), n(r.F.H))
+	}
+	for _, k := range d.Backs {
+		fmt.Fprintf(b, "%s - back %s,%s %s×%s of %s,%s %s×%s\n", indent, n(x+k.Shown[0]), n(y+k.Shown[1]), n(k.Shown[2]), n(k.Shown[3]), n(x+k.X), n(y+k.Y), n(k.W), n(k.H))
 	}
 }
 
@@ -99,8 +119,14 @@ func marks(f *Fragment) string {
 			fmt.Fprintf(&b, " %s %s %s %s %s", e.name, n(e.sides[0]), n(e.sides[1]), n(e.sides[2]), n(e.sides[3]))
 		}
 	}
-	if f.Drawn != nil {
-		fmt.Fprintf(&b, " draws %d edges, %d rules, %d backs", len(f.Drawn.Edges), len(f.Drawn.Rules), len(f.Drawn.Backs))
+	if f.Cut || f.Continued {
+		fmt.Fprintf(&b, " after %s of %s", n(f.Before), n(f.Whole))
+	}
+	if !math.IsNaN(f.Baseline) {
+		fmt.Fprintf(&b, " on %s", n(f.Baseline))
+		if f.LastBaseline != f.Baseline {
+			fmt.Fprintf(&b, " and %s", n(f.LastBaseline))
+		}
 	}
 	return b.String()
 }
