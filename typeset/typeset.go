@@ -219,35 +219,15 @@ func (s *setting) tell(code string, sev finding.Severity, message, advice string
 }
 
 func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
-	html = s.withRunning(html)
-	doc, err := markup.ParseHTML(append(html[:len(html):len(html)], watermark(s.o.Watermark)...))
+	doc, root, err := s.parse(html)
 	if err != nil {
 		return nil, err
-	}
-	s.html, s.doc = html, doc
-	if n := doc.Elements(); n > s.o.Limits.Elements {
-		return nil, fmt.Errorf("the page has %d elements; at most %d are allowed", n, s.o.Limits.Elements)
-	}
-	if doc.TooDeep() {
-		s.tell("nesting", Warning, "elements nest deeper than 480 levels; those further in were left out, and what they hold stands in the last one kept", "look for tags that are not closed")
-	}
-	root := rootElement(doc)
-	if root == nil {
-		return nil, errors.New("the page has no element")
-	}
-	s.base = s.o.Name
-	if b := doc.Find("base"); b != nil && b.Has("href") {
-		s.base = style.Resolve(s.base, b.Attr("href"))
-	}
-	medium := s.o.Medium
-	if medium == "" {
-		medium = "print"
 	}
 	s.fonts = font.NewSet()
 	s.fonts.Missing = func(family string, err error) {
 		s.tell("font-missing", Warning, fmt.Sprintf("the font “%s” did not load: %v", family, err), "check the file that @font-face names")
 	}
-	env := style.Env{Medium: medium, Width: 718, Height: 1047}
+	env := style.Env{Medium: cmp.Or(s.o.Medium, "print"), Width: 718, Height: 1047}
 	setter := &page.Setter{Pictures: s.background, Default: defaultPaper(), MaxPages: s.o.Limits.Pages, Check: s.check, LayoutWidth: s.o.LayoutWidth, Continuous: s.o.Continuous}
 	sheets, err := s.sheets(doc)
 	if err != nil {
@@ -284,19 +264,7 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 	if tree == nil {
 		s.tell("page-blank", Warning, "the page shows nothing: its root element is not displayed", "look for display: none on html or :root")
 	}
-	if !s.o.Untagged {
-		setter.Tags = tag.New()
-		setter.Tags.Missing = func(n *markup.Node) {
-			s.tellAt(n, "alt-missing", Note, fmt.Sprintf("the picture “%s” has no alternative text; a reader of the page aloud passes it over", pictureName(n)), "give it alt=\"…\", or alt=\"\" when it is decoration")
-		}
-		writer.Tagged(setter.Tags)
-	}
-	setter.Fields = map[*markup.Node]bool{}
-	if s.o.Fields {
-		setter.FillIn = true
-		writer.FormFace = s.fonts.First(font.Query{Families: []string{"sans-serif"}, Weight: 400, Stretch: 100}).Face
-	}
-	setter.Final = true
+	s.equip(setter, writer)
 	pages, err := s.onto(writer, build, *setter, tree)
 	if err != nil {
 		return nil, err
@@ -316,6 +284,46 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		r.Release()
 	}
 	return set, nil
+}
+
+// parse reads the page, and finds its root and what its addresses are relative to.
+func (s *setting) parse(html []byte) (doc, root *markup.Node, err error) {
+	html = s.withRunning(html)
+	if doc, err = markup.ParseHTML(append(html[:len(html):len(html)], watermark(s.o.Watermark)...)); err != nil {
+		return nil, nil, err
+	}
+	s.html, s.doc = html, doc
+	if n := doc.Elements(); n > s.o.Limits.Elements {
+		return nil, nil, fmt.Errorf("the page has %d elements; at most %d are allowed", n, s.o.Limits.Elements)
+	}
+	if doc.TooDeep() {
+		s.tell("nesting", Warning, "elements nest deeper than 480 levels; those further in were left out, and what they hold stands in the last one kept", "look for tags that are not closed")
+	}
+	if root = rootElement(doc); root == nil {
+		return nil, nil, errors.New("the page has no element")
+	}
+	s.base = s.o.Name
+	if b := doc.Find("base"); b != nil && b.Has("href") {
+		s.base = style.Resolve(s.base, b.Attr("href"))
+	}
+	return doc, root, nil
+}
+
+// equip readies the setter for the last round, whose pages are written: with tags and fields.
+func (s *setting) equip(setter *page.Setter, writer *pdf.Writer) {
+	if !s.o.Untagged {
+		setter.Tags = tag.New()
+		setter.Tags.Missing = func(n *markup.Node) {
+			s.tellAt(n, "alt-missing", Note, fmt.Sprintf("the picture “%s” has no alternative text; a reader of the page aloud passes it over", pictureName(n)), "give it alt=\"…\", or alt=\"\" when it is decoration")
+		}
+		writer.Tagged(setter.Tags)
+	}
+	setter.Fields = map[*markup.Node]bool{}
+	if s.o.Fields {
+		setter.FillIn = true
+		writer.FormFace = s.fonts.First(font.Query{Families: []string{"sans-serif"}, Weight: 400, Stretch: 100}).Face
+	}
+	setter.Final = true
 }
 
 // tellClaim tells why the file does not say that it can be read aloud.

@@ -313,61 +313,84 @@ func (b *book) write(out io.Writer) (*Result, error) {
 	if err != nil {
 		return nil, err
 	}
-	where := b.where()
-	for i, l := range b.leaves {
-		if err := b.ctx.Err(); err != nil {
+	bound := &binding{book: b, w: w, in: in, parts: parts, lay: lay, where: b.where()}
+	for i := range b.leaves {
+		if b.ctx.Err() != nil {
 			return nil, context.Cause(b.ctx)
 		}
-		wide, high := size(l.page)
-		if l.src == noSource {
-			w.AddPage(wide, high).Label = i + 1
-			continue
+		if err := bound.leaf(i); err != nil {
+			return nil, err
 		}
-		if len(lay[i]) == 0 && in[l.src].asItIs(l.page, w.IsTagged()) {
-			p := w.AddPage(wide, high)
-			p.Label = i + 1
-			p.Anchor(anchor(i))
-			if err := in[l.src].take(p, l.page); err != nil {
-				return nil, b.unread(l, err)
-			}
-			continue
-		}
-		form, marks, err := in[l.src].page(l.page)
-		if err != nil {
-			return nil, b.unread(l, err)
-		}
-		p := w.AddPage(wide, high)
-		p.Label = i + 1
-		p.Draw(func(c display.Canvas) {
-			content := c.(*pdf.Content)
-			content.Anchor(anchor(i), 0, 0)
-			for _, o := range lay.of(i, true) {
-				content.Form(o, display.Matrix{1 / pt, 0, 0, -1 / pt, 0, high})
-			}
-			if marks != nil {
-				content.TaggedForm(form, placed(l.page))
-				in[l.src].structure.place(p, l.page.Ref.Num, marks, in[l.src].forms)
-			} else {
-				content.Tag(parts[l.src], parts[l.src].Order) // all of it, as it comes
-				content.Form(form, placed(l.page))
-				content.Tag(nil, 0)
-			}
-			in[l.src].annotations(content, p, l.page, where[l.src])
-			for _, o := range lay.of(i, false) {
-				content.Form(o, display.Matrix{1 / pt, 0, 0, -1 / pt, 0, high})
-			}
-		})
 	}
 	for _, m := range in {
 		m.fields.write()
 	}
 	w.Kept = pdf.KeptFields{Tops: whole.tops, Fonts: whole.fonts, Appearances: whole.draws}
-	w.Outline = b.outline(in, where)
+	w.Outline = b.outline(in, bound.where)
 	b.result.Pages = len(b.leaves)
 	if err := w.Close(); err != nil {
 		return nil, fmt.Errorf("the PDF could not be written: %w", err)
 	}
 	return &b.result, nil
+}
+
+// binding is a book that is being written.
+type binding struct {
+	*book
+	w     *pdf.Writer
+	in    []*importer    // of each source
+	parts []*tag.Element // what holds a source that has no tags
+	lay   layers
+	where []map[int]int // from the pages of each source to the first leaf that shows them
+}
+
+// leaf writes a page: an empty one, one of a source as it stands there, or one of a source with what is laid over it.
+func (b *binding) leaf(i int) error {
+	l := b.leaves[i]
+	wide, high := size(l.page)
+	add := func() *pdf.Page {
+		p := b.w.AddPage(wide, high)
+		p.Label = i + 1
+		return p
+	}
+	if l.src == noSource {
+		add()
+		return nil
+	}
+	in := b.in[l.src]
+	if len(b.lay[i]) == 0 && in.asItIs(l.page, b.w.IsTagged()) {
+		p := add()
+		p.Anchor(anchor(i))
+		if err := in.take(p, l.page); err != nil {
+			return b.unread(l, err)
+		}
+		return nil
+	}
+	form, marks, err := in.page(l.page)
+	if err != nil {
+		return b.unread(l, err)
+	}
+	p, upright := add(), display.Matrix{1 / pt, 0, 0, -1 / pt, 0, high}
+	p.Draw(func(c display.Canvas) {
+		content := c.(*pdf.Content)
+		content.Anchor(anchor(i), 0, 0)
+		for _, o := range b.lay.of(i, true) {
+			content.Form(o, upright)
+		}
+		if marks != nil {
+			content.TaggedForm(form, placed(l.page))
+			in.structure.place(p, l.page.Ref.Num, marks, in.forms)
+		} else {
+			content.Tag(b.parts[l.src], b.parts[l.src].Order) // all of it, as it comes
+			content.Form(form, placed(l.page))
+			content.Tag(nil, 0)
+		}
+		in.annotations(content, p, l.page, b.where[l.src])
+		for _, o := range b.lay.of(i, false) {
+			content.Form(o, upright)
+		}
+	})
+	return nil
 }
 
 // unread tells which page cannot be read.

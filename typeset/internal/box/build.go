@@ -169,11 +169,8 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 	if b.replaced(box) {
 		return append(to, box)
 	}
-	if s.Content.Kind == style.List && len(s.Content.Items) == 1 && s.Content.Items[0].Kind == style.ContentImage {
-		if p := b.image(s.Content.Items[0].Image, n, s); p != nil {
-			box.Kind, box.Picture = Replaced, p
-			return append(to, box)
-		}
+	if b.pictured(box) {
+		return append(to, box)
 	}
 	if d.Inner == style.Table {
 		defer func(old map[string]decimal.Decimal) { b.before = old }(b.before)
@@ -181,24 +178,7 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 	}
 	group, around := b.enterScroller(n, s)
 	defer func() { b.groups = around }()
-	kids := box.Children // the alternative text of a picture that is missing
-	if d.ListItem {
-		if m := b.marker(n, s); m != nil {
-			if outside(s) {
-				box.SetRare(func(r *Rare) { r.Marker = m })
-			} else {
-				if m.Style.Width.IsAuto() { // a symbol's is given
-					m.Style = b.Styles.Displayed(m.Style, style.Display{Outer: style.Inline, Inner: style.Flow})
-				}
-				kids = append(kids, m)
-			}
-		}
-	}
-	kids = append(kids, b.pseudo(n, "before", s, decor)...)
-	if s.Content.Kind != style.None && s.ContentVisibility != style.Hidden {
-		kids = b.contents(kids, n, s, decor)
-	}
-	kids = append(kids, b.pseudo(n, "after", s, decor)...)
+	kids := b.kids(box, n, s, decor)
 	if d.Outer == style.Contents {
 		for _, k := range kids {
 			if k.Kind == Element && box.Rare().Notes != nil {
@@ -219,15 +199,58 @@ func (b *Builder) generate(to []*Box, n *markup.Node, s, parent *style.Style, de
 	if (d.Outer != style.Inline || d.Inner == style.FlowRoot) && b.Styles.Style(n, "first-line", s) != nil {
 		box.SetRare(func(r *Rare) { r.lineOf = &[]*markup.Node{n} })
 	}
-	if n.Name == "td" || n.Name == "th" {
-		box.ColSpan, box.RowSpan = int16(spanAttr(n, "colspan", 1000)), int32(spanAttr(n, "rowspan", 65534))
-		if box.RowSpan == 0 {
-			box.RowSpan = -1
-		}
-	} else if n.Name == "col" || n.Name == "colgroup" {
-		box.ColSpan = int16(spanAttr(n, "span", 1000))
-	}
+	box.readSpans(n)
 	return b.withMarkers(to, box, group)
+}
+
+// pictured makes a box a picture when its content is one and nothing else (Content 3, §1.1).
+func (b *Builder) pictured(box *Box) bool {
+	items := box.Style.Content.Items
+	if box.Style.Content.Kind != style.List || len(items) != 1 || items[0].Kind != style.ContentImage {
+		return false
+	}
+	p := b.image(items[0].Image, box.Node, box.Style)
+	if p == nil {
+		return false
+	}
+	box.Kind, box.Picture = Replaced, p
+	return true
+}
+
+// kids are the boxes within an element: its marker when that stands in the line, what its pseudo-elements say, and its
+// contents. A box that is not replaced after all has those that stand for it already.
+func (b *Builder) kids(box *Box, n *markup.Node, s *style.Style, decor *Decor) []*Box {
+	kids := box.Children
+	if s.Display.ListItem {
+		if m := b.marker(n, s); m != nil {
+			if outside(s) {
+				box.SetRare(func(r *Rare) { r.Marker = m })
+			} else {
+				if m.Style.Width.IsAuto() { // a symbol's is given
+					m.Style = b.Styles.Displayed(m.Style, style.Display{Outer: style.Inline, Inner: style.Flow})
+				}
+				kids = append(kids, m)
+			}
+		}
+	}
+	kids = append(kids, b.pseudo(n, "before", s, decor)...)
+	if s.Content.Kind != style.None && s.ContentVisibility != style.Hidden {
+		kids = b.contents(kids, n, s, decor)
+	}
+	return append(kids, b.pseudo(n, "after", s, decor)...)
+}
+
+// readSpans takes over how many columns and rows a cell or a column reaches over.
+func (b *Box) readSpans(n *markup.Node) {
+	switch n.Name {
+	case "td", "th":
+		b.ColSpan, b.RowSpan = int16(spanAttr(n, "colspan", 1000)), int32(spanAttr(n, "rowspan", 65534))
+		if b.RowSpan == 0 {
+			b.RowSpan = -1
+		}
+	case "col", "colgroup":
+		b.ColSpan = int16(spanAttr(n, "span", 1000))
+	}
 }
 
 func spanAttr(n *markup.Node, name string, most int) int {

@@ -171,83 +171,89 @@ var pseudoElements = map[string]bool{
 
 func parseCompound(list []Token, sel *Selector) (Compound, int, error) {
 	var c Compound
-	i := 0
+	i, err := c.parseType(list, sel)
+	if err != nil {
+		return c, 0, err
+	}
+	for i < len(list) {
+		if t := list[i]; t.Kind == Space || t.Kind == Delim && strings.ContainsAny(t.Text, ">+~") {
+			break
+		}
+		n, err := c.parseTest(list[i:], sel)
+		if err != nil {
+			return c, 0, err
+		}
+		i += n
+	}
+	if c.Raw == "" && len(c.Tests) == 0 && sel.Pseudo == "" {
+		return c, 0, errors.New("an empty compound")
+	}
+	return c, i, nil
+}
+
+// parseType reads a type selector with its namespace, if there is one, and tells how many tokens it is.
+func (c *Compound) parseType(list []Token, sel *Selector) (n int, err error) {
 	at := func(k int) Token {
 		if k < len(list) {
 			return list[k]
 		}
 		return Token{Kind: EOF}
 	}
-	// type selector, with an optional namespace
 	isType := func(t Token) bool { return t.Kind == Ident || t.IsDelim('*') }
 	if isType(at(0)) && at(1).IsDelim('|') && isType(at(2)) {
-		c.NS = at(0).Text
-		i = 2
+		c.NS, n = at(0).Text, 2
 	} else if at(0).IsDelim('|') && isType(at(1)) {
-		c.NS = "|"
-		i = 1
+		c.NS, n = "|", 1
 	}
-	typed := false
-	if t := at(i); isType(t) {
-		typed = true
-		c.Raw, c.Tag = t.Text, t.Lower()
-		if c.Tag != "*" {
-			sel.Specificity[2]++
+	t := at(n)
+	if !isType(t) {
+		if n > 0 {
+			return 0, errors.New("a namespace without a type selector")
 		}
-		i++
-	} else if i > 0 {
-		return c, 0, errors.New("a namespace without a type selector")
+		return 0, nil
 	}
-	for i < len(list) {
-		t := list[i]
-		switch {
-		case t.Kind == Hash:
-			if !t.ID {
-				return c, 0, fmt.Errorf("the id #%s", t.Text)
-			}
-			if sel.Pseudo != "" {
-				return c, 0, errors.New("an id after a pseudo-element")
-			}
-			c.Tests = append(c.Tests, Test{Kind: TestID, Name: t.Text})
-			sel.Specificity[0]++
-			i++
-		case t.IsDelim('.'):
-			if at(i+1).Kind != Ident || sel.Pseudo != "" {
-				return c, 0, errors.New("a class without a name")
-			}
-			c.Tests = append(c.Tests, Test{Kind: TestClass, Name: at(i + 1).Text})
-			sel.Specificity[1]++
-			i += 2
-		case t.Kind == Bracket:
-			test, err := parseAttr(t.Args)
-			if err != nil || sel.Pseudo != "" {
-				return c, 0, errors.New("an attribute selector that does not parse")
-			}
-			c.Tests = append(c.Tests, test)
-			sel.Specificity[1]++
-			i++
-		case t.IsDelim('&'):
-			c.Tests = append(c.Tests, Test{Kind: TestNesting})
-			i++
-		case t.Kind == Colon:
-			n, err := parsePseudo(list[i:], &c, sel)
-			if err != nil {
-				return c, 0, err
-			}
-			i += n
-		case t.Kind == Space || t.Kind == Delim && strings.ContainsAny(t.Text, ">+~"):
-			if !typed && len(c.Tests) == 0 && sel.Pseudo == "" {
-				return c, 0, errors.New("an empty compound")
-			}
-			return c, i, nil
-		default:
-			return c, 0, fmt.Errorf("%q in a selector", Text(list[i:i+1]))
+	c.Raw, c.Tag = t.Text, t.Lower()
+	if c.Tag != "*" {
+		sel.Specificity[2]++
+	}
+	return n + 1, nil
+}
+
+// parseTest reads what else an element must be, and tells how many tokens it is.
+func (c *Compound) parseTest(list []Token, sel *Selector) (n int, err error) {
+	switch t := list[0]; {
+	case t.Kind == Hash:
+		if !t.ID {
+			return 0, fmt.Errorf("the id #%s", t.Text)
 		}
+		if sel.Pseudo != "" {
+			return 0, errors.New("an id after a pseudo-element")
+		}
+		c.Tests = append(c.Tests, Test{Kind: TestID, Name: t.Text})
+		sel.Specificity[0]++
+		return 1, nil
+	case t.IsDelim('.'):
+		if len(list) < 2 || list[1].Kind != Ident || sel.Pseudo != "" {
+			return 0, errors.New("a class without a name")
+		}
+		c.Tests = append(c.Tests, Test{Kind: TestClass, Name: list[1].Text})
+		sel.Specificity[1]++
+		return 2, nil
+	case t.Kind == Bracket:
+		test, err := parseAttr(t.Args)
+		if err != nil || sel.Pseudo != "" {
+			return 0, errors.New("an attribute selector that does not parse")
+		}
+		c.Tests = append(c.Tests, test)
+		sel.Specificity[1]++
+		return 1, nil
+	case t.IsDelim('&'):
+		c.Tests = append(c.Tests, Test{Kind: TestNesting})
+		return 1, nil
+	case t.Kind == Colon:
+		return parsePseudo(list, c, sel)
 	}
-	if !typed && len(c.Tests) == 0 && sel.Pseudo == "" {
-		return c, 0, errors.New("an empty compound")
-	}
-	return c, i, nil
+	return 0, fmt.Errorf("%q in a selector", Text(list[:1]))
 }
 
 func parseAttr(list []Token) (Test, error) {

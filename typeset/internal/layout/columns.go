@@ -89,6 +89,23 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 	if c.none {
 		return nil, nil
 	}
+	rest = c.finish(rest, definite, used, &e)
+	if from == nil && b.Rare().Marker != nil {
+		l.marker(f, b, flowSpace{w: cw, x: e.left(), y: top})
+	}
+	if b.Style.HoldsPositioned() {
+		l.settle(f, sp, from, rest)
+	}
+	if !sp.Column || !sp.cutting() { // no columns around wait for more of it
+		l.resolve(f)
+	}
+	return f, rest
+}
+
+// finish gives the box the height of its columns, or the one it asks for, of which earlier parts hold used, and tells
+// what of rest is left for the next page.
+func (c *columnSet) finish(rest *Break, definite, used float64, e *edges) *Break {
+	f, b, sp := c.f, c.box, c.sp
 	switch {
 	case known(definite) && sp.cutting() && exceeds(definite-used, sp.BlockLeft) && sp.BlockLeft > 0:
 		f.H, f.Cut = sp.BlockLeft, true
@@ -103,18 +120,10 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 	case rest != nil:
 		f.H, f.Cut = sp.BlockLeft, true
 	default:
-		f.H = l.autoHeight(b, c.y+e.bottom(), used, sp, &e)
-		f.own = math.Max(l.clampHeight(b, c.y+e.bottom()+used, sp, &e)-used, 0)
+		f.H = c.l.autoHeight(b, c.y+e.bottom(), used, sp, e)
+		f.own = math.Max(c.l.clampHeight(b, c.y+e.bottom()+used, sp, e)-used, 0)
 		if sp.Grows {
 			f.H = math.Max(f.H, c.y+e.bottom())
-		}
-	}
-	if rest != nil {
-		again := *rest
-		rest = &again
-		rest.Used, rest.columns = used+f.H, true
-		if f.Cut {
-			f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 		}
 	}
 	if f.Continued || f.Cut {
@@ -125,16 +134,15 @@ func (l *Layout) columns(b *box.Box, sp Space, from *Break) (*Fragment, *Break) 
 			f.Whole = used + f.H
 		}
 	}
-	if from == nil && b.Rare().Marker != nil {
-		l.marker(f, b, flowSpace{w: cw, x: e.left(), y: top})
+	if rest == nil {
+		return nil
 	}
-	if b.Style.HoldsPositioned() {
-		l.settle(f, sp, from, rest)
+	again := *rest
+	again.Used, again.columns = used+f.H, true
+	if f.Cut {
+		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 	}
-	if !sp.Column || !sp.cutting() { // no columns around wait for more of it
-		l.resolve(f)
-	}
-	return f, rest
+	return &again
 }
 
 // inner is the contents of a multi-column box as a plain block.

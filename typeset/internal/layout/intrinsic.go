@@ -303,99 +303,133 @@ func (l *Layout) inlineSizes(b *box.Box) (lo, hi float64) {
 	if p.sized {
 		return p.min, p.max
 	}
-	indent := 0.0
+	s := inlineSums{l: l, p: p, st: &lineState{l: l, b: b, p: p, in: flowSpace{w: 0, h: Indefinite}}, start: true}
 	if !b.Style.TextIndent.HasPct() && !b.Style.TextIndent.Hanging {
-		indent = b.Style.TextIndent.Px
+		s.word, s.line = b.Style.TextIndent.Px, b.Style.TextIndent.Px
 	}
-	word, line, trail := indent, indent, 0.0
-	spaces := 0.0 // after the word, which hang or vanish where a line ends
-	floatsW := 0.0
-	st := &lineState{l: l, b: b, p: p, in: flowSpace{w: 0, h: Indefinite}}
-	start := true
 	for i := range p.leaves {
-		lf := &p.leaves[i]
-		w := lf.w
-		switch lf.kind {
-		case leafAtomic:
-			a, z := l.outer(lf.box)
-			pre, post := l.opensWidth(lf, 0), l.closesWidth(lf, 0)
-			word += a + pre
-			lo = math.Max(lo, word)
-			word += post
-			line += z + pre + post
-			trail, start = 0, false
-			if lf.canBreak {
-				lo = math.Max(lo, word)
-				word = 0
-			}
-			continue
-		case leafFloat:
-			a, z := l.outer(lf.box)
-			lo = math.Max(lo, a)
-			floatsW += z
-			continue
-		case leafOut:
-			continue
-		case leafTab:
-			w = st.tab(line, lf)
-		case leafSpace:
-			if lf.collapse && start {
-				w = 0
-			}
-		}
-		edges := l.opensWidth(lf, 0) + l.closesWidth(lf, 0)
-		w += edges
-		if lf.kind == leafBreak {
-			lo = math.Max(lo, word+edges)
-			hi = math.Max(hi, line-trail+floatsW)
-			word, spaces, line, trail, start = 0, 0, 0, 0, true
-			floatsW = 0
-			continue
-		}
-		if lf.kind == leafPhantom && edges == 0 {
-			continue
-		}
-		line += w
-		if lf.kind == leafSpace && (lf.collapse || lf.hang) {
-			if lf.collapse || lf.box.Style.Collapse != style.Preserve {
-				trail += lf.w
-			}
-			if start {
-				trail = 0
-			}
-			lo = math.Max(lo, word)
-			if lf.canBreak {
-				word, spaces = 0, 0
-			} else {
-				spaces += w
-			}
-			continue
-		}
-		trail = 0
-		word, spaces = word+spaces, 0
-		if lf.kind == leafText || lf.kind == leafTab || lf.kind == leafSpace {
-			start = false
-		}
-		if lf.kind == leafText && minBreaks(lf.box.Style) && wraps(lf.box.Style) {
-			word = math.Max(word, l.widest(p, lf)+edges)
-			lo = math.Max(lo, word)
-			word = 0
-			continue
-		}
-		word += w
-		if lf.soft {
-			word += st.hyphenWidth(lf)
-		}
-		lo = math.Max(lo, word)
-		if lf.canBreak {
-			word = 0
-		}
+		s.add(&p.leaves[i])
 	}
-	lo = math.Max(lo, word)
-	hi = math.Max(hi, line-trail+floatsW)
-	hi = math.Max(hi, lo)
-	p.min, p.max, p.sized = lo, hi, true
-	return lo, hi
+	s.longest(s.word)
+	s.endLine()
+	p.min, p.max, p.sized = s.lo, math.Max(s.hi, s.lo), true
+	return p.min, p.max
+}
+
+// inlineSums adds up the widths of what stands in lines, for a box that breaks them wherever it can (lo) and for one
+// that breaks them nowhere (hi).
+type inlineSums struct {
+	l  *Layout
+	p  *para
+	st *lineState
+
+	lo, hi float64
+	word   float64 // since the last place where a line may end
+	spaces float64 // after the word, which hang or vanish where a line ends
+	line   float64 // since the last forced break
+	trail  float64 // of line: spaces that vanish at its end
+	floats float64 // that stand beside the line
+	start  bool    // nothing but spaces has stood in the line
+}
+
+// longest takes in that something as wide as w cannot be broken.
+func (s *inlineSums) longest(w float64) { s.lo = math.Max(s.lo, w) }
+
+// endLine takes in that the line ends here.
+func (s *inlineSums) endLine() { s.hi = math.Max(s.hi, s.line-s.trail+s.floats) }
+
+// add takes in the next leaf.
+func (s *inlineSums) add(lf *leaf) {
+	edges := s.l.opensWidth(lf, 0) + s.l.closesWidth(lf, 0)
+	switch lf.kind {
+	case leafAtomic:
+		s.atomic(lf)
+	case leafFloat:
+		lo, hi := s.l.outer(lf.box)
+		s.longest(lo)
+		s.floats += hi
+	case leafOut:
+	case leafBreak:
+		s.longest(s.word + edges)
+		s.endLine()
+		s.word, s.spaces, s.line, s.trail, s.floats, s.start = 0, 0, 0, 0, 0, true
+	case leafPhantom:
+		if edges != 0 {
+			s.text(lf, lf.w+edges, edges)
+		}
+	case leafTab:
+		s.text(lf, s.st.tab(s.line, lf)+edges, edges)
+	case leafSpace:
+		w := lf.w + edges
+		if lf.collapse && s.start {
+			w = edges
+		}
+		if lf.collapse || lf.hang {
+			s.space(lf, w)
+		} else {
+			s.text(lf, w, edges)
+		}
+	default:
+		s.text(lf, lf.w+edges, edges)
+	}
+}
+
+// atomic takes in a box that stands in the line like a letter.
+func (s *inlineSums) atomic(lf *leaf) {
+	lo, hi := s.l.outer(lf.box)
+	pre, post := s.l.opensWidth(lf, 0), s.l.closesWidth(lf, 0)
+	s.word += lo + pre
+	s.longest(s.word)
+	s.word += post
+	s.line += hi + pre + post
+	s.trail, s.start = 0, false
+	s.mayEnd(lf)
+}
+
+// mayEnd takes in that a line may end after a leaf.
+func (s *inlineSums) mayEnd(lf *leaf) {
+	if lf.canBreak {
+		s.longest(s.word)
+		s.word = 0
+	}
+}
+
+// space takes in a space that hangs or vanishes at the end of a line.
+func (s *inlineSums) space(lf *leaf, w float64) {
+	s.line += w
+	if lf.collapse || lf.box.Style.Collapse != style.Preserve {
+		s.trail += lf.w
+	}
+	if s.start {
+		s.trail = 0
+	}
+	s.longest(s.word)
+	if lf.canBreak {
+		s.word, s.spaces = 0, 0
+	} else {
+		s.spaces += w
+	}
+}
+
+// text takes in what is w wide, with the edges of the boxes that begin and end there.
+func (s *inlineSums) text(lf *leaf, w, edges float64) {
+	s.line += w
+	s.trail = 0
+	s.word, s.spaces = s.word+s.spaces, 0
+	if lf.kind != leafPhantom {
+		s.start = false
+	}
+	if lf.kind == leafText && minBreaks(lf.box.Style) && wraps(lf.box.Style) {
+		s.longest(math.Max(s.word, s.l.widest(s.p, lf)+edges))
+		s.word = 0
+		return
+	}
+	s.word += w
+	if lf.soft {
+		s.word += s.st.hyphenWidth(lf)
+	}
+	s.longest(s.word)
+	s.mayEnd(lf)
 }
 
 // minBreaks tells whether words may be cut for min-content too

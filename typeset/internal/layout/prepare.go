@@ -249,68 +249,68 @@ func (c *collector) addText(k *box.Box, in *inlineBox) {
 	}
 	keepSpace := s.Collapse == style.Preserve || s.Collapse == style.BreakSpaces || s.Collapse == style.PreserveSpaces
 	keepBreaks := keepSpace || s.Collapse == style.PreserveBreaks
-	if !keepSpace && !keepBreaks && !strings.ContainsAny(t, "\t\n\r\f "+lineEnds) {
-		c.piece(k, in, t)
-		return
-	}
-	word := 0
-	flush := func(end int) {
-		if end > word {
-			c.piece(k, in, t[word:end])
-		}
-	}
 	for i := 0; i < len(t); {
-		ch := t[i]
-		switch ch {
-		case ' ', '\t', '\n', '\r', '\f':
-		default:
-			if n := endsLine(t[i:]); n > 0 {
-				flush(i)
-				c.forced(k, in)
-				i += n
-				word = i
-				continue
-			}
-			i++
+		j := i + wordRun(t[i:])
+		if j > i {
+			c.piece(k, in, t[i:j])
+		}
+		if i = j; i == len(t) {
+			return
+		}
+		if n := endsLine(t[i:]); n > 0 {
+			c.forced(k, in)
+			i += n
 			continue
 		}
-		flush(i)
 		newline := false
-		if end := spaceRun(t, i); !keepSpace && !keepBreaks {
+		if end := spaceRun(t, i); !keepBreaks {
 			if c.joins(t, i, end, s.Lang) {
-				i, word = end, end
+				i = end
 				continue
 			}
 			newline = strings.IndexByte(t[i:end], '\n') >= 0
 		}
-		if ch == '\r' && i+1 < len(t) && t[i+1] == '\n' && keepBreaks {
+		if keepBreaks && strings.HasPrefix(t[i:], "\r\n") {
 			i++
-			ch = '\n'
 		}
+		c.addSpace(k, in, t[i], keepSpace, keepBreaks, newline)
 		i++
-		word = i
-		switch {
-		case (ch == '\n' || ch == '\r' || ch == '\f') && keepBreaks:
-			c.forced(k, in)
-		case ch == '\t' && keepSpace:
-			c.text.WriteByte('\t')
-			c.add(span{kind: leafTab, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in})
-			c.space = false
-		case keepSpace:
-			c.text.WriteByte(' ')
-			c.add(span{kind: leafSpace, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in})
-			c.space = false
-		case !c.space:
-			c.text.WriteByte(' ')
-			c.add(span{kind: leafSpace, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in, collapse: true, newline: newline})
-			c.space = true
-		case wraps(s): // it has no width, but lets the line end all the same (§4.1.1)
-			if n := len(c.spans); n > 0 && c.spans[n-1].kind == leafSpace {
-				c.spans[n-1].wraps = true
-			}
+	}
+}
+
+// wordRun is how much of a text stands before the first space or end of a line.
+func wordRun(t string) int {
+	for i := range len(t) {
+		switch ch := t[i]; {
+		case ch == ' ' || ch == '\t' || ch == '\n' || ch == '\r' || ch == '\f', ch >= 0x80 && endsLine(t[i:]) > 0:
+			return i
 		}
 	}
-	flush(len(t))
+	return len(t)
+}
+
+// addSpace adds a space, a tab or the end of a line as the style keeps them (Text 3, §4.1); newline tells that a line
+// of the source ends in the spaces that it stands for.
+func (c *collector) addSpace(k *box.Box, in *inlineBox, ch byte, keepSpace, keepBreaks, newline bool) {
+	add := func(kind leafKind, ch byte, collapse bool) {
+		c.text.WriteByte(ch)
+		c.add(span{kind: kind, start: c.text.Len() - 1, end: c.text.Len(), box: k, in: in, collapse: collapse, newline: collapse && newline})
+		c.space = collapse
+	}
+	switch {
+	case keepBreaks && ch != ' ' && ch != '\t':
+		c.forced(k, in)
+	case keepSpace && ch == '\t':
+		add(leafTab, '\t', false)
+	case keepSpace:
+		add(leafSpace, ' ', false)
+	case !c.space:
+		add(leafSpace, ' ', true)
+	case wraps(k.Style): // it has no width, but lets the line end all the same (§4.1.1)
+		if n := len(c.spans); n > 0 && c.spans[n-1].kind == leafSpace {
+			c.spans[n-1].wraps = true
+		}
+	}
 }
 
 // mapSpace puts a character in the place of each of white space; -1 for none.
@@ -884,94 +884,128 @@ func bare(list []*inlineBox) bool {
 // cut makes the leaves of one stretch of text; before and after tell whether it
 // may join what stands there.
 func (l *Layout) cut(p *para, s *span, breaks breakSet, levels []uint8, before, after bool) {
-	st := s.box.Style
-	look := l.look(st)
-	first := look.first
-	level := uint8(0)
-	if p.rtl {
-		level = 1
-	}
-	start := s.start
-	var cur font.Match
-	var script language.Script
-	curLevel := level
-	open, upright, spaces := false, false, false
-	variant := st.EmojiVariant()
-	emit := func(end int) {
-		if end <= start {
-			return
-		}
-		lf := leaf{kind: leafText, start: start, end: end, in: s.in, box: s.box, match: cur, script: script, level: curLevel, canBreak: breaks.at(end), upright: upright}
-		t := p.text[start:end]
-		lf.soft = strings.HasSuffix(t, "\u00AD")
-		if lf.soft && st.Hyphens == style.None {
-			lf.canBreak, lf.soft = false, false
-		}
-		if spaces {
-			lf.kind, lf.other, lf.hang = leafSpace, true, wraps(st) && st.Collapse != style.BreakSpaces
-		}
-		if font.Joins(script) {
-			lf.before, lf.after = before || start > s.start, after || end < s.end
-		}
-		l.measure(&lf, p.text, t, look.features)
-		l.tellSynthetic(lf.match, lf.box)
-		l.tellPictures(lf.match, lf.box)
-		p.leaves = append(p.leaves, lf)
-		start = end
-	}
+	c := &cutter{l: l, p: p, s: s, look: l.look(s.box.Style), breaks: breaks, before: before, after: after, start: s.start, variant: s.box.Style.EmojiVariant()}
 	for i := s.start; i < s.end; {
+		if i > c.start && breaks.at(i) {
+			c.emit(i)
+		}
 		r, n := utf8.DecodeRuneInString(p.text[i:s.end])
-		if i > start && breaks.at(i) {
-			emit(i)
-			open = false
-		}
-		m, lv := first, level
+		level := uint8(0)
 		if levels != nil {
-			lv = levels[i]
+			level = levels[i]
+		} else if p.rtl {
+			level = 1
 		}
-		sc := font.Script(r)
-		emoji := font.AnyLook
-		if r == '#' || r >= '*' && r <= '9' || r > 0xA0 { // others are none
-			next, _ := utf8.DecodeRuneInString(p.text[i+n : s.end])
-			emoji = font.EmojiLook(r, next, variant)
-		}
-		switch {
-		case open && (font.Ignorable(r) || unicode.Is(unicode.Mn, r) && cur.Face.Glyph(r) != 0):
-			m, sc = cur, 0
-		case font.Ignorable(r):
-		case r != ' ' && look.wants(r, emoji):
-			var ok bool
-			if emoji == font.AnyLook {
-				m, ok = l.Fonts.For(look.query, r)
-			} else {
-				m, ok = l.Fonts.ForEmoji(look.query, r, emoji == font.ColorLook)
-			}
-			switch {
-			case ok:
-			case otherSpace(r): // the shaper makes it from the space that every font has
-				m = first
-			default:
-				l.lack(r, s.box)
-			}
-		}
-		up := upright
-		if central(st) && !font.Ignorable(r) && !unicode.Is(unicode.Mn, r) {
-			up = st.Orientation == style.Upright || standsUpright(r)
-		}
-		sp := otherSpace(r)
-		if open && (sp != spaces || up != upright || m != cur || lv != curLevel || sc != 0 && script != 0 && sc != script) {
-			emit(i)
-			open = false
-		}
-		if !open {
-			cur, script, curLevel, open, upright, spaces = m, sc, lv, true, up, sp
-		}
-		if sc != 0 {
-			script = sc
-		}
+		c.take(r, i, n, level)
 		i += n
 	}
-	emit(s.end)
+	c.emit(s.end)
+}
+
+// cutter cuts the text of a span into leaves of one face, script, direction and orientation each.
+type cutter struct {
+	l             *Layout
+	p             *para
+	s             *span
+	look          *textLook
+	breaks        breakSet
+	before, after bool // letters join across the span's ends
+	variant       string
+
+	start    int  // of the leaf that is being made
+	open     bool // it holds something
+	textKind      // what all its characters are
+}
+
+// textKind is what the characters of a leaf have in common.
+type textKind struct {
+	match           font.Match
+	script          language.Script // 0 while all of them go with any
+	level           uint8
+	upright, spaces bool
+}
+
+// emit makes a leaf of the text up to end.
+func (c *cutter) emit(end int) {
+	c.open = false
+	if end <= c.start {
+		return
+	}
+	st := c.s.box.Style
+	lf := leaf{kind: leafText, start: c.start, end: end, in: c.s.in, box: c.s.box, match: c.match, script: c.script, level: c.level, canBreak: c.breaks.at(end), upright: c.upright}
+	t := c.p.text[c.start:end]
+	lf.soft = strings.HasSuffix(t, "\u00AD")
+	if lf.soft && st.Hyphens == style.None {
+		lf.canBreak, lf.soft = false, false
+	}
+	if c.spaces {
+		lf.kind, lf.other, lf.hang = leafSpace, true, wraps(st) && st.Collapse != style.BreakSpaces
+	}
+	if font.Joins(c.script) {
+		lf.before, lf.after = c.before || c.start > c.s.start, c.after || end < c.s.end
+	}
+	c.l.measure(&lf, c.p.text, t, c.look.features)
+	c.l.tellSynthetic(lf.match, lf.box)
+	c.l.tellPictures(lf.match, lf.box)
+	c.p.leaves = append(c.p.leaves, lf)
+	c.start = end
+}
+
+// take adds the character of n bytes at i; one that is of another kind begins another leaf.
+func (c *cutter) take(r rune, i, n int, level uint8) {
+	now := textKind{c.look.first, font.Script(r), level, c.upright, otherSpace(r)}
+	switch {
+	case c.open && (font.Ignorable(r) || unicode.Is(unicode.Mn, r) && c.match.Face.Glyph(r) != 0):
+		now.match, now.script = c.match, 0
+	case font.Ignorable(r), r == ' ':
+	default:
+		now.match = c.faceFor(r, i+n)
+	}
+	if st := c.s.box.Style; central(st) && !font.Ignorable(r) && !unicode.Is(unicode.Mn, r) {
+		now.upright = st.Orientation == style.Upright || standsUpright(r)
+	}
+	if c.open {
+		common := now
+		if now.script == 0 || c.script == 0 {
+			common.script = c.script
+		}
+		if common != c.textKind {
+			c.emit(i)
+		}
+	}
+	if !c.open {
+		c.open, c.textKind = true, now
+	}
+	if now.script != 0 {
+		c.script = now.script
+	}
+}
+
+// faceFor is the face of a character, which the one at next may ask to be drawn as a picture or as a letter.
+func (c *cutter) faceFor(r rune, next int) font.Match {
+	look := font.AnyLook
+	if r == '#' || r >= '*' && r <= '9' || r > 0xA0 { // others are none
+		after, _ := utf8.DecodeRuneInString(c.p.text[next:c.s.end])
+		look = font.EmojiLook(r, after, c.variant)
+	}
+	if !c.look.wants(r, look) {
+		return c.look.first
+	}
+	var m font.Match
+	var ok bool
+	if look == font.AnyLook {
+		m, ok = c.l.Fonts.For(c.look.query, r)
+	} else {
+		m, ok = c.l.Fonts.ForEmoji(c.look.query, r, look == font.ColorLook)
+	}
+	switch {
+	case ok:
+	case otherSpace(r): // the shaper makes it from the space that every font has
+		m = c.look.first
+	default:
+		c.l.lack(r, c.s.box)
+	}
+	return m
 }
 
 func (l *Layout) lack(r rune, b *box.Box) {

@@ -194,7 +194,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	if clips(b.Style) && atMost(f.H-used, sp.BlockLeft) && f.H+0.5 < k.lowest(l)+e.bottom() {
 		sp.BlockLeft = inf // what overflows its end is not seen; it stays here
 	}
-	if from == nil && (!sp.cutting() || atMost(f.H, sp.BlockLeft) && atMost(reachOf(kids), sp.BlockLeft)) && !l.forcedAmong(k, sp) {
+	if from == nil && l.staysWhole(f, k, sp) {
 		for _, k := range kids {
 			dx, dy := relative(k.b, w, h, isRTL(b))
 			f.add(k.f, k.x, k.y, dx, dy)
@@ -209,10 +209,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	}
 	starts := make([]float64, len(flows))
 	if from != nil {
-		s.parts, s.done, s.goesOn, s.shifts = from.placed, from.done, true, from.shifts
-		if from.whole != nil && from.whole != k {
-			s.parts, s.done = from.finishedItems(), nil
-		}
+		s.resume(from, k)
 		copy(starts, from.starts)
 		if !clone {
 			f.Border[style.Top], f.Padding[style.Top] = 0, 0
@@ -226,12 +223,9 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	more, height := s.flows(flows, starts, f.H)
 	more = more || s.alone
 	if edge := e.bottom(); !more && !fixed && !clone && sp.cutting() && edge > 0 && exceeds(height, sp.BlockLeft) && height-edge <= sp.BlockLeft {
-		// the last row goes on together with the lower edge (CSS Break 4, §4.1)
-		again := *s
-		again.shifts = begun
-		again.end, again.laid, again.rest = math.Min(height-edge, s.lowest())-0.02, map[*flowKid]laidKid{}, &Break{placed: map[*box.Box]*Part{}}
+		again := s.upTo(math.Min(height-edge, s.lowest())-2*rounding, begun)
 		if cut, h := again.flows(flows, starts, f.H); cut && len(again.laid) > 0 && again.rest.Penalty == noPenalty {
-			s, more, height = &again, true, h
+			s, more, height = again, true, h
 			s.end = sp.BlockLeft
 		}
 	}
@@ -261,6 +255,29 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 		rest.unseen = !fixed && endUnseen(b, &e)
 	}
 	return rest
+}
+
+// staysWhole tells whether no page ends within a box that is laid out whole.
+func (l *Layout) staysWhole(f *Fragment, k *wholeLayout, sp Space) bool {
+	return (!sp.cutting() || atMost(f.H, sp.BlockLeft) && atMost(reachOf(k.kids), sp.BlockLeft)) && !l.forcedAmong(k, sp)
+}
+
+// resume goes on after the part that from ends. Of items that have been laid out anew since, for a page of another
+// width, only those that are finished keep their place.
+func (s *rowBreaks) resume(from *Break, k *wholeLayout) {
+	s.parts, s.done, s.goesOn, s.shifts = from.placed, from.done, true, from.shifts
+	if from.whole != nil && from.whole != k {
+		s.parts, s.done = from.finishedItems(), nil
+	}
+}
+
+// upTo is the same box before anything is laid, on a page that ends earlier: so that the last row goes on together with
+// the lower edge (CSS Break 4, §4.1).
+func (s *rowBreaks) upTo(end float64, begun shifts) *rowBreaks {
+	again := *s
+	again.shifts = begun
+	again.end, again.laid, again.rest = end, map[*flowKid]laidKid{}, &Break{placed: map[*box.Box]*Part{}}
+	return &again
 }
 
 // inOrder lists the children that stand in this part.
@@ -364,21 +381,12 @@ func (s *rowBreaks) flow(rows []flowRow, first int, used float64) (next, shift f
 		}
 		y := row.y - used + shift
 		resumed := s.resumed(row)
+		if !resumed && atMost(s.end, y) && len(done) > 0 && s.sp.cutting() && !slices.ContainsFunc(rows[r:], func(row flowRow) bool { return !row.isNothing() }) {
+			s.stay(row)
+			continue
+		}
 		if !resumed {
-			at := used + s.end - shift
-			switch forced := s.forced(rows, r); {
-			case atMost(s.end, y) && len(done) > 0 && s.sp.cutting() && !slices.ContainsFunc(rows[r:], func(row flowRow) bool { return !row.isNothing() }):
-				s.stay(row)
-				continue
-			case atMost(stop, row.y):
-				return at, shift, true
-			case forced != 0 && !(s.goesOn && atMost(y-s.marginBefore(row), s.topEdge)):
-				s.rest.Forced = forced
-				return row.y - s.marginBefore(row) - s.topEdge, shift, true
-			case atMost(s.end, y) && !(s.sp.AtTop && len(done) == 0):
-				if next := s.before(rows, r, done); next < r {
-					at = rows[next].y - s.topEdge
-				}
+			if at, ends := s.endsBefore(rows, r, done, y, stop, used+s.end-shift); ends {
 				return at, shift, true
 			}
 		}
@@ -415,6 +423,25 @@ func (s *rowBreaks) flow(rows []flowRow, first int, used float64) (next, shift f
 		done = append(done, r)
 	}
 	return used + s.end - shift, shift + growth, more
+}
+
+// endsBefore tells whether the page ends before row r, which is to stand at y, and from where on in the whole the next
+// page goes on; pageEnd is where this one ends in it, and from stop on rows wait below a child that goes on.
+func (s *rowBreaks) endsBefore(rows []flowRow, r int, done []int, y, stop, pageEnd float64) (at float64, ends bool) {
+	row := rows[r]
+	switch forced := s.forced(rows, r); {
+	case atMost(stop, row.y):
+		return pageEnd, true
+	case forced != 0 && !(s.goesOn && atMost(y-s.marginBefore(row), s.topEdge)):
+		s.rest.Forced = forced
+		return row.y - s.marginBefore(row) - s.topEdge, true
+	case atMost(s.end, y) && !(s.sp.AtTop && len(done) == 0):
+		if next := s.before(rows, r, done); next < r {
+			return rows[next].y - s.topEdge, true
+		}
+		return pageEnd, true
+	}
+	return 0, false
 }
 
 // noteShifts notes where a row of a single flow stands, which has moved by shift, and where what
@@ -491,15 +518,7 @@ func (s *rowBreaks) kidOf(k *flowKid, y, margin, tall float64, at *Break) (*Frag
 	if at == nil && (!sp.cutting() || atMost(y+k.reach(), s.end) && !s.l.forcedInside(k.b, sp.Column)) {
 		return k.f, nil
 	}
-	in := newSpace(s.w, s.h)
-	in.FixedW, in.FixedH = k.f.W, tall
-	if over := y + k.f.H - s.end; at == nil && over > 0 && atMost(over, margin) && k.b.Style.Height.IsAuto() {
-		in.FixedH = s.end - y // the margin that it was stretched by ends with the page
-	}
-	in.Grows = s.byContents(k) && atMost(k.reach(), k.f.H)
-	in.BlockLeft, in.Page, in.Column, in.Nameless = s.end-y, sp.Page, sp.Column, sp.Nameless
-	in.ForceProgress, in.Bare = sp.ForceProgress && s.begins, sp.Bare && s.begins
-	in.AtTop = sp.AtTop && (in.ForceProgress || atMost(y, s.topEdge+s.marginAbove(k)))
+	in := s.roomFor(k, y, margin, tall, at)
 	if at == nil && !in.AtTop && (atMost(in.BlockLeft, 0) || avoids(k.b.Style.BreakInside, sp.Column) && k.f.H > in.BlockLeft && k.f.H <= sp.Page) {
 		return nil, nil
 	}
@@ -515,6 +534,20 @@ func (s *rowBreaks) kidOf(k *flowKid, y, margin, tall float64, at *Break) (*Frag
 		return s.l.must(k.b, in, at)
 	}
 	return frag, inner
+}
+
+// roomFor is the space that is left for a child which is to be laid anew at y.
+func (s *rowBreaks) roomFor(k *flowKid, y, margin, tall float64, at *Break) Space {
+	sp, in := s.sp, newSpace(s.w, s.h)
+	in.FixedW, in.FixedH = k.f.W, tall
+	if over := y + k.f.H - s.end; at == nil && over > 0 && atMost(over, margin) && k.b.Style.Height.IsAuto() {
+		in.FixedH = s.end - y // the margin that it was stretched by ends with the page
+	}
+	in.Grows = s.byContents(k) && atMost(k.reach(), k.f.H)
+	in.BlockLeft, in.Page, in.Column, in.Nameless = s.end-y, sp.Page, sp.Column, sp.Nameless
+	in.ForceProgress, in.Bare = sp.ForceProgress && s.begins, sp.Bare && s.begins
+	in.AtTop = sp.AtTop && (in.ForceProgress || atMost(y, s.topEdge+s.marginAbove(k)))
+	return in
 }
 
 // byContents tells whether a child is as tall as its contents make it: as a flex item in a

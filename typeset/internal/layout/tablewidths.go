@@ -427,85 +427,115 @@ func sharePercent(cols []column, pct float64) {
 // fixedColumns follows CSS 2.2, §17.5.2.1.
 func (l *Layout) fixedColumns(b *box.Box, g *tableGrid, avail float64) []float64 {
 	n := len(g.columns)
-	w := make([]float64, n)
-	set := make([]bool, n)
-	pct := make([]float64, n)
-	take := func(i int, s style.Size, extra float64, bs *style.Style) {
-		if s.Kind != style.Length || set[i] || mixed(s) {
-			return
-		}
-		if s.HasPct() {
-			w[i], pct[i] = borderBox(bs, s.Of(avail), extra), s.Pct
-		} else {
-			w[i] = borderBox(bs, s.Px, extra)
-		}
-		set[i] = true
-	}
+	t := &fixedTable{l: l, g: g, avail: avail, w: make([]float64, n), pct: make([]float64, n), set: make([]bool, n)}
 	for i, c := range g.columns {
 		if c.box != nil {
-			take(i, c.box.Style.Width, 0, c.box.Style)
+			t.take(i, c.box.Style.Width, 0, c.box.Style)
 		}
 		if c.group != nil {
-			take(i, c.group.Style.Width, 0, c.group.Style)
+			t.take(i, c.group.Style.Width, 0, c.group.Style)
 		}
 	}
 	if len(g.rows) > 0 {
 		for i := range g.rows[0].cells {
-			c := &g.rows[0].cells[i]
-			s := c.box.Style
-			e := l.edges(c.box, 0)
-			extra := e.padding[style.Left] + e.padding[style.Right] + c.border[style.Left] + c.border[style.Right]
-			if c.cols == 1 {
-				take(c.col, s.Width, extra, s)
-				continue
-			}
-			if v := s.Width.Resolve(avail); known(v) {
-				each := (borderBox(s, v, extra) - g.spacing[0]*float64(c.cols-1)) / float64(c.cols)
-				for k := c.col; k < c.col+c.cols; k++ {
-					if !set[k] {
-						w[k], set[k] = math.Max(each, 0), true
-					}
-				}
-			}
+			t.takeCell(&g.rows[0].cells[i])
 		}
 	}
-	if sumOf(pct) > 100 { // they share what there is
-		all := 0.0
-		for i := range w {
-			if pct[i] > 0 {
-				all += w[i]
-			}
-		}
-		for i := range w {
-			if pct[i] > 0 {
-				w[i] *= avail / all
-			}
+	t.squeeze()
+	t.share()
+	return t.w
+}
+
+// fixedTable is the columns of a table whose widths go by its columns and its first row alone.
+type fixedTable struct {
+	l      *Layout
+	g      *tableGrid
+	avail  float64
+	w, pct []float64 // of each column: its width in px, and the share that it asks for or 0
+	set    []bool    // the width is given
+}
+
+// take gives a column the width that a style asks for, with the edges of its box, unless it has one.
+func (t *fixedTable) take(i int, s style.Size, extra float64, bs *style.Style) {
+	if s.Kind != style.Length || t.set[i] || mixed(s) {
+		return
+	}
+	if s.HasPct() {
+		t.w[i], t.pct[i] = borderBox(bs, s.Of(t.avail), extra), s.Pct
+	} else {
+		t.w[i] = borderBox(bs, s.Px, extra)
+	}
+	t.set[i] = true
+}
+
+// takeCell gives the columns under a cell of the first row what it asks for.
+func (t *fixedTable) takeCell(c *cell) {
+	s := c.box.Style
+	e := t.l.edges(c.box, 0)
+	extra := e.padding[style.Left] + e.padding[style.Right] + c.border[style.Left] + c.border[style.Right]
+	if c.cols == 1 {
+		t.take(c.col, s.Width, extra, s)
+		return
+	}
+	v := s.Width.Resolve(t.avail)
+	if !known(v) {
+		return
+	}
+	each := (borderBox(s, v, extra) - t.g.spacing[0]*float64(c.cols-1)) / float64(c.cols)
+	for k := c.col; k < c.col+c.cols; k++ {
+		if !t.set[k] {
+			t.w[k], t.set[k] = math.Max(each, 0), true
 		}
 	}
-	sum, open, fixedSum := 0.0, 0, 0.0
-	for i := range w {
-		sum += w[i]
-		if !set[i] {
+}
+
+// squeeze has columns that ask for more than 100 % together share what there is.
+func (t *fixedTable) squeeze() {
+	if sumOf(t.pct) <= 100 {
+		return
+	}
+	all := 0.0
+	for i := range t.w {
+		if t.pct[i] > 0 {
+			all += t.w[i]
+		}
+	}
+	for i := range t.w {
+		if t.pct[i] > 0 {
+			t.w[i] *= t.avail / all
+		}
+	}
+}
+
+// share gives what is left to the columns without a width; else to those in px, or to all of them, by their widths.
+func (t *fixedTable) share() {
+	sum, open, inPx := 0.0, 0, 0.0
+	for i := range t.w {
+		sum += t.w[i]
+		if !t.set[i] {
 			open++
-		} else if pct[i] == 0 {
-			fixedSum += w[i]
+		} else if t.pct[i] == 0 {
+			inPx += t.w[i]
 		}
 	}
-	extra := avail - sum
+	extra := t.avail - sum
 	if extra <= 0 {
-		return w
+		return
 	}
-	for i := range w {
+	for i := range t.w {
 		switch {
-		case open > 0 && !set[i]:
-			w[i] = extra / float64(open)
-		case open == 0 && fixedSum > 0 && pct[i] == 0:
-			w[i] += extra * w[i] / fixedSum
-		case open == 0 && fixedSum == 0 && sum > 0:
-			w[i] += extra * w[i] / sum
-		case open == 0 && fixedSum == 0:
-			w[i] += extra / float64(n)
+		case open > 0:
+			if !t.set[i] {
+				t.w[i] = extra / float64(open)
+			}
+		case inPx > 0:
+			if t.pct[i] == 0 {
+				t.w[i] += extra * t.w[i] / inPx
+			}
+		case sum > 0:
+			t.w[i] += extra * t.w[i] / sum
+		default:
+			t.w[i] += extra / float64(len(t.w))
 		}
 	}
-	return w
 }

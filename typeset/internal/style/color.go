@@ -223,13 +223,7 @@ func colorFunction(t css.Token) (colorSpec, bool) {
 	case "device-cmyk":
 		return deviceCMYK(t.Args)
 	case "light-dark":
-		parts := css.Split(t.Args)
-		if len(parts) != 2 || len(parts[0]) != 1 || len(parts[1]) != 1 {
-			return nil, false
-		}
-		_, ok := parseColor(parts[1][0])
-		light, ok2 := parseColor(parts[0][0])
-		return light, ok && ok2
+		return lightDark(t.Args)
 	}
 	args := css.Words(t.Args)
 	var origin colorSpec
@@ -240,25 +234,7 @@ func colorFunction(t css.Token) (colorSpec, bool) {
 		}
 		args = args[2:]
 	}
-	sp := spaces[name]
-	byteRGB := name == "rgb"
-	switch name {
-	case "rgb":
-		sp = spaces["srgb"]
-	case "color":
-		if len(args) == 0 || args[0].Kind != css.Ident {
-			return nil, false
-		}
-		sp = spaces[args[0].Lower()]
-		if sp != nil && (sp.hue >= 0 || strings.HasSuffix(args[0].Lower(), "lab")) {
-			return nil, false
-		}
-		args = args[1:]
-	default:
-		if sp == nil || !map[string]bool{"hsl": true, "hwb": true, "lab": true, "lch": true, "oklab": true, "oklch": true}[name] {
-			return nil, false
-		}
-	}
+	sp, args := colorSpace(name, args)
 	if sp == nil {
 		return nil, false
 	}
@@ -269,7 +245,39 @@ func colorFunction(t css.Token) (colorSpec, bool) {
 	if name == "color" && len(parts) > 3 || name != "color" && len(parts) != 3 {
 		return nil, false
 	}
-	return buildColor(sp, name, byteRGB, origin, parts, alpha, commas)
+	return buildColor(sp, name, name == "rgb", origin, parts, alpha, commas)
+}
+
+// lightDark is the first of two colours, as paper is light (Color 5, §10).
+func lightDark(args []css.Token) (colorSpec, bool) {
+	parts := css.Split(args)
+	if len(parts) != 2 || len(parts[0]) != 1 || len(parts[1]) != 1 {
+		return nil, false
+	}
+	_, ok := parseColor(parts[1][0])
+	light, ok2 := parseColor(parts[0][0])
+	return light, ok && ok2
+}
+
+// colorSpace is the space that a function of a name takes its components in, and the arguments that are left; nil
+// when there is no such function or space.
+func colorSpace(name string, args []css.Token) (*space, []css.Token) {
+	switch name {
+	case "rgb":
+		return spaces["srgb"], args
+	case "hsl", "hwb", "lab", "lch", "oklab", "oklch":
+		return spaces[name], args
+	case "color":
+		if len(args) == 0 || args[0].Kind != css.Ident {
+			return nil, nil
+		}
+		sp := spaces[args[0].Lower()]
+		if sp != nil && (sp.hue >= 0 || strings.HasSuffix(args[0].Lower(), "lab")) {
+			return nil, nil
+		}
+		return sp, args[1:]
+	}
+	return nil, nil
 }
 
 // components splits colour arguments by commas or white space, and the alpha.

@@ -545,84 +545,93 @@ func (v *values) conic(repeating bool) (spec[*Image], bool) {
 
 // place parses a position of one to four parts (CSS Values 4, §9.3).
 func (v *values) place() (spec[Place], bool) {
-	type part struct {
-		key Keyword
-		off spec[LP]
+	parts, ok := v.placeParts()
+	if !ok {
+		return nil, false
 	}
-	var parts []part
+	x, y, ok := placeAxes(parts)
+	if !ok {
+		return nil, false
+	}
+	ax, ay := x.along(), y.along()
+	return func(c *Computer) Place { return Place{ax(c), ay(c)} }, true
+}
+
+// placePart is a side, an offset, or an offset from a side.
+type placePart struct {
+	key Keyword // 0 for none
+	off spec[LP]
+}
+
+func (p placePart) horizontal() bool { return p.key == LeftSide || p.key == RightSide }
+func (p placePart) vertical() bool   { return p.key == TopSide || p.key == BottomSide }
+
+// placeParts reads the one to four words of a position; of three and four, offsets join the side before them.
+func (v *values) placeParts() (parts []placePart, ok bool) {
 	for len(parts) < 4 {
 		if k, ok := v.oneOf("left right top bottom center"); ok {
-			parts = append(parts, part{key: k})
+			parts = append(parts, placePart{key: k})
 		} else if l, ok := v.lp(false); ok {
-			parts = append(parts, part{off: l})
+			parts = append(parts, placePart{off: l})
 		} else {
 			break
 		}
 	}
-	// join offsets to the side before them when there are three or four parts
-	if len(parts) > 2 {
-		var joined []part
-		for _, p := range parts {
-			if p.off != nil {
-				if n := len(joined); n == 0 || joined[n-1].off != nil || joined[n-1].key == Center {
-					return nil, false
-				}
-				joined[len(joined)-1].off = p.off
-			} else {
-				joined = append(joined, p)
-			}
-		}
-		if len(joined) != 2 {
-			return nil, false
-		}
-		parts = joined
+	if len(parts) <= 2 {
+		return parts, len(parts) > 0
 	}
-	horizontal := func(p part) bool { return p.key == LeftSide || p.key == RightSide }
-	vertical := func(p part) bool { return p.key == TopSide || p.key == BottomSide }
-	var x, y part
-	switch len(parts) {
-	case 0:
-		return nil, false
-	case 1:
-		x, y = parts[0], part{key: Center}
-		if vertical(parts[0]) {
-			x, y = y, x
+	var joined []placePart
+	for _, p := range parts {
+		if p.off == nil {
+			joined = append(joined, p)
+			continue
 		}
-	default:
-		x, y = parts[0], parts[1]
-		if vertical(x) && y.off != nil && y.key == 0 || x.off != nil && x.key == 0 && horizontal(y) {
+		if n := len(joined); n == 0 || joined[n-1].off != nil || joined[n-1].key == Center {
 			return nil, false
 		}
-		if vertical(x) || horizontal(y) {
-			x, y = y, x
-		}
-		if vertical(x) || horizontal(y) {
-			return nil, false
-		}
+		joined[len(joined)-1].off = p.off
 	}
-	axis := func(p part) spec[LP] {
-		switch {
-		case p.key == 0:
+	return joined, len(joined) == 2
+}
+
+// placeAxes tells which part is across and which is down.
+func placeAxes(parts []placePart) (x, y placePart, ok bool) {
+	if len(parts) == 1 {
+		if parts[0].vertical() {
+			return placePart{key: Center}, parts[0], true
+		}
+		return parts[0], placePart{key: Center}, true
+	}
+	x, y = parts[0], parts[1]
+	if x.vertical() && y.off != nil && y.key == 0 || x.off != nil && x.key == 0 && y.horizontal() {
+		return x, y, false
+	}
+	if x.vertical() || y.horizontal() {
+		x, y = y, x
+	}
+	return x, y, !x.vertical() && !y.horizontal()
+}
+
+// along is where a part stands between the near side and the far one.
+func (p placePart) along() spec[LP] {
+	switch {
+	case p.key == 0:
+		return p.off
+	case p.key == Center:
+		return fixed(LP{Pct: 50})
+	case p.key == LeftSide || p.key == TopSide:
+		if p.off != nil {
 			return p.off
-		case p.key == Center:
-			return fixed(LP{Pct: 50})
-		case p.key == LeftSide || p.key == TopSide:
-			if p.off != nil {
-				return p.off
-			}
-			return fixed(LP{})
-		case p.off == nil:
-			return fixed(LP{Pct: 100})
 		}
-		off := p.off
-		return func(c *Computer) LP {
-			l := off(c)
-			if l.Fn != nil {
-				return LP{Fn: func(b float64) float64 { return b - l.Fn(b) }}
-			}
-			return LP{Px: -l.Px, Pct: 100 - l.Pct}
-		}
+		return fixed(LP{})
+	case p.off == nil:
+		return fixed(LP{Pct: 100})
 	}
-	ax, ay := axis(x), axis(y)
-	return func(c *Computer) Place { return Place{ax(c), ay(c)} }, true
+	return func(c *Computer) LP {
+		l := p.off(c)
+		if l.Fn != nil {
+			return LP{Fn: func(b float64) float64 { return b - l.Fn(b) }}
+		}
+		return LP{Px: -l.Px, Pct: 100 - l.Pct}
+	}
 }

@@ -174,6 +174,7 @@ func (m *matcher) anyMatch(list []css.Selector, n, scope *markup.Node) bool {
 	return false
 }
 
+// matchPseudo is a table of the pseudo-classes: one case each.
 func (m *matcher) matchPseudo(t *css.Test, n, scope *markup.Node) bool {
 	switch t.Name {
 	case "is", "where":
@@ -338,6 +339,7 @@ func DirOf(n *markup.Node) string {
 	return "ltr"
 }
 
+// matchForm is a table, too: of the pseudo-classes of form controls.
 func matchForm(name string, n *markup.Node) bool {
 	control := n.Name == "input" || n.Name == "button" || n.Name == "select" || n.Name == "textarea" || n.Name == "option" || n.Name == "optgroup" || n.Name == "fieldset"
 	field := n.Name == "input" || n.Name == "select" || n.Name == "textarea"

@@ -277,21 +277,7 @@ func (a *adder) one(r *css.Rule, parent []css.Selector, layer string) {
 	case "font-palette-values":
 		a.paletteValues(r)
 	case "counter-style":
-		w := css.Words(r.Prelude)
-		if len(w) == 1 && w[0].Kind == css.Ident {
-			name := w[0].Text
-			if predefinedStyles[strings.ToLower(name)] {
-				name = strings.ToLower(name)
-			}
-			if name == "decimal" || name == "disc" || name == "none" || name == "square" || name == "circle" || name == "disclosure-open" || name == "disclosure-closed" {
-				if a.origin != UserAgent {
-					return
-				}
-			}
-			if cs := parseCounterStyle(name, r.Decls); cs != nil {
-				a.Counters[name] = cs
-			}
-		}
+		a.counterStyle(r)
 	case "property":
 		a.propertyRule(r)
 	case "page":
@@ -722,3 +708,24 @@ func (r *Resolver) Finish() {
 
 // Fonts gives the measures of the document's fonts.
 func (r *Resolver) Fonts() Fonts { return r.fonts }
+
+// counterStyle takes in a counter style, unless it has the name of one that cannot be written anew (Counter Styles 3, §2).
+func (a *adder) counterStyle(r *css.Rule) {
+	w := css.Words(r.Prelude)
+	if len(w) != 1 || w[0].Kind != css.Ident {
+		return
+	}
+	name := w[0].Text
+	if predefinedStyles[strings.ToLower(name)] {
+		name = strings.ToLower(name)
+	}
+	switch name {
+	case "decimal", "disc", "none", "square", "circle", "disclosure-open", "disclosure-closed":
+		if a.origin != UserAgent {
+			return
+		}
+	}
+	if cs := parseCounterStyle(name, r.Decls); cs != nil {
+		a.Counters[name] = cs
+	}
+}
