@@ -251,9 +251,8 @@ func (g *gridBox) build(w, h float64) {
 	if !g.axis[blockAxis].sub {
 		g.axis[blockAxis].gap = gapOf(g.s.RowGap, h)
 	}
-	least := func(s style.Size) float64 { return math.Max(s.Resolve(Indefinite), 0) }
-	g.explicitAxis(inlineAxis, g.s.GridColumns, w, 0, g.s.GridAutoColumns)
-	g.explicitAxis(blockAxis, g.s.GridRows, h, least(g.s.MinHeight), g.s.GridAutoRows)
+	g.explicitAxis(inlineAxis, g.s.GridColumns, roomForTracks(w, g.s.MinWidth, g.s.MaxWidth), g.s.GridAutoColumns)
+	g.explicitAxis(blockAxis, g.s.GridRows, roomForTracks(h, g.s.MinHeight, g.s.MaxHeight), g.s.GridAutoRows)
 	for ax := range g.axis {
 		if g.axis[ax].sub {
 			g.nameAreas(ax)

@@ -272,4 +272,22 @@ var gridCases = []boxCase{
 		`<div class=g><i id=a></i><i id=b style="direction:rtl"></i><i id=c style="direction:rtl;justify-self:self-start"></i></div>`,
 		"a 80,0 20×10; b 100,0 20×10; c 80,10 20×10",
 	},
+	{
+		"a subgrid that is full has what comes at its end",
+		`.g{display:grid;grid-template-columns:30px 40px 50px}.s{display:grid;grid-column:1/4;grid-template-columns:subgrid;grid-auto-rows:10px}`,
+		`<div class=g><div class=s><i id=a style="grid-row:1;grid-column:2"></i><i id=b style="grid-row:1;grid-column:span 2"></i><i id=c style="grid-row:1;grid-column:span 3"></i></div></div>`,
+		"a 30,0 40×10; b 70,0 50×10; c 70,0 50×10",
+	},
+	{
+		"as many repeated tracks as the least width asks for",
+		`.g{display:grid;float:left;min-width:130px;grid-template-columns:repeat(auto-fill,30px);grid-auto-rows:10px}`,
+		`<div class=g id=g><i id=a></i><i id=b></i><i id=c></i><i id=d></i><i id=e></i><i id=f></i></div>`,
+		"g 0,0 150×20; a 0,0 30×10; b 30,0 30×10; c 60,0 30×10; d 90,0 30×10; e 120,0 30×10; f 0,10 30×10",
+	},
+	{
+		"as many repeated tracks as the greatest height allows",
+		`.g{display:grid;max-height:35px;grid-template-rows:repeat(auto-fill,10px);grid-auto-flow:column;grid-auto-columns:20px;width:80px}`,
+		`<div class=g id=g><i id=a></i><i id=b></i><i id=c></i><i id=d></i></div>`,
+		"g 0,0 80×30; a 0,0 20×10; b 0,10 20×10; c 0,20 20×10; d 20,0 20×10",
+	},
 }

@@ -8,13 +8,13 @@ import (
 
 // explicitAxis writes out the tracks and line names of one direction
 // (Grid 1, §7). size is that of the content box, or Auto; least is its minimum.
-func (g *gridBox) explicitAxis(ax int, list style.TrackList, size, least float64, auto []style.Track) {
+func (g *gridBox) explicitAxis(ax int, list style.TrackList, room trackRoom, auto []style.Track) {
 	a := &g.axis[ax]
 	a.auto = auto
 	if a.sub {
 		return
 	}
-	a.tracks, a.names = expand(list, size, a.gap, least)
+	a.tracks, a.names = expand(list, room, a.gap)
 	areas := g.s.GridAreas
 	n := len(areas)
 	if ax == inlineAxis && n > 0 {
@@ -66,7 +66,7 @@ func (g *gridBox) nameAreas(ax int) {
 }
 
 // expand writes repeats out; auto repeats fill the size known (§7.2.3).
-func expand(list style.TrackList, size, gap, least float64) (tracks []gridTrack, names [][]string) {
+func expand(list style.TrackList, room trackRoom, gap float64) (tracks []gridTrack, names [][]string) {
 	var pending []string
 	add := func(t style.Track, n []string, fit bool) {
 		names = append(names, append(pending, n...))
@@ -80,7 +80,7 @@ func expand(list style.TrackList, size, gap, least float64) (tracks []gridTrack,
 		}
 		n := it.Repeat
 		if n < 0 {
-			n = autoRepeat(list, it, size, gap, least)
+			n = autoRepeat(list, it, room, gap)
 		}
 		pending = append(pending, it.Names...)
 		for range n {
@@ -97,10 +97,23 @@ func expand(list style.TrackList, size, gap, least float64) (tracks []gridTrack,
 	return tracks, names
 }
 
-func autoRepeat(list style.TrackList, rep style.TrackItem, size, gap, least float64) int {
+// trackRoom is how large a grid is in one direction, or else how large it has to be and may be; Indefinite for what is
+// not known.
+type trackRoom struct{ size, least, most float64 }
+
+func roomForTracks(size float64, least, most style.Size) trackRoom {
+	return trackRoom{size, math.Max(least.Resolve(Indefinite), 0), most.Resolve(Indefinite)}
+}
+
+// autoRepeat is how often a repeat is written out: as often as it fits, or as it takes to fill the least size (§7.2.3.2).
+func autoRepeat(list style.TrackList, rep style.TrackItem, room trackRoom, gap float64) int {
+	size := room.size
+	if !known(size) {
+		size = room.most
+	}
 	atLeast := !known(size)
 	if atLeast {
-		size = least
+		size = room.least
 	}
 	fixed := func(t style.Track) float64 {
 		if v := t.Max.Resolve(size); known(v) && t.Flex == 0 {

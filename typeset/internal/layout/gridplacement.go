@@ -128,12 +128,20 @@ func (p *placer) run() {
 	}
 }
 
-// put places an item and marks its tracks.
+// put places an item and marks its tracks. A subgrid that has no room left is not made larger: what comes then is
+// held at its end, over other items (Grid 2, §9).
 func (p *placer) put(it *gridItem, major, minor int) {
-	m, n := it.span[p.major], it.span[1-p.major]
-	if ax := &p.g.axis[p.major]; ax.sub {
-		major = min(major, len(ax.tracks)-m)
+	within := func(ax, at int) int {
+		if !p.g.axis[ax].sub {
+			return at
+		}
+		w := placement{start: at, end: at + it.span[ax]}
+		w.clamp(len(p.g.axis[ax].tracks))
+		it.span[ax] = w.end - w.start
+		return w.start
 	}
+	major, minor = within(p.major, major), within(1-p.major, minor)
+	m, n := it.span[p.major], it.span[1-p.major]
 	it.at[p.major], it.at[1-p.major] = major, minor
 	for len(p.taken) < major+m {
 		p.taken = append(p.taken, nil)

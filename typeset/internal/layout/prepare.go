@@ -15,6 +15,7 @@ import (
 	"oliveledger/typeset/internal/bidi"
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/orientation"
 	"oliveledger/typeset/internal/style"
 )
 
@@ -962,7 +963,7 @@ func (c *cutter) take(r rune, i, n int, level uint8) {
 		now.match = c.faceFor(r, i+n)
 	}
 	if st := c.s.box.Style; central(st) && !font.Ignorable(r) && !unicode.Is(unicode.Mn, r) {
-		now.upright = st.Orientation == style.Upright || standsUpright(r)
+		now.upright = st.Orientation == style.Upright || orientation.Upright(r)
 	}
 	if c.open {
 		common := now

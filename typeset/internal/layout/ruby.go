@@ -8,6 +8,7 @@ import (
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/orientation"
 	"oliveledger/typeset/internal/style"
 )
 
@@ -79,7 +80,7 @@ func (l *Layout) emphasisOf(s *style.Style) *emphasis {
 	e.run = e.match.Face.Shape(s.EmphasisMark, 0, s.Lang, false, "")
 	if central(s) {
 		e.top = (asc + desc) / 2
-		if e.upright = s.Orientation == style.Upright || standsUpright(r); e.upright {
+		if e.upright = s.Orientation == style.Upright || orientation.Upright(r); e.upright {
 			e.run = stacked(e.run, e.match.Face)
 		}
 	}

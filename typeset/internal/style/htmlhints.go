@@ -131,12 +131,7 @@ func (h *hints) beginPart() {
 	h.image()
 	h.extent("height")
 	h.extent("width")
-	switch h.align {
-	case "left", "right", "justify":
-		h.put("text-align", h.align)
-	case "center":
-		h.put("text-align", "-webkit-center")
-	}
+	h.alignWithin()
 	switch v := strings.ToLower(h.n.Attr("valign")); v {
 	case "top", "middle", "bottom", "baseline":
 		h.put("vertical-align", v)
@@ -249,10 +244,24 @@ func (h *hints) rule() {
 }
 
 func (h *hints) paragraph() {
-	switch {
-	case h.align == "center" && h.n.Name == "div":
+	if h.n.Name == "div" {
+		h.alignWithin()
+		return
+	}
+	switch h.align {
+	case "left", "right", "center", "justify":
+		h.put("text-align", h.align)
+	}
+}
+
+// alignWithin aligns the text of an element and the boxes in it (HTML, §15.3.3, §15.3.8: to align descendants).
+func (h *hints) alignWithin() {
+	switch h.align {
+	case "left", "right":
+		h.put("text-align", "-webkit-"+h.align)
+	case "center", "middle":
 		h.put("text-align", "-webkit-center")
-	case h.align == "left", h.align == "right", h.align == "center", h.align == "justify":
+	case "justify":
 		h.put("text-align", h.align)
 	}
 }
