@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/xml"
+	"errors"
 	"fmt"
 	"io"
 	"math"
@@ -53,7 +54,7 @@ func drawings(t *testing.T, trace []byte) string {
 	var at room
 	for d := xml.NewDecoder(bytes.NewReader(trace)); ; {
 		token, err := d.Token()
-		if err == io.EOF {
+		if errors.Is(err, io.EOF) {
 			return out.String()
 		}
 		require.NoError(t, err)
