@@ -22,6 +22,7 @@ import (
 	"oliveledger/typeset/internal/finding"
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/layout"
+	"oliveledger/typeset/internal/linear"
 	"oliveledger/typeset/internal/markup"
 	"oliveledger/typeset/internal/page"
 	"oliveledger/typeset/internal/pdf"
@@ -81,6 +82,7 @@ type Options struct {
 	Attach                    []Attachment
 	Protect                   *Protection
 	Fields                    bool // form controls can be filled in
+	Linearised                bool // a viewer shows the first page before it has the rest (ISO 32000-1, Annex F); not with Protect
 	Probe                     *Probe
 	TraceBreaks               bool // Frames tell where in the source each page ends, for which it is read once more
 	Limits                    Limits
@@ -158,7 +160,14 @@ func Set(ctx context.Context, html []byte, o Options, out io.Writer) (doc *Docum
 	defer cancel()
 	s := &setting{ctx: ctx, o: &o, pictures: map[string]*picture.Picture{}, inline: map[string]bool{}}
 	s.watch = &watch.Watch{Check: s.check}
-	return s.run(html, out)
+	if !o.Linearised {
+		return s.run(html, out)
+	}
+	err = linear.Through(out, func(w io.Writer) (err error) {
+		doc, err = s.run(html, w)
+		return err
+	})
+	return doc, err
 }
 
 // check tells of options that nothing can be made of.
@@ -172,6 +181,8 @@ func (o *Options) check() error {
 		return &OptionError{"fit-pages", fmt.Sprintf("%d is not a number of pages", o.FitPages)}
 	case o.LeastScale < 0 || o.LeastScale > 1:
 		return &OptionError{"least-scale", fmt.Sprintf("%g does not lie between 0 and 1", o.LeastScale)}
+	case o.Linearised && o.Protect != nil:
+		return &OptionError{"linearised", linear.ErrProtected.Error()}
 	}
 	return nil
 }

@@ -119,7 +119,7 @@ func (b *batchRun) bind() error {
 	}
 	var done *bind.Result
 	tell, err := output{b.c.OutOrStdout(), b.c.ErrOrStderr()}.write(out, func(w io.Writer) (err error) {
-		done, err = bind.Bind(b.c.Context(), list, bind.Options{Title: b.t.Manifest.Title, RightHand: b.f.batch.rightHand, Protect: b.o.Protect}, w)
+		done, err = bind.Bind(b.c.Context(), list, bind.Options{Title: b.t.Manifest.Title, RightHand: b.f.batch.rightHand, Protect: b.o.Protect, Linearised: b.o.Linearised}, w)
 		return err
 	})
 	if err == nil && !b.f.quiet {

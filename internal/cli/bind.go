@@ -26,11 +26,12 @@ type bindFlags struct {
 	html, text, pages            string
 	under                        bool
 	protection                   fileFlags // of the new file
-	unprotected                  bool
+	unprotected, linearised      bool
 }
 
-// addProtection adds how the new file is protected.
-func (f *bindFlags) addProtection(fl *pflag.FlagSet) {
+// addWriting adds how the new file is written.
+func (f *bindFlags) addWriting(fl *pflag.FlagSet) {
+	addLinearised(fl, &f.linearised)
 	fl.StringVar(&f.password, "password", "", "password of protected sources")
 	f.protection.addProtection(fl)
 	fl.BoolVar(&f.unprotected, "unprotected", false, "the new file needs no password, although a source does")
@@ -68,7 +69,7 @@ Links and outlines stay; each source becomes an entry of the outline.`,
 	fl.StringVar(&f.title, "title", "", "title of the whole")
 	fl.StringVar(&f.contents, "contents", "", "put a table of contents with this heading before all")
 	fl.StringVar(&f.number, "number", "", "text at the foot of every page, with {page} and {pages}")
-	f.addProtection(fl)
+	f.addWriting(fl)
 	return c
 }
 
@@ -112,7 +113,7 @@ are filled in.`,
 	fl.StringVar(&f.pages, "pages", "", "pages that get it: 1,3-last (default: all)")
 	fl.BoolVar(&f.under, "under", false, "lay it under the pages")
 	fl.StringVar(&f.title, "title", "", "title of the new file")
-	f.addProtection(fl)
+	f.addWriting(fl)
 	return c
 }
 
@@ -176,7 +177,10 @@ func (f *bindFlags) write(c *cobra.Command, list []bind.Source, o bind.Options) 
 	if err := f.protection.protect(&opts); err != nil {
 		return err
 	}
-	o.Protect, o.Unprotected = opts.Protect, f.unprotected
+	o.Protect, o.Unprotected, o.Linearised = opts.Protect, f.unprotected, f.linearised
+	if o.Linearised && o.Protect != nil {
+		return usage("--linearised does not go with passwords: another order would change what they encipher")
+	}
 	var r *bind.Result
 	tell, err := output{c.OutOrStdout(), c.ErrOrStderr()}.write(f.out, func(w io.Writer) (err error) {
 		r, err = bind.Bind(c.Context(), list, o, w)

@@ -15,20 +15,20 @@ import (
 // fileFlags are what a person reaches for without writing CSS: paper, text in
 // the margins, fitting, and what the PDF file itself says and allows.
 type fileFlags struct {
-	paper, margins, header, footer, watermark   string
-	firstHeader, firstFooter                    string
-	headerRule, footerRule                      bool
-	region                                      string
-	layoutWidth, leastScale                     float64
-	fitPages                                    int
-	continuous, untagged, noOutlinePane, fields bool
-	title, author, subject, keywords            string
-	archive                                     string
-	attach                                      []string
-	openPassword, ownerPassword                 string
-	fonts                                       string
-	found                                       []*typeset.Font // in the folder of fonts
-	allow                                       []string
+	paper, margins, header, footer, watermark               string
+	firstHeader, firstFooter                                string
+	headerRule, footerRule                                  bool
+	region                                                  string
+	layoutWidth, leastScale                                 float64
+	fitPages                                                int
+	continuous, untagged, noOutlinePane, fields, linearised bool
+	title, author, subject, keywords                        string
+	archive                                                 string
+	attach                                                  []string
+	openPassword, ownerPassword                             string
+	fonts                                                   string
+	found                                                   []*typeset.Font // in the folder of fonts
+	allow                                                   []string
 }
 
 func (f *fileFlags) add(fl *pflag.FlagSet) {
@@ -54,9 +54,14 @@ func (f *fileFlags) add(fl *pflag.FlagSet) {
 	fl.BoolVar(&f.noOutlinePane, "no-outline-pane", false, "viewers do not open the outline by themselves")
 	fl.BoolVar(&f.untagged, "untagged", false, "leave out the structure that screen readers need")
 	fl.BoolVar(&f.fields, "fields", false, "make form controls fields that can be filled in")
+	addLinearised(fl, &f.linearised)
 	fl.StringVar(&f.archive, "archive", "", "archive profile: PDF/A-2u or PDF/A-3u")
 	fl.StringArrayVar(&f.attach, "attach", nil, "file that the PDF carries (repeatable)")
 	f.addProtection(fl)
+}
+
+func addLinearised(fl *pflag.FlagSet, on *bool) {
+	fl.BoolVar(on, "linearised", false, "order the file so that viewers on the web show the first page before they have the rest")
 }
 
 func (f *fileFlags) addProtection(fl *pflag.FlagSet) {
@@ -116,7 +121,7 @@ func (f *fileFlags) apply(o *typeset.Options) error {
 	}
 	o.Selector, o.LayoutWidth, o.FitPages, o.LeastScale, o.Continuous = f.region, f.layoutWidth, f.fitPages, f.leastScale, f.continuous
 	o.Title, o.Author, o.Subject, o.Keywords = f.title, f.author, f.subject, f.keywords
-	o.HideOutline, o.Untagged, o.Archive, o.Fields = f.noOutlinePane, f.untagged, f.archive, f.fields
+	o.HideOutline, o.Untagged, o.Archive, o.Fields, o.Linearised = f.noOutlinePane, f.untagged, f.archive, f.fields, f.linearised
 	for _, name := range f.attach {
 		data, err := os.ReadFile(name)
 		if err != nil {

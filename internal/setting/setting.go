@@ -34,6 +34,7 @@ func Apply(t *merge.Template, o *typeset.Options) error {
 		}
 	}
 	o.Untagged = o.Untagged || d.Untagged
+	o.Linearised = o.Linearised || d.Linearised
 	sheets, err := t.Sheets()
 	if err != nil {
 		return err

@@ -16,6 +16,7 @@ import (
 
 	"oliveledger/typeset"
 	"oliveledger/typeset/internal/display"
+	"oliveledger/typeset/internal/linear"
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/pdfread"
 	"oliveledger/typeset/internal/tag"
@@ -49,6 +50,7 @@ type Options struct {
 	Overlays                         []Overlay
 	Protect                          *typeset.Protection
 	Unprotected                      bool // the whole may be without the passwords and limits that a source has
+	Linearised                       bool // a viewer shows the first page before it has the rest (ISO 32000-1, Annex F); not with Protect
 }
 
 // ErrProtected tells that a source has passwords or limits that the whole would not have.
@@ -88,6 +90,9 @@ func Bind(ctx context.Context, sources []Source, o Options, out io.Writer) (*Res
 	if len(sources) == 0 {
 		return nil, errors.New("there is nothing to bind")
 	}
+	if o.Linearised && o.Protect != nil {
+		return nil, linear.ErrProtected
+	}
 	b := &book{ctx: ctx, o: &o}
 	for _, s := range sources {
 		if err := b.add(s); err != nil {
@@ -99,7 +104,15 @@ func Bind(ctx context.Context, sources []Source, o Options, out io.Writer) (*Res
 			return nil, err
 		}
 	}
-	return b.write(out)
+	if !o.Linearised {
+		return b.write(out)
+	}
+	var result *Result
+	err := linear.Through(out, func(w io.Writer) (err error) {
+		result, err = b.write(w)
+		return err
+	})
+	return result, err
 }
 
 // signaturesExist is a flag of forms (table 219).
