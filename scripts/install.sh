@@ -4,7 +4,7 @@
 set -eu
 want="mariadbd:mariadb-server"
 if [ "${1:-}" = test ]; then
-  want="$want chromium:chromium curl:curl pdftotext:poppler-utils openssl:openssl python3:python3 qpdf:qpdf rsync:rsync lsof:lsof socat:socat mutool:mupdf-tools"
+  want="$want chromium:chromium curl:curl pdftotext:poppler-utils openssl:openssl python3:python3 qpdf:qpdf rsync:rsync lsof:lsof socat:socat mutool:mupdf-tools softhsm2-util:softhsm2 pkcs11-tool:opensc"
 fi
 missing=""
 for pair in $want; do

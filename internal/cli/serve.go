@@ -98,6 +98,7 @@ func workFlags(f *pflag.FlagSet, conf *service.Config) {
 // signFlags say how documents are signed; the file that holds the key's passphrase is read later.
 func signFlags(f *pflag.FlagSet, conf *service.Config) (passphraseFile *string) {
 	f.StringVar(&conf.SignWith, "sign-with", "", "file with the key and its certificates (PKCS #12) that sign documents whose template asks for it")
+	f.StringVar(&conf.KeyProgram, "sign-key-program", "", "program that has that key, with its arguments: --sign-with then names the certificates alone, in PEM")
 	f.BoolVar(&conf.SignLasting, "sign-lasting", false, "keep in signed documents what proves their signatures years later; needs --time-stamps, and asks the authorities of the certificates")
 	passphraseFile = f.String("sign-passphrase-file", "", "file whose first line is the passphrase of that key")
 	f.StringVar(&conf.Stamps, "time-stamps", "", "address of a time-stamp server (RFC 3161) that confirms when documents were signed, and heads of the ledger")

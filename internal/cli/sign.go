@@ -10,6 +10,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"oliveledger/internal/signkey"
 	"oliveledger/internal/timestamp"
 	"oliveledger/typeset/sign"
 )
@@ -20,8 +21,8 @@ var permissions = []string{"anything", "nothing", "filling", "comments"}
 // signing is what olive sign was asked for.
 type signing struct {
 	sign.Options
-	out, key, passphraseFile, permits, stamps, roots, at string
-	lasting                                              bool
+	out, key, passphraseFile, program, permits, stamps, roots, at string
+	lasting                                                       bool
 }
 
 func signCommand() *cobra.Command {
@@ -38,10 +39,14 @@ With --lasting the file also keeps what proves its signatures when their authori
 answer no more, under a time stamp. Without --certificate nothing is signed, and only
 that is added: do so every few years, before the certificate of the last stamp ends.
 
+A key in a smart card or a security module stays there: --key-program names the program
+that asks it, which is given what is to be signed and writes the signature.
+
 olive inspect tells whose signatures a file has, and whether they hold.`,
 		Example: `  olive sign agreement.pdf -o signed.pdf --certificate office.p12 --passphrase-file passphrase.txt --field "Harbour office"
   olive sign invoice.pdf -o signed.pdf --certificate office.p12 --permits nothing --time-stamps https://stamps.example
-  olive sign signed.pdf -o kept.pdf --lasting --time-stamps https://stamps.example`,
+  olive sign signed.pdf -o kept.pdf --lasting --time-stamps https://stamps.example
+  olive sign invoice.pdf -o signed.pdf --certificate office.pem --key-program "pkcs11-tool --module /usr/lib/softhsm/libsofthsm2.so --sign --mechanism RSA-PKCS --id 01 --pin env:PIN"`,
 		Args: exactly(1, "one PDF file"),
 		RunE: func(c *cobra.Command, args []string) error { return s.run(c, args[0]) },
 	}
@@ -49,6 +54,7 @@ olive inspect tells whose signatures a file has, and whether they hold.`,
 	f.StringVarP(&s.out, "output", "o", "", "PDF file to write, - for standard output")
 	f.StringVar(&s.key, "certificate", "", "file with the key and its certificates (PKCS #12: .p12, .pfx)")
 	f.StringVar(&s.passphraseFile, "passphrase-file", "", "file whose first line is the passphrase of the key")
+	f.StringVar(&s.program, "key-program", "", "program that has the key, with its arguments: --certificate then holds the certificates alone, in PEM")
 	f.StringVar(&s.Field, "field", "", "signature field of the file (default: one that is not seen)")
 	f.StringVar(&s.Reason, "reason", "", "why it is signed")
 	f.StringVar(&s.Place, "place", "", "where it is signed")
@@ -70,7 +76,7 @@ func (s *signing) run(c *cobra.Command, name string) error {
 	}
 	did := "what proves its signatures was added"
 	if s.key != "" {
-		k, err := openKey(s.key, s.passphraseFile)
+		k, err := s.openKey()
 		if err != nil {
 			return err
 		}
@@ -133,18 +139,14 @@ func signedAt(text string) (time.Time, error) {
 }
 
 // openKey reads a key that signs.
-func openKey(file, passphraseFile string) (*sign.Key, error) {
-	passphrase, err := passphraseOf(passphraseFile)
+func (s *signing) openKey() (*sign.Key, error) {
+	passphrase, err := passphraseOf(s.passphraseFile)
 	if err != nil {
 		return nil, err
 	}
-	raw, err := os.ReadFile(file)
+	k, err := signkey.Open(s.key, passphrase, s.program)
 	if err != nil {
-		return nil, usage("the key %s cannot be read: %v", file, errors.Unwrap(err))
-	}
-	k, err := sign.OpenKey(raw, passphrase)
-	if err != nil {
-		return nil, usage("the key %s: %v", file, err)
+		return nil, usage("the key %v", err)
 	}
 	return k, nil
 }

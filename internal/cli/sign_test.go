@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"net/http/httptest"
 	"os"
+	"os/exec"
 	"path/filepath"
 	"testing"
 
@@ -102,4 +103,30 @@ func TestSign(t *testing.T) {
 			assert.NoFileExists(t, filepath.Join(dir, "x.pdf"))
 		})
 	}
+}
+
+// TestSignByProgram leaves the key with a program.
+func TestSignByProgram(t *testing.T) {
+	dir := t.TempDir()
+	_, errs, code := run(dir, "stand-in", "office", "--to", ".", "--name", "Harbour office", "--passphrase", "gull")
+	require.Zero(t, code, errs)
+	c := exec.Command("openssl", "pkcs12", "-in", "office.p12", "-passin", "pass:gull", "-nodes", "-nocerts", "-out", "key.pem")
+	c.Dir = dir
+	told, err := c.CombinedOutput()
+	require.NoError(t, err, string(told))
+	write(t, dir, map[string]string{"agree.html": agreement})
+	_, errs, code = run(dir, "render", "agree.html", "-o", "agree.pdf")
+	require.Zero(t, code, errs)
+	out, errs, code := run(dir, "sign", "agree.pdf", "-o", "signed.pdf", "--certificate", "office.pem", "--key-program", "openssl pkeyutl -sign -inkey key.pem")
+	require.Zero(t, code, errs)
+	assert.Contains(t, out, "signed by Harbour office")
+	out, errs, code = run(dir, "inspect", "signed.pdf", "--trust", "office.pem")
+	require.Zero(t, code, errs)
+	assert.Contains(t, out, "trusted  yes")
+	_, errs, code = run(dir, "sign", "agree.pdf", "-o", "x.pdf", "--certificate", "office.pem", "--key-program", "false")
+	assert.Equal(t, 1, code)
+	assert.Contains(t, errs, "agree.pdf: false did not sign")
+	_, errs, code = run(dir, "sign", "agree.pdf", "-o", "x.pdf", "--certificate", "office.p12", "--key-program", "false")
+	assert.Equal(t, 2, code)
+	assert.Contains(t, errs, "certificate in PEM")
 }

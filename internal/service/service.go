@@ -31,9 +31,9 @@ import (
 	"oliveledger/internal/service/seal"
 	"oliveledger/internal/service/store"
 	"oliveledger/internal/service/witness"
+	"oliveledger/internal/signkey"
 	"oliveledger/internal/timestamp"
 	"oliveledger/typeset"
-	"oliveledger/typeset/sign"
 )
 
 // Config says how the service runs.
@@ -47,6 +47,7 @@ type Config struct {
 	SignWith    string      // file with the key that signs what is issued (PKCS #12); empty for none
 	SignLasting bool        // what proves signatures years later is kept in the documents
 	Passphrase  string      // of that key
+	KeyProgram  string      // that has the key, whose certificates SignWith holds then; empty when the file holds it
 	HeadsTo     string      // mail address that heads of the ledger are sent to; empty for none
 	HeadsEvery  time.Duration
 	Database    string // DSN of a MariaDB; empty for a private one
@@ -254,14 +255,11 @@ func (c *Config) signer() (*issue.Signer, error) {
 	if c.SignWith == "" {
 		return nil, nil
 	}
-	raw, err := os.ReadFile(c.SignWith)
+	key, err := signkey.Open(c.SignWith, c.Passphrase, c.KeyProgram)
 	if err != nil {
-		return nil, fmt.Errorf("the key that signs documents cannot be read: %w", err)
+		return nil, fmt.Errorf("the key that signs documents: %w", err)
 	}
-	s := &issue.Signer{}
-	if s.Key, err = sign.OpenKey(raw, c.Passphrase); err != nil {
-		return nil, fmt.Errorf("the key that signs documents, %s: %w", c.SignWith, err)
-	}
+	s := &issue.Signer{Key: key}
 	if c.Stamps == "" {
 		if c.SignLasting {
 			return nil, errors.New("signatures that last need a time-stamp server: --time-stamps")
