@@ -1,4 +1,6 @@
 import createClient, { type Middleware } from 'openapi-fetch'
+import { t } from '../i18n'
+import { inWords } from '../problemwords'
 import { Problem } from './problem'
 import type { paths } from './schema'
 
@@ -19,10 +21,10 @@ const asConsole: Middleware = {
     if (response.ok) return
     const problem = await response.json().catch(() => ({ detail: response.statusText }))
     if (response.status === 401) loggedOut()
-    throw new Problem(response.status, problem.detail)
+    throw new Problem(response.status, inWords(problem.detail))
   },
   onError() {
-    return new Problem(0, 'The service does not answer. Your work is still here; try again in a moment.')
+    return new Problem(0, t('The service does not answer. Your work is still here; try again in a moment.'))
   },
 }
 client.use(asConsole)

@@ -25,6 +25,13 @@ watch(open, async (now) => {
   await compare()
 })
 
+/** the lines of a difference below its two file names, each with what it is */
+const linesOf = (f: FileDifference) =>
+  (f.lines ?? '')
+    .split('\n')
+    .slice(2)
+    .map((l) => ({ text: l + '\n', kind: l.startsWith('+') ? 'plus' : l.startsWith('-') ? 'minus' : '' }))
+
 /** sets both versions with the sample and draws each pair of pages; what differs is marked */
 async function compare() {
   if (!from.value || !to.value) return
@@ -110,9 +117,7 @@ function mark(left: HTMLCanvasElement, right: HTMLCanvasElement): boolean {
       <summary>
         <b>{{ f.path }}</b> {{ f.change }}
       </summary>
-      <pre
-        class="mono"
-      ><span v-for="(l, i) in (f.lines ?? '').split('\n').slice(2)" :key="i" :class="{ plus: l.startsWith('+'), minus: l.startsWith('-') }">{{ l + '\n' }}</span></pre>
+      <pre class="mono"><span v-for="(l, i) in linesOf(f)" :key="i" :class="l.kind">{{ l.text }}</span></pre>
     </details>
   </el-drawer>
 </template>

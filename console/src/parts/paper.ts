@@ -92,10 +92,18 @@ function margins(text: string, edge: string): string {
 
 /** plain CSS that says what the form says */
 export function writePaper(p: Paper): string {
-  let css = `@page {\n  size: ${p.size}${p.landscape ? ' landscape' : ''};\n  margin: ${p.top}mm ${p.right}mm ${p.bottom}mm ${p.left}mm;\n`
+  let css = `@page {
+  size: ${p.size}${p.landscape ? ' landscape' : ''};
+  margin: ${p.top}mm ${p.right}mm ${p.bottom}mm ${p.left}mm;
+`
   css += margins(p.header, 'top') + margins(p.footer, 'bottom') + '}\n'
   if (p.watermark)
-    css += `body::after {\n  content: "${p.watermark.replace(/["\\]/g, '\\$&')}";\n  position: fixed; inset: 0; display: grid; place-content: center; z-index: 1;\n  font: bold 90pt sans-serif; color: rgb(0 0 0 / 0.09); transform: rotate(-35deg);\n}\n`
+    css += `body::after {
+  content: "${p.watermark.replace(/["\\]/g, '\\$&')}";
+  position: fixed; inset: 0; display: grid; place-content: center; z-index: 1;
+  font: bold 90pt sans-serif; color: rgb(0 0 0 / 0.09); transform: rotate(-35deg);
+}
+`
   return css
 }
 

@@ -6,7 +6,19 @@ export const emptyTemplate: Record<string, FileBody> = {
     text: "title: New template\npage: page.html\nstyles: [style.css]\nsample: sample.json\nfilename: '{{.name}}.pdf'\n",
   },
   'page.html': {
-    text: '<!DOCTYPE html>\n<html lang="en">\n<head>\n<meta charset="utf-8">\n<title>For {{.name}}</title>\n<link rel="stylesheet" href="style.css">\n</head>\n<body>\n<h1>Dear {{.name}}</h1>\n<p>Write your page here.</p>\n</body>\n</html>\n',
+    text: `<!DOCTYPE html>
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<title>For {{.name}}</title>
+<link rel="stylesheet" href="style.css">
+</head>
+<body>
+<h1>Dear {{.name}}</h1>
+<p>Write your page here.</p>
+</body>
+</html>
+`,
   },
   'style.css': { text: '@page { size: A4; margin: 25mm 22mm }\nbody { font: 11pt/1.5 sans-serif; color: #222 }\n' },
   'sample.json': { text: '{\n  "name": "Ada Berg"\n}\n' },

@@ -154,7 +154,7 @@ export const german: Record<string, string> = {
   'No fonts yet. A font added here can be named by its family in every template.':
     'Noch keine Schriften. Eine hier hinzugefügte Schrift kann in jeder Vorlage mit ihrer Familie genannt werden.',
   'TTF, OTF, WOFF or WOFF2. Documents that were issued with a font keep it when it is withdrawn.':
-    'TTF, OTF, WOFF oder WOFF2. Dokumente, die mit einer Schrift ausgestellt wurden, behalten sie, auch wenn sie zurückgezogen wird.',
+    'TTF, OTF, WOFF oder WOFF2. Ausgestellte Dokumente behalten eine Schrift, die zurückgezogen wird.',
   'Publish a new version': 'Neue Version veröffentlichen',
   'What has changed? The note is kept with the version.': 'Was ist neu? Die Notiz bleibt bei der Version.',
   'Version {0} is published': 'Version {0} ist veröffentlicht',
@@ -305,7 +305,7 @@ export const german: Record<string, string> = {
   Author: 'Verfasser',
   'Public page': 'Öffentliche Seite',
   'It waits for its turn.': 'Es wartet, bis es an der Reihe ist.',
-  'Every document that was issued or made void. Rows are never changed; each carries the checksum of the one before it.':
+  'Every document that was issued or made void. Rows never change; each has the checksum of the one before.':
     'Jedes ausgestellte oder ungültige Dokument. Zeilen ändern sich nie; jede trägt die Prüfsumme der vorigen.',
   'Sign in with {0}': 'Anmelden mit {0}',
   'Check the ledger': 'Hauptbuch prüfen',

@@ -214,7 +214,7 @@ func (a *API) problem(c *echo.Context, err error) {
 	case errors.Is(err, store.ErrChanged):
 		status, detail = http.StatusPreconditionFailed, err.Error()
 	case store.Twice(err):
-		detail = "the number that the document would get belongs to another one already; whoever runs the service should verify the ledger"
+		detail = "the document's number belongs to another one already; whoever runs the service should verify the ledger"
 		a.Log.Error("a number was given twice", "error", err)
 	case errors.Is(err, store.ErrTaken):
 		status, detail = http.StatusConflict, "there is one with this name already"
