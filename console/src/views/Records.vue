@@ -7,8 +7,9 @@ import { when } from '../format'
 import { useSession } from '../stores/session'
 import { records, t } from '../i18n'
 import { attempt } from '../attempt'
-import { useList } from '../composables/useList'
+import { useEndless } from '../composables/useEndless'
 import ImportRecords from '../parts/ImportRecords.vue'
+import ListEnd from '../parts/ListEnd.vue'
 import RecordEditor from '../parts/RecordEditor.vue'
 import RecordGrid from '../parts/RecordGrid.vue'
 
@@ -25,13 +26,12 @@ const file = ref<File>()
 const picker = ref<HTMLInputElement>()
 const editing = ref(false)
 const record = ref<RecordRow>()
-const { rows, total, page, error, load, size } = useList(
+const { rows, total, busy, error, load, more } = useEndless(
   (offset, limit) =>
     chosen.value
       ? service.records(chosen.value.id, { offset, limit, search: search.value, template: template.value })
       : Promise.resolve({ items: [], total: 0 }),
   [chosen, search, template],
-  50,
 )
 
 async function read(pick?: number) {
@@ -172,7 +172,7 @@ onMounted(async () => {
           @make="make"
           @stale="load"
         />
-        <el-pagination v-model:current-page="page" layout="prev, pager, next, total" :page-size="size" :total="total" />
+        <ListEnd v-if="rows" :key="rows.length" :shown="rows.length" :total="total" :busy="busy" @more="more" />
       </section>
     </div>
     <ImportRecords :file="file" @done="imported" @left="file = undefined" />

@@ -136,6 +136,7 @@ export const german: Record<string, string> = {
   'not there': 'nicht da',
   'delivery failed': 'Zustellung misslungen',
   'on its way': 'unterwegs',
+  More: 'Mehr',
   '{0} of {1}': '{0} von {1}',
   'The one before': 'Das davor',
   'The next one': 'Das nächste',
