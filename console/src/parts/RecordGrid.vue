@@ -89,7 +89,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
           />
         </template>
       </el-table-column>
-      <el-table-column label="#" width="62" align="right"
+      <el-table-column label="#" width="84" align="right"
         ><template #default="{ row }"
           ><button class="textLink" :aria-label="`${t('Record')} ${row.number}`" @click="emit('open', row)">
             {{ row.number }}
@@ -120,6 +120,16 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
 </template>
 
 <style scoped>
+/* the heads of a long list stay in sight */
+.grid :deep(.el-table),
+.grid :deep(.el-table__inner-wrapper) {
+  overflow: visible;
+}
+.grid :deep(.el-table__header-wrapper) {
+  position: sticky;
+  top: 0;
+  z-index: 2;
+}
 .steps {
   display: flex;
   gap: 14px;
