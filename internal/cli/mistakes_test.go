@@ -84,7 +84,7 @@ func TestMistakes(t *testing.T) {
 		{"render page.html --date 2026-02-30", `2: olive: --date is a day such as 2026-05-31, not "2026-02-30"`},
 		{"render page.html --max-memory lots", `2: olive: --max-memory is a number, not "lots"; see “olive render --help”`},
 		{"render page.html --max-time -1s", "2: olive: --max-memory is at least 64 MB, and --max-time more than nothing"},
-		{"render page.html --max-time 1ms", "1: olive: page.html: the page took longer than 1ms to set"},
+		{"render page.html --max-time 1ns", "1: olive: page.html: the page took longer than 1ns to set"},
 		{"render page.html --threads 0", "2: olive: unknown flag: --threads; see “olive render --help”"},
 		{"render page.html --within /nowhere", "2: olive: page.html does not lie inside the folder /nowhere; widen --within"},
 		{"render page.html --base-css gone.css", "2: olive: the style sheet gone.css cannot be read: no such file or directory"},
