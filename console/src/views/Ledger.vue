@@ -26,7 +26,7 @@ async function check() {
         <p>
           {{
             t(
-              'Every document that was issued or made void. Rows never change; each has the checksum of the one before.',
+              'Every document that was issued or made void. Rows never change; each has the checksum of the last one.',
             )
           }}
         </p>

@@ -306,7 +306,7 @@ export const german: Record<string, string> = {
   Author: 'Verfasser',
   'Public page': 'Öffentliche Seite',
   'It waits for its turn.': 'Es wartet, bis es an der Reihe ist.',
-  'Every document that was issued or made void. Rows never change; each has the checksum of the one before.':
+  'Every document that was issued or made void. Rows never change; each has the checksum of the last one.':
     'Jedes ausgestellte oder ungültige Dokument. Zeilen ändern sich nie; jede trägt die Prüfsumme der vorigen.',
   'Sign in with {0}': 'Anmelden mit {0}',
   'Check the ledger': 'Hauptbuch prüfen',
