@@ -25,9 +25,7 @@ async function check() {
         <h1>{{ t('Ledger') }}</h1>
         <p>
           {{
-            t(
-              'Every document that was issued or made void. Rows never change; each has the checksum of the last one.',
-            )
+            t('Every document that was issued or made void. Rows never change; each has the checksum of the last one.')
           }}
         </p>
       </div>
