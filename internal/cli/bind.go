@@ -178,9 +178,6 @@ func (f *bindFlags) write(c *cobra.Command, list []bind.Source, o bind.Options) 
 		return err
 	}
 	o.Protect, o.Unprotected, o.Linearised = opts.Protect, f.unprotected, f.linearised
-	if o.Linearised && o.Protect != nil {
-		return usage("--linearised does not go with passwords: another order would change what they encipher")
-	}
 	var r *bind.Result
 	tell, err := output{c.OutOrStdout(), c.ErrOrStderr()}.write(f.out, func(w io.Writer) (err error) {
 		r, err = bind.Bind(c.Context(), list, o, w)

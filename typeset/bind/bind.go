@@ -91,7 +91,7 @@ func Bind(ctx context.Context, sources []Source, o Options, out io.Writer) (*Res
 		return nil, errors.New("there is nothing to bind")
 	}
 	if o.Linearised && o.Protect != nil {
-		return nil, linear.ErrProtected
+		return nil, &typeset.OptionError{Option: "linearised", Reason: linear.ErrProtected.Error()}
 	}
 	b := &book{ctx: ctx, o: &o}
 	for _, s := range sources {

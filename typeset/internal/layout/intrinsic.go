@@ -47,7 +47,7 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 	}
 	s := b.Style
 	e := l.edges(b, 0)
-	extra := l.edgesBeside(b)
+	extra := l.edgesBeside(b, &e)
 	if s.Fit > 0 { // it shrinks to what it gets
 		lo, hi = l.sizes(l.plainly(b))
 		m.min, m.max, m.sized = lo*s.Fit, hi, true
@@ -107,18 +107,18 @@ func (l *Layout) sizes(b *box.Box) (lo, hi float64) {
 
 // edgesBeside is the width of the edges of a box whose percentages count from nothing. Joined borders are
 // not the table's own.
-func (l *Layout) edgesBeside(b *box.Box) float64 {
+func (l *Layout) edgesBeside(b *box.Box, e *edges) float64 {
 	if b.Style.Display.Inner == style.Table && b.Kind != box.Replaced {
 		return l.tableEdges(b, l.gridOf(b), 0)
 	}
-	e := l.edges(b, 0)
 	return e.inlineEdges()
 }
 
 // crossSize is the width of the contents of a box whose words run the other way than those around it: its
 // lines stand side by side, as many as the height makes (Writing Modes 4, §7.3).
 func (l *Layout) crossSize(b *box.Box) float64 {
-	extra := l.edgesBeside(b)
+	e := l.edges(b, 0)
+	extra := l.edgesBeside(b, &e)
 	if s := b.Style; !s.Width.IsAuto() || s.MinWidth.Kind != style.Auto || s.MaxWidth.Kind != style.None {
 		b = inStyle(b, func(s *style.Style) { s.Width, s.MinWidth, s.MaxWidth = autoSize, autoSize, noSize })
 	}

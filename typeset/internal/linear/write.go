@@ -76,19 +76,17 @@ func (w *writer) dictionary() int { return w.last + 1 }
 func (w *writer) firstTable() int { return w.last + 2 }
 func (w *writer) hints() int      { return w.last + 3 + len(w.parts.document) }
 
+// ref is the number of what a reference of the old file leads to.
+func (w *writer) ref(r pdfread.Ref) int { return w.numbers[r.Num] }
+
 // body is an object as it stands in the file.
 func (w *writer) body(num int) []byte {
-	own, ref := w.numbers[num], func(r pdfread.Ref) int { return w.numbers[r.Num] }
-	b := append(strconv.AppendInt(nil, int64(own), 10), " 0 obj\n"...)
+	own := w.numbers[num]
 	if s, ok := w.in.Object(num).(*pdfread.Stream); ok {
-		d := maps.Clone(s.Dict)
-		d["Length"] = int64(len(s.Raw))
-		b = append(pdfread.Append(b, d, ref), "\nstream\n"...)
-		b = append(append(b, s.Raw...), "\nendstream"...)
-	} else {
-		b = pdfread.Append(b, w.in.Object(num), ref)
+		return w.stream(own, maps.Clone(s.Dict), s.Raw, false)
 	}
-	return append(b, "\nendobj\n"...)
+	b := append(strconv.AppendInt(nil, int64(own), 10), " 0 obj\n"...)
+	return append(pdfread.Append(b, w.in.Object(num), w.ref), "\nendobj\n"...)
 }
 
 // write lays out the file (F.3). What is before the hints has the same length whatever it says, so that each can tell
@@ -184,7 +182,7 @@ func (w *writer) frontTable(main int) []byte {
 	b := fmt.Appendf(nil, "%d 0 obj\n<<", w.firstTable())
 	d["Type"], d["Index"] = pdfread.Name("XRef"), pdfread.Array{int64(w.dictionary()), int64(w.size - w.dictionary())}
 	d["W"], d["Length"] = rowWidths, int64(len(rows))
-	b = pdfread.AppendEntries(b, d, func(r pdfread.Ref) int { return w.numbers[r.Num] })
+	b = pdfread.AppendEntries(b, d, w.ref)
 	b = fmt.Appendf(b, "/Prev %-10d>>\nstream\n", main)
 	return append(append(b, rows...), "\nendstream\nendobj\nstartxref\n0\n%%EOF\n"...)
 }
@@ -227,14 +225,14 @@ func (w *writer) pack(own int, list []int) []byte {
 	for i, num := range list {
 		w.places[w.numbers[num]] = place{stream: own, index: i}
 		index = fmt.Appendf(index, "%d %d ", w.numbers[num], len(bodies))
-		bodies = pdfread.Append(bodies, w.in.Object(num), func(r pdfread.Ref) int { return w.numbers[r.Num] })
+		bodies = pdfread.Append(bodies, w.in.Object(num), w.ref)
 		bodies = append(bodies, '\n')
 	}
 	d := pdfread.Dict{"Type": pdfread.Name("ObjStm"), "N": int64(len(list)), "First": int64(len(index))}
 	return w.stream(own, d, append(index, bodies...), true)
 }
 
-// stream is a stream of our own.
+// stream is a stream as it stands in the file.
 func (w *writer) stream(own int, d pdfread.Dict, data []byte, deflate bool) []byte {
 	if deflate {
 		var b bytes.Buffer
@@ -245,7 +243,7 @@ func (w *writer) stream(own int, d pdfread.Dict, data []byte, deflate bool) []by
 	}
 	d["Length"] = int64(len(data))
 	b := fmt.Appendf(nil, "%d 0 obj\n", own)
-	b = append(pdfread.Append(b, d, func(r pdfread.Ref) int { return w.numbers[r.Num] }), "\nstream\n"...)
+	b = append(pdfread.Append(b, d, w.ref), "\nstream\n"...)
 	return append(append(b, data...), "\nendstream\nendobj\n"...)
 }
 
