@@ -1,5 +1,6 @@
-import { computed, ref, watch, type Ref } from 'vue'
+import { computed, ref, type Ref } from 'vue'
 import type { List } from '../api'
+import { whenAsked } from './whenAsked'
 
 /**
  * A list that grows as its end comes into view; it is read from its start when what is asked for changes. size is at
@@ -14,7 +15,6 @@ export function useEndless<T>(
   const total = ref(0)
   const error = ref('')
   const busy = ref(false)
-  let timer = 0
   let turn = 0
 
   /** Reads on from the rows that are kept, until there are at least as many as wanted. */
@@ -46,10 +46,7 @@ export function useEndless<T>(
   async function more() {
     if (!busy.value && rows.value && left.value > 0) await read(rows.value, rows.value.length + size)
   }
-  watch(asked, () => {
-    clearTimeout(timer)
-    timer = window.setTimeout(() => read([], size), 180)
-  })
+  whenAsked(asked, () => read([], size))
   load()
   return { rows, total, left, busy, error, load, more }
 }

@@ -1,5 +1,6 @@
 import { ref, watch, type Ref } from 'vue'
 import type { List } from '../api'
+import { whenAsked } from './whenAsked'
 
 /** A list that is read page by page; it is read anew when what is asked for changes */
 export function useList<T>(get: (offset: number, limit: number) => Promise<List<T>>, asked: Ref<unknown>[], size = 20) {
@@ -7,7 +8,6 @@ export function useList<T>(get: (offset: number, limit: number) => Promise<List<
   const total = ref(0)
   const page = ref(1)
   const error = ref('')
-  let timer = 0
   let turn = 0
   async function load() {
     const mine = ++turn
@@ -21,12 +21,9 @@ export function useList<T>(get: (offset: number, limit: number) => Promise<List<
       if (mine === turn) error.value = (e as Error).message
     }
   }
-  watch(asked, () => {
-    clearTimeout(timer)
-    timer = window.setTimeout(() => {
-      page.value = 1
-      load()
-    }, 180)
+  whenAsked(asked, () => {
+    page.value = 1
+    load()
   })
   watch(page, load)
   load()
