@@ -34,7 +34,7 @@ func confine(o orders) error {
 		{unix.RLIMIT_CORE, 0},
 		{unix.RLIMIT_FSIZE, 0},
 		{unix.RLIMIT_NOFILE, 32},
-		{unix.RLIMIT_AS, mapped + uint64(o.Memory)},
+		{unix.RLIMIT_AS, mapped + uint64(o.Memory) + threads()*threadStack},
 	} {
 		if err := unix.Setrlimit(l.what, &unix.Rlimit{Cur: l.value, Max: l.value}); err != nil {
 			return fmt.Errorf("a limit of the process cannot be set: %w", err)
@@ -50,9 +50,18 @@ func confine(o orders) error {
 	return withoutCalls()
 }
 
-// reserve is what the program may have reserved beyond its memory, in bytes: Go takes address space in
-// pieces of 64 MB.
-const reserve = 192 << 20
+const (
+	// reserve is what the program may have reserved beyond its memory, in bytes: Go takes address space in
+	// pieces of 64 MB.
+	reserve = 192 << 20
+	// threadStack is what a thread reserves for its stack where the program is linked with a C library, in bytes.
+	threadStack = 8 << 20
+	// threadHeap is what it then reserves to allocate from, in bytes; the threads of a child share one heap.
+	threadHeap = 64 << 20
+)
+
+// threads is how many of them the runtime may start: those that run Go code, and some that wait for the system.
+func threads() uint64 { return uint64(runtime.GOMAXPROCS(0)) + 8 }
 
 // Bound limits the memory of this program to so many bytes: over is called when it holds more. What
 // comes too suddenly for that ends at the system's limit, which stands further up: a single large piece that
@@ -67,7 +76,7 @@ func Bound(memory int64, over func()) error {
 	if err := unix.Getrlimit(unix.RLIMIT_AS, &limit); err != nil {
 		return fmt.Errorf("the limit of memory cannot be read: %w", err)
 	}
-	limit.Cur = min(mapped+2*uint64(memory)+reserve, limit.Max)
+	limit.Cur = min(mapped+2*uint64(memory)+reserve+threads()*(threadStack+threadHeap), limit.Max)
 	if err := unix.Setrlimit(unix.RLIMIT_AS, &limit); err != nil {
 		return fmt.Errorf("the limit of memory cannot be set: %w", err)
 	}

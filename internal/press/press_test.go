@@ -10,6 +10,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"runtime"
 	"strings"
 	"testing"
 	"time"
@@ -49,14 +50,21 @@ func probe() {
 	}
 	try("reach the network", err)
 	try("start a program", exec.Command(os.Args[0], "-test.run=^$").Run())
-	func() {
-		defer func() { recover() }()
-		big := make([]byte, 300<<20)
-		for i := range big {
-			big[i] = 1
-		}
-		fmt.Println("hold 300 MB: true")
-	}()
+	for range 8 { // as the runtime starts them when the machine is busy
+		go func() {
+			runtime.LockOSThread()
+			time.Sleep(time.Hour)
+		}()
+	}
+	time.Sleep(100 * time.Millisecond)
+	hold(180)
+	hold(400)
+}
+
+// hold fills so many megabytes.
+func hold(megabytes int) {
+	clear(make([]byte, megabytes<<20))
+	fmt.Printf("hold %d MB: true\n", megabytes)
 }
 
 // TestConfined looks at a confined process from inside.
@@ -65,14 +73,15 @@ func TestConfined(t *testing.T) {
 	require.NoError(t, err)
 	defer l.Close()
 	c := exec.Command(os.Args[0])
-	c.Env, c.Dir = []string{probing + "=" + l.Addr().String()}, t.TempDir()
+	c.Env, c.Dir = []string{probing + "=" + l.Addr().String(), oneHeap}, t.TempDir()
 	out, err := c.CombinedOutput()
 	assert.Error(t, err, "it ends when it asks for too much memory")
 	said := string(out)
 	for _, what := range []string{"read a file: false\n", "make a file: false\n", "reach the network: false\n", "start a program: false\n", "out of memory"} {
 		assert.Contains(t, said, what)
 	}
-	assert.NotContains(t, said, "hold 300 MB")
+	assert.Contains(t, said, "hold 180 MB: true", "threads do not count as memory")
+	assert.NotContains(t, said, "hold 400 MB")
 }
 
 // pool starts one with a single child, so that what comes after trouble meets the same place.

@@ -16,6 +16,10 @@ import (
 // exitedLate is how a child ends that has used up its processor time.
 const exitedLate = 24
 
+// oneHeap tells a C library that all threads allocate from one heap (mallopt(3)): what each reserves for its own
+// would count as memory.
+const oneHeap = "MALLOC_ARENA_MAX=1"
+
 // process is a child, seen from its parent.
 type process struct {
 	orders
@@ -37,7 +41,7 @@ func start(o orders, folder string) (*process, error) {
 	}
 	p := &process{orders: o, cmd: exec.Command(program)}
 	p.cmd.Args = []string{"olive press"}
-	p.cmd.Env = []string{environment + "=" + string(told), "GOTRACEBACK=none"} // one line tells why it ended
+	p.cmd.Env = []string{environment + "=" + string(told), "GOTRACEBACK=none", oneHeap} // one line tells why it ended
 	p.cmd.Dir, p.cmd.Stderr, p.cmd.SysProcAttr = folder, &p.says, apart()
 	in, err := p.cmd.StdinPipe()
 	if err != nil {
