@@ -221,6 +221,24 @@ func TestWorkEndsOnlyItself(t *testing.T) {
 	})
 }
 
+// TestWhy has children say why they end.
+func TestWhy(t *testing.T) {
+	const memory = "the work on it needs more than the 1 MB of memory that a document may take (--max-memory)"
+	for said, want := range map[string]string{
+		"fatal error: runtime: out of memory":                                                     memory,
+		"fatal error: runtime: cannot allocate memory":                                            memory,
+		"fatal error: runtime: cannot map pages in arena address space":                           memory,
+		"runtime: failed to create new OS thread (have 9 already; errno=11)":                      memory,
+		"runtime/cgo: pthread_create failed: Resource temporarily unavailable\nSIGABRT: abort":    memory,
+		"panic: runtime error: index out of range [3] with length 3\n\ngoroutine 1 [running]:\n…": "the process that worked on it ended: panic: runtime error: index out of range [3] with length 3",
+	} {
+		p := &process{orders: orders{Memory: 1 << 20}, cmd: exec.Command("sh", "-c", `printf '%s' "$0" >&2; exit 2`, said)}
+		p.cmd.Stderr = &p.says
+		require.Error(t, p.cmd.Run())
+		assert.EqualError(t, p.why(), want)
+	}
+}
+
 func TestFont(t *testing.T) {
 	p := pool(t, 512, time.Minute)
 	data, err := os.ReadFile("../../demo/templates/mooring-invoice/fonts/source-sans-3-latin-700-normal.woff2")

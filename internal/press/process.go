@@ -8,6 +8,7 @@ import (
 	"net/rpc"
 	"os"
 	"os/exec"
+	"regexp"
 	"strings"
 	"sync"
 	"time"
@@ -93,11 +94,14 @@ func (p *process) call(ctx context.Context, method string, in, out any) error {
 	return p.why()
 }
 
+// outOfMemory is what the runtime says when it gets no more memory, for what it allocates or for a thread.
+var outOfMemory = regexp.MustCompile(`out of memory|cannot allocate memory|cannot map pages|new OS thread|pthread_create failed`)
+
 // why tells the reason that a process ended for by itself.
 func (p *process) why() error {
 	said, state := p.says.String(), p.cmd.ProcessState
 	switch {
-	case strings.Contains(said, "out of memory"), strings.Contains(said, "cannot allocate memory"), !state.Exited():
+	case outOfMemory.MatchString(said), !state.Exited():
 		return &Ended{fmt.Sprintf("the work on it needs more than the %d MB of memory that a document may take (--max-memory)", p.Memory>>20)}
 	case state.ExitCode() == exitedLate:
 		return late(p.Time)
