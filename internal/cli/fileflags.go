@@ -15,20 +15,20 @@ import (
 // fileFlags are what a person reaches for without writing CSS: paper, text in
 // the margins, fitting, and what the PDF file itself says and allows.
 type fileFlags struct {
-	paper, margins, header, footer, watermark               string
-	firstHeader, firstFooter                                string
-	headerRule, footerRule                                  bool
-	region                                                  string
-	layoutWidth, leastScale                                 float64
-	fitPages                                                int
-	continuous, untagged, noOutlinePane, fields, linearised bool
-	title, author, subject, keywords                        string
-	archive                                                 string
-	attach                                                  []string
-	openPassword, ownerPassword                             string
-	fonts                                                   string
-	found                                                   []*typeset.Font // in the folder of fonts
-	allow                                                   []string
+	paper, margins, header, footer, watermark                             string
+	firstHeader, firstFooter                                              string
+	headerRule, footerRule                                                bool
+	region                                                                string
+	layoutWidth, leastScale                                               float64
+	fitPages                                                              int
+	continuous, untagged, noOutlinePane, fields, linearised, allowMissing bool
+	title, author, subject, keywords                                      string
+	archive                                                               string
+	attach                                                                []string
+	openPassword, ownerPassword                                           string
+	fonts                                                                 string
+	found                                                                 []*typeset.Font // in the folder of fonts
+	allow                                                                 []string
 }
 
 func (f *fileFlags) add(fl *pflag.FlagSet) {
@@ -56,6 +56,7 @@ func (f *fileFlags) add(fl *pflag.FlagSet) {
 	fl.BoolVar(&f.fields, "fields", false, "make form controls fields that can be filled in")
 	addLinearised(fl, &f.linearised)
 	fl.StringVar(&f.archive, "archive", "", "archive profile: PDF/A-2u or PDF/A-3u")
+	fl.BoolVar(&f.allowMissing, "allow-missing", false, "let an archive file hold boxes for characters that no font at hand has")
 	fl.StringArrayVar(&f.attach, "attach", nil, "file that the PDF carries (repeatable)")
 	f.addProtection(fl)
 }
@@ -121,7 +122,7 @@ func (f *fileFlags) apply(o *typeset.Options) error {
 	}
 	o.Selector, o.LayoutWidth, o.FitPages, o.LeastScale, o.Continuous = f.region, f.layoutWidth, f.fitPages, f.leastScale, f.continuous
 	o.Title, o.Author, o.Subject, o.Keywords = f.title, f.author, f.subject, f.keywords
-	o.HideOutline, o.Untagged, o.Archive, o.Fields, o.Linearised = f.noOutlinePane, f.untagged, f.archive, f.fields, f.linearised
+	o.HideOutline, o.Untagged, o.Archive, o.AllowMissing, o.Fields, o.Linearised = f.noOutlinePane, f.untagged, f.archive, f.allowMissing, f.fields, f.linearised
 	for _, name := range f.attach {
 		data, err := os.ReadFile(name)
 		if err != nil {

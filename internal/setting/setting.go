@@ -33,6 +33,7 @@ func Apply(t *merge.Template, o *typeset.Options) error {
 			*f.to = f.from
 		}
 	}
+	o.AllowMissing = o.AllowMissing || d.AllowMissing
 	o.Untagged = o.Untagged || d.Untagged
 	o.Linearised = o.Linearised || d.Linearised
 	sheets, err := t.Sheets()

@@ -82,7 +82,7 @@ func (a *API) Handler() http.Handler {
 		e.Add(r.method, "/api/v1"+r.path, h)
 	}
 	e.Any("/api/*", func(*echo.Context) error { return echo.NewHTTPError(http.StatusNotFound, "there is no such resource") })
-	e.GET("/*", a.console, middleware.Gzip())
+	e.GET("/*", a.console)
 	return e
 }
 
@@ -152,32 +152,6 @@ func logged(c *echo.Context) string {
 		return p
 	}
 	return c.Request().URL.Path
-}
-
-// console serves the web console; unknown paths are views of its own.
-func (a *API) console(c *echo.Context) error {
-	name := strings.TrimPrefix(c.Request().URL.Path, "/")
-	if name != "" {
-		if f, err := a.Console.Open(name); err == nil {
-			defer f.Close()
-			if st, err := f.Stat(); err == nil && !st.IsDir() {
-				if strings.HasPrefix(name, "assets/") {
-					c.Response().Header().Set("Cache-Control", "public, max-age=31536000, immutable")
-				}
-				http.ServeContent(c.Response(), c.Request(), name, st.ModTime(), f.(io.ReadSeeker))
-				return nil
-			}
-		}
-	}
-	if strings.HasPrefix(name, "assets/") { // of another build: a page would not do instead
-		return store.ErrNotFound
-	}
-	page, err := fs.ReadFile(a.Console, "index.html")
-	if err != nil {
-		return echo.NewHTTPError(http.StatusNotFound, "the console is not part of this build; run make build")
-	}
-	c.Response().Header().Set("Cache-Control", "no-cache")
-	return c.HTMLBlob(http.StatusOK, page)
 }
 
 // Problem is an error as the API tells it (RFC 9457).

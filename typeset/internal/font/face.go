@@ -8,6 +8,9 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
+	"strconv"
+	"strings"
 	"sync"
 	"sync/atomic"
 
@@ -183,6 +186,11 @@ func (f *Face) describe() {
 	if f.Name == "" {
 		f.Name = "Font"
 	}
+	if f.Variable() { // each of its instances is a font of its own (OpenType, name ID 25)
+		for _, v := range f.coords {
+			f.Name += "_" + strconv.FormatFloat(float64(v.Value), 'f', -1, 32) + nameOf([]byte(v.Tag.String()))
+		}
+	}
 	if f.XHeight == 0 {
 		f.XHeight = f.glyphHeight('x', 0.5)
 	}
@@ -213,17 +221,18 @@ func postScriptName(name []byte) string {
 		if off+size > len(name) {
 			continue
 		}
-		var out []byte
-		for _, c := range name[off : off+size] {
-			if c > 32 && c < 127 && !bytes.ContainsRune([]byte("[](){}<>/%#"), rune(c)) {
-				out = append(out, c)
-			}
-		}
-		if len(out) > 0 {
-			return string(out)
+		if out := nameOf(name[off : off+size]); out != "" {
+			return out
 		}
 	}
 	return ""
+}
+
+// nameOf keeps the bytes that a PostScript name may have.
+func nameOf(text []byte) string {
+	return string(slices.DeleteFunc(slices.Clone(text), func(c byte) bool {
+		return c <= 32 || c >= 127 || strings.IndexByte("[](){}<>/%#", c) >= 0
+	}))
 }
 
 // Glyph returns the glyph of a character; 0 when the face has none.

@@ -115,7 +115,7 @@ func writeFace(out *strings.Builder, f *Face) {
 	}
 	w := f.Words(language.Latin, "", false, "")
 	fmt.Fprintf(out, "  words “Quay” %g “AV” %g, spaces %g %g\n", w.Width("Quay"), w.Width("AV"), w.Space('A', 'V').Width, w.Space('r', '.').Width)
-	sub := f.Subset(used)
+	sub := f.Subset(used, 0)
 	var kept []uint32
 	for g := range sub.NewID {
 		kept = append(kept, g)

@@ -34,7 +34,7 @@ func TestShapeAndSubset(t *testing.T) {
 	}
 	assert.Equal(t, 6, chars, "every byte belongs to one cluster")
 	assert.Same(t, run, f.Shape("office", language.Latin, "", false, ""), "words are shaped once")
-	sub := f.Subset(used)
+	sub := f.Subset(used, 0)
 	assert.Less(t, len(sub.Data), 6000)
 	again, err := Parse(sub.Data, nil)
 	if err == nil { // a subset for PDF has no cmap, but its tables are sound
@@ -50,7 +50,7 @@ func FuzzParse(f *testing.F) {
 	f.Fuzz(func(t *testing.T, b []byte) {
 		if face, err := Parse(b, nil); err == nil {
 			face.shape("Office", Context{}, shaping{})
-			face.Subset(map[uint32]bool{1: true})
+			face.Subset(map[uint32]bool{1: true}, 0)
 		}
 	})
 }

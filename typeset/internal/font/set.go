@@ -6,31 +6,6 @@ import (
 	"strings"
 	"sync"
 
-	"github.com/go-fonts/dejavu/dejavusans"
-	"github.com/go-fonts/dejavu/dejavusansbold"
-	"github.com/go-fonts/dejavu/dejavusansboldoblique"
-	"github.com/go-fonts/dejavu/dejavusansmono"
-	"github.com/go-fonts/dejavu/dejavusansmonobold"
-	"github.com/go-fonts/dejavu/dejavusansmonoboldoblique"
-	"github.com/go-fonts/dejavu/dejavusansmonooblique"
-	"github.com/go-fonts/dejavu/dejavusansoblique"
-	"github.com/go-fonts/dejavu/dejavuserif"
-	"github.com/go-fonts/dejavu/dejavuserifbold"
-	"github.com/go-fonts/dejavu/dejavuserifbolditalic"
-	"github.com/go-fonts/dejavu/dejavuserifitalic"
-	"github.com/go-fonts/liberation/liberationmonobold"
-	"github.com/go-fonts/liberation/liberationmonobolditalic"
-	"github.com/go-fonts/liberation/liberationmonoitalic"
-	"github.com/go-fonts/liberation/liberationmonoregular"
-	"github.com/go-fonts/liberation/liberationsansbold"
-	"github.com/go-fonts/liberation/liberationsansbolditalic"
-	"github.com/go-fonts/liberation/liberationsansitalic"
-	"github.com/go-fonts/liberation/liberationsansregular"
-	"github.com/go-fonts/liberation/liberationserifbold"
-	"github.com/go-fonts/liberation/liberationserifbolditalic"
-	"github.com/go-fonts/liberation/liberationserifitalic"
-	"github.com/go-fonts/liberation/liberationserifregular"
-
 	gtfont "github.com/go-text/typesetting/font"
 )
 
@@ -140,29 +115,6 @@ func (s *Source) covers(r rune) bool {
 	}
 	return false
 }
-
-func builtin(family string, weight float64, italic bool, data []byte) *Source {
-	return &Source{
-		Family: family, WeightMin: weight, WeightMax: weight, StretchMin: 100, StretchMax: 100, Italic: italic,
-		Open: func([]gtfont.Variation) (*Face, error) { return Parse(data, nil) },
-	}
-}
-
-func four(family string, regular, bold, italic, boldItalic []byte) []*Source {
-	return []*Source{builtin(family, 400, false, regular), builtin(family, 700, false, bold), builtin(family, 400, true, italic), builtin(family, 700, true, boldItalic)}
-}
-
-// The faces that come with the binary are shared by all documents.
-var builtins = sync.OnceValue(func() map[string][]*Source {
-	return map[string][]*Source{
-		"liberation sans":  four("Liberation Sans", liberationsansregular.TTF, liberationsansbold.TTF, liberationsansitalic.TTF, liberationsansbolditalic.TTF),
-		"liberation serif": four("Liberation Serif", liberationserifregular.TTF, liberationserifbold.TTF, liberationserifitalic.TTF, liberationserifbolditalic.TTF),
-		"liberation mono":  four("Liberation Mono", liberationmonoregular.TTF, liberationmonobold.TTF, liberationmonoitalic.TTF, liberationmonobolditalic.TTF),
-		"dejavu sans":      four("DejaVu Sans", dejavusans.TTF, dejavusansbold.TTF, dejavusansoblique.TTF, dejavusansboldoblique.TTF),
-		"dejavu serif":     four("DejaVu Serif", dejavuserif.TTF, dejavuserifbold.TTF, dejavuserifitalic.TTF, dejavuserifbolditalic.TTF),
-		"dejavu sans mono": four("DejaVu Sans Mono", dejavusansmono.TTF, dejavusansmonobold.TTF, dejavusansmonooblique.TTF, dejavusansmonoboldoblique.TTF),
-	}
-})
 
 // aliases of the generic families, and of families that the built-in ones
 // have the same widths as.

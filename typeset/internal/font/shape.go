@@ -180,9 +180,36 @@ func Script(r rune) language.Script {
 	return s
 }
 
+// ignorable are the characters that have the property Default_Ignorable_Code_Point (UAX #44), and controls.
+var ignorable = &unicode.RangeTable{
+	R16: []unicode.Range16{
+		{0x00, 0x1F, 1},
+		{0x7F, 0x9F, 1},
+		{0xAD, 0xAD, 1},
+		{0x34F, 0x34F, 1},
+		{0x61C, 0x61C, 1},
+		{0x115F, 0x1160, 1},
+		{0x17B4, 0x17B5, 1},
+		{0x180B, 0x180F, 1},
+		{0x200B, 0x200F, 1},
+		{0x202A, 0x202E, 1},
+		{0x2060, 0x206F, 1},
+		{0x3164, 0x3164, 1},
+		{0xFE00, 0xFE0F, 1},
+		{0xFEFF, 0xFEFF, 1},
+		{0xFFA0, 0xFFA0, 1},
+		{0xFFF0, 0xFFF8, 1},
+	},
+	R32:         []unicode.Range32{{0x1BCA0, 0x1BCA3, 1}, {0x1D173, 0x1D17A, 1}, {0xE0000, 0xE0FFF, 1}},
+	LatinOffset: 3,
+}
+
 // Ignorable tells whether a character needs no glyph of its own.
 func Ignorable(r rune) bool {
-	return r == '\u00AD' || r >= 0x200B && r <= 0x200F || r >= 0x202A && r <= 0x202E || r >= 0x2060 && r <= 0x206F || r >= 0xFE00 && r <= 0xFE0F || r == 0xFEFF || r >= 0xE0100 && r <= 0xE01EF || unicode.Is(unicode.Cc, r)
+	if r < 0xAD { // most of what is asked
+		return r < 0x20 || r >= 0x7F && r <= 0x9F
+	}
+	return unicode.Is(ignorable, r)
 }
 
 // Saying gives the run as one whose glyphs stand for other text of the same length in bytes,

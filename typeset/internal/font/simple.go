@@ -18,7 +18,7 @@ func (f *Face) Simple(chars []rune) []byte {
 			used[g], glyphs[r] = true, g
 		}
 	}
-	tables, ids := f.subsetTables(used)
+	tables, ids := f.subsetTables(used, 0)
 	at := map[rune]int{}
 	for r, g := range glyphs {
 		at[r] = ids[g]

@@ -2,6 +2,7 @@ package font
 
 import (
 	"encoding/binary"
+	"math"
 	"sort"
 )
 
@@ -13,18 +14,22 @@ type Subset struct {
 }
 
 // Subset keeps the glyphs used; glyph 0 is always there. New numbers are
-// given in ascending order of the old ones.
-func (f *Face) Subset(used map[uint32]bool) *Subset {
-	if f.CFF || f.tables["glyf"] == nil || f.tables["loca"] == nil {
+// given in ascending order of the old ones. Glyphs that have a width are wider by so many font units than in the face,
+// which Widens tells whether they can be.
+func (f *Face) Subset(used map[uint32]bool, wider int) *Subset {
+	if !f.Widens() {
 		return f.whole(used)
 	}
-	tables, ids := f.subsetTables(used)
+	tables, ids := f.subsetTables(used, wider)
 	return &Subset{Data: assembled(tables), NewID: ids}
 }
 
+// Widens tells whether the glyphs of a subset can be wider than those of the face: its outlines are those of TrueType.
+func (f *Face) Widens() bool { return !f.CFF && f.tables["glyf"] != nil && f.tables["loca"] != nil }
+
 // subsetTables are the tables of a TrueType font with the glyphs used, and the numbers that
 // these have there.
-func (f *Face) subsetTables(used map[uint32]bool) (tables []table, ids map[uint32]int) {
+func (f *Face) subsetTables(used map[uint32]bool, wider int) (tables []table, ids map[uint32]int) {
 	keep := map[uint32]bool{0: true}
 	var visit func(g uint32, depth int)
 	visit = func(g uint32, depth int) {
@@ -56,6 +61,9 @@ func (f *Face) subsetTables(used map[uint32]bool) (tables []table, ids map[uint3
 			glyf = append(glyf, 0)
 		}
 		adv, lsb := f.metrics(g)
+		if adv > 0 {
+			adv = min(adv+wider, math.MaxUint16)
+		}
 		hmtx = binary.BigEndian.AppendUint16(hmtx, uint16(adv))
 		hmtx = binary.BigEndian.AppendUint16(hmtx, uint16(lsb))
 	}

@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	gtfont "github.com/go-text/typesetting/font"
+	ot "github.com/go-text/typesetting/font/opentype"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -49,6 +50,32 @@ func TestSourcesVary(t *testing.T) {
 		assert.Same(t, src.face(c.q), src.face(c.q))
 		assert.Equal(t, 1, opened)
 	}
+}
+
+// Each instance of a variable font has a name of its own, of what names may hold.
+func TestNamesOfInstances(t *testing.T) {
+	plain := plainFont(t)
+	tables := sfntTables(plain)
+	tables["fvar"] = axesOf(map[string][2]int{"wght": {200, 900}})
+	list := []table{}
+	for tag, data := range tables {
+		list = append(list, table{tag, data})
+	}
+	varies := assemble(0x00010000, list)
+	axis := func(tag string, v float32) gtfont.Variation {
+		return gtfont.Variation{Tag: ot.MustNewTag(tag), Value: v}
+	}
+	name := func(file []byte, axes ...gtfont.Variation) string {
+		f, err := Parse(file, axes)
+		require.NoError(t, err)
+		return f.Name
+	}
+	base := name(plain)
+	assert.Equal(t, base, name(varies))
+	assert.Equal(t, base+"_700wght", name(varies, axis("wght", 700)))
+	assert.Equal(t, base+"_412.5wght_-10slnt", name(varies, axis("wght", 412.5), axis("slnt", -10)))
+	assert.Equal(t, base+"_1ab", name(varies, axis("a/b>", 1)), "nothing that would end a name")
+	assert.Equal(t, base, name(plain, axis("wght", 700)), "what does not vary is one font")
 }
 
 // TestSourcesAskTheirFile holds what a rule without ranges takes from a file that varies

@@ -13,9 +13,11 @@ import (
 	"unicode/utf8"
 
 	"golang.org/x/text/encoding/charmap"
+
+	"oliveledger/typeset/internal/packed"
 )
 
-//go:embed patterns/*.dic
+//go:embed patterns/*.zst
 var files embed.FS
 
 // dictionary holds the patterns of one language.
@@ -63,7 +65,7 @@ func dictionaryOf(lang string) *dictionary {
 	defer mu.Unlock()
 	d, ok := loaded[name]
 	if !ok {
-		if data, err := files.ReadFile("patterns/" + name + ".dic"); err == nil {
+		if data, err := packed.Read(files, "patterns/"+name+".dic"); err == nil {
 			d = read(data)
 		}
 		loaded[name] = d
