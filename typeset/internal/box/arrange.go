@@ -136,6 +136,9 @@ func flow(x *Box) {
 		if visible {
 			a := anonymous(x.Style, style.Block, style.Flow, run)
 			a.Inline = true
+			if t := &a.Style.TextIndent; !t.EachLine && !t.Hanging && slices.ContainsFunc(out, func(b *Box) bool { return !b.OutOfFlow() }) {
+				*t = style.Indent{} // its first line is not that of the element (CSS Text 3, §8.1)
+			}
 			out = append(out, a)
 		} else {
 			for _, r := range run {
@@ -299,7 +302,7 @@ func wrapRuns(kids []*Box, proper func(*Box) bool, wrap func([]*Box) *Box) []*Bo
 		run = nil
 	}
 	for _, k := range kids {
-		if proper(k) || k.Positioned() && len(run) == 0 {
+		if proper(k) {
 			flush()
 			out = append(out, k)
 		} else {

@@ -465,6 +465,29 @@ func outside(s *style.Style) bool {
 	return s.ListPosition == style.Outside && (s.Display.Outer != style.Inline || s.Display.Inner == style.FlowRoot)
 }
 
+// markerImage is the image that marks a list item of style s, in a marker of style ms; nil without one. It is 1em
+// square when it has no size of its own (CSS Lists 3, §3.3).
+func (b *Builder) markerImage(n *markup.Node, s, ms *style.Style) *Box {
+	is := style.Anonymous(ms, style.Display{Outer: style.Inline, Inner: style.Flow})
+	p := b.image(s.ListImage, n, s)
+	switch {
+	case p != nil:
+	case s.ListImage == nil || s.ListImage.Kind == style.ImageURL:
+		return nil
+	default: // a gradient or a colour is the background of a picture that is empty
+		p = &picture.Picture{}
+		is.Background = style.Initial().Background
+		is.Background.Images = []*style.Image{s.ListImage.In(s.Color)}
+	}
+	if p.W == 0 && p.H == 0 {
+		q := *p
+		q.W, q.H = s.FontSize, s.FontSize
+		p = &q
+	}
+	is.Margin[style.Right] = style.Size{Kind: style.Length, LP: style.Px(s.FontSize * 0.5)}
+	return &Box{Kind: Replaced, Style: is, Picture: p}
+}
+
 // marker generates the marker of a list item (CSS Lists 3, §3).
 func (b *Builder) marker(n *markup.Node, s *style.Style) *Box {
 	ms := b.Styles.Style(n, "marker", s)
@@ -484,15 +507,8 @@ func (b *Builder) marker(n *markup.Node, s *style.Style) *Box {
 	m := &Box{Style: &c, rare: &Rare{Pseudo: "marker"}, Node: n}
 	if ms.Content.Kind == style.List {
 		m.Children = b.content(n, "marker", &c, nil)
-	} else if p := b.image(s.ListImage, n, s); p != nil {
-		if p.W == 0 && p.H == 0 {
-			q := *p
-			q.W, q.H = s.FontSize, s.FontSize
-			p = &q
-		}
-		is := style.Anonymous(&c, style.Display{Outer: style.Inline, Inner: style.Flow})
-		is.Margin[style.Right] = style.Size{Kind: style.Length, LP: style.Px(s.FontSize * 0.5)}
-		m.Children = []*Box{{Kind: Replaced, Style: is, Picture: p}}
+	} else if k := b.markerImage(n, s, &c); k != nil {
+		m.Children = []*Box{k}
 	} else {
 		b.symbol(&c, s)
 		t := b.Styles.Counters.Marker(s.ListType, b.counters.value("list-item"))

@@ -8,6 +8,15 @@ import (
 // noteBelow names the variant of a footnote's style that stands at the foot of the page.
 type noteBelow struct{}
 
+// Notes are the nodes of the footnotes that the tree holds.
+func (b *Builder) Notes() map[*markup.Node]bool {
+	nodes := map[*markup.Node]bool{}
+	for _, note := range b.notesBelow {
+		nodes[note.Node] = true
+	}
+	return nodes
+}
+
 // footnote makes the call of a footnote, which stands in the text, and the
 // note itself, which waits for the foot of the page
 // (Generated Content for Paged Media, §2).

@@ -38,9 +38,17 @@ func (b *Builder) replaced(x *Box) bool {
 		}
 	case "iframe", "video", "canvas":
 		w, h := 300.0, 150.0
-		p := &picture.Picture{W: w, H: h, Ratio: w / h}
-		if n.Name == "iframe" {
-			p.Ratio = 0
+		if n.Name == "canvas" { // its bitmap is as large as these say (HTML, §4.12.5)
+			if v := n.Number("width", w); v >= 0 {
+				w = v
+			}
+			if v := n.Number("height", h); v >= 0 {
+				h = v
+			}
+		}
+		p := &picture.Picture{W: w, H: h}
+		if n.Name != "iframe" && w > 0 && h > 0 {
+			p.Ratio = w / h
 		}
 		if poster := n.Attr("poster"); poster != "" {
 			if q := b.Pictures(poster, n); q != nil {

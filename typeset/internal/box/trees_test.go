@@ -2,9 +2,12 @@ package box
 
 import (
 	"fmt"
+	"reflect"
+	"slices"
 	"strings"
 	"testing"
 
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"oliveledger/internal/golden"
@@ -37,7 +40,7 @@ func describeTree(t *testing.T, html string) string {
 	b := &Builder{
 		Styles: r,
 		Pictures: func(address string, _ *markup.Node) *picture.Picture {
-			if address == "x.png" {
+			if strings.TrimPrefix(address, "/") == "x.png" {
 				return &picture.Picture{W: 40, H: 20, Ratio: 2, Draw: func(display.Canvas, display.Rect) {}}
 			}
 			return nil
@@ -49,13 +52,42 @@ func describeTree(t *testing.T, html string) string {
 	}
 	root := b.Build(doc.Find("html"))
 	require.NotNil(t, root)
-	describe(&out, root, "", "")
+	describe(&out, root, style.Initial(), "", "")
 	fmt.Fprintf(&out, "noted=%t footnotes=%t\n", b.Noted, b.Footnotes)
 	return out.String()
 }
 
-// describe writes a box and what it holds, a line a box.
-func describe(out *strings.Builder, b *Box, indent, role string) {
+// What the nodes of interest say is kept, with what is generated in them, for the next round.
+func TestWatchedNodes(t *testing.T) {
+	doc, err := markup.ParseHTML([]byte(`<style>h1 { counter-increment: part } h1::before { content: "§" counter(part) " " } h1::after { content: "." } a::after { content: target-text(attr(href), before) "|" target-text(attr(href)) "|" target-counter(attr(href), part) }</style>` +
+		`<h1 id=one>Moorings</h1><h1 id=two>Sails</h1><h1 id=two>the second of a name is not meant</h1><a href="#one"></a><a href="#two"></a><a href="#gone"></a>`))
+	require.NoError(t, err)
+	r := style.NewResolver(style.Env{Medium: "print", Width: 400, Height: 300}, plain{}, nil, nil)
+	r.AddSheet(style.ParseSheet("", "", doc.Find("style").Content()), style.Author, nil, nil)
+	r.Finish()
+	var told []string
+	b := &Builder{Styles: r, Watched: map[*markup.Node]bool{}, Tell: func(code, message string) { told = append(told, code) }}
+	text := func() (list []string) {
+		var walk func(*Box)
+		walk = func(x *Box) {
+			if x.Kind == Text && x.Node != nil && x.Node.Name == "a" {
+				list = append(list, x.Text)
+			}
+			for _, c := range x.Children {
+				walk(c)
+			}
+		}
+		walk(b.Build(doc.Find("html")))
+		return list
+	}
+	first := text()
+	require.Len(t, b.Watched, 2, "both are asked for by the first round: %q", first)
+	assert.Equal(t, []string{"§1|Moorings|1", "§2|Sails|2", "||"}, text())
+	assert.NotEmpty(t, told)
+}
+
+// describe writes a box with parent's style around it and what it holds, a line a box.
+func describe(out *strings.Builder, b *Box, parent *style.Style, indent, role string) {
 	s := b.Style
 	fmt.Fprintf(out, "%s%s", indent, role)
 	switch b.Kind {
@@ -113,13 +145,51 @@ func describe(out *strings.Builder, b *Box, indent, role string) {
 	if b.Kind == Element && !s.Height.IsAuto() {
 		fmt.Fprintf(out, ", height %.4g", s.Height.Px)
 	}
+	if b.Kind == Element && (s.OverflowX != style.Visible || s.OverflowY != style.Visible) && !b.IsControl() {
+		fmt.Fprintf(out, ", overflow %v %v", s.OverflowX, s.OverflowY)
+	}
+	if b.IsControl() {
+		out.WriteString(", padding " + brief(reflect.ValueOf(s.Padding)))
+	}
 	if s.Page != "" && b.Kind == Element {
 		fmt.Fprintf(out, ", page %s", s.Page)
 	}
+	if b.Kind == Element && givenStyle(b) {
+		for _, d := range differences(s, style.Anonymous(parent, s.Display)) {
+			out.WriteString(", " + d)
+		}
+	}
 	describeRare(out, b, indent)
 	for _, c := range b.Children {
-		describe(out, c, indent+"  ", "")
+		describe(out, c, s, indent+"  ", "")
 	}
+}
+
+// givenStyle tells whether a box has a style that is made here rather than by style sheets.
+func givenStyle(b *Box) bool {
+	if b.Anon || b.Node == nil {
+		return true
+	}
+	switch b.Node.Name {
+	case "fieldset", "legend", "rt":
+		return true
+	}
+	return false
+}
+
+// differences are the properties of a style, and their values, that another one has not.
+func differences(s, other *style.Style) (list []string) {
+	for _, pair := range [][2]reflect.Value{
+		{reflect.ValueOf(s.Own), reflect.ValueOf(other.Own)},
+		{reflect.ValueOf(s.Inherited), reflect.ValueOf(other.Inherited)},
+	} {
+		for i := range pair[0].NumField() {
+			if v := pair[0].Field(i); v.CanInterface() && !reflect.DeepEqual(v.Interface(), pair[1].Field(i).Interface()) {
+				list = append(list, pair[0].Type().Field(i).Name+" "+brief(v))
+			}
+		}
+	}
+	return list
 }
 
 // describeRare ends the line of a box and writes what few boxes have.
@@ -156,11 +226,45 @@ func describeRare(out *strings.Builder, b *Box, indent string) {
 	}
 	out.WriteByte('\n')
 	if r.Marker != nil {
-		describe(out, r.Marker, indent+"  ", "marker: ")
+		describe(out, r.Marker, b.Style, indent+"  ", "marker: ")
 	}
 	if r.Footnote != nil {
-		describe(out, r.Footnote, indent+"  ", "note: ")
+		describe(out, r.Footnote, b.Style, indent+"  ", "note: ")
 	}
+}
+
+// brief writes a value without the parts of it that are zero; of an array with one value
+// throughout it writes that.
+func brief(v reflect.Value) string {
+	switch v.Kind() {
+	case reflect.Pointer, reflect.Interface:
+		if v.IsNil() {
+			return "nil"
+		}
+		return brief(v.Elem())
+	case reflect.Func:
+		return "func"
+	case reflect.Struct:
+		var parts []string
+		for i := range v.NumField() {
+			if f := v.Field(i); !f.IsZero() {
+				parts = append(parts, strings.TrimPrefix(v.Type().Field(i).Name+":", "LP:")+brief(f))
+			}
+		}
+		return "{" + strings.Join(parts, " ") + "}"
+	case reflect.Slice, reflect.Array:
+		var parts []string
+		for i := range v.Len() {
+			parts = append(parts, brief(v.Index(i)))
+		}
+		if same := slices.Compact(slices.Clone(parts)); len(same) == 1 {
+			return same[0]
+		}
+		return "[" + strings.Join(parts, " ") + "]"
+	case reflect.Float64, reflect.Float32:
+		return fmt.Sprintf("%.4g", v.Float())
+	}
+	return fmt.Sprint(v)
 }
 
 func nameOf(b *Box) string {

@@ -25,9 +25,7 @@ func (l *Layout) LayPage(root *box.Box, w, h, top, kept float64, from *Break) (*
 	sp.BlockLeft, sp.Page, sp.AtTop, sp.Bare = h-kept-y, h-kept, top == 0, top == 0
 	x := e.margin[style.Left]
 	rw := l.blockWidth(root, sp, &e)
-	if free := w - rw - e.margin[style.Left] - e.margin[style.Right]; free > 0 {
-		x += autoShift(&e, free)
-	}
+	x += autoMargin(root, root, &e, w-rw-e.margin[style.Left]-e.margin[style.Right])
 	sp.FixedW = rw
 	var frag *Fragment
 	var rest *Break

@@ -87,6 +87,7 @@ func (f *Fragment) alignContent(a style.Align, free float64, in flowSpace) {
 
 // flowSpace is the inside of a block container.
 type flowSpace struct {
+	rtl            bool    // lines run from the right to the left
 	w, h           float64 // content box; h may be Auto
 	x, y           float64 // of the content box in the border box
 	left, page     float64
@@ -223,7 +224,7 @@ func anyFloat(list []overflow) bool {
 func (st *flowState) goOn(o overflow) {
 	c := st.b.Children[o.child]
 	e := st.l.edges(c, st.in.w)
-	x, sp := st.childSpace(c, &e, 0)
+	x, sp := st.childSpace(c, &e, 0, Indefinite)
 	sp.AtTop = true
 	frag, rest := st.l.Lay(c, sp, o.at)
 	if frag == nil {
@@ -422,7 +423,7 @@ func (l *Layout) putFloat(f, frag *Fragment, c *box.Box, in *flowSpace, e *edges
 	}
 	to.shape = outlineOf(frag, e, in.w)
 	l.noteFloat(in, to)
-	dx, dy := relative(c, in.w, in.h, false)
+	dx, dy := relative(c, in.w, in.h, in.rtl)
 	f.add(frag, to.x-in.bfcX+e.margin[style.Left], to.y-in.bfcY+e.margin[style.Top], dx, dy)
 }
 
@@ -443,11 +444,8 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	if st.filledByMargin(m, pos) {
 		return &Break{Child: i}, true // its margin fills the page, and ends with it (CSS Break 4, §5.2)
 	}
-	x, sp := st.childSpace(c, m.e, pos)
+	x, sp := st.childSpace(c, m.e, pos, inner.widthIn(in.w))
 	pos = sp.Y - in.bfcY - in.y
-	if w := inner.widthIn(sp); known(w) && !known(sp.FixedW) { // as it began, beside a float
-		sp.FixedW = w
-	}
 	if end := in.bfcY + in.y + in.left; in.cuts() && atMost(end, in.floats.bottom()) && (pos > in.left+beyond/2 || inner != nil && pos > math.Max(in.left-rounding, 0)) {
 		return st.afterFloats(i, inner)
 	}
@@ -536,7 +534,7 @@ func (st *flowState) layClear(c *box.Box, m *mark) (frag *Fragment, rest *Break)
 		if atMost(l2, bx) && atMost(bx+frag.W, r2) || l2 <= in.bfcX+in.x && r2 >= in.bfcX+in.x+in.w || math.IsInf(next, 1) || m.e.margin[style.Left] < 0 || m.e.margin[style.Right] < 0 {
 			break
 		}
-		x, sp := st.childSpace(c, m.e, next-in.bfcY-in.y)
+		x, sp := st.childSpace(c, m.e, next-in.bfcY-in.y, Indefinite)
 		sp.AtTop, m.sp.AtTop = false, false
 		if frag, rest = st.l.Lay(c, sp, m.inner); frag != nil {
 			m.x, m.pos, m.sp = x, sp.Y-in.bfcY-in.y, sp
@@ -579,8 +577,9 @@ func (st *flowState) afterFloats(i int, inner *Break) (*Break, bool) {
 }
 
 // childSpace is the space for an in-flow child at pos: its x and, for a box
-// that makes a formatting context, a place beside the floats.
-func (st *flowState) childSpace(c *box.Box, e *edges, pos float64) (float64, Space) {
+// that makes a formatting context, a place beside the floats. One that goes on keeps the width that it has begun with,
+// if that is known.
+func (st *flowState) childSpace(c *box.Box, e *edges, pos, begun float64) (float64, Space) {
 	in := st.in
 	sp := newSpace(in.w, in.h)
 	sp.Page, sp.Column, sp.Nameless = in.page, in.column, in.nameless
@@ -597,18 +596,25 @@ func (st *flowState) childSpace(c *box.Box, e *edges, pos float64) (float64, Spa
 			ec := *e
 			ec.margin[style.Left], ec.margin[style.Right] = l, r
 			sp.FixedW = st.l.clampWidth(c, math.Max(w, e.inlineEdges()), sp, &ec)
-			x0 = in.x + l - e.margin[style.Left]
-			x1 = in.x + in.w
+			x0, x1 = in.x+l-e.margin[style.Left], in.x+in.w-r+e.margin[style.Right]
 		}
 	}
 	w := sp.FixedW
-	if !known(w) && (c.Kind == box.Replaced || c.Style.Width.Kind != style.Auto || c.Style.MaxWidth.Kind != style.None || c.Style.Display.Inner == style.Table || c.Style.AspectRatio.Ratio > 0 || legacyAlign(st.b.Style.TextAlign) || justifies(c) || c.Turned() && orthogonal(c) && e.auto[style.Left]) {
+	if !known(w) {
+		w = begun
+	}
+	if !known(w) && justifies(selfJustified(st.b, c)) {
+		own := sp
+		own.Shrink = true
+		w = st.l.blockWidth(c, own, e)
+	}
+	if !known(w) && (c.Kind == box.Replaced || c.Style.Width.Kind != style.Auto || c.Style.MaxWidth.Kind != style.None || c.Style.Display.Inner == style.Table || c.Style.AspectRatio.Ratio > 0 || legacyAlign(st.b.Style.TextAlign) || isRTL(st.b) || c.Turned() && orthogonal(c) && e.auto[style.Left]) {
 		w = st.l.blockWidth(c, sp, e)
 	}
 	x := x0 + e.margin[style.Left]
 	if known(w) {
 		free := x1 - x0 - w - e.margin[style.Left] - e.margin[style.Right]
-		x += st.autoMargin(c, e, free)
+		x += autoMargin(st.b, c, e, free)
 		if c.Style.Display.Inner != style.Table {
 			sp.FixedW = w
 		}
@@ -625,45 +631,59 @@ func legacyAlign(k style.Keyword) bool {
 	return k == style.XWebkitCenter || k == style.XWebkitLeft || k == style.XWebkitRight
 }
 
-// justifies tells whether a block-level box is aligned in its container
+// selfJustified is how a block-level box is aligned in its container (CSS Align 3, §6.1).
+func selfJustified(parent, c *box.Box) style.Align {
+	if self := c.Style.JustifySelf; c.Anon || self.Kind != style.Auto {
+		return self
+	}
+	return parent.Style.JustifyItems
+}
+
+// justifies tells whether a block-level box that is aligned so stands somewhere in its container
 // instead of filling it.
-func justifies(c *box.Box) bool {
-	switch c.Style.JustifySelf.Kind {
-	case style.Auto, style.Normal, style.Stretch:
+func justifies(self style.Align) bool {
+	switch self.Kind {
+	case style.Auto, style.Normal, style.Stretch, style.Legacy:
 		return false
 	}
 	return true
 }
 
-// autoMargin shares free space between auto margins (CSS 2.2, §10.3.3).
-func (st *flowState) autoMargin(c *box.Box, e *edges, free float64) float64 {
-	l, r := e.auto[style.Left], e.auto[style.Right]
-	rtl := isRTL(st.b)
-	switch {
-	case l && r:
-		return math.Max(free, 0) / 2
-	case l:
-		return math.Max(free, 0)
-	case r:
-		return 0
+// autoMargin shares free space between auto margins of a child (CSS 2.2, §10.3.3): it tells how much comes before the child.
+func autoMargin(parent, c *box.Box, e *edges, free float64) float64 {
+	if before, ok := autoShare(free, e.auto[style.Left], e.auto[style.Right]); ok {
+		return before
 	}
-	if justifies(c) { // CSS Box Alignment 3, §6.1
-		self := c.Style.JustifySelf
+	rtl := isRTL(parent)
+	if self := selfJustified(parent, c); justifies(self) {
 		if free < 0 && self.Safe {
 			self = style.Align{Kind: style.Start}
 		}
 		return free * float64(sideOf(self, rtl, isRTL(c))) / 2
 	}
-	switch st.b.Style.TextAlign {
-	case style.XWebkitCenter:
-		return math.Max(free, 0) / 2
-	case style.XWebkitRight:
-		return math.Max(free, 0)
-	}
-	if rtl {
+	switch k := parent.Style.TextAlign; {
+	case free >= 0 && k == style.XWebkitCenter:
+		return free / 2
+	case free >= 0 && k == style.XWebkitRight:
+		return free
+	case rtl:
 		return free
 	}
 	return 0
+}
+
+// autoShare is how much of free room comes before a box whose margins at the start and the end may be auto. It is not ok
+// where neither is, or where there is no room: then they are 0.
+func autoShare(free float64, start, end bool) (before float64, ok bool) {
+	switch {
+	case free < 0 || !start && !end:
+		return 0, false
+	case start && end:
+		return free / 2, true
+	case start:
+		return free, true
+	}
+	return 0, true
 }
 
 // blockWidth is the border-box width of an in-flow child.
@@ -696,6 +716,9 @@ func (st *flowState) beside(c *box.Box, e *edges, pos float64) (y, x0, x1 float6
 		ml, mr := math.Max(l-bx, in.x+e.margin[style.Left]), math.Min(r-bx, in.x+in.w-e.margin[style.Right])
 		if e.margin[style.Left] < 0 && l-bx <= in.x {
 			ml = in.x + e.margin[style.Left]
+		}
+		if e.margin[style.Right] < 0 && r-bx >= in.x+in.w {
+			mr = in.x + in.w - e.margin[style.Right]
 		}
 		if atMost(need, mr-ml) || l-bx <= in.x && r-bx >= in.x+in.w {
 			return y, l - bx, r - bx

@@ -64,7 +64,7 @@ func (r *blockBox) sizeEdges() {
 	w := l.width(b, sp, e)
 	r.sized = r.e // a legend takes its room from the height that is set
 	if c := legendOf(b); c != nil && r.from == nil {
-		r.legend.F, r.legend.X, r.legend.Y = l.legend(c, sp, e, w)
+		r.legend.F, r.legend.X, r.legend.Y = l.legend(b, c, sp, e, w)
 	}
 	r.f = l.fragments.New()
 	*r.f = Fragment{Box: b, W: w, Border: e.border, Padding: e.padding, Baseline: Indefinite, LastBaseline: Indefinite, Continued: r.from != nil}
@@ -98,6 +98,9 @@ func (r *blockBox) space() {
 	in := flowSpace{
 		w: math.Max(r.f.W-e.inlineEdges(), 0), h: r.height, x: e.left(), y: r.top, left: sp.BlockLeft - r.top, page: sp.Page, atTop: sp.AtTop, bare: sp.Bare, forceProgress: sp.ForceProgress,
 		column: sp.Column, nameless: sp.Nameless, spans: sp.Spans, floats: sp.Floats, bfcX: sp.X, bfcY: sp.Y,
+	}
+	if in.rtl = isRTL(b); in.rtl { // a cell may be narrower than its edges: it overflows at the far side
+		in.x = r.f.W - e.border[style.Right] - e.padding[style.Right] - in.w
 	}
 	if b.Anon && !known(r.height) { // percentages look past anonymous boxes (CSS 2.2, §9.2.1.1)
 		in.h = sp.H
@@ -173,12 +176,16 @@ func (r *blockBox) setContents() bool {
 // there is no good place to break them.
 func (r *blockBox) holdEdge(h, end float64) (float64, *Break) {
 	f, in := r.f, r.in
+	in.left = end - 0.02
+	if in.left <= 0 || r.from != nil && r.from.held { // nothing would stay, or the page before left these for the edge
+		return h, nil
+	}
 	first := *f
 	f.Kids, f.out, f.carried = nil, nil, nil
-	in.left = end - 0.02
 	got, rest := r.set(in)
 	if got >= 0 && rest != nil && rest.Penalty == noPenalty && !rest.anyBare() && len(f.Kids) > 0 {
 		f.lengthenLast(rest, r.in.left-in.left)
+		rest.held = true
 		return got, rest
 	}
 	*f = first
@@ -186,7 +193,13 @@ func (r *blockBox) holdEdge(h, end float64) (float64, *Break) {
 }
 
 // filledHeight is the border-box height that the contents ask for.
-func (r *blockBox) filledHeight() float64 { return r.top + r.filled + r.bottom }
+func (r *blockBox) filledHeight() float64 {
+	h := r.top + r.filled + r.bottom
+	if r.from != nil && r.from.bare && h > r.sp.Page { // its lower edge has no room on any page, and has begun on the one before
+		h = math.Min(h, r.from.left)
+	}
+	return h
+}
 
 // whole tells whether all contents are set, but for what overflows them.
 func (r *blockBox) whole() bool { return r.rest == nil || r.rest.Ended }
@@ -199,7 +212,11 @@ func (r *blockBox) sizeHeight() {
 		r.total = r.filled + r.sized.blockEdges()
 	}
 	if known(sp.FixedH) && s.Height.IsAuto() {
-		f.own = math.Max(l.clampHeight(b, r.total+r.used, sp, &r.sized)-r.used, 0)
+		own := r.total + r.used
+		if s.AspectRatio.Ratio > 0 {
+			own = math.Max(own, throughRatio(s, f.W, e.inlineEdges(), e.blockEdges(), 1/s.AspectRatio.Ratio))
+		}
+		f.own = math.Max(l.clampHeight(b, own, sp, &r.sized)-r.used, 0)
 	}
 	switch {
 	case known(r.definite):
@@ -282,7 +299,7 @@ func (r *blockBox) cut() {
 	case r.goesOnEmpty():
 		f.H, f.Cut = sp.BlockLeft, true
 		f.ended = known(r.height) // it is as tall whatever it holds
-		r.rest = &Break{Child: len(r.b.Children), Used: r.used + sp.BlockLeft - r.cloned, Line: cursor{leaf: endOfText}, bare: true}
+		r.rest = &Break{Child: len(r.b.Children), Used: r.used + sp.BlockLeft - r.cloned, Line: cursor{leaf: endOfText}, bare: true, left: r.total - sp.BlockLeft + r.cloned}
 		r.rest.unseen = (r.edgeOver || r.grows) && endUnseen(r.b, &r.e)
 		r.rest.rule(avoid)
 		if r.edgeOver {

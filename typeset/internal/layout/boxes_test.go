@@ -48,7 +48,7 @@ func near(a, b placed) bool {
 }
 
 func TestBoxesStandWhereABrowserPutsThem(t *testing.T) {
-	for _, c := range slices.Concat(boxCases, flowCases, flexCases, gridCases, tableCases, positionedCases, sizingCases, keywordCases, controlCases, shapeCases) {
+	for _, c := range slices.Concat(boxCases, flowCases, flexCases, gridCases, tableCases, positionedCases, sizingCases, keywordCases, controlCases, shapeCases, rtlCases) {
 		t.Run(c.name, func(t *testing.T) {
 			got := readPlaced(t, laid(t, "<!DOCTYPE html><body>"+c.html, c.css), "\n")
 			for _, want := range readPlaced(t, c.want, "; ") {

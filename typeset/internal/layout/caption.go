@@ -104,7 +104,9 @@ func (t *tableRun) captions(f *Fragment, side style.Keyword, at *captionBreak) (
 			return &captionBreak{side, i, begun}, f.H > 0
 		}
 		dx, dy := relative(c, f.W, Indefinite, isRTL(t.b))
-		f.add(frag, e.margin[style.Left], f.H+above, dx, dy)
+		x := e.margin[style.Left]
+		x += autoMargin(t.b, c, &e, f.W-frag.W-x-e.margin[style.Right])
+		f.add(frag, x, f.H+above, dx, dy)
 		f.H += above + frag.H
 		if more != nil {
 			return &captionBreak{side, i, more}, true

@@ -105,14 +105,16 @@ func (g *tableGrid) alike(y int, above, cells []*cell) bool {
 // slots are the places of a table, each with the cell that covers it, and the borders that
 // meet between them.
 type slots struct {
-	g    *tableGrid
-	t    *box.Box
-	w, h int
-	at   []*cell
+	g          *tableGrid
+	t          *box.Box
+	w, h       int
+	at         []*cell
+	start, end int // the sides where the columns begin and end
 }
 
 func (g *tableGrid) slots(t *box.Box) *slots {
 	s := &slots{g: g, t: t, w: len(g.columns), h: len(g.rows)}
+	s.start, s.end = inlineSides(t)
 	s.at = make([]*cell, s.w*s.h)
 	for r := range g.rows {
 		for i := range g.rows[r].cells {
@@ -174,30 +176,30 @@ func (s *slots) above(y, x int) edgeBorder {
 // before is the border before column x at row y.
 func (s *slots) before(y, x int) edgeBorder {
 	g := s.g
-	left, lefter := s.cell(y, x-1)
-	right, righter := s.cell(y, x)
-	if left != nil && left == right {
+	last, lastBox := s.cell(y, x-1)
+	next, nextBox := s.cell(y, x)
+	if last != nil && last == next {
 		return noBorder
 	}
-	side, isOuter := outer(x, s.w, style.Left, style.Right)
+	side, isOuter := outer(x, s.w, s.start, s.end)
 	var all contest
-	all.enter(candidate(lefter, style.Right))
-	all.enter(candidate(righter, style.Left))
+	all.enter(candidate(lastBox, s.end))
+	all.enter(candidate(nextBox, s.start))
 	if isOuter {
 		all.enter(candidate(g.rows[y].box, side))
 		all.enter(candidate(g.groups[g.rows[y].group].box, side))
 	}
 	if x > 0 {
-		all.enter(candidate(g.columns[x-1].box, style.Right))
+		all.enter(candidate(g.columns[x-1].box, s.end))
 	}
 	if x < s.w {
-		all.enter(candidate(g.columns[x].box, style.Left))
+		all.enter(candidate(g.columns[x].box, s.start))
 	}
 	if x > 0 && (x == s.w || g.columns[x-1].group != g.columns[x].group) {
-		all.enter(candidate(g.columns[x-1].group, style.Right))
+		all.enter(candidate(g.columns[x-1].group, s.end))
 	}
 	if x < s.w && (x == 0 || g.columns[x-1].group != g.columns[x].group) {
-		all.enter(candidate(g.columns[x].group, style.Left))
+		all.enter(candidate(g.columns[x].group, s.start))
 	}
 	if isOuter {
 		all.enter(candidate(s.t, side))
@@ -215,15 +217,15 @@ func outer(i, n, first, last int) (side int, ok bool) {
 
 // around are the borders that win at the sides of a cell.
 func (s *slots) around(c *cell) (edges [4]edgeBorder) {
-	end, right := min(c.row+c.rows, s.h), c.col+c.cols
+	end, last := min(c.row+c.rows, s.h), c.col+c.cols
 	var sides [4]contest
-	for x := c.col; x < right; x++ {
+	for x := c.col; x < last; x++ {
 		sides[style.Top].enter(s.above(c.row, x))
 		sides[style.Bottom].enter(s.above(end, x))
 	}
 	for y := c.row; y < end; y++ {
-		sides[style.Left].enter(s.before(y, c.col))
-		sides[style.Right].enter(s.before(y, right))
+		sides[s.start].enter(s.before(y, c.col))
+		sides[s.end].enter(s.before(y, last))
 	}
 	for i := range sides {
 		edges[i] = sides[i].winner()
@@ -267,7 +269,7 @@ func (g *tableGrid) resolveBorders(t *box.Box) {
 		g.edge[style.Bottom] = math.Max(g.edge[style.Bottom], s.above(s.h, x).Width/2)
 	}
 	for y := range s.h {
-		g.edge[style.Left] = math.Max(g.edge[style.Left], s.before(y, 0).Width/2)
-		g.edge[style.Right] = math.Max(g.edge[style.Right], s.before(y, s.w).Width/2)
+		g.edge[s.start] = math.Max(g.edge[s.start], s.before(y, 0).Width/2)
+		g.edge[s.end] = math.Max(g.edge[s.end], s.before(y, s.w).Width/2)
 	}
 }

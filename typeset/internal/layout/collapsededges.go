@@ -76,6 +76,7 @@ func (t *tableRun) collapsedEdges() {
 	}
 	e := &t.g.drawn
 	e.reset(n, len(t.widths))
+	first, last := inlineSides(t.b)
 	body := slices.IndexFunc(t.placed, func(p placedRow) bool { return !t.g.repeats(p.row) })
 	each := func(do func(c *cell, row, end, right int)) {
 		for i, p := range t.placed {
@@ -103,8 +104,8 @@ func (t *tableRun) collapsedEdges() {
 			}
 			if several == (c.rows > 1) {
 				for y := row; y < end; y++ {
-					put(e.before(y, c.col), c.edges[style.Left])
-					put(e.before(y, right), c.edges[style.Right])
+					put(e.before(y, c.col), c.edges[first])
+					put(e.before(y, right), c.edges[last])
 				}
 			}
 		})

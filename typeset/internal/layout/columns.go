@@ -248,7 +248,7 @@ func (c *columnSet) spanning(b *box.Box, at *Break, margin *strut) *Break {
 		frag, rest = c.l.Lay(b, sp.uncut(), from)
 	}
 	dx, dy := relative(b, sp.W, Indefinite, c.rtl)
-	c.f.add(frag, c.left+e.margin[style.Left]+autoShift(&e, sp.W-frag.W-e.margin[style.Left]-e.margin[style.Right]), y, dx, dy)
+	c.f.add(frag, c.left+e.margin[style.Left]+autoMargin(c.box, b, &e, sp.W-frag.W-e.margin[style.Left]-e.margin[style.Right]), y, dx, dy)
 	c.y = y + frag.H
 	*margin = strut{}
 	if rest != nil {
@@ -331,16 +331,6 @@ func holdsSpanner(b *box.Box) bool {
 		}
 	}
 	return false
-}
-
-func autoShift(e *edges, free float64) float64 {
-	switch {
-	case e.auto[style.Left] && e.auto[style.Right]:
-		return math.Max(free, 0) / 2
-	case e.auto[style.Left]:
-		return math.Max(free, 0)
-	}
-	return 0
 }
 
 // stretch sets one row of columns.
@@ -428,7 +418,7 @@ func (c *columnSet) try(at *Break, limit float64, fill style.Keyword) columnTry 
 func (c *columnSet) addColumns(frags []*Fragment, tall float64) {
 	first, step := c.left, c.w+c.gap
 	if c.rtl {
-		first, step = c.left+float64(c.n-1)*step, -step
+		first, step = c.f.W-c.f.Border[style.Right]-c.f.Padding[style.Right]-c.w, -step
 	}
 	row := &columnRow{box: c.box, n: c.n, step: step, gap: c.gap, fixed: !c.held, start: first}
 	for i := range max(c.n, len(frags)) {

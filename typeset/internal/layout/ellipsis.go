@@ -99,11 +99,7 @@ func withoutEnd(units []unit) []unit {
 
 // lineWidth is what units take, less the spaces that hang at their end.
 func (st *lineState) lineWidth(units []unit) float64 {
-	w := st.indent()
-	for i := range units {
-		w += units[i].pre + units[i].w + units[i].post
-	}
-	return w - hanging(units, 0, false)
+	return st.indent() + st.unitsWidth(units) - hanging(units, 0, false)
 }
 
 // setClamped sets the contents of a block container with limited lines.

@@ -169,7 +169,7 @@ func (l *Layout) wholeFlex(f *Fragment, b *box.Box, sp Space, e *edges, first bo
 	var kids []flowKid
 	for i, ln := range lines {
 		for _, it := range ln.items {
-			k := flowKid{b: it.b, f: it.frag, x: left + it.mainPos, y: top + it.crossPos, it: it, row: top + ln.pos}
+			k := flowKid{b: it.b, f: it.frag, cb: [2]float64{x.w, x.h}, x: left + it.mainPos, y: top + it.crossPos, it: it, row: top + ln.pos}
 			if x.column {
 				k.x, k.y, k.flow = left+it.crossPos, top+it.mainPos, i
 				k.row = k.y
@@ -182,7 +182,7 @@ func (l *Layout) wholeFlex(f *Fragment, b *box.Box, sp Space, e *edges, first bo
 			x.wait(f, c, e, total)
 		}
 	}
-	return &wholeLayout{sp: sp, gone: gone, kids: kids, flows: flowsOf(kids), w: x.w, h: x.h, tall: total, atBaselines: func(f *Fragment) { x.baselines(f, lines, top) }}
+	return &wholeLayout{sp: sp, gone: gone, kids: kids, flows: flowsOf(kids), w: x.w, tall: total, atBaselines: func(f *Fragment) { x.baselines(f, lines, top) }}
 }
 
 // items makes the flex items with their base sizes (§9.2).
@@ -918,17 +918,12 @@ func (x *flexBox) crossOffset(it *flexItem, ln *flexLine, wrapRev, crossRTL bool
 	}
 	free := ln.cross - size - x.crossMargins(it)
 	a, z := it.e.auto[first], it.e.auto[last]
-	switch {
-	case a && z:
-		return it.e.margin[first] + math.Max(free, 0)/2
-	case a:
-		return it.e.margin[first] + math.Max(free, 0)
-	case z:
-		return it.e.margin[first]
-	}
 	flip := wrapRev != crossRTL
 	k := it.align.Kind
-	if free < 0 && it.align.Safe {
+	if before, ok := autoShare(free, a, z); ok {
+		return it.e.margin[first] + before
+	}
+	if free < 0 && (a || z || it.align.Safe) { // auto margins have it overflow at the end (§9.6)
 		k = style.Start
 	}
 	atEnd := false

@@ -554,4 +554,28 @@ var flowCases = []boxCase{
 		`<div id=w><div id=f></div><i id=x></i><br></div>`,
 		"w 0,0 60×24; f 0,0 60×12; x 0,12 36×12",
 	},
+	{
+		"columns mean nothing to flex containers and grids",
+		lineless + `#a,#b{columns:2;column-gap:10px;position:absolute;top:0}#a{display:flex}#b{display:grid;top:30px}i{width:20px;height:10px}`,
+		`<div id=a><i></i><i></i></div><div id=b><i></i><i></i></div>`,
+		"a 0,0 50×10; b 0,30 20×20",
+	},
+	{
+		"a container justifies the blocks in it",
+		lineless + `#w{width:300px;justify-items:right}#a{height:5px;max-width:80px}#b{height:5px;width:50px;justify-self:center}#c{height:5px;margin-left:auto;width:70px}i{width:20px;height:10px}`,
+		`<div id=w><i id=i></i><div id=a><i></i></div><div id=b></div><div id=c></div></div>`,
+		"w 0,0 300×25; i 0,0 20×10; a 280,10 20×5; b 125,15 50×5; c 230,20 70×5",
+	},
+	{
+		"a share of an item's place is one of its area",
+		lineless + `#g{display:grid;grid-template:100px 50px/100px 200px}#a,#b{position:relative;width:10px;height:10px;left:10%;top:20%}#b{grid-area:2/2}`,
+		`<div id=g><div id=a></div><div id=b></div></div>`,
+		"g 0,0 400×150; a 10,20 10×10; b 120,110 10×10",
+	},
+	{
+		"an indent is that of the first line of its element",
+		lineless + `#w{text-indent:20px;width:100px}i{width:30px;height:10px}`,
+		`<div id=w><i id=a></i><div><i id=b></i></div><i id=c></i></div>`,
+		"w 0,0 100×30; a 20,0 30×10; b 20,10 30×10; c 0,20 30×10",
+	},
 }

@@ -85,7 +85,7 @@ func (l *Layout) wholeGrid(f *Fragment, sp Space, e *edges) (*gridBox, *wholeLay
 	}
 	kids := g.placed(e)
 	first, last := g.containerBaselines(kids)
-	return g, &wholeLayout{sp: sp, kids: kids, flows: flowsOf(kids), w: g.w, h: g.h, tall: tall, atBaselines: func(f *Fragment) { f.Baseline, f.LastBaseline = first, last }}
+	return g, &wholeLayout{sp: sp, kids: kids, flows: flowsOf(kids), w: g.w, tall: tall, atBaselines: func(f *Fragment) { f.Baseline, f.LastBaseline = first, last }}
 }
 
 // sizeHeight sizes the rows and gives the height of the content box.
@@ -151,7 +151,7 @@ func (g *gridBox) placed(e *edges) []flowKid {
 		x, w := g.axis[inlineAxis].area(it.at[0], it.span[0])
 		y, h := g.axis[blockAxis].area(it.at[1], it.span[1])
 		dx, dy := g.placeItem(it, w, h)
-		kids = append(kids, flowKid{b: it.b, f: it.frag, x: e.left() + x + dx, y: e.top() + y + dy, row: e.top() + y})
+		kids = append(kids, flowKid{b: it.b, f: it.frag, cb: [2]float64{w, h}, x: e.left() + x + dx, y: e.top() + y + dy, row: e.top() + y})
 	}
 	return kids
 }
@@ -513,10 +513,6 @@ func (g *gridBox) lay(it *gridItem, w, h float64) *Fragment {
 	case j.Kind == style.Stretch && s.Width.IsAuto() && !e.auto[style.Left] && !e.auto[style.Right]:
 		filled := l.transferred(it.b, math.Max(w-e.margin[style.Left]-e.margin[style.Right], e.inlineEdges()), h, e)
 		sp.FixedW = l.clampWidth(it.b, filled, sp, e)
-		if s.Display.Inner == style.Table { // never narrower than its columns
-			least, _ := l.sizesIn(it.b, e)
-			sp.FixedW = math.Max(sp.FixedW, least)
-		}
 	case it.b.Kind != box.Replaced:
 		sp.Shrink = true
 		if known(h) && a.Kind == style.Stretch && g.fillsRows(it) { // the width follows
@@ -552,18 +548,11 @@ func (g *gridBox) placeItem(it *gridItem, w, h float64) (x, y float64) {
 // gridAlign is how far an item stands from the near end of its area's free room. rtl and selfRTL tell whether the
 // grid and the item run from high to low there.
 func gridAlign(a style.Align, free float64, autoS, autoE, rtl, selfRTL bool) float64 {
-	if autoS || autoE { // where there is no room, they are 0
-		free = math.Max(free, 0)
-		switch {
-		case autoS && autoE:
-			return free / 2
-		case autoS:
-			return free
-		}
-		return 0
+	if before, ok := autoShare(free, autoS, autoE); ok {
+		return before
 	}
-	if free < 0 && a.Safe {
-		a.Kind = style.Start
+	if free < 0 && (autoS || autoE || a.Safe) { // it overflows at the end, as browsers have it (§10.2 leaves it to the alignment)
+		a = style.Align{Kind: style.Start}
 	}
 	return free * float64(sideOf(a, rtl, selfRTL)) / 2
 }

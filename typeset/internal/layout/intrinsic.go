@@ -206,7 +206,7 @@ func (l *Layout) contentSizes(b *box.Box) (lo, hi float64) {
 	default:
 		lo, hi = l.blockSizes(b)
 	}
-	if s.Multicol() {
+	if inner := s.Display.Inner; s.Multicol() && inner != style.Flex && inner != style.Grid { // these have no columns (Multi-column 2, §2)
 		across, acrossHi := 0.0, 0.0
 		if holdsSpanner(b) {
 			across, acrossHi = l.spannerSizes(b)

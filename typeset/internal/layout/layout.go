@@ -172,6 +172,8 @@ type Break struct {
 	Height  float64
 	table   *tableBreak
 	bare    bool               // it cuts through empty space, where no break point is
+	left    float64            // how tall what is left of the box is, where it is bare
+	held    bool               // what is left is to go on together with the lower edge of the box
 	unseen  bool               // nothing is left but padding of which nothing is seen
 	tail    bool               // nothing is left but the box itself, beside others
 	placed  map[*box.Box]*Part // items of a flex container or grid
@@ -386,10 +388,12 @@ func (l *Layout) edges(b *box.Box, cbW float64) edges {
 		}
 	}
 	if b.Split.NoStart {
-		e.margin[style.Left], e.border[style.Left], e.padding[style.Left] = 0, 0, 0
+		start, _ := inlineSides(b)
+		e.margin[start], e.border[start], e.padding[start] = 0, 0, 0
 	}
 	if b.Split.NoEnd {
-		e.margin[style.Right], e.border[style.Right], e.padding[style.Right] = 0, 0, 0
+		_, end := inlineSides(b)
+		e.margin[end], e.border[end], e.padding[end] = 0, 0, 0
 	}
 	return e
 }
@@ -456,7 +460,7 @@ func (l *Layout) width(b *box.Box, sp Space, e *edges) float64 {
 		w = l.ratioWidth(b, sp, e)
 	}
 	if !known(w) {
-		if sp.Shrink || s.Display.Inner == style.Table || b.IsControl() || justifies(b) && b.IsBlockLevel() && !b.OutOfFlow() {
+		if sp.Shrink || s.Display.Inner == style.Table || b.IsControl() || justifies(b.Style.JustifySelf) && b.IsBlockLevel() && !b.OutOfFlow() {
 			lo, hi := l.sizesIn(b, e)
 			w = math.Min(math.Max(lo, avail), hi)
 		} else {

@@ -21,10 +21,10 @@ func legendOf(b *box.Box) *box.Box {
 	return nil
 }
 
-// legend sets the legend of a field set, as wide as its contents, and widens
+// legend sets the legend c of a field set b, as wide as its contents, and widens
 // the room of the upper border to its height: it stands in the middle of the
 // border.
-func (l *Layout) legend(c *box.Box, sp Space, e *edges, w float64) (f *Fragment, x, y float64) {
+func (l *Layout) legend(b, c *box.Box, sp Space, e *edges, w float64) (f *Fragment, x, y float64) {
 	in := newSpace(math.Max(w-e.inlineEdges(), 0), Indefinite)
 	in.Shrink = true
 	f, _ = l.Lay(c, in, nil)
@@ -34,7 +34,8 @@ func (l *Layout) legend(c *box.Box, sp Space, e *edges, w float64) (f *Fragment,
 	ce := l.edges(c, in.W)
 	line := e.border[style.Top]
 	e.border[style.Top] = math.Max(line, f.H+ce.margin[style.Bottom])
-	return f, e.left() + ce.margin[style.Left] + autoShift(&ce, in.W-f.W), math.Max((line-f.H)/2, 0)
+	ml, mr := ce.margin[style.Left], ce.margin[style.Right]
+	return f, e.left() + ml + autoMargin(b, c, &ce, in.W-f.W-ml-mr), math.Max((line-f.H)/2, 0)
 }
 
 // Legend is the place, in the fragment of a field set, of its legend.

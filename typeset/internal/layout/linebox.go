@@ -578,7 +578,7 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 			return
 		}
 		y := 0.0 // a block would have begun a line of its own
-		if *x > 0 && b.line.H > 0 && k > 0 {
+		if contentEnd(b.unitsNow[:k]) > 0 {
 			y = b.line.H
 		}
 		r := rect{-px, y - py, b.st.in.w, 0}

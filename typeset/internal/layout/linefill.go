@@ -28,6 +28,9 @@ func (st *lineState) fill(avail, y float64) (units []unit, next cursor, floats [
 	i, off := st.at.leaf, st.at.off
 	for i < len(p.leaves) {
 		u := fl.unit(i, off)
+		if len(fl.units) == 0 {
+			fl.x += st.clonedBefore(&u)
+		}
 		if u.leaf.kind == leafBreak {
 			fl.units = append(fl.units, u)
 			return fl.units, cursor{leaf: i + 1}, fl.floats, true, fl.tooWide
@@ -106,7 +109,7 @@ func (fl *filling) fits(u *unit) bool {
 		return true
 	case leafSpace:
 		if lf.collapse && u.post > 0 { // the edges of boxes that end there need room
-			return atMost(fl.x+u.pre+u.post, fl.avail) || atMost(end+trailing(u), fl.avail)
+			return atMost(fl.x+u.pre+u.post, fl.avail) || atMost(end+fl.trailing(u), fl.avail)
 		}
 		if u.isSpace() {
 			return true
@@ -115,12 +118,12 @@ func (fl *filling) fits(u *unit) bool {
 		if lf.soft && end <= fl.avail { // a soft hyphen needs room for its hyphen when the line ends here
 			return true
 		}
-		if exceeds(end+trailing(u), fl.avail) { // its last character may hang
-			return atMost(end+trailing(u)-fl.hangEnd(lf, u.idx == len(fl.p.leaves)-1), fl.avail)
+		if exceeds(end+fl.trailing(u), fl.avail) { // its last character may hang
+			return atMost(end+fl.trailing(u)-fl.hangEnd(lf, u.idx == len(fl.p.leaves)-1), fl.avail)
 		}
 		return true
 	}
-	return atMost(end+trailing(u), fl.avail)
+	return atMost(end+fl.trailing(u), fl.avail)
 }
 
 // full is where a line ends at a unit that does not fit: before it, or within it; nil when there is no such place.
@@ -135,7 +138,7 @@ func (fl *filling) full(u *unit, off int) *ending {
 	}
 	switch lf.kind {
 	case leafText:
-		if cut := st.cutWord(u, fl.avail-fl.x-u.pre, off, !fl.solid); cut > 0 {
+		if cut := st.cutWord(u, fl.avail-fl.x-u.pre-st.clonedAfter(u), off, !fl.solid); cut > 0 {
 			fl.units = append(fl.units, *u)
 			return &ending{len(fl.units), len(fl.floats), cursor{leaf: u.idx, off: off + cut}}
 		}

@@ -67,7 +67,7 @@ func (st *lineState) set(b *box.Box, p *para, from *Break) (float64, *Break) {
 		earlier = st.n
 	}
 	for st.at.leaf < len(st.p.leaves) && !st.clamped() {
-		m := lineMark{st.at, st.n, st.f.extent(), in.floats, len(st.pending), st.y}
+		m := lineMark{st.at, st.n, st.f.extent(), in.floats, len(st.pending), st.y, maps.Clone(st.floated)}
 		frag, y := st.line()
 		if frag == nil {
 			continue
@@ -105,6 +105,7 @@ type lineMark struct {
 	floats  *floats
 	pending int
 	y       float64
+	floated map[int]bool // floats of the line that stand beside those before it
 }
 
 // clamped tells whether the paragraph ends here, as no more lines are to be shown. What an inline box contains that is
@@ -158,7 +159,7 @@ func (st *lineState) cutBefore(marks []lineMark, k int, pushed bool) (float64, *
 	st.in.floats = m.floats
 	st.pending = st.pending[:m.pending]
 	st.fixBaselines()
-	return m.y, &Break{Line: m.at, Lines: m.n, Penalty: penalty, Float: st.pending}
+	return m.y, &Break{Line: m.at, Lines: m.n, Penalty: penalty, Float: st.pending, floated: m.floated}
 }
 
 // endLines is where a paragraph ends whose lines are all set, and what of its floats goes on.
@@ -442,7 +443,7 @@ func (st *lineState) indent() float64 {
 }
 
 // trailing is the edge width that must fit with a unit.
-func trailing(u *unit) float64 { return math.Max(u.post, 0) }
+func (st *lineState) trailing(u *unit) float64 { return math.Max(u.post, 0) + st.clonedAfter(u) }
 
 func (st *lineState) styleOf(lf *leaf) *style.Style {
 	if s := st.l.leafStyle(lf); s != nil {
@@ -626,10 +627,7 @@ func (st *lineState) build(units []unit, l, r float64, last bool) *Fragment {
 	units = trimEnd(units)
 	st.rtl = st.p.rtlAt(units[0].start)
 	indent := st.indent() - st.hangStart(units[0].idx)
-	width := indent
-	for i := range units {
-		width += units[i].pre + units[i].w + units[i].post
-	}
+	width := indent + st.unitsWidth(units)
 	hang := hanging(units, (r-l)-width, last)
 	hang += st.hangs(units, (r-l)-(width-hang), last)
 	free := (r - l) - (width - hang)
@@ -653,6 +651,15 @@ func (st *lineState) build(units []unit, l, r float64, last bool) *Fragment {
 	order := visual(units, st.p.bidi, st.rtl)
 	b.place(units, order, x, gap, perGlyph)
 	return line
+}
+
+// unitsWidth is the width of all that stands on a line, with the edges of boxes that it cuts.
+func (st *lineState) unitsWidth(units []unit) float64 {
+	w := st.clonedBefore(&units[0]) + st.clonedAfter(&units[len(units)-1])
+	for i := range units {
+		w += units[i].pre + units[i].w + units[i].post
+	}
+	return w
 }
 
 // trimEnd removes the collapsible spaces that end a line.
@@ -749,21 +756,16 @@ func (st *lineState) align(units []unit, free float64, last bool) (start, gap, p
 	return lineStart(a, st.rtl, free), 0, 0
 }
 
-// lineStart is where the contents of a line begin that has so much free room.
+// lineStart is where the contents of a line begin that has so much free room. What is too long begins at
+// the line's start, however it is aligned (CSS Text 3, §7.1).
 func lineStart(a style.Keyword, rtl bool, free float64) float64 {
-	if free < 0 && (a == style.Center || a == style.XWebkitCenter) {
+	if free < 0 {
 		a = style.Start
 	}
 	switch {
 	case a == style.Center || a == style.XWebkitCenter:
 		return free / 2
-	case a == style.RightSide || a == style.Start && rtl || a == style.End && !rtl || a == style.Justify && rtl || a == style.XWebkitRight:
-		if free < 0 && !rtl {
-			return 0
-		}
-		return free
-	}
-	if free < 0 && rtl && a != style.LeftSide {
+	case a == style.RightSide || a == style.XWebkitRight || a == style.End && !rtl || (a == style.Start || a == style.Justify) && rtl:
 		return free
 	}
 	return 0

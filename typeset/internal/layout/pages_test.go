@@ -16,7 +16,7 @@ func laidOut(t *testing.T, l *Layout, root *box.Box, w, h float64) (pages []*Fra
 	l.Viewport = [2]float64{w, h}
 	fixed, at, late := Fixed(root), FixedPlaces{}, Leftover{}
 	for from := (*Break)(nil); ; {
-		require.Less(t, len(pages), 60)
+		require.Less(t, len(pages), 200)
 		page, rest := l.LayPage(root, w, h, 0, 0, from)
 		require.NotNil(t, page)
 		l.PutLate(page, &late, h)

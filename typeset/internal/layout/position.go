@@ -134,7 +134,7 @@ func (f *Fragment) Fix(list []*box.Box, at FixedPlaces) {
 		if w, ok := at[b]; ok {
 			f.out = append(f.out, w)
 		} else if hasPlace(b) {
-			f.out = append(f.out, outOfFlow{b: b, rect: rect{w: f.W}})
+			f.out = append(f.out, staticPlace(b, b, rect{w: f.W}))
 		}
 	}
 }
@@ -191,6 +191,14 @@ func staticPlace(c, parent *box.Box, r rect) outOfFlow {
 }
 
 func isRTL(b *box.Box) bool { return b.Style.Direction == style.Rtl }
+
+// inlineSides are the sides of a box where its lines, and the columns of a table, begin and end.
+func inlineSides(b *box.Box) (start, end int) {
+	if isRTL(b) {
+		return style.Right, style.Left
+	}
+	return style.Left, style.Right
+}
 
 // insetAxis is one axis of a positioned box in its containing block.
 type insetAxis struct {

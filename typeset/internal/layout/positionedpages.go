@@ -91,7 +91,7 @@ func (f *Fragment) wholePaddingBox() rect {
 func (l *Layout) ahead(f *Fragment, sp Space, list []outOfFlow) (ahead []outOfFlow) {
 	for _, b := range l.belowTop(f.Box) {
 		if !slices.ContainsFunc(list, func(w outOfFlow) bool { return w.b == b }) {
-			ahead = append(ahead, outOfFlow{b: b, rect: f.contentArea(), rtl: isRTL(f.Box)})
+			ahead = append(ahead, staticPlace(b, f.Box, f.contentArea()))
 		}
 	}
 	across := slices.ContainsFunc(ahead, func(w outOfFlow) bool { return !hasPlaceAcross(w.b) })
@@ -110,7 +110,11 @@ func (l *Layout) ahead(f *Fragment, sp Space, list []outOfFlow) (ahead []outOfFl
 		w := &ahead[i]
 		for _, k := range whole.Kids {
 			if k.F.Box == w.b && !hasPlaceAcross(w.b) {
-				w.rect, w.rtl = rect{x: k.X - l.edges(w.b, whole.W).margin[style.Left]}, false
+				e := l.edges(w.b, whole.W)
+				w.rect, w.sx = rect{x: k.X - e.margin[style.Left]}, low
+				if w.rtl {
+					w.rect, w.sx = rect{x: k.X + k.F.W + e.margin[style.Right]}, high
+				}
 			}
 		}
 	}

@@ -77,6 +77,7 @@ type para struct {
 	sized  bool
 	floats bool
 	cuts   bool // boxes stand in its lines that a page's end may cut
+	clones bool // inline boxes have their edges on each line
 }
 
 // prepare makes the inline content of b; it is done once for each box.
@@ -95,7 +96,7 @@ func (l *Layout) prepare(b *box.Box) *para {
 	if b.Style.UnicodeBidi == style.Plaintext {
 		p.outer, p.rtl = p.rtl, bidi.FirstStrongRTL(p.text, p.rtl)
 	}
-	p.floats, p.cuts = c.floats, c.cuts
+	p.floats, p.cuts, p.clones = c.floats, c.cuts, c.clones
 	p.resolveBidi(b, c.controls)
 	l.shape(p, c)
 	m.para = p
@@ -115,6 +116,7 @@ type collector struct {
 	controls []control
 	floats   bool
 	cuts     bool
+	clones   bool
 	capState bool
 }
 
@@ -190,6 +192,7 @@ func (c *collector) inline(k *box.Box, up *inlineBox) {
 	if up != nil {
 		in.depth = up.depth + 1
 	}
+	c.clones = c.clones || k.Style.BoxDecorationBreak == style.Clone
 	open, closing := bidiControls(k.Style)
 	for _, r := range open {
 		c.controls = append(c.controls, control{c.text.Len(), r})

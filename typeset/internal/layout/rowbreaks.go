@@ -16,6 +16,7 @@ type flowKid struct {
 	b    *box.Box
 	f    *Fragment
 	x, y float64
+	cb   [2]float64 // the size of its containing block: of the container, or of its area in a grid
 	it   *flexItem
 	n    int     // its place among the children
 	flow int     // children of different flows are cut without regard to each other
@@ -67,7 +68,7 @@ type wholeLayout struct {
 	kids        []flowKid
 	gone        map[*box.Box]*Part // children that earlier pages of another width have set: they are not among kids
 	flows       [][]flowRow
-	w, h        float64 // of the content box
+	w           float64 // of the content box
 	tall        float64 // its border box
 	low         float64 // how far down its children and their margins go, once it has been looked at
 	atBaselines func(*Fragment)
@@ -80,7 +81,7 @@ func (w *wholeLayout) lowest(l *Layout) float64 {
 	}
 	for i := range w.kids {
 		k := &w.kids[i]
-		e := l.edges(k.b, w.w)
+		e := l.edges(k.b, k.cb[0])
 		w.low = math.Max(w.low, k.y+k.f.H+e.margin[style.Bottom])
 	}
 	return w.low
@@ -94,10 +95,10 @@ func (b *Break) wholeIn(sp Space) *wholeLayout {
 	return nil
 }
 
-// widthIn is the width that an earlier page gave a flex container or grid in the same
-// containing block, or Auto when it gave none. Its items are planned in that width.
-func (b *Break) widthIn(sp Space) float64 {
-	if b == nil || b.whole == nil || b.whole.sp.W != sp.W {
+// widthIn is the width that an earlier page gave a flex container or grid in a containing block of the same width w, or
+// Indefinite when it gave none. Its items are planned in that width.
+func (b *Break) widthIn(w float64) float64 {
+	if b == nil || b.whole == nil || b.whole.sp.W != w {
 		return Indefinite
 	}
 	return b.whole.sp.FixedW
@@ -161,7 +162,6 @@ type rowBreaks struct {
 	l       *Layout
 	b       *box.Box
 	sp      Space
-	w, h    float64 // of the content box
 	end     float64 // nothing stands below
 	topEdge float64 // that each part has of its own
 	begins  bool    // no row is set yet in this part
@@ -186,7 +186,7 @@ type laidKid struct {
 // cutPlaced puts children into f, from a break on, and cuts what does not fit.
 // The fragment's height is -1 when nothing fits.
 func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break, sp Space, e edges) *Break {
-	kids, flows, w, h := k.kids, k.flows, k.w, k.h
+	kids, flows := k.kids, k.flows
 	bottomEdge, used := 0.0, 0.0
 	if from != nil {
 		used = from.Used
@@ -196,13 +196,13 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	}
 	if from == nil && l.staysWhole(f, k, sp) {
 		for _, k := range kids {
-			dx, dy := relative(k.b, w, h, isRTL(b))
+			dx, dy := relative(k.b, k.cb[0], k.cb[1], isRTL(b))
 			f.add(k.f, k.x, k.y, dx, dy)
 		}
 		return nil
 	}
 	clone := b.Style.BoxDecorationBreak == style.Clone
-	s := &rowBreaks{l: l, b: b, sp: sp, w: w, h: h, end: math.Max(sp.BlockLeft, 0), rest: &Break{placed: map[*box.Box]*Part{}}, laid: map[*flowKid]laidKid{}}
+	s := &rowBreaks{l: l, b: b, sp: sp, end: math.Max(sp.BlockLeft, 0), rest: &Break{placed: map[*box.Box]*Part{}}, laid: map[*flowKid]laidKid{}}
 	if clone {
 		s.topEdge, bottomEdge = e.top(), e.bottom()
 		s.end = math.Max(s.end-bottomEdge, 0)
@@ -230,7 +230,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 		}
 	}
 	for _, k := range s.inOrder() {
-		dx, dy := relative(k.b, w, h, isRTL(b))
+		dx, dy := relative(k.b, k.cb[0], k.cb[1], isRTL(b))
 		f.add(s.laid[k].f, k.x, s.laid[k].y, dx, dy)
 	}
 	if fixed {
@@ -290,7 +290,7 @@ func (s *rowBreaks) inOrder() []*flowKid {
 func (s *rowBreaks) endsInMargins(height float64) bool {
 	margin := 0.0
 	for k, at := range s.laid {
-		e := s.l.edges(k.b, s.w)
+		e := s.l.edges(k.b, k.cb[0])
 		margin = math.Max(margin, at.y+at.f.H+e.margin[style.Bottom])
 	}
 	return atMost(s.lowest(), s.end) && atMost(height, margin)
@@ -463,7 +463,7 @@ func (s *rowBreaks) row(row flowRow, off float64, resumed bool) (growth, bottom 
 	margin := 0.0 // the largest below a child
 	for _, k := range row.kids {
 		bottom = math.Max(bottom, k.y+k.f.H)
-		e := s.l.edges(k.b, s.w)
+		e := s.l.edges(k.b, k.cb[0])
 		margin = math.Max(margin, e.margin[style.Bottom])
 	}
 	for _, k := range row.kids {
@@ -538,7 +538,7 @@ func (s *rowBreaks) kidOf(k *flowKid, y, margin, tall float64, at *Break) (*Frag
 
 // roomFor is the space that is left for a child which is to be laid anew at y.
 func (s *rowBreaks) roomFor(k *flowKid, y, margin, tall float64, at *Break) Space {
-	sp, in := s.sp, newSpace(s.w, s.h)
+	sp, in := s.sp, newSpace(k.cb[0], k.cb[1])
 	in.FixedW, in.FixedH = k.f.W, tall
 	if over := y + k.f.H - s.end; at == nil && over > 0 && atMost(over, margin) && k.b.Style.Height.IsAuto() {
 		in.FixedH = s.end - y // the margin that it was stretched by ends with the page
@@ -565,7 +565,7 @@ func (s *rowBreaks) marginAbove(k *flowKid) float64 {
 	if k.f.own == 0 || k.f.own > k.f.H-0.5 {
 		return 0
 	}
-	e := s.l.edges(k.b, s.w)
+	e := s.l.edges(k.b, k.cb[0])
 	return math.Max(e.margin[style.Top], 0)
 }
 
@@ -653,7 +653,7 @@ func (s *rowBreaks) marginBefore(row flowRow) float64 {
 	if !isColumn(s.b.Style) {
 		return 0
 	}
-	e := s.l.edges(row.kids[0].b, s.w)
+	e := s.l.edges(row.kids[0].b, row.kids[0].cb[0])
 	return e.margin[style.Top]
 }
 

@@ -189,7 +189,7 @@ func (t *tableRun) headHeight() float64 { return t.groupHeight(t.g.head, false) 
 // groupHeight measures a row group without placing it, in the last part of the
 // table or in another.
 func (t *tableRun) groupHeight(gi int, last bool) float64 {
-	try := &tableRun{first: t.first, last: last, l: t.l, b: t.b, g: t.g, f: &Fragment{Box: t.b}, sp: t.sp, inner: t.inner, widths: t.widths, xs: t.xs, limit: inf, spans: map[*cell]*spanned{}}
+	try := &tableRun{first: t.first, last: last, l: t.l, b: t.b, g: t.g, f: &Fragment{Box: t.b}, sp: t.sp, inner: t.inner, widths: t.widths, xs: t.xs, tall: t.tall, shares: t.shares, limit: inf, spans: map[*cell]*spanned{}}
 	grp := t.g.groups[gi]
 	for r := grp.first; r < grp.end; r++ {
 		h, _ := try.row(r, nil, inf)

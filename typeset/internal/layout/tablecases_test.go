@@ -332,4 +332,10 @@ var tableCases = []boxCase{
 		`<table id=a><td id=b><td id=c><td id=d></table>`,
 		"a 0,0 200×0; b 0,0 80×0; c 80,0 120×0; d 200,0 0×0",
 	},
+	{
+		"cells have no ratio",
+		small + `td{padding:0}`,
+		`<table style="border-spacing:0"><tr><td id=a style="aspect-ratio:2;width:80px"><div id=b style="height:10px"></div><td style="height:60px"></table>`,
+		"a 0,0 80×60; b 0,25 80×10",
+	},
 }

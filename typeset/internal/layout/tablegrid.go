@@ -110,9 +110,7 @@ func (l *Layout) gridOf(b *box.Box) *tableGrid {
 				bodies = append(bodies, c)
 			}
 		default:
-			if !c.Positioned() {
-				bodies = append(bodies, c)
-			}
+			bodies = append(bodies, c)
 		}
 	}
 	for _, grp := range append(append(heads, bodies...), feet...) {

@@ -97,7 +97,7 @@ func (t *tableRun) carry(c *cell, p *Part) {
 		sp := t.cellSpace(c, w)
 		sp.BlockLeft = math.Max(t.limit-t.y, 1)
 		sp.AtTop = true
-		frag, rest := t.l.Lay(c.box, sp, p.At)
+		frag, rest := t.l.cell(t.g, c, sp, p.At, nil)
 		if frag != nil {
 			s.frag, s.rest = frag, rest
 		}

@@ -10,8 +10,8 @@ import (
 
 // tableWidth is the used border-box width of a table (CSS 2.2, §17.5.2).
 func (l *Layout) tableWidth(b *box.Box, sp Space, e *edges) float64 {
-	if known(sp.FixedW) {
-		return sp.FixedW
+	if known(sp.FixedW) { // it is as wide as its columns at least (CSS 2.2, §17.5.2)
+		return math.Max(sp.FixedW, l.leastTable(b, sp.W))
 	}
 	g := l.gridOf(b)
 	extra := l.tableEdges(b, g, sp.W)
@@ -489,20 +489,22 @@ func (t *fixedTable) takeCell(c *cell) {
 	}
 }
 
-// squeeze has columns that ask for more than 100 % together share what there is.
+// squeeze has columns in percent share what those in px leave, where they ask for more together, with their edges.
 func (t *fixedTable) squeeze() {
-	if sumOf(t.pct) <= 100 {
-		return
-	}
-	all := 0.0
+	all, room := 0.0, t.avail
 	for i := range t.w {
 		if t.pct[i] > 0 {
 			all += t.w[i]
+		} else {
+			room -= t.w[i]
 		}
+	}
+	if all == 0 || all <= room {
+		return
 	}
 	for i := range t.w {
 		if t.pct[i] > 0 {
-			t.w[i] *= t.avail / all
+			t.w[i] *= math.Max(room, 0) / all
 		}
 	}
 }

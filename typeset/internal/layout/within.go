@@ -66,15 +66,24 @@ func (l *Layout) settleInline(f *Fragment, sp Space) {
 // extentOf is the rectangle in f from the start of the first part of an inline box to the end
 // of the last one; its place is infinite without any.
 func (f *Fragment) extentOf(of *box.Box) rect {
-	cb := rect{x: inf, y: inf, w: -inf, h: -inf}
+	first, last := rect{x: inf, y: inf}, rect{} // padding boxes
 	f.eachPart(of, 0, 0, func(x, y float64, part *Fragment) {
-		if math.IsInf(cb.x, 1) {
-			cb.x, cb.y = x+part.Border[style.Left], y+part.Border[style.Top]
+		b := part.Border
+		last = rect{x + b[style.Left], y + b[style.Top], part.W - b[style.Left] - b[style.Right], part.H - b[style.Top] - b[style.Bottom]}
+		if math.IsInf(first.x, 1) {
+			first = last
 		}
-		cb.w = math.Max(x+part.W-part.Border[style.Right]-cb.x, 0)
-		cb.h = math.Max(y+part.H-part.Border[style.Bottom]-cb.y, 0)
 	})
-	return cb
+	if math.IsInf(first.x, 1) {
+		return first
+	}
+	x, w := first.x, math.Max(last.x+last.w-first.x, 0)
+	if isRTL(of) {
+		end := first.x + first.w
+		w = math.Max(end-last.x, 0)
+		x = end - w
+	}
+	return rect{x, first.y, w, math.Max(last.y+last.h-first.y, 0)}
 }
 
 // keepInline leaves to the columns around f the parts in it of inline boxes that contain

@@ -86,8 +86,10 @@ func (st *Setter) margins(m *made) {
 		return func(c display.Canvas) {
 			p := paint.NewPainter(c, st.Pictures, display.Rect{W: g.w, H: g.h}, nil)
 			for _, b := range list {
+				c.Furniture(furniture(b.name))
 				st.put(p, b, m)
 			}
+			c.Furniture(display.NoFurniture)
 		}
 	}
 	if len(under) > 0 {
@@ -96,6 +98,18 @@ func (st *Setter) margins(m *made) {
 	if len(over) > 0 {
 		m.page.Draw(write(over))
 	}
+}
+
+// furniture is what the content of a margin box is to the page: those at its top are a header, those at its foot a
+// footer.
+func furniture(name string) display.Furniture {
+	switch {
+	case strings.HasPrefix(name, "top"):
+		return display.Header
+	case strings.HasPrefix(name, "bottom"):
+		return display.Footer
+	}
+	return display.Aside
 }
 
 // layered tells whether a page may have margin boxes under its body.

@@ -631,8 +631,16 @@ func mix(sp *space, method string, a, b Color, q, dim float64) Color {
 	return fromSpace(sp, v, alpha*dim)
 }
 
-// Mix interpolates two colours at q in the named space; gradients use it.
+// Mix interpolates two colours at q in the named space; gradients use it. Inks of printing stay what they are, unless
+// another space than sRGB is asked for.
 func Mix(spaceName, method string, a, b Color, q float64) Color {
+	if spaceName == "srgb" && a.Space == CMYK && b.Space == CMYK {
+		out := Color{Space: CMYK, A: a.A + (b.A-a.A)*float32(q)}
+		for i := range out.C {
+			out.C[i] = a.C[i] + (b.C[i]-a.C[i])*float32(q)
+		}
+		return out
+	}
 	return mix(spaces[spaceName], method, a, b, q, 1)
 }
 

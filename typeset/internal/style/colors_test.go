@@ -88,3 +88,11 @@ func TestFeatureValues(t *testing.T) {
 		assert.Equal(t, want, strings.Join(slices.Concat(s.FontVariants[:]...), " "), value)
 	}
 }
+
+// Inks of printing are mixed as such, unless another space is asked for or the other colour is none of them.
+func TestMixingInks(t *testing.T) {
+	magenta, dark := Color{Space: CMYK, C: [4]float32{0, 1, 0, 0}, A: 1}, Color{Space: CMYK, C: [4]float32{1, 0, 0, 0.5}, A: 0.5}
+	assert.Equal(t, Color{Space: CMYK, C: [4]float32{0.25, 0.75, 0, 0.125}, A: 0.875}, Mix("srgb", "shorter", magenta, dark, 0.25))
+	assert.Equal(t, SRGB, Mix("oklab", "shorter", magenta, dark, 0.25).Space)
+	assert.Equal(t, SRGB, Mix("srgb", "shorter", magenta, RGB8(0, 0, 0), 0.25).Space)
+}

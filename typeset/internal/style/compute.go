@@ -362,6 +362,10 @@ func (c *Computer) adjust(isRoot bool) {
 	c.turnFloats()
 	c.alignTables()
 	c.settleDisplay(isRoot)
+	switch c.S.Display.Outer {
+	case TableCell, TableRow, TableRowGroup, TableHeaderGroup, TableFooterGroup, TableColumn, TableColumnGroup: // which have no ratio (Sizing 4, §4.1)
+		c.S.AspectRatio = AspectRatio{}
+	}
 	if c.S.JustifyItems.Kind == Legacy { // Box Alignment 3, §7.1
 		c.S.JustifyItems = Align{Kind: Normal}
 		if c.Parent.JustifyItems.Legacy {

@@ -84,6 +84,7 @@ func TestValuesOfPages(t *testing.T) {
 		{`quotes: "<" ">"`, `Quotes=["<" ">"]`},
 		{`quotes: "<" ">" "[" "]"`, `Quotes=["<" ">" "[" "]"]`},
 		{"quotes: none", "Quotes=[]"},
+		{"content: linear-gradient(red, blue)", "refused"},
 		{"quotes: auto", "nothing"},
 		{`quotes: "<"`, "refused"},
 		{"list-style: square", `ListType={Name:"square"}`},

@@ -969,6 +969,9 @@ func (v *values) contentItem() (spec[ContentItem], bool) {
 	if v.word("contents") {
 		return fixed(ContentItem{Kind: ContentContents, Text: "text"}), true
 	}
+	if t := v.peek(); t.Kind == css.Function && strings.HasSuffix(t.Text, "-gradient") {
+		return nil, false // it has no size of its own, and is not set: better to tell that than to leave it out
+	}
 	if im, ok := v.image(); ok {
 		return func(c *Computer) ContentItem { return ContentItem{Kind: ContentImage, Image: im(c)} }, true
 	}
