@@ -17,7 +17,9 @@ import (
 )
 
 // viewers give the text of a PDF: poppler goes by where letters stand and by ActualText, the others by
-// the order of what is drawn and by the text of each glyph.
+// the order of what is drawn and by the text of each glyph. These take spaces from the gaps between what follows each
+// other on paper, so that words have to be drawn from left to right: in a line of several directions they give the words
+// in that order.
 var viewers = map[string][]string{
 	"poppler": {"pdftotext", "FILE", "-"},
 	"mupdf":   {"mutool", "draw", "-F", "txt", "FILE"},
@@ -39,6 +41,7 @@ func TestTextInThreeViewers(t *testing.T) {
 		{"columns", `<div style="columns:2;height:60px">alpha beta gamma delta epsilon zeta eta theta iota kappa lambda mu nu xi omicron</div>`, "alpha beta gamma delta epsilon zeta eta theta iota kappa lambda mu nu xi omicron", ""},
 		{"signs of no face", `<p lang=ja>港の灯台、12隻の船。<p lang=zh>码头灯笼<p>नगर ᚠᚢᚦ`, "港の灯台、12隻の船。 码头灯笼 नगर ᚠᚢᚦ", ""},
 		{"raised and lowered", `<p>a<b>b</b>c <i>it</i>, H<sub>2</sub>O`, "abc it, H2O", ""},
+		{"set wide", `<p style="letter-spacing:.3em">INVOICE no. 12<p style="letter-spacing:3px;font:bold 20px serif;text-transform:uppercase">harbour office, berth<p style="letter-spacing:1em">far`, "INVOICE no. 12 HARBOUR OFFICE, BERTH far", ""},
 		{"Hebrew", `<p dir=rtl lang=he>שלום עולם נמל הפנס`, "שלום עולם נמל הפנס", "סנפה למנ םלוע םולש"},
 		{"Arabic", `<p dir=rtl lang=ar style="font-family:'DejaVu Sans'">ميناء الفانوس الرصيف`, "ميناء الفانوس الرصيف", "فيصرلا سونافلا ءانيم"},
 	} {

@@ -17,17 +17,18 @@ type Font struct {
 // Defaults are options of the PDF that a template asks for; those given at
 // rendering win.
 type Defaults struct {
-	Paper      string `yaml:"paper" json:"paper"`           // as CSS writes it: A4 landscape
-	Margins    string `yaml:"margins" json:"margins"`       // 20mm, or 18mm 16mm
-	Header     string `yaml:"header" json:"header"`         // left | middle | right, with {page}, {pages}, {title}
-	Footer     string `yaml:"footer" json:"footer"`         // the same at the foot
-	Watermark  string `yaml:"watermark" json:"watermark"`   // text across every page
-	Author     string `yaml:"author" json:"author"`         // in the metadata, as are the next two
-	Subject    string `yaml:"subject" json:"subject"`       // what it is about
-	Keywords   string `yaml:"keywords" json:"keywords"`     // with commas between them
-	Archive    string `yaml:"archive" json:"archive"`       // PDF/A-2u or PDF/A-3u
-	Untagged   bool   `yaml:"untagged" json:"untagged"`     // without the structure that readers aloud need
-	Linearised bool   `yaml:"linearised" json:"linearised"` // viewers show the first page before they have the rest
+	Paper        string `yaml:"paper" json:"paper"`                // as CSS writes it: A4 landscape
+	Margins      string `yaml:"margins" json:"margins"`            // 20mm, or 18mm 16mm
+	Header       string `yaml:"header" json:"header"`              // left | middle | right, with {page}, {pages}, {title}
+	Footer       string `yaml:"footer" json:"footer"`              // the same at the foot
+	Watermark    string `yaml:"watermark" json:"watermark"`        // text across every page
+	Author       string `yaml:"author" json:"author"`              // in the metadata, as are the next two
+	Subject      string `yaml:"subject" json:"subject"`            // what it is about
+	Keywords     string `yaml:"keywords" json:"keywords"`          // with commas between them
+	Archive      string `yaml:"archive" json:"archive"`            // PDF/A-2u or PDF/A-3u
+	AllowMissing bool   `yaml:"allow-missing" json:"allowMissing"` // an archive file may hold boxes for characters that no font has
+	Untagged     bool   `yaml:"untagged" json:"untagged"`          // without the structure that readers aloud need
+	Linearised   bool   `yaml:"linearised" json:"linearised"`      // viewers show the first page before they have the rest
 }
 
 // Sheet is a style sheet by its name in the template's folder.

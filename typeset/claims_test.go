@@ -7,6 +7,7 @@ import (
 	"regexp"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -81,6 +82,41 @@ func TestStructureOfTablesAndLists(t *testing.T) {
 	assert.Equal(t, []string{"Table", "TBody", "TR", "TD", `"mark"`, "TD", `"a"`}, read("<table><tr class=b><td>a</table>"), "what a row generates is a cell")
 }
 
+// Footnotes are read where they are called, after the reference, and have a name each, also in a file that binds
+// several.
+func TestStructureOfFootnotes(t *testing.T) {
+	pdf, _ := pdfOf(t, `<!DOCTYPE html><html lang=en><title>T</title><style>.n { float: footnote }</style><p>Berths<span class=n>By the <a href="https://quay.example">night</a>.</span> and moorings<span class=n>By the season.</span>, all year.`, Options{})
+	tree := strings.Join(strings.Fields(tool(t, pdf, "pdfinfo", "-struct-text", "FILE")), " ")
+	assert.Contains(t, tree, `P (block) "Berths" Reference (inline) "1" Note <note-000001> (inline) Lbl (block) "1. " "By the " Link (inline)`)
+	assert.Contains(t, tree, `"night" "." " and moorings" Reference (inline) "2" Note <note-000002> (inline) Lbl (block) "2. " "By the season." ", all year."`)
+	root := tool(t, pdf, "qpdf", "--qdf", "--object-streams=disable", "FILE", "-")
+	assert.Regexp(t, `/IDTree \d+ 0 R`, root)
+	assert.Regexp(t, `/Names \[\s+\(note-000001\)\s+\d+ 0 R\s+\(note-000002\)`, root)
+	assert.Contains(t, root, "/Contents (night)", "a link says its text")
+	plain, _ := pdfOf(t, "<!DOCTYPE html><html lang=en><title>T</title><p>no notes", Options{})
+	assert.NotContains(t, tool(t, plain, "qpdf", "--qdf", "--object-streams=disable", "FILE", "-"), "IDTree")
+}
+
+// Links that lead nowhere are none to who reads the structure.
+func TestStructureOfLinks(t *testing.T) {
+	pdf, _ := pdfOf(t, `<!DOCTYPE html><html lang=en><title>T</title><p id=here><a href="#here">one</a> <a href="#">two</a> <a href="#gone">three</a> <a href="">four</a> <a href="javascript:x()">five</a> <a href="a.html"><img alt="six" src=x></a>`, Options{})
+	tree := strings.Join(strings.Fields(tool(t, pdf, "pdfinfo", "-struct-text", "FILE")), " ")
+	assert.Equal(t, 3, strings.Count(tree, "Link (inline)"), tree)
+	assert.Equal(t, 3, strings.Count(tree, "Object "), tree)
+}
+
+// What stands in margin boxes is furniture of the page: a header at its top, a footer at its foot.
+func TestFurnitureOfPages(t *testing.T) {
+	pdf, _ := pdfOf(t, `<!DOCTYPE html><html lang=en_US><title>T</title><style>@page { @top-center { content: "Harbour" } @bottom-left-corner { content: "1" } @bottom-right { content: counter(page) } @right-middle { content: "aside" } }</style><p style="background: red">body`, Options{Attach: []Attachment{{Name: "a.txt", Data: []byte("x")}}, Date: time.Date(2026, 3, 1, 9, 0, 0, 0, time.UTC)})
+	file := tool(t, pdf, "qpdf", "--qdf", "--object-streams=disable", "FILE", "-")
+	for want, count := range map[string]int{
+		"/Artifact<</Type/Pagination/Subtype/Header>>BDC": 1, "/Artifact<</Type/Pagination/Subtype/Footer>>BDC": 1, "/Artifact<</Type/Pagination>>BDC": 1, "/Artifact BMC": 1,
+		"/Lang (en-US)": 1, "/ModDate (D:20260301090000Z)": 2,
+	} {
+		assert.Equal(t, count, strings.Count(file, want), want)
+	}
+}
+
 // Letters with marks have their text, each glyph a value of its own, and letters alone stay
 // what they are.
 func TestMarksKeepTheirText(t *testing.T) {
@@ -106,6 +142,22 @@ func TestLimitsOfArchives(t *testing.T) {
 		_, err = Set(context.Background(), []byte("<html lang=en><title>T</title>"+html), Options{}, &out)
 		assert.NoError(t, err)
 	}
+}
+
+// An archive file shows each character, unless boxes are allowed in the place of those that no font has; characters that
+// need no glyph are none of them.
+func TestArchivesShowEachCharacter(t *testing.T) {
+	const html = "<html lang=en><title>T</title><p>runes ᚠᚢ and \u061C\u180E\u200D\U000E0020"
+	for _, profile := range []string{Archive2, Archive3} {
+		var out bytes.Buffer
+		_, err := Set(context.Background(), []byte(html), Options{Archive: profile}, &out)
+		assert.EqualError(t, err, "the PDF could not be written: an archive file ("+profile+") is to show each character, and no font at hand has 2 characters of the Runic script: “ᚠ” (U+16A0), “ᚢ” (U+16A2); give a font that has it through @font-face, or allow boxes in their place")
+		doc, err := Set(context.Background(), []byte(html), Options{Archive: profile, AllowMissing: true}, &out)
+		require.NoError(t, err, profile)
+		assert.Len(t, doc.Findings, 1, "they are told all the same")
+	}
+	_, doc := pdfOf(t, html, Options{})
+	assert.Len(t, doc.Findings, 1)
 }
 
 // Archives know no longer strings than 32,767 bytes: a long word is drawn in several.

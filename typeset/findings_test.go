@@ -90,7 +90,7 @@ func TestFindingsAreDocumented(t *testing.T) {
 
 func TestMissingCharactersAreToldByScript(t *testing.T) {
 	assert.Empty(t, told(t, "<p>a\u3000b\u2003c\u2009d")["glyph-missing"], "a space is made from the one that the font has")
-	list := told(t, "<p>\U00012000 \U00012001\U00012002 \U00012000</p><p>\U00013000\U00012003\U00012004</p><p id=x>\U000E0FFF\U000E0FFE</p>")["glyph-missing"]
+	list := told(t, "<p>\U00012000 \U00012001\U00012002 \U00012000</p><p>\U00013000\U00012003\U00012004</p><p id=x>\U000EFFF0\U000EFFF1</p>")["glyph-missing"]
 	var got []string
 	for _, f := range list {
 		got = append(got, f.Message)

@@ -6,6 +6,7 @@ import (
 	"unicode"
 
 	"oliveledger/typeset/internal/markup"
+	"oliveledger/typeset/internal/pdf"
 )
 
 // lacking collects the characters that no font at hand has, by script, so that
@@ -43,6 +44,15 @@ func (l *lacking) tell(s *setting) {
 		x := l.list[script]
 		s.tellAt(x.first, "glyph-missing", Warning, x.message(script), "give a font that has it through @font-face")
 	}
+}
+
+// against tells why a file is none for an archive: boxes stand in it for characters that nobody can read later.
+func (l *lacking) against(profile pdf.Profile) error {
+	if profile == pdf.Plain || len(l.order) == 0 {
+		return nil
+	}
+	script := l.order[0]
+	return fmt.Errorf("the PDF could not be written: an archive file (%s) is to show each character, and %s; give a font that has it through @font-face, or allow boxes in their place", profile, l.list[script].message(script))
 }
 
 func (x *lackingScript) message(script string) string {

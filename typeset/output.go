@@ -15,6 +15,7 @@ import (
 	"oliveledger/typeset/internal/page"
 	"oliveledger/typeset/internal/pdf"
 	"oliveledger/typeset/internal/style"
+	"oliveledger/typeset/internal/tag"
 )
 
 // Attachment is a file that the PDF carries.
@@ -34,7 +35,7 @@ const (
 func (s *setting) prepare(w *pdf.Writer, doc, root *markup.Node) error {
 	said := metas(doc)
 	w.Info = pdf.Info{Title: s.title(doc), Author: cmp.Or(s.o.Author, said["author"]), Subject: cmp.Or(s.o.Subject, said["description"]), Keywords: cmp.Or(s.o.Keywords, said["keywords"])}
-	w.Lang = root.Attr("lang")
+	w.Lang = tag.Language(root.Attr("lang"))
 	w.Info.Date = pdf.Date(s.o.Date)
 	w.HideOutline = s.o.HideOutline
 	w.Attach = s.o.Attach

@@ -79,6 +79,7 @@ type Options struct {
 	Continuous                bool    // one page, as tall as the contents
 	HideOutline               bool    // viewers do not open the outline by themselves
 	Archive                   string  // an archive profile: PDF/A-2u or PDF/A-3u
+	AllowMissing              bool    // an archive file may hold boxes for characters that no font at hand has
 	Attach                    []Attachment
 	Protect                   *Protection
 	Fields                    bool // form controls can be filled in
@@ -276,8 +277,15 @@ func (s *setting) run(html []byte, out io.Writer) (*Document, error) {
 		s.tell("page-blank", Warning, "the page shows nothing: its root element is not displayed", "look for display: none on html or :root")
 	}
 	s.equip(setter, writer)
+	lost := s.lostLinks(doc) // told of files without tags, too
+	if t := setter.Tags; t != nil {
+		t.Lost, t.Notes = lost, build.Notes()
+	}
 	pages, err := s.onto(writer, build, *setter, tree)
 	if err != nil {
+		return nil, err
+	}
+	if err := s.lacking.against(writer.Profile); err != nil && !s.o.AllowMissing {
 		return nil, err
 	}
 	if err := writer.Close(); err != nil {

@@ -158,7 +158,7 @@ func (m *importer) annotations(c *pdf.Content, page *pdf.Page, p pdfread.Page, w
 						c.Tag(at.e, at.order)
 					}
 				}
-				c.Link(path.Transform(on).Bounds(), address)
+				c.Link(path.Transform(on).Bounds(), display.Link{Address: address, Text: textOf(a["Contents"], m.f)})
 				c.Tag(nil, 0)
 			}
 			continue

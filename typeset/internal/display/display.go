@@ -324,6 +324,22 @@ type Group struct {
 	AlphaMask bool
 }
 
+// Furniture is what is repeated on pages and belongs to them rather than to what they say (ISO 32000-1, §14.8.2.2.2).
+type Furniture string
+
+const (
+	NoFurniture Furniture = ""
+	Header      Furniture = "Header"
+	Footer      Furniture = "Footer"
+	Aside       Furniture = "Aside" // at the left or right
+)
+
+// Link is where a link leads, and what it says to those who cannot see it.
+type Link struct {
+	Address string // beginning with # for a place of the document itself
+	Text    string // the address, if empty
+}
+
 // Canvas takes a page's contents.
 type Canvas interface {
 	Save()
@@ -337,8 +353,9 @@ type Canvas interface {
 	Group(g Group, draw func(Canvas))
 	Drawing(key any, box Rect, draw func(Canvas)) // the same wherever its key and its size are; drawn from the corner of its box
 	Tag(e *tag.Element, order int32)              // what follows belongs to e; nil is decoration
+	Furniture(kind Furniture)                     // what decoration is from here on
 	Cover(e *tag.Element, box Rect)               // e is seen there
-	Link(box Rect, address string)
+	Link(box Rect, to Link)
 	Anchor(name string, x, y float64)
 	Field(f Field)
 }
@@ -366,11 +383,13 @@ const (
 // Field is a form field that a reader of the document can fill in.
 type Field struct {
 	Kind                         FieldKind
-	Name, Value                  string
+	Name, Value                  string // the value of a choice is that of its options
 	Label                        string // what the field is for, in words
 	Box                          Rect
 	Size                         float64     // of its text, in px
 	Options                      [][2]string // value and label
+	Chosen                       []int       // options, ascending
+	List, Several                bool        // all options are seen; more than one may be chosen
 	Checked, Multiline, Password bool
 	ReadOnly, Required           bool
 	MaxLength                    int

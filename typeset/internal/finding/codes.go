@@ -13,5 +13,5 @@ var Codes = []string{
 	// pages
 	"content-wide", "content-fitted", "content-cut", "content-over", "content-off", "picture-coarse", "line-thin", "gap", "heading-alone", "margin-cut", "row-tall", "page-empty", "page-blank", "fit-pages",
 	// readers aloud
-	"alt-missing", "access-unclaimed",
+	"alt-missing", "link-lost", "access-unclaimed",
 }

@@ -86,7 +86,44 @@ func label(n *markup.Node, name string) string {
 	return said
 }
 
-func words(n *markup.Node) string { return strings.Join(strings.Fields(n.Content()), " ") }
+// words are what a label says, without what the controls in it hold.
+func words(label *markup.Node) string {
+	var list []string
+	label.Walk(func(n *markup.Node) bool {
+		if n.Kind == markup.Text {
+			list = append(list, strings.Fields(n.Text)...)
+		}
+		return n.Name != "select" && n.Name != "textarea" && n.Name != "button"
+	})
+	return strings.Join(list, " ")
+}
+
+// choices lists the options of a select element and those that are chosen: all that say so where there may be
+// several, else the last; without any, a menu shows its first (HTML, §4.10.7).
+func choices(n *markup.Node, f display.Field) (options [][2]string, chosen []int) {
+	n.Walk(func(o *markup.Node) bool {
+		if o.Name != "option" {
+			return true
+		}
+		label := words(o)
+		value := label
+		if o.Has("value") {
+			value = o.Attr("value")
+		}
+		if o.Has("selected") {
+			if !f.Several {
+				chosen = nil
+			}
+			chosen = append(chosen, len(options))
+		}
+		options = append(options, [2]string{value, label})
+		return false
+	})
+	if chosen == nil && !f.List && len(options) > 0 {
+		chosen = []int{0}
+	}
+	return options, chosen
+}
 
 // control reads what a form control asks for (HTML, §4.10).
 func control(n *markup.Node) (display.Field, bool) {
@@ -103,20 +140,9 @@ func control(n *markup.Node) (display.Field, bool) {
 		f.Multiline, f.Value = true, strings.TrimPrefix(n.Content(), "\n")
 	case "select":
 		f.Kind = display.ChoiceField
-		n.Walk(func(o *markup.Node) bool {
-			if o.Name == "option" {
-				label := words(o)
-				value := label
-				if o.Has("value") {
-					value = o.Attr("value")
-				}
-				if len(f.Options) == 0 || o.Has("selected") {
-					f.Value = value
-				}
-				f.Options = append(f.Options, [2]string{value, label})
-			}
-			return true
-		})
+		f.Several = n.Has("multiple")
+		f.List = f.Several || n.Count("size", 1) > 1
+		f.Options, f.Chosen = choices(n, f)
 	case "input":
 		switch strings.ToLower(n.Attr("type")) {
 		case "checkbox":
@@ -124,7 +150,7 @@ func control(n *markup.Node) (display.Field, bool) {
 		case "radio":
 			f.Kind, f.Checked = display.RadioField, n.Has("checked")
 		case "password":
-			f.Password = true
+			f.Password, f.Value = true, "" // which is not for whoever opens the file
 		case "submit", "reset", "button", "image", "hidden", "file", "color", "range":
 			return f, false
 		}

@@ -202,9 +202,9 @@ func (r *recolored) Cover(e *tag.Element, box display.Rect) {
 	}
 }
 
-func (r *recolored) Link(box display.Rect, address string) {
+func (r *recolored) Link(box display.Rect, to display.Link) {
 	if !r.silent {
-		r.Canvas.Link(box, address)
+		r.Canvas.Link(box, to)
 	}
 }
 

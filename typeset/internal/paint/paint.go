@@ -555,7 +555,7 @@ func collapsedTable(f *layout.Fragment) bool {
 func (p *Painter) anchor(f *layout.Fragment, x, y float64) {
 	n := f.Box.Node
 	if n != nil && f.Box.Rare().Pseudo == "scroll-marker" && n.ID != "" {
-		p.C.Link(frame(f, x, y), "#"+n.ID)
+		p.C.Link(frame(f, x, y), display.Link{Address: "#" + n.ID, Text: said(n)})
 	}
 	if n == nil || f.Box.Rare().Pseudo != "" {
 		return
@@ -567,14 +567,29 @@ func (p *Painter) anchor(f *layout.Fragment, x, y float64) {
 		if name := n.Attr("name"); name != "" && !f.Continued {
 			p.C.Anchor(name, x, y)
 		}
-		if href := strings.TrimSpace(n.Attr("href")); href != "" && !strings.HasPrefix(strings.ToLower(href), "javascript:") {
+		if href := tag.Address(n); href != "" {
 			if p.Tags != nil && !p.Tags.Unread(n, p.Number) {
 				p.C.Tag(p.Tags.Text(n, "", f.Box.Order, false), f.Box.Order)
 			}
-			p.C.Link(frame(f, x, y), href)
+			p.C.Link(frame(f, x, y), display.Link{Address: href, Text: said(n)})
 			p.C.Tag(nil, 0)
 		}
 	}
+}
+
+// said is what an element says in words: its text, and what stands for its pictures.
+func said(n *markup.Node) string {
+	var words []string
+	n.Walk(func(k *markup.Node) bool {
+		switch {
+		case k.Kind == markup.Text:
+			words = append(words, strings.Fields(k.Text)...)
+		case k.Name == "img" || k.Name == "svg":
+			words = append(words, strings.Fields(k.Attr("alt")+" "+k.Attr("aria-label"))...)
+		}
+		return k.Name != "style" && k.Name != "script"
+	})
+	return strings.Join(words, " ")
 }
 
 func (p *Painter) picture(f *layout.Fragment, x, y float64) {

@@ -45,7 +45,8 @@ func (r *recorder) Restore()                                {}
 func (r *recorder) Transform(m display.Matrix)              { r.add("transform %g", m) }
 func (r *recorder) Clip(p *display.Path, evenOdd bool)      { r.add("clip %s", shape(p)) }
 func (r *recorder) Image(im *display.Image, b display.Rect) { r.add("image %g×%g", b.W, b.H) }
-func (r *recorder) Link(b display.Rect, address string)     { r.add("link %s", address) }
+func (r *recorder) Furniture(kind display.Furniture)        {}
+func (r *recorder) Link(b display.Rect, to display.Link)    { r.add("link %s", to.Address) }
 func (r *recorder) Tag(*tag.Element, int32)                 {}
 func (r *recorder) Cover(*tag.Element, display.Rect)        {}
 func (r *recorder) Field(f display.Field)                   { r.add("field %s", f.Name) }
@@ -100,8 +101,18 @@ func chequers(t *testing.T) *picture.Picture {
 func eachPage(t *testing.T, html string, height float64, visit func(n int, paint func(painting))) {
 	t.Helper()
 	pictures := func(address string) *picture.Picture {
-		if address == "chequers.png" {
+		sketch := func(c display.Canvas, to display.Rect) {
+			path := &display.Path{}
+			path.Rect(to)
+			c.Fill(path, display.Solid(style.RGB8(0, 128, 0)), false)
+		}
+		switch strings.TrimPrefix(address, "/") {
+		case "chequers.png":
 			return chequers(t)
+		case "sizeless.svg":
+			return &picture.Picture{Draw: sketch}
+		case "broad.svg": // three times as broad as high
+			return &picture.Picture{Ratio: 3, Draw: sketch}
 		}
 		return nil
 	}

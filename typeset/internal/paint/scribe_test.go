@@ -106,10 +106,11 @@ func (s *scribe) Restore()                           { s.depth--; s.line("restor
 func (s *scribe) Transform(m display.Matrix)         { s.line("transform %s", nums(m[:]...)) }
 func (s *scribe) Clip(p *display.Path, evenOdd bool) { s.line("clip %s%s", outline(p), rule(evenOdd)) }
 
-func (s *scribe) Link(b display.Rect, address string) {
-	s.line("link %s %s", nums(b.X, b.Y, b.W, b.H), address)
+func (s *scribe) Link(b display.Rect, to display.Link) {
+	s.line("link %s %s %q", nums(b.X, b.Y, b.W, b.H), to.Address, to.Text)
 }
 func (s *scribe) Tag(*tag.Element, int32)          {}
+func (s *scribe) Furniture(display.Furniture)      {}
 func (s *scribe) Cover(*tag.Element, display.Rect) {}
 func (s *scribe) Anchor(name string, x, y float64) { s.line("anchor %s %s", nums(x, y), name) }
 func (s *scribe) Image(i *display.Image, b display.Rect) {

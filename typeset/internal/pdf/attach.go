@@ -25,7 +25,11 @@ func (w *Writer) attachments() (names, associated string) {
 			kind = "application/octet-stream"
 		}
 		file, spec := w.alloc(), w.alloc()
-		w.stream(file, fmt.Sprintf("/Type/EmbeddedFile/Subtype/%s/Params<</Size %d>>", nameOf(kind), len(a.Data)), a.Data, well)
+		modified := ""
+		if w.Info.Date != "" { // it is made with the document
+			modified = "/ModDate" + text(w.Info.Date)
+		}
+		w.stream(file, fmt.Sprintf("/Type/EmbeddedFile/Subtype/%s/Params<</Size %d%s>>", nameOf(kind), len(a.Data), modified), a.Data, well)
 		d := fmt.Sprintf("<</Type/Filespec/F%s/UF%s/AFRelationship/Data/EF<</F %s/UF %s>>", text(a.Name), text(a.Name), file, file)
 		if a.Description != "" {
 			d += "/Desc" + text(a.Description)

@@ -36,6 +36,11 @@ func (w *Writer) accessFaults() (list []Fault) {
 	if w.structure.loose {
 		add("a link stands outside of what is read, in a margin box, a repeated head or under aria-hidden", "leave the link out there")
 	}
+	for i := range w.fields {
+		if w.fields[i].Label == "" {
+			add("a form field has no label", "give it a <label>, or aria-label=\"…\"")
+		}
+	}
 	var headings []*tag.Element
 	for i := range w.structure.known.Len() {
 		e := *w.structure.known.At(i)

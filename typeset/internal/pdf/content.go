@@ -28,11 +28,12 @@ type Content struct {
 
 	codes []uint32 // of the glyphs of a cluster
 
-	marks  *marked      // numbers of marked content; nil where nothing is tagged
-	tag    *tag.Element // what is drawn belongs to it
-	order  int32
-	opened *tag.Element // of the sequence that is open
-	open   bool
+	marks     *marked      // numbers of marked content; nil where nothing is tagged
+	tag       *tag.Element // what is drawn belongs to it
+	order     int32
+	opened    *tag.Element      // of the sequence that is open
+	furniture display.Furniture // what is drawn for no element
+	open      bool
 }
 
 // state is what has been set, so that it is not set again.
@@ -314,7 +315,7 @@ func (c *Content) Text(t *display.Text) {
 		return
 	}
 	c.mark()
-	e := c.w.font(t.Face)
+	e := c.w.font(fontOf(t))
 	switch {
 	case t.Paint.Gradient != nil:
 		c.Save()
@@ -448,7 +449,7 @@ func (c *Content) form(box display.Rect, dict string, tagged bool, draw func(dis
 	defer func() { giveRoom(in.buf) }()
 	id := c.w.alloc()
 	if tagged && c.marks != nil {
-		in.marks, in.tag, in.order = c.w.marks(c.page.id, id), c.tag, c.order
+		in.marks, in.tag, in.order, in.furniture = c.w.marks(c.page.id, id), c.tag, c.order, c.furniture
 	}
 	draw(in)
 	in.unmark()
@@ -489,11 +490,11 @@ func (c *Content) toPage() display.Matrix {
 }
 
 // Link marks an area as a link.
-func (c *Content) Link(box display.Rect, address string) {
+func (c *Content) Link(box display.Rect, to display.Link) {
 	if c.w.structure != nil && c.tag == nil {
 		c.w.structure.loose = true
 	}
-	c.page.links = append(c.page.links, link{c.toPage().Bounds(box), address, c.tag})
+	c.page.links = append(c.page.links, link{c.toPage().Bounds(box), to, c.tag})
 }
 
 // Anchor names a place that links lead to.
@@ -592,10 +593,10 @@ func (c *Content) gradient(g *display.Gradient, alpha float64, area display.Rect
 		return
 	}
 	c.alpha(alpha)
-	if g.Matrix != (display.Matrix{}) {
+	if m := placed(g); m != (display.Matrix{}) {
 		c.Save()
 		defer c.Restore()
-		c.Transform(g.Matrix)
+		c.Transform(m)
 	} else if list := stripes(g); alpha == 1 && len(list) > 0 {
 		c.paintStripes(g, list, area)
 		return
@@ -608,37 +609,79 @@ func (c *Content) gradient(g *display.Gradient, alpha float64, area display.Rect
 func (c *Content) shadingPattern(g *display.Gradient) string {
 	id := c.w.alloc()
 	m := c.ctm
-	if g.Matrix != (display.Matrix{}) {
-		m = m.Mul(g.Matrix)
+	if at := placed(g); at != (display.Matrix{}) {
+		m = m.Mul(at)
 	}
 	c.w.object(id, fmt.Sprintf("<</Type/Pattern/PatternType 2/Shading %s/Matrix[%s]>>", c.w.shading(g), appendMatrix(nil, m)))
 	return c.res.add(&c.res.patterns, fmt.Sprintf("P%d", id), id)
 }
 
+// placed leads from where the shading of a gradient is written to where it is painted; zero if that is one place. The
+// meshes of conic gradients are written around the origin, so that tiles of one share it.
+func placed(g *display.Gradient) display.Matrix {
+	if g.Kind != display.Conic {
+		return g.Matrix
+	}
+	at := display.Translate(g.X0, g.Y0)
+	if g.Matrix == (display.Matrix{}) {
+		return at
+	}
+	return g.Matrix.Mul(at)
+}
+
 // shading writes an axial, radial or mesh shading (§8.7.4.5).
 func (w *Writer) shading(g *display.Gradient) Ref {
-	id := w.alloc()
+	if g.Kind == display.Conic {
+		return w.conic(g)
+	}
+	id, in := w.alloc(), w.inks(g.Stops)
 	switch g.Kind {
-	case display.Conic:
-		w.conic(id, g)
-		return id
 	case display.Radial:
-		w.object(id, fmt.Sprintf("<</ShadingType 3/ColorSpace/DeviceRGB/Extend[true true]/Coords[%s %s %s %s %s %s]/Function %s>>",
-			num(g.X0), num(g.Y0), num(g.R0), num(g.X1), num(g.Y1), num(g.R1), stitch(g.Stops)))
+		w.object(id, fmt.Sprintf("<</ShadingType 3/ColorSpace/%s/Extend[true true]/Coords[%s %s %s %s %s %s]/Function %s>>",
+			in.name, num(g.X0), num(g.Y0), num(g.R0), num(g.X1), num(g.Y1), num(g.R1), stitch(g.Stops, in)))
 	default:
-		w.object(id, fmt.Sprintf("<</ShadingType 2/ColorSpace/DeviceRGB/Extend[true true]/Coords[%s %s %s %s]/Function %s>>",
-			num(g.X0), num(g.Y0), num(g.X1), num(g.Y1), stitch(g.Stops)))
+		w.object(id, fmt.Sprintf("<</ShadingType 2/ColorSpace/%s/Extend[true true]/Coords[%s %s %s %s]/Function %s>>",
+			in.name, num(g.X0), num(g.Y0), num(g.X1), num(g.Y1), stitch(g.Stops, in)))
 	}
 	return id
 }
 
-func rgb(c style.Color) string {
-	c = c.ToRGB()
-	return num(float64(c.C[0])) + " " + num(float64(c.C[1])) + " " + num(float64(c.C[2]))
+// inks is the colour space that the stops of a gradient are written in.
+type inks struct {
+	name  string
+	parts int // of a colour
+}
+
+// inks are those of printing where all stops are of them: these stay what they are.
+func (w *Writer) inks(stops []display.GradientStop) inks {
+	for _, s := range stops {
+		if s.Color.Space != style.CMYK {
+			return inks{"DeviceRGB", 3}
+		}
+	}
+	w.cmyk = true
+	return inks{"DeviceCMYK", 4}
+}
+
+// of gives the parts of a colour.
+func (in inks) of(c style.Color) []float32 {
+	if in.parts == 3 {
+		c = c.ToRGB()
+	}
+	return c.C[:in.parts]
+}
+
+// text writes the parts of a colour.
+func (in inks) text(c style.Color) string {
+	list := make([]string, in.parts)
+	for i, v := range in.of(c) {
+		list[i] = num(float64(v))
+	}
+	return strings.Join(list, " ")
 }
 
 // stitch writes the function from offset to colour (§7.10.4).
-func stitch(stops []display.GradientStop) string {
+func stitch(stops []display.GradientStop, in inks) string {
 	if len(stops) == 1 {
 		stops = append(stops, stops[0])
 	}
@@ -661,7 +704,7 @@ func stitch(stops []display.GradientStop) string {
 	}
 	var funcs, bounds, encode strings.Builder
 	for i, p := range list {
-		fmt.Fprintf(&funcs, "<</FunctionType 2/Domain[0 1]/N 1/C0[%s]/C1[%s]>>", rgb(p.a), rgb(p.b))
+		fmt.Fprintf(&funcs, "<</FunctionType 2/Domain[0 1]/N 1/C0[%s]/C1[%s]>>", in.text(p.a), in.text(p.b))
 		if i > 0 {
 			fmt.Fprintf(&bounds, "%.6f ", p.lo)
 		}
@@ -670,37 +713,40 @@ func stitch(stops []display.GradientStop) string {
 	return fmt.Sprintf("<</FunctionType 3/Domain[0 1]/Functions[%s]/Bounds[%s]/Encode[%s]>>", funcs.String(), bounds.String(), encode.String())
 }
 
-// conic writes thin triangles around the centre as a free-form mesh
-// (§8.7.4.5.5).
-func (w *Writer) conic(id Ref, g *display.Gradient) {
+// conic writes thin triangles around the origin as a free-form mesh
+// (§8.7.4.5.5), once for all gradients that look alike.
+func (w *Writer) conic(g *display.Gradient) Ref {
+	key := fmt.Sprintf("%s %s %v", num(g.R1), num(g.Angle), g.Stops)
+	if id, ok := w.meshes[key]; ok {
+		return id
+	}
 	const steps = 720
+	in := w.inks(g.Stops)
 	var b bytes.Buffer
 	r := g.R1
 	lo, hi := -2*r, 2*r
 	put := func(x, y float64, c style.Color) {
 		b.WriteByte(0)
-		for i, v := range []float64{x, y} {
-			d := v - g.X0
-			if i == 1 {
-				d = v - g.Y0
-			}
-			binary.Write(&b, binary.BigEndian, uint32(math.Min(math.Max((d-lo)/(hi-lo), 0), 1)*math.MaxUint32))
+		for _, v := range [2]float64{x, y} {
+			binary.Write(&b, binary.BigEndian, uint32(math.Min(math.Max((v-lo)/(hi-lo), 0), 1)*math.MaxUint32))
 		}
-		c = c.ToRGB()
-		for i := range 3 {
-			b.WriteByte(byte(math.Round(float64(c.C[i]) * 255)))
+		for _, v := range in.of(c) {
+			b.WriteByte(byte(math.Round(float64(v) * 255)))
 		}
 	}
 	for i := range steps {
 		t := (float64(i) + 0.5) / steps
 		col := colorAt(g.Stops, t)
 		a0, a1 := (g.Angle-90+360*float64(i)/steps)*math.Pi/180, (g.Angle-90+360*(float64(i)+1.3)/steps)*math.Pi/180
-		put(g.X0, g.Y0, col)
-		put(g.X0+r*math.Cos(a0), g.Y0+r*math.Sin(a0), col)
-		put(g.X0+r*math.Cos(a1), g.Y0+r*math.Sin(a1), col)
+		put(0, 0, col)
+		put(r*math.Cos(a0), r*math.Sin(a0), col)
+		put(r*math.Cos(a1), r*math.Sin(a1), col)
 	}
-	w.stream(id, fmt.Sprintf("/ShadingType 4/ColorSpace/DeviceRGB/BitsPerCoordinate 32/BitsPerComponent 8/BitsPerFlag 8/Decode[%s %s %s %s 0 1 0 1 0 1]",
-		num(g.X0+lo), num(g.X0+hi), num(g.Y0+lo), num(g.Y0+hi)), b.Bytes(), well)
+	id := w.alloc()
+	w.stream(id, fmt.Sprintf("/ShadingType 4/ColorSpace/%s/BitsPerCoordinate 32/BitsPerComponent 8/BitsPerFlag 8/Decode[%s %s %[2]s %[3]s%s]",
+		in.name, num(lo), num(hi), strings.Repeat(" 0 1", in.parts)), b.Bytes(), well)
+	w.meshes[key] = id
+	return id
 }
 
 func colorAt(stops []display.GradientStop, t float64) style.Color {
@@ -711,8 +757,11 @@ func colorAt(stops []display.GradientStop, t float64) style.Color {
 		a, b := stops[i-1], stops[i]
 		if t < b.Offset {
 			q := float32((t - a.Offset) / (b.Offset - a.Offset))
-			out := style.Color{A: a.Color.A + (b.Color.A-a.Color.A)*q}
-			for k := range 3 {
+			out := style.Color{Space: a.Color.Space, A: a.Color.A + (b.Color.A-a.Color.A)*q}
+			if a.Color.Space != b.Color.Space {
+				a.Color, b.Color, out.Space = a.Color.ToRGB(), b.Color.ToRGB(), style.SRGB
+			}
+			for k := range out.C {
 				out.C[k] = a.Color.C[k] + (b.Color.C[k]-a.Color.C[k])*q
 			}
 			return out

@@ -1,6 +1,7 @@
 package pdf
 
 import (
+	"cmp"
 	"fmt"
 	"strings"
 
@@ -33,6 +34,7 @@ const (
 	buttonNoOff   = 1 << 14
 	buttonRadio   = 1 << 15
 	choiceCombo   = 1 << 17
+	choiceSeveral = 1 << 21
 	widgetPrint   = 4
 )
 
@@ -52,10 +54,12 @@ func (w *Writer) acroForm() string {
 	for i := range w.fields {
 		f := &w.fields[i]
 		if f.Kind == display.RadioField {
-			g := groups[f.Name]
+			name := cmp.Or(f.Name, fmt.Sprintf("field %d", i+1)) // those without a name are no group
+			f.Label = cmp.Or(f.Label, name)
+			g := groups[name]
 			if g == nil {
-				g = &radioGroup{id: w.alloc(), name: f.Name}
-				groups[f.Name] = g
+				g = &radioGroup{id: w.alloc(), name: name}
+				groups[name] = g
 				order = append(order, g)
 			}
 			g.add(w, f)
@@ -64,13 +68,14 @@ func (w *Writer) acroForm() string {
 		id := w.alloc()
 		name := f.Name
 		if names[name]++; names[name] > 1 || name == "" { // names are told apart
-			name = fmt.Sprintf("%s %d", name, i+1)
+			name = fmt.Sprintf("%s %d", cmp.Or(name, "field"), i+1)
 		}
+		f.Label = cmp.Or(f.Label, name)
 		w.object(id, "<<"+w.widget(f, id)+tree.add(name, id)+w.fieldValue(f)+">>")
 		f.page.widgets = append(f.page.widgets, id)
 	}
 	for _, g := range order {
-		w.object(g.id, fmt.Sprintf("<</FT/Btn/Ff %d%s/V/%s/Kids[%s]>>", buttonRadio|buttonNoOff, tree.add(g.name, g.id), g.chosen(), g.kids))
+		w.object(g.id, fmt.Sprintf("<</FT/Btn/Ff %d%s/V/%s/Kids[%s]%s>>", buttonRadio|buttonNoOff, tree.add(g.name, g.id), cmp.Or(g.value, off), g.kids, g.values()))
 	}
 	tree.write()
 	entry := w.formEntry(tree.tops)
@@ -78,26 +83,39 @@ func (w *Writer) acroForm() string {
 	return entry
 }
 
+// off is the state of a button that is not on (§12.7.4.2.3).
+const off = "Off"
+
 type radioGroup struct {
 	id         Ref
 	name, kids string
-	value      string
+	value      string   // the state of the button that is on
+	exported   []string // what each button stands for
+	told       bool     // the states do not say that
 }
 
-func (g *radioGroup) chosen() string {
-	if g.value == "" {
-		return "Off"
+// values are what the buttons stand for where their states cannot say it (§12.7.4.2.4).
+func (g *radioGroup) values() string {
+	if !g.told {
+		return ""
 	}
-	return g.value
+	var list strings.Builder
+	for _, v := range g.exported {
+		list.WriteString(text(v))
+	}
+	return "/Opt[" + list.String() + "]"
 }
 
 func (g *radioGroup) add(w *Writer, f *field) {
 	id := w.alloc()
-	state := nameOf(f.Value)
-	if state == "" {
-		state = "on"
+	value := cmp.Or(f.Value, "on") // as HTML has it
+	state := nameOf(value)
+	if state == off || state == "" {
+		state = fmt.Sprintf("choice%d", len(g.exported)+1)
+		g.told = true
 	}
-	now := "Off"
+	g.exported = append(g.exported, value)
+	now := off
 	if f.Checked {
 		now, g.value = state, state
 	}
@@ -134,17 +152,13 @@ func (w *Writer) fieldValue(f *field) string {
 	case display.SignatureField: // its look is that of the page
 		return fmt.Sprintf("/FT/Sig/AP<</N %s>>", w.tick(f, ""))
 	case display.CheckField:
-		now := "Off"
+		now := off
 		if f.Checked {
 			now = "Yes"
 		}
 		return fmt.Sprintf("/FT/Btn/Ff %d/V/%s/AS/%s/AP<</N<</Yes %s/Off %s>>>>", flags, now, now, w.tick(f, tickMark), w.tick(f, ""))
 	case display.ChoiceField:
-		var opts strings.Builder
-		for _, o := range f.Options {
-			opts.WriteString("[" + text(o[0]) + text(o[1]) + "]")
-		}
-		return fmt.Sprintf("/FT/Ch/Ff %d/Opt[%s]/V%s/DA(/Form %s Tf 0 g)/AP<</N %s>>", flags|choiceCombo, opts.String(), text(f.Value), size, w.shown(f, f.label()))
+		return w.choice(f, flags)
 	}
 	if f.Multiline {
 		flags |= textMultiline
@@ -159,22 +173,9 @@ func (w *Writer) fieldValue(f *field) string {
 	return s
 }
 
-// label is what a choice shows for its value.
-func (f *field) label() string {
-	for _, o := range f.Options {
-		if o[0] == f.Value {
-			return o[1]
-		}
-	}
-	return f.Value
-}
-
 // shown draws a field's text for viewers that do not draw it themselves.
 func (w *Writer) shown(f *field, value string) Ref {
 	wide, high, size := f.box.W*0.75, f.box.H*0.75, f.Size*0.75
-	if f.Password {
-		value = strings.Repeat("*", len([]rune(value)))
-	}
 	y := (high-size)/2 + size*0.22
 	if f.Multiline {
 		y = high - size*1.1
@@ -185,8 +186,13 @@ func (w *Writer) shown(f *field, value string) Ref {
 		fmt.Fprintf(&b, "<%X> Tj T* ", latin(line))
 	}
 	b.WriteString("ET Q EMC")
+	return w.fieldLook(f, b.String())
+}
+
+// fieldLook is how a field with text looks in viewers that do not draw it themselves.
+func (w *Writer) fieldLook(f *field, content string) Ref {
 	id := w.alloc()
-	w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %s %s]/Resources%s", num(wide), num(high), w.fieldResources()), []byte(b.String()), well)
+	w.stream(id, fmt.Sprintf("/Type/XObject/Subtype/Form/BBox[0 0 %s %s]/Resources%s", num(f.box.W*0.75), num(f.box.H*0.75), w.fieldResources()), []byte(content), well)
 	return id
 }
 

@@ -3,23 +3,63 @@ package pdf
 import (
 	"encoding/binary"
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"unicode/utf16"
 	"unicode/utf8"
 
-	"oliveledger/typeset/internal/font"
+	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/memory"
 )
 
-func (w *Writer) font(f *font.Face) *embedded {
-	e := w.fonts[fontKey{f}]
+func (w *Writer) font(key fontKey) *embedded {
+	e := w.fonts[key]
+	if e == nil && key.wider > 0 {
+		if w.widened++; w.widened > mostWidened {
+			return w.font(fontKey{face: key.face})
+		}
+	}
 	if e == nil {
-		e = &embedded{id: w.alloc(), name: fmt.Sprintf("F%d", len(w.order)+1), face: f}
-		w.fonts[fontKey{f}] = e
+		e = &embedded{id: w.alloc(), name: fmt.Sprintf("F%d", len(w.order)+1), face: key.face, wider: key.wider}
+		w.fonts[key] = e
 		w.order = append(w.order, e)
 	}
 	return e
+}
+
+// wide is the letter spacing, in parts of the font size, from which on readers take the
+// letters of a word for words.
+const wide = 0.1
+
+// mostWidened is how many fonts with wider letters a document may have.
+const mostWidened = 32
+
+// fontOf names the font that draws a text. Letters that are set so wide that readers would take them for words are
+// drawn with a font whose letters are that wide: there is nothing between them then. Faces that are embedded as they
+// are have no such fonts.
+func fontOf(t *display.Text) fontKey {
+	key := fontKey{face: t.Face}
+	if !setWide(t) || !t.Face.Widens() {
+		return key
+	}
+	const most = math.MaxUint16 / 2 // a font file holds widths of 16 bits
+	if wider := math.Round(t.LetterSpacing / t.Size * t.Face.Upem); wider <= most {
+		key.wider = int(wider)
+	}
+	return key
+}
+
+// setWide tells whether readers would take the letters of a text for words.
+func setWide(t *display.Text) bool { return t.Size > 0 && t.LetterSpacing >= wide*t.Size && !t.Copy }
+
+// width is how far a glyph goes on in the font, in em.
+func (e *embedded) width(g uint32) float64 {
+	w := e.face.GlyphAdvance(g)
+	if w > 0 {
+		w += float64(e.wider) / e.face.Upem
+	}
+	return w
 }
 
 // drawn is what a document has drawn of a face, by glyph.
@@ -92,8 +132,8 @@ func (e *embedded) code(g uint32, text string) (code uint32, ok bool) {
 }
 
 // subsetTag makes the six letters before a subset's name (§9.6.4).
-func subsetTag(glyphs []uint32) string {
-	h := uint64(1469598103934665603)
+func subsetTag(glyphs []uint32, wider int) string {
+	h := uint64(1469598103934665603) ^ uint64(wider)
 	for _, g := range glyphs {
 		h = (h ^ uint64(g)) * 1099511628211
 	}
@@ -118,9 +158,9 @@ type program struct {
 	widths  string
 }
 
-// programKey names a subset: the face and its glyphs.
+// programKey names a subset: the font and its glyphs.
 type programKey struct {
-	face   *font.Face
+	font   fontKey
 	glyphs string
 }
 
@@ -165,7 +205,7 @@ func (w *Writer) programOf(e *embedded) *program {
 	for _, g := range glyphs {
 		name = binary.BigEndian.AppendUint32(name, g)
 	}
-	key := programKey{e.face, string(name)}
+	key := programKey{fontKey{e.face, e.wider}, string(name)}
 	if p, ok := programs.Get(key); ok {
 		return p
 	}
@@ -177,9 +217,9 @@ func (w *Writer) programOf(e *embedded) *program {
 	for _, g := range glyphs {
 		used[g] = true
 	}
-	sub := e.face.Subset(used)
-	p := &program{glyphs: glyphs, ascii: ascii, tag: subsetTag(glyphs), cff: sub.CFF, size: len(sub.Data), file: deflate(sub.Data)}
-	p.widths = widthsOf(e.face, glyphs)
+	sub := e.face.Subset(used, e.wider)
+	p := &program{glyphs: glyphs, ascii: ascii, tag: subsetTag(glyphs, e.wider), cff: sub.CFF, size: len(sub.Data), file: deflate(sub.Data)}
+	p.widths = e.widthsOf(glyphs)
 	if !sub.CFF && len(glyphs) > 0 {
 		p.newID = sub.NewID
 		p.mapping = deflate(p.mapTo(int(glyphs[len(glyphs)-1]) + 1))
@@ -221,14 +261,14 @@ func (e *embedded) widthsWith(p *program) string {
 		if i == 0 {
 			b[len(b)-1] = '['
 		}
-		b = appendNum(b, e.face.GlyphAdvance(a.glyph)*1000)
+		b = appendNum(b, e.width(a.glyph)*1000)
 	}
 	return string(append(b, ']'))
 }
 
 // widthsOf lists the widths of glyphs, in ascending order, as the W array of a font has
 // them (§9.7.4.3): those of glyphs that follow each other are in one list.
-func widthsOf(f *font.Face, glyphs []uint32) string {
+func (e *embedded) widthsOf(glyphs []uint32) string {
 	var b []byte
 	for i, g := range glyphs {
 		if i > 0 && glyphs[i-1] == g-1 {
@@ -239,7 +279,7 @@ func widthsOf(f *font.Face, glyphs []uint32) string {
 			}
 			b = append(strconv.AppendUint(b, uint64(g), 10), '[')
 		}
-		b = appendNum(b, f.GlyphAdvance(g)*1000)
+		b = appendNum(b, e.width(g)*1000)
 	}
 	if len(glyphs) > 0 {
 		b = append(b, ']')
@@ -252,6 +292,9 @@ func widthsOf(f *font.Face, glyphs []uint32) string {
 func (w *Writer) writeFont(e *embedded) {
 	f, p := e.face, w.programOf(e)
 	name := p.tag + "+" + f.Name
+	if e.wider > 0 { // it is another font
+		name += fmt.Sprintf("-Wider%d", e.wider)
+	}
 
 	file := w.alloc()
 	key, dict := "FontFile2", fmt.Sprintf("/Length1 %d", p.size)

@@ -48,7 +48,7 @@ func (w *Writer) writeFormFont() {
 	}
 	program := f.Simple(chars)
 	file, desc := w.alloc(), w.alloc()
-	name := subsetTag([]uint32{uint32(len(program))}) + "+" + f.Name
+	name := subsetTag([]uint32{uint32(len(program))}, 0) + "+" + f.Name
 	w.stream(file, fmt.Sprintf("/Length1 %d", len(program)), program, well)
 	em := func(v float64) string { return num(v * 1000) }
 	w.object(desc, fmt.Sprintf("<</Type/FontDescriptor/FontName/%s/Flags 32/FontBBox[%s %s %s %s]/ItalicAngle %s/Ascent %s/Descent %s/CapHeight %s/StemV 80/FontFile2 %s>>",

@@ -12,10 +12,6 @@ import (
 	"oliveledger/typeset/internal/font"
 )
 
-// wide is the letter spacing, in parts of the font size, from which on readers take the
-// letters of a word for words.
-const wide = 0.1
-
 // glyphRuns writes the runs of a text as TJ operators, with ActualText where a glyph
 // stands for other text than before, and for words set so wide that readers would
 // take them for single letters (§14.9.4).
@@ -32,7 +28,7 @@ type glyphRuns struct {
 
 func (r *glyphRuns) write() {
 	for _, run := range r.t.Runs {
-		word := r.t.LetterSpacing >= wide*r.t.Size && len(run.Glyphs) > 1 && !r.t.Copy
+		word := setWide(r.t) && r.face.wider == 0 && len(run.Glyphs) > 1
 		if word {
 			r.standFor(strip(run.Text))
 		}
@@ -113,7 +109,7 @@ func (r *glyphRuns) put(run *font.Run, g *font.Glyph, code uint32) {
 		r.pen = at
 	}
 	r.start()
-	if d := at - r.pen; math.Abs(d) > 1e-4*r.t.Size {
+	if d := at - r.pen; math.Abs(d) > r.slack() {
 		c.buf = append(c.buf, ')')
 		c.buf = appendNum(c.buf, -d/r.t.Size*1000)
 		c.buf = append(c.buf, '(')
@@ -124,12 +120,28 @@ func (r *glyphRuns) put(run *font.Run, g *font.Glyph, code uint32) {
 		r.begun = len(c.buf)
 	}
 	c.buf = appendCode(c.buf, code)
-	r.pen += r.t.Face.GlyphWidth(g.ID) * r.t.Size
+	r.pen += r.width(g.ID)
 	if g.YOff != 0 {
 		r.stop()
 		c.place(r.skew, r.t.X+r.pen, r.t.Y)
 	}
 	r.advance(run, g)
+}
+
+// slack is how far from where it belongs a glyph may stand, in px: wider letters are so by whole font units.
+func (r *glyphRuns) slack() float64 {
+	if r.face.wider > 0 {
+		return 1e-3 * r.t.Size
+	}
+	return 1e-4 * r.t.Size
+}
+
+// width is how far TJ goes on with a glyph, in px.
+func (r *glyphRuns) width(g uint32) float64 {
+	if r.face.wider > 0 {
+		return r.face.width(g) * r.t.Size
+	}
+	return r.t.Face.GlyphWidth(g) * r.t.Size
 }
 
 // advance goes on to where the next glyph belongs.

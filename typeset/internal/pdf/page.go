@@ -1,7 +1,9 @@
 package pdf
 
 import (
+	"cmp"
 	"fmt"
+	"net/url"
 	"slices"
 	"sort"
 	"strings"
@@ -29,9 +31,9 @@ type Page struct {
 }
 
 type link struct {
-	box     display.Rect
-	address string
-	tag     *tag.Element
+	box display.Rect
+	to  display.Link
+	tag *tag.Element
 }
 
 // resources collects what the contents of a page or form name.
@@ -152,19 +154,38 @@ func (p *Page) boxes() string {
 	return box("MediaBox", p.Around) + box("BleedBox", p.Bleed) + box("TrimBox", 0)
 }
 
-// annotation writes a link (§12.5.6.5).
+// anchorOf is the name of the anchor that is meant by the fragment of an address: as it is written, or without its
+// percent-encoding (HTML, §7.4.6.4).
+func (w *Writer) anchorOf(fragment string) (name string, ok bool) {
+	if _, ok := w.anchors[fragment]; ok {
+		return fragment, true
+	}
+	name, err := url.PathUnescape(fragment)
+	if err != nil {
+		return "", false
+	}
+	_, ok = w.anchors[name]
+	return name, ok
+}
+
+// annotation writes a link (§12.5.6.5). One that leads to a place which is not there is left out.
 func (w *Writer) annotation(p *Page, l link) string {
-	action := "/A<</S/URI/URI" + text(l.address) + ">>"
-	if strings.HasPrefix(l.address, "#") {
-		if _, ok := w.anchors[l.address[1:]]; !ok {
+	action := "/A<</S/URI/URI" + text(l.to.Address) + ">>"
+	if place, inside := strings.CutPrefix(l.to.Address, "#"); inside {
+		name, ok := w.anchorOf(place)
+		switch {
+		case ok:
+			action = "/Dest" + text(name)
+		case place == "" || strings.EqualFold(place, "top"):
+			action = fmt.Sprintf("/Dest[%s/XYZ 0 %s null]", w.pages[0].id, num(w.pages[0].h*0.75))
+		default:
 			return ""
 		}
-		action = "/Dest" + text(l.address[1:])
 	}
 	id := w.alloc()
 	b := l.box
 	if w.structure != nil {
-		action += "/Contents" + text(l.address)
+		action += "/Contents" + text(cmp.Or(l.to.Text, l.to.Address))
 		if l.tag != nil {
 			action += fmt.Sprintf("/StructParent %d", w.structure.parentKey(l.tag, id, p.id))
 		}

@@ -25,7 +25,7 @@ func TestFile(t *testing.T) {
 		path := &display.Path{}
 		path.Rect(display.Rect{W: 10, H: 10})
 		c.Fill(path, display.Solid(style.RGB8(255, 0, 0)), false)
-		c.Link(display.Rect{W: 5, H: 5}, "#there")
+		c.Link(display.Rect{W: 5, H: 5}, display.Link{Address: "#there"})
 		c.Anchor("there", 1, 2)
 	})
 	require.NoError(t, w.Close())

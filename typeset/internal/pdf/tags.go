@@ -68,10 +68,29 @@ func (c *Content) mark() {
 	c.unmark()
 	c.open, c.opened = true, c.tag
 	if c.tag == nil {
-		c.op("/Artifact BMC")
+		c.op(artifact(c.furniture))
 		return
 	}
 	c.sequence(c.tag.Role, "")
+}
+
+// Furniture says what is drawn from here on for no element.
+func (c *Content) Furniture(kind display.Furniture) {
+	if kind != c.furniture {
+		c.unmark()
+	}
+	c.furniture = kind
+}
+
+// artifact begins the marked content of what is no part of the document itself (§14.8.2.2).
+func artifact(kind display.Furniture) string {
+	switch kind {
+	case display.NoFurniture:
+		return "/Artifact BMC"
+	case display.Aside:
+		return "/Artifact<</Type/Pagination>>BDC"
+	}
+	return "/Artifact<</Type/Pagination/Subtype/" + string(kind) + ">>BDC"
 }
 
 // tagged tells whether what is drawn belongs to an element.
@@ -154,6 +173,8 @@ func (w *Writer) structTree(root *tag.Element) Ref {
 	var d []byte
 	all, ends := s.held()
 	start := int32(0)
+	var notes []string
+	var refs []Ref
 	for i, end := range ends {
 		e, list := *s.known.At(i), all[start:end]
 		start = end
@@ -167,6 +188,11 @@ func (w *Writer) structTree(root *tag.Element) Ref {
 		}
 		d = append(d[:0], "<</S/"...)
 		d = append(d, e.Role...)
+		if e.Role == "Note" { // it has a name of its own (PDF/UA-1, §7.9)
+			notes = append(notes, fmt.Sprintf("(note-%06d)", len(notes)+1))
+			d = append(append(d, "/ID"...), notes[len(notes)-1]...)
+			refs = append(refs, s.ref(e))
+		}
 		parent := tree
 		if e.Parent != nil {
 			parent = s.ref(e.Parent)
@@ -184,8 +210,22 @@ func (w *Writer) structTree(root *tag.Element) Ref {
 		d = append(appendDetails(d, e.Details), ">>"...)
 		w.objectOf(s.ref(e), d)
 	}
-	w.object(tree, fmt.Sprintf("<</Type/StructTreeRoot/K %s/ParentTree %s/ParentTreeNextKey %d>>", s.ref(root), w.parentTree(), len(s.sets)+len(s.links)))
+	w.object(tree, fmt.Sprintf("<</Type/StructTreeRoot/K %s/ParentTree %s/ParentTreeNextKey %d%s>>", s.ref(root), w.parentTree(), len(s.sets)+len(s.links), w.noteTree(notes, refs)))
 	return tree
+}
+
+// noteTree is the entry of the structure tree's root that leads from the names of notes to their elements (§14.7.2).
+func (w *Writer) noteTree(names []string, refs []Ref) string {
+	if len(names) == 0 {
+		return ""
+	}
+	var list []byte
+	for i, name := range names {
+		list = append(appendRef(append(append(list, name...), ' '), refs[i]), ' ')
+	}
+	id := w.alloc()
+	w.object(id, "<</Names["+string(list)+"]>>")
+	return "/IDTree " + id.String()
 }
 
 // appendItems writes what an element holds; page is the one that it names.

@@ -47,11 +47,13 @@ type Writer struct {
 	pages       []*Page
 	fonts       map[fontKey]*embedded
 	order       []*embedded
+	widened     int // how many fonts with wider letters are asked for
 	images      map[string]Ref
 	heads       heads
 	drawings    map[drawingKey]Ref
 	profiles    map[[32]byte]Ref // colour profiles, by their SHA-256
 	states      map[string]Ref
+	meshes      map[string]Ref // of conic gradients, by how they look
 	anchors     map[string]anchor
 	Info        Info
 	Outline     []OutlineItem
@@ -99,7 +101,7 @@ type anchor struct {
 
 // New starts a document.
 func New(out io.Writer) *Writer {
-	w := &Writer{out: out, fonts: map[fontKey]*embedded{}, images: map[string]Ref{}, drawings: map[drawingKey]Ref{}, profiles: map[[32]byte]Ref{}, states: map[string]Ref{}, anchors: map[string]anchor{}}
+	w := &Writer{out: out, fonts: map[fontKey]*embedded{}, images: map[string]Ref{}, drawings: map[drawingKey]Ref{}, profiles: map[[32]byte]Ref{}, states: map[string]Ref{}, meshes: map[string]Ref{}, anchors: map[string]anchor{}}
 	w.places.Add(place{})
 	w.write([]byte("%PDF-1.7\n%\xE2\xE3\xCF\xD3\n"))
 	return w
@@ -271,8 +273,10 @@ func (w *Writer) dests() string {
 	used := map[string]bool{}
 	for _, p := range w.pages {
 		for _, l := range p.links {
-			if len(l.address) > 1 && l.address[0] == '#' {
-				used[l.address[1:]] = true
+			if place, inside := strings.CutPrefix(l.to.Address, "#"); inside {
+				if name, ok := w.anchorOf(place); ok {
+					used[name] = true
+				}
 			}
 		}
 	}
@@ -429,13 +433,18 @@ func (w *Writer) entries() (data []byte, row int) {
 	return data, row
 }
 
-type fontKey struct{ face *font.Face }
+// fontKey names a font of a document: a face with its own widths, or with letters that are wider by some font units.
+type fontKey struct {
+	face  *font.Face
+	wider int
+}
 
 // embedded is a face in use and the glyphs that it has drawn.
 type embedded struct {
 	id    Ref
 	name  string
 	face  *font.Face
+	wider int // font units that each letter is wider by than the face has it
 	drawn drawn
 
 	aliases []alias // their codes follow the glyphs of the face

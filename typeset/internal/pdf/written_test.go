@@ -245,6 +245,39 @@ func TestGradientsAreShadings(t *testing.T) {
 		assert.Equal(t, 4.0, w.Number(s.Dict["ShadingType"]), "a mesh of triangles")
 		assert.NotEmpty(t, data)
 	}
+
+	inks := []display.GradientStop{{Offset: 0, Color: style.Color{Space: style.CMYK, C: [4]float32{0, 1, 0, 0}, A: 1}}, {Offset: 1, Color: style.Color{Space: style.CMYK, C: [4]float32{1, 0, 0, 0.5}, A: 1}}}
+	for _, kind := range []display.GradientKind{display.Linear, display.Radial, display.Conic} {
+		w, d := shading(&display.Gradient{Kind: kind, X1: 50, R1: 30, Stops: inks})
+		if kind == display.Conic {
+			for _, o := range w.Dict(w.Dict(w.page.Dict["Resources"])["Shading"]) {
+				s, _ := w.stream(o)
+				assert.Len(t, w.numbers(s.Dict["Decode"]), 4+2*4)
+				d = s.Dict
+			}
+		}
+		assert.Equal(t, pdfread.Name("DeviceCMYK"), w.Resolve(d["ColorSpace"]), "inks stay inks")
+		if kind != display.Conic {
+			pieces, _ := w.Resolve(w.Dict(d["Function"])["Functions"]).(pdfread.Array)
+			assert.Equal(t, []float64{1, 0, 0, 0.5}, w.numbers(w.Dict(pieces[0])["C1"]))
+		}
+		w, d = shading(&display.Gradient{Kind: kind, X1: 50, R1: 30, Stops: append(inks[:1:1], stops...)})
+		if kind != display.Conic {
+			assert.Equal(t, pdfread.Name("DeviceRGB"), w.Resolve(d["ColorSpace"]), "beside others they are shown as these are")
+		}
+	}
+
+	tiles := write(t, func(c display.Canvas) {
+		for i := range 3 {
+			x := float64(20 * i)
+			c.Fill(square(x, 0, 20, 20), display.Paint{Alpha: 1, Gradient: &display.Gradient{Kind: display.Conic, X0: x + 10, Y0: 10, R1: 15, Stops: stops}}, false)
+		}
+		c.Fill(square(60, 0, 20, 20), display.Paint{Alpha: 1, Gradient: &display.Gradient{Kind: display.Conic, X0: 70, Y0: 10, R1: 15, Angle: 90, Stops: stops}}, false)
+	})
+	assert.Len(t, tiles.Dict(tiles.Dict(tiles.page.Dict["Resources"])["Shading"]), 2, "tiles of one gradient share its mesh")
+	for _, at := range []string{"1 0 0 1 10 10 cm", "1 0 0 1 30 10 cm", "1 0 0 1 50 10 cm", "1 0 0 1 70 10 cm"} {
+		assert.Contains(t, tiles.contents(), at)
+	}
 }
 
 func TestGroupsBecomeForms(t *testing.T) {
@@ -341,7 +374,7 @@ func TestTextOperators(t *testing.T) {
 	assert.Equal(t, 2, strings.Count(got, "1 0 0 -1 10 20 Tm"))
 
 	hidden, slanted, spaced, bold := line("x"), line("x"), line("ab"), line("x")
-	hidden.Hidden, slanted.Oblique, spaced.LetterSpacing, bold.Bold = true, 14, 3, true
+	hidden.Hidden, slanted.Oblique, spaced.LetterSpacing, bold.Bold = true, 14, 1.5, true
 	got = write(t, func(c display.Canvas) { c.Text(hidden) }).contents()
 	assert.Contains(t, got, "3 Tr", "it is found, but not seen")
 	thick := *hidden
@@ -351,7 +384,7 @@ func TestTextOperators(t *testing.T) {
 	got = write(t, func(c display.Canvas) { c.Text(slanted) }).contents()
 	assert.Contains(t, got, "1 0 0.2493 -1 10 20 Tm")
 	got = write(t, func(c display.Canvas) { c.Text(spaced) }).contents()
-	assert.Contains(t, got, ")-187.5(", "3 of 16 px, in thousandths")
+	assert.Contains(t, got, ")-93.75(", "1.5 of 16 px, in thousandths")
 	got = write(t, func(c display.Canvas) { c.Text(bold) }).contents()
 	assert.Contains(t, got, "2 Tr", "outlined besides")
 }
@@ -394,23 +427,55 @@ func TestGlyphsOfCopies(t *testing.T) {
 	assert.Contains(t, string(cmap), "><0061>")
 }
 
-// Words whose letters stand wide apart are told as words: readers would take the gaps for
-// spaces.
+// Letters that stand wide apart are drawn with a font whose letters are that wide: readers would take gaps between them
+// for spaces.
 func TestWordsSetWide(t *testing.T) {
 	f := face(t)
 	runs := []*font.Run{f.Shape("Quay", language.Latin, "", false, ""), f.Shape(" ", language.Latin, "", false, ""), f.Shape("Sea", language.Latin, "", false, "")}
-	content := func(spacing float64, hidden bool) string {
+	spaced := func(spacing ...float64) written {
 		return write(t, func(c display.Canvas) {
-			c.Text(&display.Text{Face: f, Size: 20, Runs: runs, LetterSpacing: spacing, Copy: hidden, Paint: display.Solid(red)})
-		}).contents()
+			for i, v := range spacing {
+				c.Text(&display.Text{Face: f, Size: 20, Y: float64(20 * i), Runs: runs, LetterSpacing: v, Paint: display.Solid(red)})
+			}
+		})
 	}
-	got := content(4, false)
-	assert.Equal(t, 2, strings.Count(got, "/ActualText"), got)
+	widthOf := func(w written, g uint32) float64 {
+		below, _ := w.Resolve(w.Dict(w.resource("Font"))["DescendantFonts"]).(pdfread.Array)
+		list, _ := w.Resolve(w.Dict(below[0])["W"]).(pdfread.Array)
+		for i := 0; i < len(list); i += 2 {
+			if widths := w.numbers(list[i+1]); int(g)-int(w.Number(list[i])) < len(widths) && int(g) >= int(w.Number(list[i])) {
+				return widths[int(g)-int(w.Number(list[i]))]
+			}
+		}
+		return 0
+	}
+	near, far := spaced(1.99), spaced(2)
+	assert.InDelta(t, 1000*f.Advance('Q'), widthOf(near, f.Glyph('Q')), 0.01, "a little spacing keeps words together")
+	assert.InDelta(t, 1000*f.Advance('Q')+100, widthOf(far, f.Glyph('Q')), 0.3)
+	assert.InDelta(t, 1000*f.Advance(' ')+100, widthOf(far, f.Glyph(' ')), 0.3)
+	assert.NotContains(t, far.contents(), "ActualText")
+	assert.Equal(t, 1, strings.Count(far.contents(), ")]TJ"), "in one string")
+
+	many := make([]float64, 40)
+	for i := range many {
+		many[i] = 4 + float64(i)/4
+	}
+	w := spaced(many...)
+	assert.Len(t, w.Dict(w.Dict(w.page.Dict["Resources"])["Font"]), 33, "no more fonts than are of use")
+	got := w.contents()
+	assert.Equal(t, 16, strings.Count(got, "/ActualText"), "beyond them each word is told")
 	assert.Contains(t, got, "/Span<</ActualText<FEFF0051007500610079>>>BDC")
 	assert.Contains(t, got, "/Span<</ActualText<FEFF005300650061>>>BDC")
-	assert.Equal(t, 2, strings.Count(got, "EMC"), "each is ended")
-	assert.NotContains(t, content(1, false), "ActualText", "a little spacing keeps words together")
-	assert.Equal(t, 1, strings.Count(content(4, true), "ActualText"), "a copy stands for nothing")
+	assert.Equal(t, 16, strings.Count(got, "EMC"), "each is ended")
+
+	farthest := spaced(20 * 16)
+	assert.InDelta(t, 1000*f.Advance('Q'), widthOf(farthest, f.Glyph('Q')), 0.01, "no font file could hold letters as wide")
+	assert.Equal(t, 2, strings.Count(farthest.contents(), "/ActualText"))
+
+	copied := write(t, func(c display.Canvas) {
+		c.Text(&display.Text{Face: f, Size: 20, Runs: runs, LetterSpacing: 4, Copy: true, Paint: display.Solid(red)})
+	})
+	assert.InDelta(t, 1000*f.Advance('Q'), widthOf(copied, f.Glyph('Q')), 0.01, "a copy stands for nothing")
 }
 
 func TestTaggedContent(t *testing.T) {
@@ -449,17 +514,28 @@ func TestTaggedContent(t *testing.T) {
 
 func TestLinksAndOutline(t *testing.T) {
 	w := write(t, func(c display.Canvas) {
-		c.Link(display.Rect{X: 10, Y: 20, W: 30, H: 5}, "#there")
-		c.Link(display.Rect{W: 5, H: 5}, "https://example.org/a(b)")
+		for _, to := range []display.Link{{Address: "#there", Text: "over there"}, {Address: "https://example.org/a(b)"}, {Address: "#gone"}, {Address: "#caf%C3%A9"}, {Address: "#"}, {Address: "#Top"}, {Address: "#100%"}} {
+			c.Link(display.Rect{X: 10, Y: 20, W: 30, H: 5}, to)
+		}
 		c.Anchor("there", 1, 40)
+		c.Anchor("café", 1, 60)
+		c.Anchor("not meant", 1, 70)
 	}, func(w *pdf.Writer) {
 		w.Outline = []pdf.OutlineItem{{Title: "One", Level: 1}, {Title: "In it", Level: 2, Y: 40}, {Title: "Two", Level: 1, Closed: true}, {Title: "Deep", Level: 3}}
-	})
+	}, func(w *pdf.Writer) { w.Tagged(tag.New()) })
 	annotations, _ := w.Resolve(w.page.Dict["Annots"]).(pdfread.Array)
-	require.Len(t, annotations, 2)
-	inside, outside := w.Dict(annotations[0]), w.Dict(annotations[1])
+	require.Len(t, annotations, 5, "what leads nowhere is no link")
+	inside, outside, decoded, top1, top2 := w.Dict(annotations[0]), w.Dict(annotations[1]), w.Dict(annotations[2]), w.Dict(annotations[3]), w.Dict(annotations[4])
 	assert.Equal(t, []float64{7.5, 56.25, 30, 60}, w.numbers(inside["Rect"]))
+	assert.Equal(t, pdfread.String("there"), w.Resolve(inside["Dest"]))
+	assert.Equal(t, pdfread.String("over there"), w.Resolve(inside["Contents"]))
 	assert.Equal(t, pdfread.String("https://example.org/a(b)"), w.Resolve(w.Dict(outside["A"])["URI"]))
+	assert.Equal(t, pdfread.String("https://example.org/a(b)"), w.Resolve(outside["Contents"]), "for want of words")
+	assert.Equal(t, pdfread.TextOf("café"), w.Resolve(decoded["Dest"]))
+	assert.Equal(t, []float64{0, 0, 0, 75, 0}, w.numbers(top1["Dest"]), "the top of the first page")
+	assert.Equal(t, w.numbers(top1["Dest"]), w.numbers(top2["Dest"]))
+	names, _ := w.Resolve(w.Dict(w.Dict(w.Dict(w.Trailer["Root"])["Names"])["Dests"])["Names"]).(pdfread.Array)
+	require.Len(t, names, 4, "the places that links lead to")
 	top := w.Dict(w.Dict(w.Trailer["Root"])["Outlines"])
 	one := w.Dict(top["First"])
 	assert.Equal(t, pdfread.String("One"), w.Resolve(one["Title"]))
@@ -501,7 +577,13 @@ func TestFields(t *testing.T) {
 			{Kind: display.CheckField, Name: "agree", Value: "yes", Box: at, Checked: true},
 			{Kind: display.RadioField, Name: "berth", Value: "A", Box: at},
 			{Kind: display.RadioField, Name: "berth", Value: "B", Box: at, Checked: true},
-			{Kind: display.ChoiceField, Name: "size", Value: "m", Box: at, Size: 10, Options: [][2]string{{"s", "Small"}, {"m", "Middle"}}, ReadOnly: true},
+			{Kind: display.ChoiceField, Name: "size", Box: at, Size: 10, Options: [][2]string{{"s", "Small"}, {"m", "Middle"}}, Chosen: []int{1}, ReadOnly: true},
+			{Kind: display.ChoiceField, Name: "many", Box: at, Size: 10, Options: [][2]string{{"s", "Small"}, {"m", "Middle"}, {"l", "Large"}}, Chosen: []int{0, 2}, List: true, Several: true},
+			{Kind: display.ChoiceField, Name: "none", Box: at, Size: 10, Options: [][2]string{{"s", "Small"}}, List: true},
+			{Kind: display.RadioField, Name: "odd", Value: "Off", Box: at, Checked: true},
+			{Kind: display.RadioField, Name: "odd", Value: "x", Box: at},
+			{Kind: display.TextField, Box: at, Size: 10},
+			{Kind: display.RadioField, Box: at},
 		} {
 			c.Field(f)
 		}
@@ -514,7 +596,7 @@ func TestFields(t *testing.T) {
 		assert.NotContains(t, byName, string(name), "names are told apart")
 		byName[string(name)] = d
 	}
-	require.Len(t, byName, 5)
+	require.Len(t, byName, 10)
 	name := byName["name"]
 	assert.Equal(t, pdfread.Name("Tx"), w.Resolve(name["FT"]))
 	assert.Equal(t, 2.0, w.Number(name["Ff"]), "required")
@@ -530,8 +612,38 @@ func TestFields(t *testing.T) {
 	assert.Equal(t, pdfread.Name("Ch"), w.Resolve(size["FT"]))
 	options, _ := w.Resolve(size["Opt"]).(pdfread.Array)
 	assert.Len(t, options, 2)
+	const menu, several = 1 << 17, 1 << 21
+	assert.Equal(t, float64(menu+1), w.Number(size["Ff"]), "a menu that is read only")
+	assert.Equal(t, pdfread.String("m"), w.Resolve(size["V"]))
+	look := func(d pdfread.Dict) string {
+		_, data := w.stream(w.Dict(d["AP"])["N"])
+		return string(data)
+	}
+	assert.Contains(t, look(size), fmt.Sprintf("<%X> Tj", "Middle"))
+	assert.NotContains(t, look(size), fmt.Sprintf("<%X> Tj", "Small"))
+
+	many := byName["many"]
+	assert.Equal(t, float64(several), w.Number(many["Ff"]))
+	assert.Equal(t, pdfread.Array{pdfread.String("s"), pdfread.String("l")}, w.Resolve(many["V"]))
+	assert.Equal(t, []float64{0, 2}, w.numbers(many["I"]))
+	assert.Equal(t, 3, strings.Count(look(many), " Tj"), "all of them are seen")
+	assert.Equal(t, 2, strings.Count(look(many), "0.81 g"), "those that are chosen stand out")
+	none := byName["none"]
+	assert.Zero(t, w.Number(none["Ff"]))
+	assert.Nil(t, w.Resolve(none["V"]))
+	assert.Empty(t, w.numbers(none["I"]))
+
+	odd, _ := w.Resolve(byName["odd"]["Kids"]).(pdfread.Array)
+	states := w.Dict(w.Dict(w.Dict(odd[0])["AP"])["N"])
+	assert.Len(t, states, 2, "a value that is called as the state without one has another state")
+	assert.Equal(t, w.Resolve(w.Dict(odd[0])["AS"]), w.Resolve(byName["odd"]["V"]))
+	assert.Equal(t, pdfread.Array{pdfread.String("Off"), pdfread.String("x")}, w.Resolve(byName["odd"]["Opt"]))
+	assert.Nil(t, byName["berth"]["Opt"])
+	assert.Equal(t, pdfread.String("field 11"), w.Resolve(byName["field 11"]["TU"]))
+	alone, _ := w.Resolve(byName["field 12"]["Kids"]).(pdfread.Array)
+	assert.Len(t, alone, 1)
 	widgets, _ := w.Resolve(w.page.Dict["Annots"]).(pdfread.Array)
-	assert.Len(t, widgets, 6)
+	assert.Len(t, widgets, 12)
 }
 
 func TestAttachments(t *testing.T) {

@@ -2,6 +2,7 @@ package picture
 
 import (
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -70,13 +71,27 @@ func (d *Drawing) whole(c display.Canvas, w, h float64) {
 // scaled draws a picture file of natural size natW × natH, 0 for none, into a box.
 func (d *Drawing) scaled(c display.Canvas, natW, natH, w, h float64) {
 	c.Save()
-	cut(c, display.Rect{W: w, H: h})
+	all := display.Rect{W: w, H: h}
+	cut(c, all)
+	d.background(c, all)
 	if _, ok := viewBox(d.Root); !ok && natW > 0 && natH > 0 { // as if its viewBox were its size (SVG 2, §8.2)
 		c.Transform(display.Matrix{w / natW, 0, 0, h / natH, 0, 0})
 		w, h = natW, natH
 	}
 	d.whole(c, w, h)
 	c.Restore()
+}
+
+// background fills a picture file with the colour that its style sheets give its root (CSS Backgrounds 3, §2.11.1).
+func (d *Drawing) background(c display.Canvas, all display.Rect) {
+	if color := d.root.BackgroundColor.Or(d.root.Color); color.A > 0 {
+		p := &display.Path{}
+		p.Rect(all)
+		c.Fill(p, display.Solid(color), false)
+	}
+	if images := d.root.Background.Images; d.Lacks != nil && slices.ContainsFunc(images, func(i *style.Image) bool { return i != nil }) {
+		d.Lacks(d.Root, "background-image")
+	}
 }
 
 func (d *Drawing) natural(name string) float64 {

@@ -27,7 +27,8 @@ func (d *drawn) Restore()                         { d.m = d.m[:len(d.m)-1] }
 func (d *drawn) Transform(m display.Matrix)       { d.m[len(d.m)-1] = d.now().Mul(m) }
 func (d *drawn) Tag(*tag.Element, int32)          {}
 func (d *drawn) Cover(*tag.Element, display.Rect) {}
-func (d *drawn) Link(display.Rect, string)        {}
+func (d *drawn) Furniture(display.Furniture)      {}
+func (d *drawn) Link(display.Rect, display.Link)  {}
 func (d *drawn) Anchor(string, float64, float64)  {}
 func (d *drawn) Field(display.Field)              {}
 
@@ -457,6 +458,19 @@ fill 0,0 90×90 #000000`,
 }
 
 // What refers to itself, or to what refers to it, ends: it is left out there.
+// TestBackgroundOfPictures: a picture file has a background, which its viewBox does not scale.
+func TestBackgroundOfPictures(t *testing.T) {
+	for background, want := range map[string]string{
+		"teal":         "fill 0,0 100×100 #008080\nfill 0,0 20×20 #ff0000",
+		"currentcolor": "fill 0,0 100×100 #0000ff\nfill 0,0 20×20 #ff0000",
+		"transparent":  "fill 0,0 20×20 #ff0000",
+	} {
+		doc, err := markup.ParseXML([]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 50 50" style="color: blue; background: ` + background + `"><rect width="10" height="10" fill="red"/></svg>`))
+		require.NoError(t, err)
+		assert.Equal(t, want, drawSVG(t, doc, background))
+	}
+}
+
 func TestReferencesInCircles(t *testing.T) {
 	for _, in := range []string{
 		`<mask id="m"><rect width="10" height="10" mask="url(#m)"/><rect width="10" height="10" mask="url(#m)"/></mask><rect width="50" height="50" mask="url(#m)"/>`,

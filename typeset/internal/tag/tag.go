@@ -61,13 +61,25 @@ func (e *Element) own() *Details {
 // Tree finds the elements of a document.
 type Tree struct {
 	Root    *Element
-	Missing func(n *markup.Node) // told of pictures without alternative text
-	byNode  []*Element           // those of the nodes themselves, by Index
-	parts   map[key]*Element     // those of what belongs to a node
+	Missing func(n *markup.Node)  // told of pictures without alternative text
+	Lost    map[*markup.Node]bool // links that lead nowhere, which are none to a reader
+	Notes   map[*markup.Node]bool // footnotes, which stand at their calls and are read there
+	byNode  []*Element            // those of the nodes themselves, by Index
+	parts   map[key]*Element      // those of what belongs to a node
 	pageOf  map[*markup.Node]int
 	cells   []*Element // of tables, as they are laid out
 
 	elements memory.Slab[Element]
+}
+
+// Address is where an element leads that is a link; empty for one that is none on paper: without an address, or with
+// one that is a script.
+func Address(n *markup.Node) string {
+	href := strings.TrimSpace(n.Attr("href"))
+	if strings.HasPrefix(strings.ToLower(href), "javascript:") {
+		return ""
+	}
+	return href
 }
 
 type key struct {
@@ -235,8 +247,11 @@ func (t *Tree) of(n *markup.Node, part string, order int32) *Element {
 		e.first(order)
 		return e
 	}
+	if t.Notes[n] {
+		return t.note(n, part, order)
+	}
 	role := roles[n.Name]
-	if role == "" && n.Name != "html" && n.Name != "body" && n.Attr("lang") != "" { // a language is told by an element
+	if role == "" && n.Name != "html" && n.Name != "body" && Language(n.Attr("lang")) != "" { // a language is told by an element
 		role = "Span"
 	}
 	if n.Foreign && n.Name != "svg" {
@@ -251,15 +266,13 @@ func (t *Tree) of(n *markup.Node, part string, order int32) *Element {
 		role = "P" // it is that of no picture alone
 	}
 	switch {
-	case part == "marker" || part == "footnote-marker":
+	case part == "marker":
 		return t.child(k, t.around(n, order), "Lbl", order)
-	case part == "footnote-call":
-		return t.child(k, t.of(n.Parent, "", order), "Reference", order)
 	case role == "":
 		return t.of(n.Parent, "", order)
 	case role == "Div" && n.Parent != nil && n.Parent.Name == "dl": // it groups a term and what is said of it
 		return t.of(n.Parent, "", order)
-	case role == "Link" && !n.Has("href"):
+	case role == "Link" && (Address(n) == "" || t.Lost[n]):
 		return t.of(n.Parent, "", order)
 	case role == "LI":
 		part := "LBody"
@@ -273,6 +286,27 @@ func (t *Tree) of(n *markup.Node, part string, order int32) *Element {
 		e.own().Attributes = a
 	}
 	return e
+}
+
+// note finds or makes the element of a footnote or one of its parts: the Reference where it is called, and the Note
+// that follows it (§14.8.4.4.1), with its mark as Lbl.
+func (t *Tree) note(n *markup.Node, part string, order int32) *Element {
+	switch part {
+	case "footnote-call":
+		e := t.child(key{n, part}, t.of(n.Parent, "", order), "Reference", order)
+		if note := t.at(key{n, ""}); note != nil {
+			note.Order = e.Order
+		}
+		return e
+	case "footnote-marker":
+		e := t.child(key{n, part}, t.of(n, "", order), "Lbl", order)
+		e.Order = 0 // before what the note says
+		return e
+	}
+	if call := t.at(key{n, "footnote-call"}); call != nil {
+		order = call.Order
+	}
+	return t.spoken(n, t.child(key{n, ""}, t.of(n.Parent, "", order), "Note", order))
 }
 
 // pictureOf is the only picture of the figure that a caption belongs to.
@@ -297,7 +331,7 @@ func pictureOf(caption *markup.Node) (pic *markup.Node) {
 
 // spoken notes the language that the element of a node tells.
 func (t *Tree) spoken(n *markup.Node, e *Element) *Element {
-	if lang := n.Attr("lang"); lang != "" {
+	if lang := Language(n.Attr("lang")); lang != "" {
 		e.own().Lang = lang
 	}
 	return e
@@ -343,9 +377,9 @@ func (t *Tree) child(k key, parent *Element, role string, order int32) *Element 
 }
 
 // first moves an element, and those around it, to where its first contents
-// are.
+// are. A note stands where it is called.
 func (e *Element) first(order int32) {
-	for ; e != nil && order < e.Order; e = e.Parent {
+	for ; e != nil && e.Role != "Note" && order < e.Order; e = e.Parent {
 		e.Order = order
 	}
 }

@@ -53,6 +53,36 @@ func path(e *Element) string {
 	return path(e.Parent) + " " + s
 }
 
+// A footnote is read after the reference to it, with its mark before its text, in whatever order they are drawn.
+func TestFootnotes(t *testing.T) {
+	doc, err := markup.ParseHTML([]byte("<p>text<span lang=de>note <b>b</b></span> after</p>"))
+	require.NoError(t, err)
+	p, n := doc.Find("p"), doc.Find("span")
+	for _, first := range []string{"body", "notes"} {
+		x := New()
+		x.Notes = map[*markup.Node]bool{n: true}
+		note := func() {
+			lbl := x.Text(n, "footnote-marker", 9, false)
+			assert.Equal(t, "Document P Note(de) Lbl", path(lbl), first)
+			assert.Zero(t, lbl.Order, "%s: before the text of the note", first)
+			assert.Equal(t, "Document P Note(de)", path(x.Text(n, "", 5, false)), first)
+			assert.Equal(t, "Document P Note(de)", path(x.Text(doc.Find("b"), "", 6, false)), first)
+		}
+		if first == "notes" {
+			note()
+		}
+		x.Text(p, "", 4, false)
+		call := x.Text(n, "footnote-call", 7, false)
+		assert.Equal(t, "Document P Reference", path(call), first)
+		x.Text(p, "", 8, false)
+		if first == "body" {
+			note()
+		}
+		assert.Equal(t, int32(7), x.Text(n, "", 5, false).Order, "%s: the note stands where it is called", first)
+		assert.Equal(t, int32(4), x.Text(p, "", 8, false).Order, first)
+	}
+}
+
 func TestRolesOfElements(t *testing.T) {
 	for page, want := range map[string][]string{
 		"<h1>a</h1><p>b <b>c</b></p>":                                    {"Document H1: a", "Document P: b", "Document P: c"},
@@ -66,6 +96,7 @@ func TestRolesOfElements(t *testing.T) {
 		"<ol><li><p>a</ol>":                                              {"Document L</O/List/ListNumbering/Decimal> LI LBody P: a"},
 		"<dl><dt>a<dd>b</dl>":                                            {"Document L</O/List/ListNumbering/Disc> LI Lbl: a", "Document L</O/List/ListNumbering/Disc> LI LBody: b"},
 		"<p><a href=x>a</a> <a>b</a></p>":                                {"Document P Link: a", "Document P: b"},
+		"<p><a href=' '>a</a> <a href='JavaScript:x()'>b</a></p>":        {"Document P: a", "Document P: b"},
 		"<p lang=de>a <q>b</q> <code>c</code></p>":                       {"Document P(de): a", "Document P(de) Quote: b", "Document P(de) Code: c"},
 		"<blockquote>a</blockquote>":                                     {"Document BlockQuote P: a"},
 		"<figure><img alt=Quay><figcaption>a</figcaption>":               {"Document Div Figure “Quay”", "Document Div Figure Caption: a"},
