@@ -4,178 +4,40 @@ import (
 	"maps"
 	"math"
 	"slices"
-	"sort"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/style"
 )
 
-// flowKid is a child of a flex container or grid, with its size and place as
-// they are when nothing is cut.
-type flowKid struct {
-	b    *box.Box
-	f    *Fragment
-	x, y float64
-	cb   [2]float64 // the size of its containing block: of the container, or of its area in a grid
-	it   *flexItem
-	n    int     // its place among the children
-	flow int     // children of different flows are cut without regard to each other
-	row  float64 // where its row begins
-	low  float64 // how far down f reaches, once it has been looked at
-}
-
-// reach is how far down the child, or what overflows it, goes from its top.
-func (k *flowKid) reach() float64 {
-	if k.low == 0 {
-		k.low = k.f.reach()
-	}
-	return k.low
-}
-
-// flowRow is children side by side.
-type flowRow struct {
-	y    float64
-	kids []*flowKid
-}
-
-// flowsOf sorts children into their flows and rows.
-func flowsOf(kids []flowKid) [][]flowRow {
-	order := make([]*flowKid, len(kids))
-	n := 0
-	for i := range kids {
-		kids[i].n = i
-		order[i] = &kids[i]
-		n = max(n, kids[i].flow+1)
-	}
-	sort.SliceStable(order, func(i, j int) bool { return order[i].row < order[j].row })
-	flows := make([][]flowRow, max(n, 1))
-	for _, k := range order {
-		rows := flows[k.flow]
-		if m := len(rows); m > 0 && atMost(k.row, rows[m-1].y) {
-			rows[m-1].kids = append(rows[m-1].kids, k)
-		} else {
-			rows = append(rows, flowRow{k.row, []*flowKid{k}})
-		}
-		flows[k.flow] = rows
-	}
-	return flows
-}
-
-// wholeLayout is a flex container or grid as it is when nothing is cut, kept for the
-// pages that it goes on over. Its parts do not change it.
-type wholeLayout struct {
-	sp          Space
-	kids        []flowKid
-	gone        map[*box.Box]*Part // children that earlier pages of another width have set: they are not among kids
-	flows       [][]flowRow
-	w           float64 // of the content box
-	tall        float64 // its border box
-	low         float64 // how far down its children and their margins go, once it has been looked at
-	atBaselines func(*Fragment)
-}
-
-// lowest is how far down the children and their margins go.
-func (w *wholeLayout) lowest(l *Layout) float64 {
-	if w.low > 0 {
-		return w.low
-	}
-	for i := range w.kids {
-		k := &w.kids[i]
-		e := l.edges(k.b, k.cb[0])
-		w.low = math.Max(w.low, k.y+k.f.H+e.margin[style.Bottom])
-	}
-	return w.low
-}
-
-// wholeIn gives what an earlier page worked out in the same space, or nil.
-func (b *Break) wholeIn(sp Space) *wholeLayout {
-	if b != nil && b.whole != nil && sp.sub == nil && sp.Shrink == b.whole.sp.Shrink && sameSpace(sp, b.whole.sp) {
-		return b.whole
-	}
-	return nil
-}
-
-// widthIn is the width that an earlier page gave a flex container or grid in a containing block of the same width w, or
-// Indefinite when it gave none. Its items are planned in that width.
-func (b *Break) widthIn(w float64) float64 {
-	if b == nil || b.whole == nil || b.whole.sp.W != w {
-		return Indefinite
-	}
-	return b.whole.sp.FixedW
-}
-
-// finishedItems gives the parts of a container that has been laid out anew since, with
-// all its finished items among them.
-func (b *Break) finishedItems() map[*box.Box]*Part {
-	parts := maps.Clone(b.placed)
-	maps.Copy(parts, b.whole.gone)
-	for i, n := range b.done {
-		for _, row := range b.whole.flows[i][:n] {
-			for _, k := range row.kids {
-				parts[k.b] = &Part{Done: true}
-			}
-		}
-	}
-	return parts
-}
-
-// startAnew goes on with a wrapping row container on a page of width w for its contents,
-// which is another than before: its finished items are gone, and the lines of the others
-// begin at the page's top. On a narrower page items that go on side by side keep their
-// places.
-func (b *Break) startAnew(c *box.Box, w, top float64) (gone map[*box.Box]*Part, from *Break) {
-	if b == nil || b.whole == nil || !rowFlex(c.Style) {
-		return nil, b
-	}
-	begun, used := map[*box.Box]*Part{}, 0.0
-	for item, p := range b.placed {
-		if !p.Done {
-			begun[item], used = p, math.Max(used, p.At.Used)
-		}
-	}
-	if len(begun) > 0 && w < b.whole.w {
-		return nil, b
-	}
-	gone = b.finishedItems()
-	maps.DeleteFunc(gone, func(item *box.Box, _ *Part) bool { return begun[item] != nil })
-	again := *b
-	again.placed, again.done, again.whole, again.starts = begun, nil, nil, []float64{top + used}
-	return gone, &again
-}
-
-// cutWhole puts the children of b into f, from a break on, as far as they fit.
-func (l *Layout) cutWhole(f *Fragment, b *box.Box, k *wholeLayout, from *Break, sp Space, e edges) *Break {
-	f.H = k.tall
-	rest := l.cutPlaced(f, b, k, from, sp, e)
-	if rest == nil || from == nil {
-		k.atBaselines(f)
-	}
-	if rest != nil {
-		rest.whole = k
-	}
-	return rest
-}
-
 // rowBreaks cuts the placed children of a flex container or grid where a page
 // or column ends (Flexbox 1, §10; Grid 1, §10).
 type rowBreaks struct {
-	l       *Layout
-	b       *box.Box
-	sp      Space
-	end     float64 // nothing stands below
-	topEdge float64 // that each part has of its own
-	begins  bool    // no row is set yet in this part
-	goesOn  bool    // it is not the first part
-	parts   map[*box.Box]*Part
-	done    []int // rows of each flow that earlier parts have set
-	rest    *Break
-	laid    map[*flowKid]laidKid
-	over    bool    // something overflows a child that has ended
-	alone   bool    // a child goes on without its row
-	used    float64 // of the container, on earlier pages
-	shifts  shifts  // from the planned places to the parts so far
+	l      *Layout
+	b      *box.Box
+	sp     Space
+	e      edges
+	end    float64 // nothing stands below
+	begins bool    // no row is set yet in this part
+	goesOn bool    // it is not the first part
+	parts  map[*box.Box]*Part
+	done   []int     // rows of each flow that earlier parts have set
+	starts []float64 // where this part begins in each flow
+	rest   *Break
+	laid   map[*flowKid]laidKid
+	over   bool    // something overflows a child that has ended
+	alone  bool    // a child goes on without its row
+	used   float64 // of the container, on earlier pages
+	shifts shifts  // from the planned places to the parts so far
 
+	clone               bool // each part has edges of its own:
+	topEdge, bottomEdge float64
+
+	fixed     bool // its height does not follow from its rows
 	byContent bool // it is as tall as its rows
+	ended     bool // earlier parts were all of its height; what follows overflows it
+
+	more   bool    // rows are left for the next part
+	height float64 // of this part and what follows it
 }
 
 type laidKid struct {
@@ -186,8 +48,7 @@ type laidKid struct {
 // cutPlaced puts children into f, from a break on, and cuts what does not fit.
 // The fragment's height is -1 when nothing fits.
 func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break, sp Space, e edges) *Break {
-	kids, flows := k.kids, k.flows
-	bottomEdge, used := 0.0, 0.0
+	used := 0.0
 	if from != nil {
 		used = from.Used
 	}
@@ -195,64 +56,95 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 		sp.BlockLeft = inf // what overflows its end is not seen; it stays here
 	}
 	if from == nil && l.staysWhole(f, k, sp) {
-		for _, k := range kids {
-			dx, dy := relative(k.b, k.cb[0], k.cb[1], isRTL(b))
-			f.add(k.f, k.x, k.y, dx, dy)
+		for i := range k.kids {
+			f.addItem(&k.kids[i], laidKid{k.kids[i].f, k.kids[i].y}, isRTL(b))
 		}
 		return nil
 	}
-	clone := b.Style.BoxDecorationBreak == style.Clone
-	s := &rowBreaks{l: l, b: b, sp: sp, end: math.Max(sp.BlockLeft, 0), rest: &Break{placed: map[*box.Box]*Part{}}, laid: map[*flowKid]laidKid{}}
-	if clone {
-		s.topEdge, bottomEdge = e.top(), e.bottom()
-		s.end = math.Max(s.end-bottomEdge, 0)
+	s := newRowBreaks(l, b, sp, e)
+	s.begin(f, k, from)
+	s = s.cut(k.flows, f.H)
+	for _, k := range s.inOrder() {
+		f.addItem(k, s.laid[k], isRTL(b))
 	}
-	starts := make([]float64, len(flows))
+	return s.finish(f)
+}
+
+// addItem puts a child where it has been laid.
+func (f *Fragment) addItem(k *flowKid, at laidKid, rtl bool) {
+	dx, dy := relative(k.b, k.cb[0], k.cb[1], rtl)
+	f.add(at.f, k.x, at.y, dx, dy)
+}
+
+func newRowBreaks(l *Layout, b *box.Box, sp Space, e edges) *rowBreaks {
+	s := &rowBreaks{l: l, b: b, sp: sp, e: e, end: math.Max(sp.BlockLeft, 0), rest: &Break{placed: map[*box.Box]*Part{}}, laid: map[*flowKid]laidKid{}}
+	if s.clone = b.Style.BoxDecorationBreak == style.Clone; s.clone {
+		s.topEdge, s.bottomEdge = e.top(), e.bottom()
+		s.end = math.Max(s.end-s.bottomEdge, 0)
+	}
+	return s
+}
+
+// begin goes on after the part that from ends, or begins with the first when from is nil; f is as tall as the whole.
+func (s *rowBreaks) begin(f *Fragment, k *wholeLayout, from *Break) {
+	s.starts = make([]float64, len(k.flows))
 	if from != nil {
+		s.used, s.ended = from.Used, from.Ended
 		s.resume(from, k)
-		copy(starts, from.starts)
-		if !clone {
+		copy(s.starts, from.starts)
+		if !s.clone {
 			f.Border[style.Top], f.Padding[style.Top] = 0, 0
 		}
 	}
-	f.Before, f.Whole = used, f.H
-	fixed := known(l.definiteHeight(b, sp, &e)) && !sp.Grows
-	s.byContent = !fixed && !known(sp.FixedH) && f.H <= k.lowest(l)+e.bottom()+0.5
-	s.used = used
+	f.Before, f.Whole = s.used, f.H
+	s.fixed = known(s.l.definiteHeight(s.b, s.sp, &s.e)) && !s.sp.Grows
+	s.byContent = !s.fixed && !known(s.sp.FixedH) && f.H <= k.lowest(s.l)+s.e.bottom()+0.5
+}
+
+// cut sets the rows that stand on this page. When only the lower edge finds no room there, the last row goes on together
+// with it (CSS Break 4, §4.1).
+func (s *rowBreaks) cut(flows [][]flowRow, whole float64) *rowBreaks {
 	begun := s.shifts
-	more, height := s.flows(flows, starts, f.H)
-	more = more || s.alone
-	if edge := e.bottom(); !more && !fixed && !clone && sp.cutting() && edge > 0 && exceeds(height, sp.BlockLeft) && height-edge <= sp.BlockLeft {
-		again := s.upTo(math.Min(height-edge, s.lowest())-2*rounding, begun)
-		if cut, h := again.flows(flows, starts, f.H); cut && len(again.laid) > 0 && again.rest.Penalty == noPenalty {
-			s, more, height = again, true, h
-			s.end = sp.BlockLeft
-		}
+	s.cutFlows(flows, whole)
+	edge := s.e.bottom()
+	if s.more || s.fixed || s.clone || !s.sp.cutting() || edge <= 0 || !exceeds(s.height, s.sp.BlockLeft) || s.height-edge > s.sp.BlockLeft {
+		return s
 	}
-	for _, k := range s.inOrder() {
-		dx, dy := relative(k.b, k.cb[0], k.cb[1], isRTL(b))
-		f.add(s.laid[k].f, k.x, s.laid[k].y, dx, dy)
+	again := s.upTo(math.Min(s.height-edge, s.lowest())-2*rounding, begun)
+	again.cutFlows(flows, whole)
+	if !again.more || len(again.laid) == 0 || again.rest.Penalty != noPenalty {
+		return s
 	}
-	if fixed {
-		height = f.H - used
-	} else if !more && sp.cutting() && height > sp.BlockLeft && e.bottom() == 0 && s.endsInMargins(height) {
-		height = sp.BlockLeft
+	again.end = s.sp.BlockLeft
+	return again
+}
+
+// heightHere is the height of this part and what follows it, of a box that is so tall as a whole.
+func (s *rowBreaks) heightHere(whole float64) float64 {
+	height := s.height
+	switch {
+	case s.ended:
+		return 0
+	case s.fixed:
+		height = whole - s.used
+	case !s.more && s.sp.cutting() && height > s.sp.BlockLeft && s.e.bottom() == 0 && s.endsInMargins(height):
+		height = s.sp.BlockLeft
 	}
-	ended := from != nil && from.Ended
-	if ended {
-		height = 0
-	}
-	height = math.Max(height, 0)
+	return math.Max(height, 0)
+}
+
+// finish gives the part its height and says where the next one goes on, if there is one.
+func (s *rowBreaks) finish(f *Fragment) *Break {
 	planned := f.H
-	rest := s.close(f, height, used, bottomEdge, clone, more, ended || fixed && atMost(height, sp.BlockLeft))
-	if rest != nil {
-		rest.shifts = s.shifts
-	} else {
-		s.shifts.note(planned-e.bottom(), used+f.H-planned)
+	rest := s.close(f, s.heightHere(f.H))
+	if rest == nil {
+		s.shifts.note(planned-s.e.bottom(), s.used+f.H-planned)
 		s.shifts.keep(f)
+		return nil
 	}
-	if rest != nil && !more && !s.over {
-		rest.unseen = !fixed && endUnseen(b, &e)
+	rest.shifts = s.shifts
+	if !s.more && !s.over {
+		rest.unseen = !s.fixed && endUnseen(s.b, &s.e)
 	}
 	return rest
 }
@@ -272,7 +164,7 @@ func (s *rowBreaks) resume(from *Break, k *wholeLayout) {
 }
 
 // upTo is the same box before anything is laid, on a page that ends earlier: so that the last row goes on together with
-// the lower edge (CSS Break 4, §4.1).
+// the lower edge.
 func (s *rowBreaks) upTo(end float64, begun shifts) *rowBreaks {
 	again := *s
 	again.shifts = begun
@@ -304,35 +196,36 @@ func (s *rowBreaks) lowest() (low float64) {
 	return low
 }
 
-// flows cuts all flows, which begin at starts. It tells whether something is
-// left, and how tall the container is from here on; whole is its height
-// uncut.
-func (s *rowBreaks) flows(list [][]flowRow, starts []float64, whole float64) (more bool, height float64) {
-	s.rest.starts, s.rest.done = slices.Clone(starts), make([]int, len(list))
+// cutFlows cuts all flows of a container that is so tall as a whole.
+func (s *rowBreaks) cutFlows(flows [][]flowRow, whole float64) {
+	s.rest.starts, s.rest.done = slices.Clone(s.starts), make([]int, len(flows))
 	copy(s.rest.done, s.done)
-	for i, rows := range list {
+	s.more, s.height = false, 0
+	for i, rows := range flows {
 		first := s.rest.done[i]
 		for first < len(rows) && s.finished(rows[first]) {
 			first++
 		}
 		s.rest.done[i] = first
-		next, shift, cut := s.flow(rows, first, starts[i])
-		height = math.Max(height, whole-starts[i]+shift)
-		s.rest.starts[i], more = next, more || cut
+		c := rowFlow{rows: rows, first: first, used: s.starts[i], growsAt: inf, stop: inf}
+		s.rest.starts[i] = s.flow(&c)
+		s.height = math.Max(s.height, whole-s.starts[i]+c.shift)
+		s.more = s.more || c.more
 	}
-	return more, height
+	s.more = s.more || s.alone
 }
 
 // close gives the part its height, and says where the next one goes on.
-func (s *rowBreaks) close(f *Fragment, height, used, bottomEdge float64, clone, more, ends bool) *Break {
-	rest, sp := s.rest, s.sp
+func (s *rowBreaks) close(f *Fragment, height float64) *Break {
+	rest, sp, used := s.rest, s.sp, s.used
+	ends := s.ended || s.fixed && atMost(height, sp.BlockLeft)
 	switch {
-	case more && !ends:
+	case s.more && !ends:
 		if len(s.laid) == 0 && !s.goesOn && !sp.AtTop {
 			f.H = -1
 			return nil
 		}
-		f.H, f.Cut = s.end+bottomEdge, true
+		f.H, f.Cut = s.end+s.bottomEdge, true
 		if math.IsInf(f.H, 1) {
 			f.H = height
 		}
@@ -340,7 +233,7 @@ func (s *rowBreaks) close(f *Fragment, height, used, bottomEdge float64, clone, 
 		f.H, f.Cut = sp.BlockLeft, true
 	default:
 		f.H, f.Whole = height, used+height
-		if more || s.over {
+		if s.more || s.over {
 			rest.Used, rest.Ended, f.goesOn = used+height, true, true
 			return rest
 		}
@@ -351,109 +244,14 @@ func (s *rowBreaks) close(f *Fragment, height, used, bottomEdge float64, clone, 
 	}
 	rest.rule(avoids(s.b.Style.BreakInside, sp.Column))
 	rest.Used = used + f.H
-	if clone {
-		rest.Used -= s.topEdge + bottomEdge
+	if s.clone {
+		rest.Used -= s.topEdge + s.bottomEdge
 	} else {
 		// breaks add to the height: the lower edge stands further on in any case
 		f.Whole = math.Max(f.Whole, used+f.H+f.Border[style.Bottom]+f.Padding[style.Bottom]+1)
 		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 	}
 	return rest
-}
-
-// flow cuts one flow of rows, from row first on; used px are on earlier pages. It returns
-// where the next page begins in it, by how much rows have grown, and whether
-// something is left.
-func (s *rowBreaks) flow(rows []flowRow, first int, used float64) (next, shift float64, more bool) {
-	growth, growsAt := 0.0, inf // rows from growsAt on move by growth
-	stop := inf                 // rows from here on stand below a child that goes on
-	var done []int              // rows set here
-	for r := first; r < len(rows); r++ {
-		row := rows[r]
-		if s.finished(row) {
-			for _, k := range row.kids {
-				s.rest.placed[k.b] = s.parts[k.b]
-			}
-			continue
-		}
-		if atMost(growsAt, row.y) {
-			shift, growth, growsAt = shift+growth, 0, inf
-		}
-		y := row.y - used + shift
-		resumed := s.resumed(row)
-		if !resumed && atMost(s.end, y) && len(done) > 0 && s.sp.cutting() && !slices.ContainsFunc(rows[r:], func(row flowRow) bool { return !row.isNothing() }) {
-			s.stay(row)
-			continue
-		}
-		if !resumed {
-			if at, ends := s.endsBefore(rows, r, done, y, stop, used+s.end-shift); ends {
-				return at, shift, true
-			}
-		}
-		s.begins = len(done) == 0
-		grown, bottom, pushed := s.row(row, used-shift, resumed)
-		switch {
-		case s.begins && s.sp.ForceProgress:
-			if s.goesOnWhole(row) {
-				grown, pushed = 0, true
-			}
-		case s.begins && s.sp.AtTop && !s.anyLaid(row):
-			grown, bottom, pushed = s.mustRow(row, used-shift, resumed)
-		}
-		if pushed && !resumed && !(s.sp.AtTop && len(done) == 0) {
-			r = s.before(rows, r, done)
-			s.drop(rows[r])
-			return rows[r].y - s.topEdge, shift, true
-		}
-		more = more || pushed
-		if !pushed && grown == 0 && math.IsInf(growsAt, 1) {
-			grown = s.shrinkRow(rows, first, r, used-shift, bottom)
-		}
-		s.stretchRow(row, used-shift, bottom, grown)
-		s.noteShifts(row, resumed, bottom, s.used-used+shift, grown)
-		for _, k := range row.kids {
-			if p := s.rest.placed[k.b]; p != nil && p.At != nil && !p.At.Ended {
-				stop, more = math.Min(stop, k.y+k.f.H), true
-			}
-		}
-		if grown > growth || math.IsInf(growsAt, 1) {
-			growth = grown
-		}
-		growsAt = math.Min(growsAt, bottom)
-		done = append(done, r)
-	}
-	return used + s.end - shift, shift + growth, more
-}
-
-// endsBefore tells whether the page ends before row r, which is to stand at y, and from where on in the whole the next
-// page goes on; pageEnd is where this one ends in it, and from stop on rows wait below a child that goes on.
-func (s *rowBreaks) endsBefore(rows []flowRow, r int, done []int, y, stop, pageEnd float64) (at float64, ends bool) {
-	row := rows[r]
-	switch forced := s.forced(rows, r); {
-	case atMost(stop, row.y):
-		return pageEnd, true
-	case forced != 0 && !(s.goesOn && atMost(y-s.marginBefore(row), s.topEdge)):
-		s.rest.Forced = forced
-		return row.y - s.marginBefore(row) - s.topEdge, true
-	case atMost(s.end, y) && !(s.sp.AtTop && len(done) == 0):
-		if next := s.before(rows, r, done); next < r {
-			return rows[next].y - s.topEdge, true
-		}
-		return pageEnd, true
-	}
-	return 0, false
-}
-
-// noteShifts notes where a row of a single flow stands, which has moved by shift, and where what
-// stands below it goes.
-func (s *rowBreaks) noteShifts(row flowRow, resumed bool, bottom, shift, grown float64) {
-	if len(s.rest.starts) > 1 {
-		return
-	}
-	if !resumed {
-		s.shifts.note(row.y, shift)
-	}
-	s.shifts.note(bottom, shift+grown)
 }
 
 // row sets the children of a row; what is measured from the start of the flow
@@ -662,15 +460,6 @@ func (row flowRow) isNothing() bool {
 	return !slices.ContainsFunc(row.kids, func(k *flowKid) bool { return k.f.H > 0 || !isNothing(k.b) })
 }
 
-// stay keeps a row that shows nothing, nor does anything below it, on a page that has no
-// room left: no page is made for it.
-func (s *rowBreaks) stay(row flowRow) {
-	for _, k := range row.kids {
-		s.laid[k] = laidKid{k.f, s.end}
-		s.rest.placed[k.b] = &Part{Done: true}
-	}
-}
-
 func (l *Layout) forcedBetween(above, below flowRow, column bool) style.Keyword {
 	for _, k := range below.kids {
 		if v := l.before(k.b); forcedBreak(v, column) {
@@ -718,36 +507,6 @@ func edgeRow(b *box.Box, f *Fragment, last bool) (list []*box.Box) {
 		}
 	}
 	return list
-}
-
-// before breaks before row r, or a better one, and tells which.
-func (s *rowBreaks) before(rows []flowRow, r int, done []int) int {
-	r = s.backFrom(rows, r, done)
-	if r > 0 {
-		s.rest.Penalty = max(s.rest.Penalty, s.penalty(rows[r-1], rows[r]))
-	}
-	return r
-}
-
-// backFrom is the row to break before instead of row r, when that break is to
-// be avoided: the nearest one before which no rule is broken.
-func (s *rowBreaks) backFrom(rows []flowRow, r int, done []int) int {
-	for i := len(done); i > 0; i-- {
-		at := r
-		if i < len(done) {
-			at = done[i]
-		}
-		if s.resumed(rows[at]) {
-			break
-		}
-		if s.penalty(rows[at-1], rows[at]) == 0 {
-			for _, d := range done[i:] {
-				s.drop(rows[d])
-			}
-			return at
-		}
-	}
-	return r
 }
 
 func (s *rowBreaks) penalty(above, below flowRow) Penalty {
