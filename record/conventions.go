@@ -148,68 +148,113 @@ type conventions struct {
 // mostLooked bounds how many rows are looked at to find conventions out.
 const mostLooked = 500
 
+// signs are those that set digits apart.
+const signs = ",. \u00A0\u202F'’"
+
 // conventionsOf finds out, or takes from the options, how columns write what they hold.
 func conventionsOf(o *Options, fields []string, rows [][]string) (*conventions, error) {
-	c := &conventions{o: o, columns: make([]convention, len(fields)), kinds: make([]string, len(fields)), told: map[int]bool{}}
 	if err := o.Check(); err != nil {
 		return nil, err
 	}
-	given, _ := dateNotation(o.Dates)
-	var unsure []int
-	commas := o.Decimal == ","
+	n := len(fields)
+	c := &conventions{o: o, columns: make([]convention, n), kinds: make([]string, n), told: map[int]bool{}}
+	l := &looking{conventions: c, fields: fields, values: make([][]string, n), commas: o.Decimal == ","}
+	l.dates, _ = dateNotation(o.Dates)
 	for i := range fields {
-		values := column(rows, i)
-		if len(values) == 0 {
-			continue
-		}
-		if given != "" && mostRead(convention{dates: given}, values) {
-			c.columns[i], c.kinds[i] = convention{dates: given}, "dates"
-			continue
-		}
-		if d, sure, all := likeDates(values); all && given == "" {
-			if !sure {
-				o.note("the dates of the column %q can be read in two ways, such as %q; they stay as they are: name their notation, DD/MM/YYYY or MM/DD/YYYY", fields[i], values[0])
-				continue
-			}
-			c.columns[i], c.kinds[i] = d, "dates"
-			o.note("the column %q holds dates such as %q, which are read as %s", fields[i], values[0], shown(d, values[0]))
-			continue
-		}
-		n, sure, all := likeNumbers(values)
-		switch {
-		case !all && o.Decimal == "," && example(values, ",") != "" && mostRead(convention{comma: true}, values):
-			c.columns[i], c.kinds[i] = convention{comma: true}, "numbers"
-		case !all, example(values, ",. \u00A0\u202F'’") == "": // text, or digits alone
-		case !sure:
-			unsure = append(unsure, i)
-		default:
-			c.columns[i], c.kinds[i] = n, "numbers"
-			commas = commas || n.comma && example(values, ",") != ""
+		l.values[i] = column(rows, i)
+		if len(l.values[i]) > 0 && !l.areDates(i) {
+			l.areNumbers(i)
 		}
 	}
-	for _, i := range unsure {
-		values := column(rows, i)
-		switch {
-		case o.Decimal == "" && !commas && !onlyPoints(values):
-			o.note("the numbers of the column %q can be read in two ways, such as %q; they stay as they are: name the decimal sign", fields[i], example(values, ",."))
-		case o.Decimal == "" && !commas: // 1.234 is a number as it stands
-		default:
-			c.columns[i], c.kinds[i] = convention{comma: commas && o.Decimal != ".", grouped: true}, "numbers"
-		}
+	for _, i := range l.unsure {
+		l.decide(i)
 	}
 	for i := range fields {
-		n := c.columns[i]
-		if c.kinds[i] != "numbers" || o.Decimal != "" && n.comma != (o.Decimal == ",") {
-			if c.kinds[i] == "numbers" {
-				c.columns[i], c.kinds[i] = convention{}, ""
-			}
-			continue
-		}
-		if v := example(column(rows, i), ",. \u00A0\u202F'’"); v != "" && shown(n, v) != v && o.Decimal == "" {
-			o.note("the column %q holds numbers such as %q, which are read as %s", fields[i], v, shown(n, v))
-		}
+		l.tell(i)
 	}
 	return c, nil
+}
+
+// looking finds the conventions of columns out.
+type looking struct {
+	*conventions
+	fields []string
+	values [][]string // of each column
+	dates  string     // the layout of dates that is given, or ""
+	commas bool       // some column has a decimal comma
+	unsure []int      // columns whose numbers can be read in two ways
+}
+
+func (l *looking) set(i int, kind string, how convention) { l.columns[i], l.kinds[i] = how, kind }
+
+// areDates tells whether a column holds dates. It is told when they stay as they are.
+func (l *looking) areDates(i int) bool {
+	values := l.values[i]
+	if l.dates != "" {
+		given := convention{dates: l.dates}
+		if !mostRead(given, values) {
+			return false
+		}
+		l.set(i, "dates", given)
+		return true
+	}
+	d, sure, all := likeDates(values)
+	switch {
+	case !all:
+		return false
+	case !sure:
+		l.o.note("the dates of the column %q can be read in two ways, such as %q; they stay as they are: name their notation, DD/MM/YYYY or MM/DD/YYYY", l.fields[i], values[0])
+	default:
+		l.set(i, "dates", d)
+		l.o.note("the column %q holds dates such as %q, which are read as %s", l.fields[i], values[0], shown(d, values[0]))
+	}
+	return true
+}
+
+// areNumbers looks whether a column holds numbers.
+func (l *looking) areNumbers(i int) {
+	values := l.values[i]
+	n, sure, all := likeNumbers(values)
+	comma := example(values, ",") != ""
+	switch {
+	case !all && l.o.Decimal == "," && comma && mostRead(convention{comma: true}, values):
+		l.set(i, "numbers", convention{comma: true})
+	case !all, example(values, signs) == "": // text, or digits alone
+	case !sure:
+		l.unsure = append(l.unsure, i)
+	default:
+		l.set(i, "numbers", n)
+		l.commas = l.commas || n.comma && comma
+	}
+}
+
+// decide reads numbers that can be read in two ways as other columns of the file are read.
+func (l *looking) decide(i int) {
+	values := l.values[i]
+	switch {
+	case l.o.Decimal == "" && !l.commas && !onlyPoints(values):
+		l.o.note("the numbers of the column %q can be read in two ways, such as %q; they stay as they are: name the decimal sign", l.fields[i], example(values, ",."))
+	case l.o.Decimal == "" && !l.commas: // 1.234 is a number as it stands
+	default:
+		l.set(i, "numbers", convention{comma: l.commas && l.o.Decimal != ".", grouped: true})
+	}
+}
+
+// tell says how the numbers of a column are read, if that is not what is seen. They stay as they are when they have
+// another decimal sign than the one that is given.
+func (l *looking) tell(i int) {
+	n := l.columns[i]
+	switch {
+	case l.kinds[i] != "numbers":
+	case l.o.Decimal != "":
+		if n.comma != (l.o.Decimal == ",") {
+			l.set(i, "", convention{})
+		}
+	default:
+		if v := example(l.values[i], signs); v != "" && shown(n, v) != v {
+			l.o.note("the column %q holds numbers such as %q, which are read as %s", l.fields[i], v, shown(n, v))
+		}
+	}
 }
 
 func column(rows [][]string, i int) (values []string) {
@@ -224,10 +269,10 @@ func column(rows [][]string, i int) (values []string) {
 // onlyPoints tells whether no value has a comma: with a point they are numbers already.
 func onlyPoints(values []string) bool { return example(values, ",") == "" }
 
-// example is the first value with one of some signs.
-func example(values []string, signs string) string {
+// example is the first value with one of some characters.
+func example(values []string, chars string) string {
 	for _, v := range values {
-		if strings.ContainsAny(v, signs) {
+		if strings.ContainsAny(v, chars) {
 			return v
 		}
 	}

@@ -59,6 +59,31 @@ func (f *batchFlags) check() error {
 }
 
 func (f *renderFlags) template(c *cobra.Command, dir string) error {
+	if err := f.checkTemplate(); err != nil {
+		return err
+	}
+	t, err := f.openTemplate(dir)
+	if err != nil {
+		return err
+	}
+	if f.out != "" {
+		return f.oneDocument(c, t, dir)
+	}
+	if f.to != "" {
+		if err := makeFolder(f.to); err != nil {
+			return err
+		}
+	}
+	if f.batch.asOne == "" {
+		if err := f.proofFolder(); err != nil {
+			return err
+		}
+	}
+	return f.allRecords(c, t, dir)
+}
+
+// checkTemplate looks at what was asked of a template folder.
+func (f *renderFlags) checkTemplate() error {
 	b := &f.batch
 	switch {
 	case f.out != "" && (f.to != "" || b.bind != "" || b.asOne != "" || b.report != ""):
@@ -73,36 +98,27 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 	case b.resume && f.to == "":
 		return usage("--resume needs the folder of the stopped run: --to DIR")
 	}
-	if err := b.check(); err != nil {
-		return err
-	}
+	return b.check()
+}
+
+// openTemplate opens a template folder as it is on the day that was named.
+func (f *renderFlags) openTemplate(dir string) (*merge.Template, error) {
 	t, err := merge.Open(dir, os.DirFS(dir))
 	if err != nil {
-		return err
+		return nil, err
 	}
-	if b.soft {
+	if f.batch.soft {
 		t.Soften()
 	}
 	date, err := dateOf(f.date)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	if t, err = t.On(date); err != nil {
-		return err
-	}
-	if f.out != "" {
-		return f.oneDocument(c, t, dir)
-	}
-	if f.to != "" {
-		if err := makeFolder(f.to); err != nil {
-			return err
-		}
-	}
-	if b.asOne == "" {
-		if err := f.proofFolder(); err != nil {
-			return err
-		}
-	}
+	return t.On(date)
+}
+
+// allRecords sets a template with each of its records, or one document of them all.
+func (f *renderFlags) allRecords(c *cobra.Command, t *merge.Template, dir string) error {
 	o, folder, err := f.templateOptions(t, dir)
 	if err != nil {
 		return err
@@ -112,18 +128,18 @@ func (f *renderFlags) template(c *cobra.Command, dir string) error {
 	if st, err := os.Stat(f.records.file); err == nil {
 		run.size = st.Size()
 	}
-	if run.wanted, err = choiceOf(b.numbers); err != nil {
+	if run.wanted, err = choiceOf(f.batch.numbers); err != nil {
 		return err
 	}
 	source, err := f.records.source(c, f.quiet, run.badRow, run.counted)
 	if err != nil {
 		return err
 	}
-	if b.asOne != "" {
+	if f.batch.asOne != "" {
 		return run.asOne(source)
 	}
 	if f.to != "" {
-		if run.journal, err = openJournal(f.to, dir, b.resume); err != nil {
+		if run.journal, err = openJournal(f.to, dir, f.batch.resume); err != nil {
 			return err
 		}
 	}
