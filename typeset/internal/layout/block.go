@@ -179,21 +179,24 @@ func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float
 		if from != nil && i == start {
 			inner = from.Inner
 		}
+		rest, stop := st.forcedBefore(c, i), false
 		switch {
 		case c == legend: // it stands in the border
+		case rest != nil:
 		case c.Positioned():
 			st.wait(c)
 		case c.Floats():
 			st.float(c, nil, false)
 		default:
-			if rest, stop := st.child(c, i, inner, from != nil && i == start && from.Forced != 0); stop {
-				if rest == nil {
-					return -1, nil
-				}
-				f.floats = st.in.floats
-				rest.Float, rest.Over = append(rest.Float, st.pending...), append(rest.Over, st.over...)
-				return math.Max(st.y, 0), rest
+			rest, stop = st.child(c, i, inner, from != nil && from.Forced != 0 && st.prev == nil)
+		}
+		if rest != nil || stop {
+			if rest == nil {
+				return -1, nil
 			}
+			f.floats = st.in.floats
+			rest.Float, rest.Over = append(rest.Float, st.pending...), append(rest.Over, st.over...)
+			return math.Max(st.y, 0), rest
 		}
 	}
 	f.floats = st.in.floats
@@ -436,8 +439,9 @@ func (l *Layout) noteFloat(in *flowSpace, x floated) {
 // with nil when nothing fits at all.
 func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*Break, bool) {
 	in := &st.in
-	if br := st.endsBefore(c, i); br != nil {
-		return br, true
+	if in.spans && spans(c) {
+		st.y = st.finish()
+		return &Break{Child: i, span: c}, true
 	}
 	m := st.mark(c, i, inner)
 	pos := st.belowMargins(c, m, keepMargin)
@@ -465,20 +469,25 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	return st.keepOrBreak(c, m, frag, rest)
 }
 
-// endsBefore tells of a break before a child that does not depend on the room: it spans the columns, or the break is
-// forced.
-func (st *flowState) endsBefore(c *box.Box, i int) *Break {
+// forcedBefore gives the break that is forced before a child, or nil.
+func (st *flowState) forcedBefore(c *box.Box, i int) *Break {
 	in := &st.in
-	if in.spans && spans(c) {
-		st.y = st.finish()
-		return &Break{Child: i, span: c}
+	if !in.cuts() || st.prev == nil {
+		return nil
 	}
-	if in.cuts() && st.prev != nil && !isNothing(c) { // which may be empty, and there for the break alone
-		if k := st.l.forcedAfter(st.prev, st.last, c, in.column, !in.nameless); k != 0 {
-			return &Break{Child: i, Forced: k}
+	k := style.Keyword(0)
+	switch {
+	case !c.OutOfFlow():
+		if !isNothing(c) { // which may be empty, and there for the break alone
+			k = st.l.forcedAfter(st.prev, st.last, c, in.column, !in.nameless)
 		}
+	case goesWithFlow(c):
+		k = st.l.forcedBehind(st.prev, st.last, in.column)
 	}
-	return nil
+	if k == 0 {
+		return nil
+	}
+	return &Break{Child: i, Forced: k}
 }
 
 // mark notes where the flow stands before a child, to come back to.
@@ -909,7 +918,7 @@ func forcedBreak(k style.Keyword, column bool) bool {
 // forced gives the break that stands between two siblings of a block flow, or
 // 0; pages of another name are one too.
 func (l *Layout) forced(prev, next *box.Box, column bool) style.Keyword {
-	if k := l.breakBetween(prev, next, column); k != 0 {
+	if k := l.breakBetween(prev, next, column); k != 0 || next == nil {
 		return k
 	}
 	if a, b := pageName(prev, true), pageName(next, false); a != b && !column {
@@ -918,10 +927,12 @@ func (l *Layout) forced(prev, next *box.Box, column bool) style.Keyword {
 	return 0
 }
 
-// breakBetween is the break that break-after and break-before ask for.
+// breakBetween is the break that break-after and break-before ask for; next is nil for what is out of flow.
 func (l *Layout) breakBetween(prev, next *box.Box, column bool) style.Keyword {
-	if k := l.before(next); forcedBreak(k, column) {
-		return k
+	if next != nil {
+		if k := l.before(next); forcedBreak(k, column) {
+			return k
+		}
 	}
 	if k := l.after(prev); forcedBreak(k, column) {
 		return k
@@ -947,8 +958,11 @@ func isControl(b *box.Box) bool {
 // counts most, then what stands furthest outside. Boxes side by side share the
 // edge.
 func edgeBreak(b *box.Box, last bool, ask func(*style.Style) style.Keyword) style.Keyword {
-	best := style.Auto
+	best, taken := style.Auto, false
 	note := func(k style.Keyword) bool {
+		if taken && forcedBreak(k, true) {
+			return false
+		}
 		if best == style.Auto || forcedBreak(k, true) {
 			best = k
 		}
@@ -966,9 +980,33 @@ func edgeBreak(b *box.Box, last bool, ask func(*style.Style) style.Keyword) styl
 			}
 			break
 		}
+		taken = taken || last && endsOutOfFlow(b)
 		b = edgeChild(b, last)
 	}
 	return best
+}
+
+// goesWithFlow tells whether a box that is out of flow begins where the flow has come to: a break behind the box before
+// it stands before it, too.
+func goesWithFlow(c *box.Box) bool {
+	return c.Floats() || c.Style.Position == style.Absolute && !fromTop(c) && !fromBottom(c)
+}
+
+// endsOutOfFlow tells whether boxes that go with the flow follow the last child in flow: a break that is forced behind
+// that child stands before them.
+func endsOutOfFlow(b *box.Box) bool {
+	if b.Style.Display.Inner != style.Flow && b.Style.Display.Inner != style.FlowRoot {
+		return false
+	}
+	for _, c := range slices.Backward(b.Children) {
+		if !c.OutOfFlow() {
+			return false
+		}
+		if goesWithFlow(c) {
+			return true
+		}
+	}
+	return false
 }
 
 // sideBySide tells whether all children stand in one row.

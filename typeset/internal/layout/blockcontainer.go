@@ -154,7 +154,9 @@ func (r *blockBox) setContents() bool {
 	}
 	if r.rest == nil && r.bottom > 0 && (!known(r.height) || sp.Grows) && sp.cutting() && exceeds(r.top+h+r.bottom, sp.BlockLeft) && h > 0 {
 		end := h - f.end.sum() // before the margin of the last child
-		h, r.rest = r.holdEdge(h, end)
+		if !r.dropsEdge() {
+			h, r.rest = r.holdEdge(h, end)
+		}
 		r.edgeOver = r.rest == nil && atMost(r.top+end, sp.BlockLeft)
 	}
 	if r.contained && r.rest == nil {
@@ -190,6 +192,12 @@ func (r *blockBox) holdEdge(h, end float64) (float64, *Break) {
 	}
 	*f = first
 	return h, nil
+}
+
+// dropsEdge tells whether the lower edge of the box ends with its page, as nothing is seen of it: what it holds does not
+// go on for its sake.
+func (r *blockBox) dropsEdge() bool {
+	return endUnseen(r.b, &r.e) && !r.sp.Column && r.s.Display.Outer != style.TableCell
 }
 
 // filledHeight is the border-box height that the contents ask for.
@@ -302,7 +310,7 @@ func (r *blockBox) cut() {
 		r.rest = &Break{Child: len(r.b.Children), Used: r.used + sp.BlockLeft - r.cloned, Line: cursor{leaf: endOfText}, bare: true, left: r.total - sp.BlockLeft + r.cloned}
 		r.rest.unseen = (r.edgeOver || r.grows) && endUnseen(r.b, &r.e)
 		r.rest.rule(avoid)
-		if r.edgeOver {
+		if r.edgeOver && !r.dropsEdge() {
 			r.rest.Penalty = edgePenalty
 		}
 		if !r.clone {

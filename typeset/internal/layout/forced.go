@@ -46,12 +46,18 @@ func (l *Layout) remembered(b *box.Box, kind int, between func(prev, next *box.B
 	return *at == 2
 }
 
-// anyBetween asks about all neighbours in the flows inside b, at any depth.
+// anyBetween asks about all neighbours in the flows inside b, at any depth; the second is nil where it is out of flow.
 func anyBetween(b *box.Box, ask func(prev, next *box.Box) bool) bool {
 	row := sideBySide(b)
 	var prev *box.Box
 	for _, c := range b.Children {
-		if c.Kind == box.Text || c.Kind == box.LineBreak || c.Positioned() {
+		if c.Kind == box.Text || c.Kind == box.LineBreak {
+			continue
+		}
+		if !row && prev != nil && c.OutOfFlow() && goesWithFlow(c) && ask(prev, nil) {
+			return true
+		}
+		if c.Positioned() {
 			continue
 		}
 		if anyBetween(c, ask) {
@@ -78,6 +84,18 @@ func (l *Layout) forcedAfter(prev *box.Box, set *Fragment, next *box.Box, column
 	if k := between(prev, next, column); k != 0 || set == nil {
 		return k
 	}
+	return l.forcedInLastRow(prev, set, column)
+}
+
+// forcedBehind is the break after a box that has been set, whatever follows it.
+func (l *Layout) forcedBehind(prev *box.Box, set *Fragment, column bool) style.Keyword {
+	if k := l.breakBetween(prev, nil, column); k != 0 || set == nil {
+		return k
+	}
+	return l.forcedInLastRow(prev, set, column)
+}
+
+func (l *Layout) forcedInLastRow(prev *box.Box, set *Fragment, column bool) style.Keyword {
 	for _, b := range edgeRow(prev, set, true) {
 		if k := l.after(b); forcedBreak(k, column) {
 			return k

@@ -12,17 +12,18 @@ import (
 // tableBody is the rows of a table in one page or column.
 type tableBody struct {
 	*tableRun
-	e       edges
-	cut     *tableBreak // where an earlier part was cut, or nil
-	above   float64     // height of a caption above
-	cutting bool
-	open    bool    // the table has no edges of its own where it is cut
-	edge    float64 // what must follow the last row
-	first   int     // row after the head
-	end     int     // row after the last one that is not in a repeated foot
-	headEnd float64
-	marks   []rowMark // of the rows set here
-	rest    *Break
+	e         edges
+	cut       *tableBreak // where an earlier part was cut, or nil
+	above     float64     // height of a caption above
+	cutting   bool
+	open      bool    // the table has no edges of its own where it is cut
+	edge      float64 // what must follow the last row
+	dropsEdge bool    // the lower edge ends with the page, as nothing is seen of it
+	first     int     // row after the head
+	end       int     // row after the last one that is not in a repeated foot
+	headEnd   float64
+	marks     []rowMark // of the rows set here
+	rest      *Break
 }
 
 // body sets the rows that fit.
@@ -51,6 +52,9 @@ func (b *tableBody) begin(start int) {
 		t.limit -= b.e.bottom()
 		b.edge = g.spacing[1]
 	}
+	if b.dropsEdge = !g.collapse && b.open && !t.sp.Column && endUnseen(t.b, &b.e); b.dropsEdge {
+		b.edge = 0
+	}
 	if cut != nil {
 		t.used, t.tall, t.shares, t.above, t.start = cut.used, cut.tall, cut.shares, cut.above, start
 	} else {
@@ -67,7 +71,7 @@ func (b *tableBody) begin(start int) {
 	if g.collapse && cut != nil {
 		t.y = g.edge[style.Top]
 	}
-	if cut == nil || cut.parts == nil {
+	if cut == nil || !b.open && !g.collapse && cut.parts == nil { // where a break is, there is no gutter (Box Alignment 3, §8.1)
 		t.y += g.spacing[1]
 	}
 	if len(g.rows) == 0 && cut == nil {
@@ -245,6 +249,7 @@ func (f *Fragment) standsElsewhere(had int) {
 func (b *tableBody) finish() {
 	t, g, f, cut := b.tableRun, b.g, b.f, b.cut
 	t.finishSpans()
+	last := t.y
 	if len(g.rows) > 0 && b.rest == nil {
 		t.y += g.spacing[1]
 	}
@@ -256,6 +261,9 @@ func (b *tableBody) finish() {
 		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 	}
 	f.H = math.Max(t.y+f.Border[style.Bottom]+f.Padding[style.Bottom], 0)
+	if end := t.sp.BlockLeft - b.above; b.dropsEdge && b.cutting && b.rest == nil && end > 0 && len(g.rows) > 0 {
+		f.H = math.Min(f.H, math.Max(end, last))
+	}
 	if len(g.rows) == 0 && cut != nil {
 		f.H = cut.empty
 	}

@@ -205,7 +205,7 @@ func (t *tableRun) placeCells(s *rowState, row *tableRow) {
 		x, _ := t.cellBox(c)
 		f := s.frags[i]
 		if c.rows == 1 {
-			f = t.alignCell(c, f, s.h, s.base, s.rests[i] != nil)
+			f = t.alignCell(c, f, s.h, s.base, s.cut)
 			if s.cut && c.box.Style.BoxDecorationBreak != style.Clone {
 				f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 			}
@@ -243,8 +243,8 @@ func (t *tableRun) scratch(n int) ([]*Fragment, []*Break) {
 	return t.frags, t.rests
 }
 
-// alignCell makes a cell as tall as its row and moves its contents
-// (CSS 2.2, §17.5.3).
+// alignCell makes a cell as tall as its row and moves its contents (CSS 2.2, §17.5.3). Where the row is cut, they stay at
+// the top: its middle and its end are on other pages.
 func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *Fragment {
 	free := h - f.H
 	if hasPercentHeight(c.box) && t.givesHeight(c) && !cut && !f.Continued && (h > 0 || t.cellHeight(c) > 0) { // children in percent of the height
@@ -259,12 +259,12 @@ func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *F
 		}
 	}
 	dy := 0.0
-	switch c.box.Style.VerticalAlign.Kind {
-	case style.Middle:
+	switch align := c.box.Style.VerticalAlign.Kind; {
+	case align == style.Middle && !cut:
 		dy = free / 2
-	case style.BottomSide:
+	case align == style.BottomSide && !cut:
 		dy = free
-	case style.TopSide:
+	case align == style.Middle, align == style.BottomSide, align == style.TopSide:
 	default:
 		if b := cellBaseline(f); known(b) && base > b {
 			dy = base - b
