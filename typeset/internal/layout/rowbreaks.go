@@ -12,22 +12,23 @@ import (
 // rowBreaks cuts the placed children of a flex container or grid where a page
 // or column ends (Flexbox 1, §10; Grid 1, §10).
 type rowBreaks struct {
-	l      *Layout
-	b      *box.Box
-	sp     Space
-	e      edges
-	end    float64 // nothing stands below
-	begins bool    // no row is set yet in this part
-	goesOn bool    // it is not the first part
-	parts  map[*box.Box]*Part
-	done   []int     // rows of each flow that earlier parts have set
-	starts []float64 // where this part begins in each flow
-	rest   *Break
-	laid   map[*flowKid]laidKid
-	over   bool    // something overflows a child that has ended
-	alone  bool    // a child goes on without its row
-	used   float64 // of the container, on earlier pages
-	shifts shifts  // from the planned places to the parts so far
+	l       *Layout
+	b       *box.Box
+	sp      Space
+	e       edges
+	end     float64 // nothing stands below
+	begins  bool    // no row is set yet in this part
+	goesOn  bool    // it is not the first part
+	parts   map[*box.Box]*Part
+	done    []int     // rows of each flow that earlier parts have set
+	starts  []float64 // where this part begins in each flow
+	rest    *Break
+	laid    map[*flowKid]laidKid
+	over    bool       // something overflows a child that has ended
+	alone   bool       // a child goes on without its row
+	used    float64    // of the container, on earlier pages
+	shifts  shifts     // from the planned places to the parts so far
+	spanned []rowShift // by what the row that was set last holds of later rows
 
 	clone               bool // each part has edges of its own:
 	topEdge, bottomEdge float64
@@ -257,16 +258,17 @@ func (s *rowBreaks) close(f *Fragment, height float64) *Break {
 	return rest
 }
 
-// row sets the children of a row; what is measured from the start of the flow
-// moves up by off. It returns how much longer the row got and where it was
-// planned to end, and tells whether a child has to go to the next page.
-func (s *rowBreaks) row(row flowRow, off float64, resumed bool) (growth, bottom float64, pushed bool) {
+// row sets the children of a row, below which the next one begins at below; what is measured from the start of the flow
+// moves up by off. It returns how much longer the row got and where it was planned to end, and tells whether a child has to
+// go to the next page.
+func (s *rowBreaks) row(row flowRow, below, off float64, resumed bool) (growth, bottom float64, pushed bool) {
 	margin := 0.0 // the largest below a child
+	bottom = row.end(below)
 	for _, k := range row.kids {
-		bottom = math.Max(bottom, k.y+k.f.H)
 		e := s.l.edges(k.b, k.cb[0])
 		margin = math.Max(margin, e.margin[style.Bottom])
 	}
+	s.spanned = nil
 	for _, k := range row.kids {
 		var at *Break
 		p := s.parts[k.b]
@@ -297,8 +299,12 @@ func (s *rowBreaks) row(row flowRow, off float64, resumed bool) (growth, bottom 
 			s.over = s.over || inner.Ended
 			s.rest.Penalty = max(s.rest.Penalty, inner.Penalty)
 		}
-		if (inner == nil || inner.Ended) && !(at != nil && at.Ended) {
+		switch over := y + frag.H - (k.end() - off); {
+		case inner != nil && !inner.Ended, at != nil && at.Ended:
+		case !exceeds(k.end(), bottom):
 			growth = math.Max(growth, y+frag.H-(bottom-off))
+		case over > 0: // it ends beside a later row
+			s.spanned = append(s.spanned, rowShift{k.end(), over})
 		}
 	}
 	return growth, bottom, pushed
@@ -373,9 +379,9 @@ func (s *rowBreaks) marginAbove(k *flowKid) float64 {
 // mustRow is row for the first row of a page that finds no room there: it breaks where it
 // should not, for the next page may have no more. What cannot be cut goes on if it gains
 // by that.
-func (s *rowBreaks) mustRow(row flowRow, off float64, resumed bool) (growth, bottom float64, pushed bool) {
+func (s *rowBreaks) mustRow(row flowRow, below, off float64, resumed bool) (growth, bottom float64, pushed bool) {
 	s.sp.ForceProgress = true
-	growth, bottom, pushed = s.row(row, off, resumed)
+	growth, bottom, pushed = s.row(row, below, off, resumed)
 	s.sp.ForceProgress = false
 	if s.goesOnWhole(row) {
 		growth, pushed = 0, true

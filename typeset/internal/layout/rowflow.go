@@ -16,7 +16,11 @@ type rowFlow struct {
 	more  bool    // something is left
 
 	growth, growsAt float64 // rows from growsAt on move on by growth
+	spans           []rowShift
 }
+
+// rowShift has rows from at on stand at least so much further down than planned.
+type rowShift struct{ at, by float64 }
 
 // off is how far up what is measured from the flow's start stands on the page.
 func (c *rowFlow) off() float64 { return c.used - c.shift }
@@ -25,6 +29,11 @@ func (c *rowFlow) off() float64 { return c.used - c.shift }
 func (c *rowFlow) moveBefore(y float64) {
 	if atMost(c.growsAt, y) {
 		c.shift, c.growth, c.growsAt = c.shift+c.growth, 0, inf
+	}
+	for _, span := range c.spans {
+		if atMost(span.at, y) {
+			c.shift = math.Max(c.shift, span.by)
+		}
 	}
 }
 
@@ -59,7 +68,7 @@ func (s *rowBreaks) flow(c *rowFlow) (next float64) {
 				return at
 			}
 		}
-		grown, bottom, pushed := s.rowOf(c, row, resumed)
+		grown, bottom, pushed := s.rowOf(c, r, resumed)
 		if pushed && !resumed && !(s.sp.AtTop && len(c.done) == 0) {
 			r = s.before(c, r)
 			s.drop(c.rows[r])
@@ -73,11 +82,14 @@ func (s *rowBreaks) flow(c *rowFlow) (next float64) {
 		s.noteShifts(row, resumed, bottom, s.used-c.off(), grown)
 		c.more = c.more || pushed
 		s.stopBelow(c, row)
+		for _, span := range s.spanned {
+			c.spans = append(c.spans, rowShift{span.at, span.by + c.shift})
+		}
 		c.grow(grown, bottom)
 		c.done = append(c.done, r)
 	}
 	next = c.used + s.end - c.shift
-	c.shift += c.growth
+	c.moveBefore(inf)
 	return next
 }
 
@@ -86,17 +98,21 @@ func (s *rowBreaks) nothingFrom(c *rowFlow, r int) bool {
 	return len(c.done) > 0 && s.sp.cutting() && !slices.ContainsFunc(c.rows[r:], func(row flowRow) bool { return !row.isNothing() })
 }
 
-// rowOf sets a row. The first of a page breaks where it should not rather than leaving the page empty.
-func (s *rowBreaks) rowOf(c *rowFlow, row flowRow, resumed bool) (grown, bottom float64, pushed bool) {
+// rowOf sets row r. The first of a page breaks where it should not rather than leaving the page empty.
+func (s *rowBreaks) rowOf(c *rowFlow, r int, resumed bool) (grown, bottom float64, pushed bool) {
+	row, below := c.rows[r], inf
+	if r+1 < len(c.rows) {
+		below = c.rows[r+1].y
+	}
 	s.begins = len(c.done) == 0
-	grown, bottom, pushed = s.row(row, c.off(), resumed)
+	grown, bottom, pushed = s.row(row, below, c.off(), resumed)
 	switch {
 	case s.begins && s.sp.ForceProgress:
 		if s.goesOnWhole(row) {
 			grown, pushed = 0, true
 		}
 	case s.begins && s.sp.AtTop && !s.anyLaid(row):
-		return s.mustRow(row, c.off(), resumed)
+		return s.mustRow(row, below, c.off(), resumed)
 	}
 	return grown, bottom, pushed
 }

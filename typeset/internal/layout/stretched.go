@@ -15,18 +15,20 @@ func (s *rowBreaks) stretchRow(row flowRow, off, bottom, growth float64) {
 	if len(row.kids) < 2 || isColumn(s.b.Style) {
 		return
 	}
-	goesOn := slices.ContainsFunc(row.kids, func(k *flowKid) bool {
-		p := s.rest.placed[k.b]
-		return p == nil || p.At != nil && !p.At.Ended && !p.At.tail
-	})
-	if !goesOn && growth == 0 {
+	from := inf // what was planned to end from here on goes on with a neighbour
+	for _, k := range row.kids {
+		if p := s.rest.placed[k.b]; p == nil || p.At != nil && !p.At.Ended && !p.At.tail {
+			from = math.Min(from, k.end())
+		}
+	}
+	if math.IsInf(from, 1) && growth == 0 {
 		return
 	}
-	end := bottom - off + growth
-	if goesOn {
-		end = s.end
-	}
 	for _, k := range row.kids {
+		end, goesOn := k.end()-off+growth, atMost(from, k.end())
+		if goesOn {
+			end = s.end
+		}
 		at, ok := s.laid[k]
 		if p := s.rest.placed[k.b]; !ok || !p.Done || !s.stretches(k, bottom) || exceeds(at.y+at.f.H, end) {
 			continue
@@ -100,13 +102,16 @@ func (s *rowBreaks) shrinkRow(rows []flowRow, first, r int, off, bottom float64)
 func contentHigh(rows []flowRow, first, r int, bottom float64) bool {
 	own := 0.0
 	for _, k := range rows[r].kids {
+		if r+1 < len(rows) && exceeds(k.end(), rows[r+1].y) {
+			return false
+		}
 		h := k.f.H
 		if k.f.own > 0 {
 			h = k.f.own
 		}
 		own = math.Max(own, k.y+h)
 	}
-	if own < bottom-0.5 || r+1 < len(rows) && exceeds(bottom, rows[r+1].y) {
+	if own < bottom-0.5 {
 		return false
 	}
 	for _, above := range rows[first:r] {

@@ -37,6 +37,24 @@ type flowRow struct {
 	kids []*flowKid
 }
 
+// end is where a child is planned to end.
+func (k *flowKid) end() float64 { return k.y + k.f.H }
+
+// end is where a row is planned to end, below which the next one begins at below: with those of its children that do not
+// reach over later rows, if there are any.
+func (row flowRow) end(below float64) (end float64) {
+	far := 0.0
+	for _, k := range row.kids {
+		if far = math.Max(far, k.end()); !exceeds(k.end(), below) {
+			end = math.Max(end, k.end())
+		}
+	}
+	if end == 0 {
+		return far
+	}
+	return end
+}
+
 // flowsOf sorts children into their flows and rows.
 func flowsOf(kids []flowKid) [][]flowRow {
 	order := make([]*flowKid, len(kids))
