@@ -141,6 +141,7 @@ func (c *columnSet) finish(rest *Break, definite, used float64, e *edges) *Break
 	again.Used, again.columns = used+f.H, true
 	if f.Cut {
 		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
+		again.rule(avoids(b.Style.BreakInside, sp.Column) && rest.spanner() == nil)
 	}
 	return &again
 }
