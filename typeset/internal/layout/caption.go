@@ -72,7 +72,12 @@ func (t *tableRun) cutCaptioned(outer *Fragment, rest *captionBreak, ok bool) (*
 		return nil, nil
 	}
 	outer.Cut, outer.H = true, math.Max(outer.H, t.sp.BlockLeft)
-	return outer, &Break{table: &tableBreak{caption: rest}}
+	cut := &Break{table: &tableBreak{caption: rest}}
+	if rest.at != nil {
+		cut.Penalty = rest.at.Penalty
+	}
+	cut.rule(avoids(t.b.Style.BreakInside, t.sp.Column))
+	return outer, cut
 }
 
 // captions sets the captions of one side below what f holds, from a break on.
