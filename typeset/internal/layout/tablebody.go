@@ -162,7 +162,7 @@ func (b *tableBody) setRow(r, start int) bool {
 	}
 	over := exceeds(t.y+h, t.limit)
 	last := r == b.end-1 && rowRest == nil && exceeds(t.y+h+b.edge, t.limit) // with what must follow it
-	if b.cutting && !atTop && (over || last || rowRest != nil && rowRest.avoid) {
+	if b.cutting && !atTop && (over || last || rowRest != nil && rowRest.penalty > noPenalty) {
 		if done, fits := b.breakAbove(over, start); done {
 			return fits
 		}
@@ -172,10 +172,7 @@ func (b *tableBody) setRow(r, start int) bool {
 		if atTop && !t.sp.Column {
 			t.l.Tell("row-tall", "a row of a table is taller than its page and goes on over the next", b.g.rows[r].box)
 		}
-		b.rest = &Break{table: t.breakAt(r, rowRest.parts)}
-		if rowRest.avoid {
-			b.rest.Penalty = avoidPenalty
-		}
+		b.rest = &Break{table: t.breakAt(r, rowRest.parts), Penalty: rowRest.penalty}
 		b.rest.table.used = h
 		if r == start {
 			b.rest.table.used += t.used

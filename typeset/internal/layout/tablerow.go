@@ -18,8 +18,8 @@ func (t *tableRun) cellSpace(c *cell, w float64) Space {
 
 // rowRest tells that a row was cut.
 type rowRest struct {
-	parts []*Part
-	avoid bool
+	parts   []*Part
+	penalty Penalty // the worst that cutting the row costs
 }
 
 // layCell sets one cell with the border that the table gives it; nil when the row is
@@ -114,13 +114,16 @@ type rowState struct {
 	base, below float64 // of the cells on the row's baseline: how far they reach over and below it
 	cut         bool    // it goes on on the next page
 	fits        bool    // each cell has set something in the room that is left
-	avoid       bool    // it is better kept together
+	penalty     Penalty // the worst that cutting it costs
 }
 
 // beginRow takes the height that the row asks for.
 func (t *tableRun) beginRow(r int, parts []*Part) rowState {
 	row := &t.g.rows[r]
-	s := rowState{parts: parts, fits: true, avoid: t.keepsRow(r)}
+	s := rowState{parts: parts, fits: true}
+	if t.keepsRow(r) {
+		s.penalty = avoidPenalty
+	}
 	s.frags, s.rests = t.scratch(len(row.cells))
 	if parts != nil {
 		s.used = t.used
@@ -163,7 +166,7 @@ func (t *tableRun) setCell(s *rowState, c *cell, i int, room float64) {
 	s.frags[i], s.rests[i] = frag, rest
 	if rest != nil {
 		s.cut = s.cut || c.rows == 1
-		s.avoid = s.avoid || rest.Penalty >= avoidPenalty
+		s.penalty = max(s.penalty, rest.Penalty)
 	}
 	if c.rows > 1 { // the rows beside it may still have room
 		t.spans[c] = &spanned{frag: frag, y: t.y, need: math.Max(frag.H, t.cellHeight(c)), rest: rest}
@@ -227,7 +230,7 @@ func (s *rowState) rest() *rowRest {
 	if !s.cut {
 		return nil
 	}
-	rest := &rowRest{avoid: s.avoid, parts: make([]*Part, len(s.rests))}
+	rest := &rowRest{penalty: s.penalty, parts: make([]*Part, len(s.rests))}
 	for i, at := range s.rests {
 		rest.parts[i] = &Part{Done: at == nil, At: at}
 	}
