@@ -14,6 +14,10 @@ func endUnseen(b *box.Box, e *edges) bool {
 	return e.border[style.Bottom] == 0 && (!paints(b) || paintsCanvas(b))
 }
 
+// dropsEdge tells whether the lower edge of a box ends with its page, as nothing is seen of it: what the box holds does
+// not go on for its sake.
+func dropsEdge(b *box.Box, e *edges, sp *Space) bool { return endUnseen(b, e) && !sp.Column }
+
 // clips tells whether nothing is seen of what overflows a box downwards.
 func clips(s *style.Style) bool { return s.OverflowY != style.Visible }
 

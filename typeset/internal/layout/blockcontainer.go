@@ -194,10 +194,9 @@ func (r *blockBox) holdEdge(h, end float64) (float64, *Break) {
 	return h, nil
 }
 
-// dropsEdge tells whether the lower edge of the box ends with its page, as nothing is seen of it: what it holds does not
-// go on for its sake.
+// dropsEdge tells whether the lower edge ends with the page; that of a cell goes on with its row.
 func (r *blockBox) dropsEdge() bool {
-	return endUnseen(r.b, &r.e) && !r.sp.Column && r.s.Display.Outer != style.TableCell
+	return dropsEdge(r.b, &r.e, &r.sp) && r.s.Display.Outer != style.TableCell
 }
 
 // filledHeight is the border-box height that the contents ask for.

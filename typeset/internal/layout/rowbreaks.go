@@ -108,7 +108,7 @@ func (s *rowBreaks) cut(flows [][]flowRow, whole float64) *rowBreaks {
 	begun := s.shifts
 	s.cutFlows(flows, whole)
 	edge := s.e.bottom()
-	if s.more || s.fixed || s.clone || !s.sp.cutting() || edge <= 0 || s.dropsEdge() || !exceeds(s.height, s.sp.BlockLeft) || s.height-edge > s.sp.BlockLeft {
+	if s.more || s.fixed || s.clone || !s.sp.cutting() || edge <= 0 || dropsEdge(s.b, &s.e, &s.sp) || !exceeds(s.height, s.sp.BlockLeft) || s.height-edge > s.sp.BlockLeft {
 		return s
 	}
 	again := s.upTo(math.Min(s.height-edge, s.lowest())-2*rounding, begun)
@@ -149,9 +149,6 @@ func (s *rowBreaks) finish(f *Fragment) *Break {
 	}
 	return rest
 }
-
-// dropsEdge tells whether the lower edge of the container ends with its page, as nothing is seen of it.
-func (s *rowBreaks) dropsEdge() bool { return endUnseen(s.b, &s.e) && !s.sp.Column }
 
 // staysWhole tells whether no page ends within a box that is laid out whole.
 func (l *Layout) staysWhole(f *Fragment, k *wholeLayout, sp Space) bool {

@@ -52,7 +52,7 @@ func (b *tableBody) begin(start int) {
 		t.limit -= b.e.bottom()
 		b.edge = g.spacing[1]
 	}
-	if b.dropsEdge = !g.collapse && b.open && !t.sp.Column && endUnseen(t.b, &b.e); b.dropsEdge {
+	if b.dropsEdge = b.open && dropsEdge(t.b, &b.e, &t.sp); b.dropsEdge {
 		b.edge = 0
 	}
 	if cut != nil {
