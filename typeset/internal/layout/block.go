@@ -183,18 +183,10 @@ func (l *Layout) flow(f *Fragment, b *box.Box, in flowSpace, from *Break) (float
 		if from != nil && i == start {
 			inner = from.Inner
 		}
-		rest, stop := st.forcedBefore(c, i), false
-		switch {
-		case c == legend: // it stands in the border
-		case rest != nil:
-		case c.Positioned():
-			st.wait(c)
-		case c.Floats():
-			st.float(c, nil, false)
-		default:
-			rest, stop = st.child(c, i, inner, from != nil && from.Forced != 0 && st.prev == nil)
+		if c == legend { // it stands in the border
+			continue
 		}
-		if rest != nil || stop {
+		if rest, stop := st.set(c, i, inner, from != nil && from.Forced != 0 && st.prev == nil); stop {
 			if rest == nil {
 				return -1, nil
 			}
@@ -439,14 +431,26 @@ func (l *Layout) noteFloat(in *flowSpace, x floated) {
 	in.floats = in.floats.with(x, l.floatMem.New())
 }
 
+// set sets one child, in flow or out of it. It tells the flow to stop with a break, or with nil when nothing fits at all.
+func (st *flowState) set(c *box.Box, i int, inner *Break, keepMargin bool) (*Break, bool) {
+	if br := st.endsBefore(c, i); br != nil {
+		return br, true
+	}
+	switch {
+	case c.Positioned():
+		st.wait(c)
+	case c.Floats():
+		st.float(c, nil, false)
+	default:
+		return st.child(c, i, inner, keepMargin)
+	}
+	return nil, false
+}
+
 // child sets one in-flow child. It tells the flow to stop with a break, or
 // with nil when nothing fits at all.
 func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*Break, bool) {
 	in := &st.in
-	if in.spans && spans(c) {
-		st.y = st.finish()
-		return &Break{Child: i, span: c}, true
-	}
 	m := st.mark(c, i, inner)
 	pos := st.belowMargins(c, m, keepMargin)
 	if st.filledByMargin(m, pos) {
@@ -473,25 +477,26 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	return st.keepOrBreak(c, m, frag, rest)
 }
 
-// forcedBefore gives the break that is forced before a child, or nil.
-func (st *flowState) forcedBefore(c *box.Box, i int) *Break {
-	in := &st.in
-	if !in.cuts() || st.prev == nil {
-		return nil
-	}
-	k := style.Keyword(0)
+// endsBefore tells of a break before a child that does not depend on the room: it is forced, or the child spans the
+// columns.
+func (st *flowState) endsBefore(c *box.Box, i int) *Break {
+	in, next := &st.in, c
 	switch {
-	case !c.OutOfFlow():
-		if !isNothing(c) { // which may be empty, and there for the break alone
-			k = st.l.forcedAfter(st.prev, st.last, c, in.column, !in.nameless)
-		}
 	case goesWithFlow(c):
-		k = st.l.forcedBehind(st.prev, st.last, in.column)
-	}
-	if k == 0 {
+		next = nil
+	case c.OutOfFlow():
 		return nil
 	}
-	return &Break{Child: i, Forced: k}
+	if in.cuts() && st.prev != nil && (next == nil || !isNothing(c)) { // which may be empty, and there for the break alone
+		if k := st.l.forcedAfter(st.prev, st.last, next, in.column, !in.nameless); k != 0 {
+			return &Break{Child: i, Forced: k}
+		}
+	}
+	if next != nil && in.spans && spans(c) {
+		st.y = st.finish()
+		return &Break{Child: i, span: c}
+	}
+	return nil
 }
 
 // mark notes where the flow stands before a child, to come back to.

@@ -54,7 +54,7 @@ func anyBetween(b *box.Box, ask func(prev, next *box.Box) bool) bool {
 		if c.Kind == box.Text || c.Kind == box.LineBreak {
 			continue
 		}
-		if !row && prev != nil && c.OutOfFlow() && goesWithFlow(c) && ask(prev, nil) {
+		if !row && prev != nil && goesWithFlow(c) && ask(prev, nil) {
 			return true
 		}
 		if c.Positioned() {
@@ -74,7 +74,7 @@ func anyBetween(b *box.Box, ask func(prev, next *box.Box) bool) bool {
 	return false
 }
 
-// forcedAfter is the break between a box that has been set and the next one. All
+// forcedAfter is the break between a box that has been set and the next one, which is nil for what is out of flow. All
 // that stands in the last row of a flex container or grid is at its end.
 func (l *Layout) forcedAfter(prev *box.Box, set *Fragment, next *box.Box, column, named bool) style.Keyword {
 	between := l.breakBetween
@@ -84,18 +84,6 @@ func (l *Layout) forcedAfter(prev *box.Box, set *Fragment, next *box.Box, column
 	if k := between(prev, next, column); k != 0 || set == nil {
 		return k
 	}
-	return l.forcedInLastRow(prev, set, column)
-}
-
-// forcedBehind is the break after a box that has been set, whatever follows it.
-func (l *Layout) forcedBehind(prev *box.Box, set *Fragment, column bool) style.Keyword {
-	if k := l.breakBetween(prev, nil, column); k != 0 || set == nil {
-		return k
-	}
-	return l.forcedInLastRow(prev, set, column)
-}
-
-func (l *Layout) forcedInLastRow(prev *box.Box, set *Fragment, column bool) style.Keyword {
 	for _, b := range edgeRow(prev, set, true) {
 		if k := l.after(b); forcedBreak(k, column) {
 			return k

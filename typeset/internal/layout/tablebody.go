@@ -258,13 +258,14 @@ func (b *tableBody) finish() {
 		f.Border[style.Bottom], f.Padding[style.Bottom] = 0, 0
 	}
 	f.H = math.Max(t.y+f.Border[style.Bottom]+f.Padding[style.Bottom], 0)
-	if end := t.sp.BlockLeft - b.above; b.dropsEdge && b.cutting && b.rest == nil && end > 0 && len(g.rows) > 0 {
+	end := t.sp.BlockLeft - b.above
+	if b.dropsEdge && b.cutting && b.rest == nil && end > 0 && len(g.rows) > 0 {
 		f.H = math.Min(f.H, math.Max(end, last))
 	}
 	if len(g.rows) == 0 && cut != nil {
 		f.H = cut.empty
 	}
-	if end := t.sp.BlockLeft - b.above; b.rest == nil && b.cutting && len(g.rows) == 0 && exceeds(f.H, end) && end > 0 {
+	if b.rest == nil && b.cutting && len(g.rows) == 0 && exceeds(f.H, end) && end > 0 {
 		b.rest = &Break{table: &tableBreak{empty: f.H - end}}
 		f.H = end
 	}
@@ -287,6 +288,6 @@ func (b *tableBody) finish() {
 	g.part = t.size()
 	t.wrapParts()
 	if b.rest != nil && b.cutting {
-		f.H = math.Max(f.H, t.sp.BlockLeft-b.above)
+		f.H = math.Max(f.H, end)
 	}
 }

@@ -262,12 +262,16 @@ func (t *tableRun) alignCell(c *cell, f *Fragment, h, base float64, cut bool) *F
 		}
 	}
 	dy := 0.0
-	switch align := c.box.Style.VerticalAlign.Kind; {
-	case align == style.Middle && !cut:
+	align := c.box.Style.VerticalAlign.Kind
+	if cut && (align == style.Middle || align == style.BottomSide) {
+		align = style.TopSide
+	}
+	switch align {
+	case style.Middle:
 		dy = free / 2
-	case align == style.BottomSide && !cut:
+	case style.BottomSide:
 		dy = free
-	case align == style.Middle, align == style.BottomSide, align == style.TopSide:
+	case style.TopSide:
 	default:
 		if b := cellBaseline(f); known(b) && base > b {
 			dy = base - b
