@@ -5,6 +5,7 @@ package display
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"oliveledger/typeset/internal/font"
 	"oliveledger/typeset/internal/style"
@@ -322,6 +323,18 @@ type Group struct {
 	Box       Rect
 	Mask      func(Canvas) // luminance mask, drawn in the same space
 	AlphaMask bool
+}
+
+// BlendMode is PDF's name of a mode of blending (ISO 32000-1, §11.3.5); none for a normal one.
+func BlendMode(k style.Keyword) string {
+	if k == style.Normal {
+		return ""
+	}
+	parts := strings.Split(k.String(), "-")
+	for i := range parts {
+		parts[i] = strings.ToUpper(parts[i][:1]) + parts[i][1:]
+	}
+	return strings.Join(parts, "")
 }
 
 // Furniture is what is repeated on pages and belongs to them rather than to what they say (ISO 32000-1, §14.8.2.2.2).

@@ -1,12 +1,13 @@
 package display
 
 import (
+	"math"
 	"strings"
 
 	"oliveledger/typeset/internal/font"
 )
 
-// Outline is the shape of the letters as the text is spaced.
+// Outline is the shape of the letters as the text is spaced and slanted.
 func (t *Text) Outline() *Path {
 	p := &Path{}
 	k, x := t.Size/t.Face.Upem, t.X
@@ -22,7 +23,11 @@ func (t *Text) Outline() *Path {
 			}
 		}
 	}
-	return p
+	if t.Oblique == 0 {
+		return p
+	}
+	lean := math.Tan(t.Oblique * math.Pi / 180)
+	return p.Transform(Matrix{1, 0, -lean, 1, lean * t.Y, 0})
 }
 
 // Glyph adds the shape of one glyph at x on the baseline y; a font unit is k px

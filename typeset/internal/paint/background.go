@@ -2,6 +2,7 @@ package paint
 
 import (
 	"math"
+	"slices"
 
 	"oliveledger/typeset/internal/display"
 	"oliveledger/typeset/internal/layout"
@@ -24,8 +25,9 @@ func edge(k style.Keyword, border, padding [4]float64) (in [4]float64) {
 	return in
 }
 
-// background paints colour and images (CSS Backgrounds 3, §3).
-func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]float64, text func() *display.Path) {
+// background paints colour and images (CSS Backgrounds 3, §3); letters paints the text in the box,
+// to which they may be cut.
+func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]float64, letters func()) {
 	b := &s.Background
 	col := s.BackgroundColor.Or(s.Color)
 	n := len(b.Images)
@@ -41,35 +43,65 @@ func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]
 		e := edge(k, border, padding)
 		return r.Within(e), innerRadii(rad, e)
 	}
-	if col.A > 0 {
-		area, rr := boxes(at(b.Clip, n-1))
-		if area.W <= 0 || area.H <= 0 { // viewers would draw a thin line
-			return
+	p.isolated(b, r, func() {
+		if area, rr := boxes(at(b.Clip, n-1)); col.A > 0 {
+			if area.W <= 0 || area.H <= 0 { // viewers would draw a thin line
+				return
+			}
+			path := &display.Path{}
+			path.RoundRect(area, rr)
+			switch k := at(b.Clip, n-1); {
+			case k == style.BorderArea:
+				p.C.Fill(borderArea(s, r, rad, border), display.Solid(col), true)
+			case k == style.TextKey && letters != nil:
+				p.through(letters, area, func() { p.C.Fill(path, display.Solid(col), true) })
+			default:
+				p.C.Fill(path, display.Solid(col), true)
+			}
 		}
-		path := &display.Path{}
-		path.RoundRect(area, rr)
-		evenOdd := true
-		switch k := at(b.Clip, n-1); {
-		case k == style.BorderArea:
-			path = borderArea(s, r, rad, border)
-		case k == style.TextKey && text != nil:
-			path, evenOdd = text(), false
-		}
-		p.C.Fill(path, display.Solid(col), evenOdd)
-	}
-	p.images(s, boxes, func(k style.Keyword) {
-		switch {
-		case k == style.BorderArea:
-			p.C.Clip(borderArea(s, r, rad, border), true)
-		case k == style.TextKey && text != nil:
-			p.C.Clip(text(), false)
-		}
+		p.images(s, boxes, func(k style.Keyword, draw func()) {
+			switch {
+			case k == style.BorderArea:
+				p.C.Clip(borderArea(s, r, rad, border), true)
+				draw()
+			case k == style.TextKey && letters != nil:
+				area, _ := boxes(k)
+				p.through(letters, area, draw)
+			default:
+				draw()
+			}
+		})
 	})
 }
 
+// isolated paints the layers of a background in area as one where some of them blend: they do so
+// with each other, and not with what lies behind the box (Compositing 1, §9.1).
+func (p *Painter) isolated(b *style.Background, area display.Rect, draw func()) {
+	if !slices.ContainsFunc(b.Blend, func(k style.Keyword) bool { return k != style.Normal }) {
+		draw()
+		return
+	}
+	p.C.Group(display.Group{Alpha: 1, Box: area}, func(c display.Canvas) { p.on(c, draw) })
+}
+
+// blended paints one layer of a background in area by its mode.
+func (p *Painter) blended(mode style.Keyword, area display.Rect, draw func()) {
+	if mode == style.Normal {
+		draw()
+		return
+	}
+	p.C.Group(display.Group{Alpha: 1, Blend: display.BlendMode(mode), Box: area}, func(c display.Canvas) { p.on(c, draw) })
+}
+
+// through paints what is seen of an area through a mask.
+func (p *Painter) through(mask func(), area display.Rect, draw func()) {
+	g := display.Group{Alpha: 1, Box: area, Mask: func(c display.Canvas) { p.on(c, mask) }, AlphaMask: true}
+	p.C.Group(g, func(c display.Canvas) { p.on(c, draw) })
+}
+
 // images paints the layers of images, from the lowest on, in the boxes that their origins and
-// clips name; clip clips to what is not a box.
-func (p *Painter) images(s *style.Style, boxes func(style.Keyword) (display.Rect, display.Radii), clip func(style.Keyword)) {
+// clips name; within cuts what is drawn to that which is not a box.
+func (p *Painter) images(s *style.Style, boxes func(style.Keyword) (display.Rect, display.Radii), within func(clip style.Keyword, draw func())) {
 	b := &s.Background
 	for i := len(b.Images) - 1; i >= 0; i-- {
 		im := b.Images[i]
@@ -88,32 +120,11 @@ func (p *Painter) images(s *style.Style, boxes func(style.Keyword) (display.Rect
 		path := &display.Path{}
 		path.RoundRect(area, rr)
 		p.C.Clip(path, false)
-		clip(at(b.Clip, i))
-		if mode := at(b.Blend, i); mode != style.Normal {
-			p.C.Group(display.Group{Alpha: 1, Blend: blendName(mode), Box: area}, func(c display.Canvas) {
-				(&Painter{C: c, Pictures: p.Pictures, Page: p.Page}).layer(im, s, i, origin, area)
-			})
-		} else {
-			p.layer(im, s, i, origin, area)
-		}
+		within(at(b.Clip, i), func() {
+			p.blended(at(b.Blend, i), area, func() { p.layer(im, s, i, origin, area) })
+		})
 		p.C.Restore()
 	}
-}
-
-// letters is the shape of the text in a fragment at x, y.
-func letters(f *layout.Fragment, x, y float64) *display.Path {
-	path := &display.Path{}
-	if t := f.Text; t != nil {
-		if t.Style.Visibility == style.Visible && t.Turn == 0 {
-			text := textAt(t, x, display.Snap(y+t.Ascent))
-			path.Append(text.Outline())
-		}
-		return path
-	}
-	for _, k := range f.Kids {
-		path.Append(letters(k.F, x+k.X, y+k.Y))
-	}
-	return path
 }
 
 // borderArea is what the border covers (CSS Backgrounds 4, §2.6); a double
@@ -139,24 +150,26 @@ func borderArea(s *style.Style, r display.Rect, outer display.Radii, w [4]float6
 // the root's box.
 func (p *Painter) Canvas(s *style.Style, root, area display.Rect, border, padding [4]float64) {
 	b := &s.Background
-	if col := s.BackgroundColor.Or(s.Color); col.A > 0 {
-		p.fill(area, col)
-	}
-	for i := len(b.Images) - 1; i >= 0; i-- {
-		if b.Images[i] == nil {
-			continue
+	p.isolated(b, area, func() {
+		if col := s.BackgroundColor.Or(s.Color); col.A > 0 {
+			p.fill(area, col)
 		}
-		origin := root.Within(edge(at(b.Origin, i), border, padding))
-		if at(b.Attachment, i) == style.FixedKey {
-			origin = p.Page
+		for i := len(b.Images) - 1; i >= 0; i-- {
+			if b.Images[i] == nil {
+				continue
+			}
+			origin := root.Within(edge(at(b.Origin, i), border, padding))
+			if at(b.Attachment, i) == style.FixedKey {
+				origin = p.Page
+			}
+			p.C.Save()
+			path := &display.Path{}
+			path.Rect(area)
+			p.C.Clip(path, false)
+			p.blended(at(b.Blend, i), area, func() { p.layer(b.Images[i], s, i, origin, area) })
+			p.C.Restore()
 		}
-		p.C.Save()
-		path := &display.Path{}
-		path.Rect(area)
-		p.C.Clip(path, false)
-		p.layer(b.Images[i], s, i, origin, area)
-		p.C.Restore()
-	}
+	})
 }
 
 // loaded gives the first of an image and those that stand for it which can be

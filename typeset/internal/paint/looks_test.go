@@ -72,6 +72,18 @@ func TestLooks(t *testing.T) {
 		},
 		{"blending", "<div style='width:20px;height:10px;mix-blend-mode:multiply;background:red'></div>", "group 1 Multiply\nfill 0,0 20×10 #ff0000\nend"},
 		{
+			"layers of a background blend with each other alone", "<div style='width:20px;height:10px;background:" + red + " 0 0/10px 10px no-repeat,blue;background-blend-mode:color-dodge'></div>",
+			"group 1 \nfill 0,0 20×10 #0000ff\nclip 0,0 20×10\ngroup 1 ColorDodge\nfill 0,0 10×10 gradient\nend\nend",
+		},
+		{
+			"what blends does so within its stacking context", "<div style='position:relative;z-index:1;width:20px;height:10px;background:blue'><div style='mix-blend-mode:multiply;height:10px;background:red'></div></div>",
+			"group 1 \nfill 0,0 20×10 #0000ff\ngroup 1 Multiply\nfill 0,0 20×10 #ff0000\nend\nend",
+		},
+		{
+			"a positioned box alone is none", "<div style='position:relative;width:20px;height:10px;background:blue'><div style='mix-blend-mode:multiply;height:10px;background:red'></div></div>",
+			"fill 0,0 20×10 #0000ff\ngroup 1 Multiply\nfill 0,0 20×10 #ff0000\nend",
+		},
+		{
 			"transforms turn about the middle", "<div style='width:20px;height:10px;transform:translate(3px,4px) scale(2);background:red'></div>",
 			"transform [2 0 0 2 -7 -1]\nfill 0,0 20×10 #ff0000",
 		},

@@ -26,7 +26,7 @@ func (p *Painter) MaskLayers(look *style.Style, boxes func(style.Keyword) (displ
 	s, layers := *look, look.Mask
 	draw := func(of style.Background) {
 		s.Background = of
-		p.images(&s, boxes, func(style.Keyword) {})
+		p.images(&s, boxes, func(_ style.Keyword, draw func()) { draw() })
 	}
 	how := func(i int) style.Keyword {
 		if list := layers.Layer(i).Composite; len(list) > 0 {

@@ -116,5 +116,5 @@ func (p *Painter) faded(f *layout.Fragment, draw func()) {
 		draw()
 		return
 	}
-	p.group(p.C, display.Group{Alpha: alpha, Blend: blendName(blend)}, draw)
+	p.group(p.C, display.Group{Alpha: alpha, Blend: display.BlendMode(blend)}, draw)
 }

@@ -4,6 +4,7 @@ package paint
 
 import (
 	"math"
+	"slices"
 	"sort"
 	"strings"
 
@@ -21,6 +22,7 @@ type Painter struct {
 	C        display.Canvas
 	Pictures func(address string) *picture.Picture
 	Page     display.Rect                        // for backgrounds that are fixed
+	root     *layout.Fragment                    // of what is painted
 	canvas   *style.Style                        // the style whose background the page has taken over
 	words    display.Text                        // memory for the text that is drawn
 	joined   *joinedBorders                      // of the table around what is gathered, if it has such
@@ -81,6 +83,7 @@ func (p *Painter) Root(f *layout.Fragment, x, y float64) {
 	if len(p.Outside) > 0 {
 		p.adopt(f, x, y)
 	}
+	p.root = f
 	p.Context(f, x, y)
 }
 
@@ -140,14 +143,14 @@ func (p *Painter) context(f *layout.Fragment, x, y float64, list []entry) {
 		p.faded(f, func() { p.filtered(s.Filters, func() { p.contents(f, x, y, list) }) })
 	}
 	masked := s.Masked()
-	if s.Opacity == 1 && s.BlendMode == style.Normal && s.Isolation != style.Isolate && !masked {
+	if s.Opacity == 1 && s.BlendMode == style.Normal && !masked && !p.isolates(f, list) {
 		draw()
 		return
 	}
 	if s.Opacity == 0 {
 		return
 	}
-	g := display.Group{Alpha: s.Opacity, Blend: blendName(s.BlendMode)}
+	g := display.Group{Alpha: s.Opacity, Blend: display.BlendMode(s.BlendMode)}
 	if masked {
 		g.Mask, g.AlphaMask = p.elementMask(s, f, x, y)
 		if g.Mask == nil {
@@ -156,6 +159,12 @@ func (p *Painter) context(f *layout.Fragment, x, y float64, list []entry) {
 		}
 	}
 	p.group(p.C, g, draw)
+}
+
+// isolates tells whether what blends in a stacking context is kept from what lies behind that
+// (Compositing 1, §2.2). In the root's it blends with the canvas, which is painted before.
+func (p *Painter) isolates(f *layout.Fragment, list []entry) bool {
+	return f != p.root && stacks(f) && slices.ContainsFunc(list, func(e entry) bool { return e.f.Box.Look().BlendMode != style.Normal })
 }
 
 // group draws onto a canvas as one, however far it reaches.
@@ -192,20 +201,6 @@ func (p *Painter) elementMask(s *style.Style, f *layout.Fragment, x, y float64) 
 // extent is large enough for whatever a group paints.
 func (p *Painter) extent() display.Rect {
 	return display.Rect{X: p.Page.X - 4000, Y: p.Page.Y - 4000, W: p.Page.W + 8000, H: p.Page.H + 8000}
-}
-
-func blendName(k style.Keyword) string {
-	if k == style.Normal {
-		return ""
-	}
-	parts := strings.Split(k.String(), "-")
-	for i := range parts {
-		parts[i] = strings.ToUpper(parts[i][:1]) + parts[i][1:]
-	}
-	if k.String() == "plus-lighter" {
-		return "Screen"
-	}
-	return strings.Join(parts, "")
 }
 
 // contents paints the layers of a stacking context (CSS 2.2, Appendix E).
@@ -498,7 +493,7 @@ func (p *Painter) decorations(f *layout.Fragment, x, y float64) {
 	}
 	p.outerShadows(s, r)
 	if s != p.canvas {
-		p.background(s, r, border, padding, func() *display.Path { return letters(f, x, y) })
+		p.background(s, r, border, padding, func() { p.letters(f, x, y) })
 	}
 	p.innerShadows(s, r, border)
 	if !collapsedTable(f) {

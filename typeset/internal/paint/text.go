@@ -1,6 +1,7 @@
 package paint
 
 import (
+	"iter"
 	"math"
 	"strings"
 	"unicode/utf8"
@@ -20,7 +21,7 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 		return
 	}
 	if t.Turn != 0 {
-		p.turnedText(f, x, y)
+		p.turned(f, x, y, func(flat *layout.Fragment) { p.text(flat, 0, 0) })
 		return
 	}
 	base := display.Snap(y + t.Ascent)
@@ -33,7 +34,7 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 		p.blurred(sh.Blur, col, func(dx, dy float64, col style.Color) {
 			c.X, c.Y, c.Paint, c.Copy = x+sh.X+dx, base+sh.Y+dy, display.Solid(col), true
 			p.lines(f, c.X, y, c.Y-base, false, &col)
-			p.C.Text(&c)
+			p.standing(t, &c, p.C.Text)
 			p.lines(f, c.X, y, c.Y-base, true, &col)
 		})
 	}
@@ -41,24 +42,21 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 	fill := s.TextFill.Or(s.Color)
 	out.Paint = display.Solid(fill)
 	p.tagText(f)
-	strokes := s.TextStroke > 0 && t.Turn == 0 && !t.Upright
+	strokes := s.TextStroke > 0
 	under := strokes && strings.HasPrefix(s.PaintOrder, "stroke")
 	if under {
-		p.strokeText(s, out)
+		p.strokeText(t, out)
 	}
 	if fill.A == 0 { // it is seen by what lies behind it, and is to be found
 		out.Hidden, out.Paint = true, display.Solid(style.RGB8(0, 0, 0))
 	}
-	switch {
-	case t.Upright:
-		p.uprightText(f, out)
-	case t.Match.Face.HasColors() && !out.Hidden:
-		p.colorText(t, out)
-	default:
-		p.C.Text(out)
+	draw := p.C.Text
+	if t.Match.Face.HasColors() && !out.Hidden {
+		draw = func(part *display.Text) { p.colorText(t, part) }
 	}
+	p.standing(t, out, draw)
 	if strokes && !under {
-		p.strokeText(s, out)
+		p.strokeText(t, out)
 	}
 	p.C.Tag(nil, 0)
 	p.lines(f, x, y, 0, true, nil)
@@ -77,15 +75,49 @@ func textAt(t *layout.TextRun, x, y float64) display.Text {
 }
 
 // strokeText outlines letters (Compatibility, §4.7).
-func (p *Painter) strokeText(s *style.Style, t *display.Text) {
+func (p *Painter) strokeText(t *layout.TextRun, text *display.Text) {
+	s := t.Style
 	if col := s.TextStrokeColor.Or(s.Color); col.A > 0 {
-		p.C.Stroke(t.Outline(), display.Solid(col), display.Stroke{Width: s.TextStroke, Miter: 4})
+		p.C.Stroke(runOutline(t, text), display.Solid(col), display.Stroke{Width: s.TextStroke, Miter: 4})
 	}
 }
 
-// turnedText paints a run of a vertical line as if it were horizontal, under a
-// quarter turn.
-func (p *Painter) turnedText(f *layout.Fragment, x, y float64) {
+// letters paints the text in a fragment at x, y and its decorations as plain shapes, all black:
+// what is seen through them is no text once more. A mask has them rather than a path to clip to,
+// which some viewers fit to whole pixels.
+func (p *Painter) letters(f *layout.Fragment, x, y float64) {
+	black := style.RGB8(0, 0, 0)
+	t := f.Text
+	switch {
+	case t == nil:
+		for _, k := range f.Kids {
+			p.letters(k.F, x+k.X, y+k.Y)
+		}
+	case t.Style.Visibility != style.Visible:
+	case t.Turn != 0:
+		p.turned(f, x, y, func(flat *layout.Fragment) { p.letters(flat, 0, 0) })
+	default:
+		text := textAt(t, x, display.Snap(y+t.Ascent))
+		p.lines(f, x, y, 0, false, &black)
+		p.C.Fill(runOutline(t, &text), display.Solid(black), false)
+		p.lines(f, x, y, 0, true, &black)
+	}
+}
+
+// runOutline is the shape of a run.
+func runOutline(t *layout.TextRun, text *display.Text) *display.Path {
+	if !t.Upright {
+		return text.Outline()
+	}
+	path := &display.Path{}
+	for one, m := range uprightGlyphs(text) {
+		path.Append(one.Outline().Transform(m))
+	}
+	return path
+}
+
+// turned draws a run of a vertical line as if it were horizontal, at 0, 0 under a quarter turn.
+func (p *Painter) turned(f *layout.Fragment, x, y float64, draw func(flat *layout.Fragment)) {
 	x, y = display.Snap(x), display.Snap(y)
 	m := map[int]display.Matrix{1: {0, 1, -1, 0, x + f.W, y}, 2: {-1, 0, 0, -1, x + f.W, y + f.H}, 3: {0, -1, 1, 0, x, y + f.H}}[f.Text.Turn]
 	t := *f.Text
@@ -97,30 +129,49 @@ func (p *Painter) turnedText(f *layout.Fragment, x, y float64) {
 	}
 	p.C.Save()
 	p.C.Transform(m)
-	p.text(&flat, 0, 0)
+	draw(&flat)
 	p.C.Restore()
 }
 
-// uprightText turns each glyph back where its line is turned.
-func (p *Painter) uprightText(f *layout.Fragment, all *display.Text) {
+// standing draws a run: as it is, or each glyph turned back where it stands upright in a
+// line that is turned.
+func (p *Painter) standing(t *layout.TextRun, all *display.Text, draw func(*display.Text)) {
+	if !t.Upright {
+		draw(all)
+		return
+	}
+	for one, m := range uprightGlyphs(all) {
+		p.C.Save()
+		p.C.Transform(m)
+		draw(one)
+		p.C.Restore()
+	}
+}
+
+// uprightGlyphs gives each glyph of a run as text of its own, with what turns it back where
+// its line is turned.
+func uprightGlyphs(all *display.Text) iter.Seq2[*display.Text, display.Matrix] {
 	face := all.Face
-	em, x := all.Size, all.X
+	em := all.Size
 	lean := display.Matrix{1, math.Tan(all.Oblique * math.Pi / 180), 0, 1, 0, 0} // along the line
-	for _, run := range all.Runs {
-		for i := range run.Glyphs {
-			g := run.Glyphs[i]
-			one := *all
-			one.Oblique = 0
-			part := *run
-			part.Glyphs = []font.Glyph{g}
-			natural := face.GlyphAdvance(g.ID) * em
-			one.Runs = []*font.Run{&part}
-			one.X, one.Y = -natural/2, (face.Ascent-face.Descent)*em/2
-			p.C.Save()
-			p.C.Transform(display.Matrix{0, -1, 1, 0, x + em/2, all.Y - (face.Ascent-face.Descent)*em/2}.Mul(lean))
-			p.C.Text(&one)
-			p.C.Restore()
-			x += g.Advance*em/face.Upem + all.LetterSpacing
+	return func(yield func(*display.Text, display.Matrix) bool) {
+		x := all.X
+		for _, run := range all.Runs {
+			for i := range run.Glyphs {
+				g := run.Glyphs[i]
+				one := *all
+				one.Oblique = 0
+				part := *run
+				part.Glyphs = []font.Glyph{g}
+				natural := face.GlyphAdvance(g.ID) * em
+				one.Runs = []*font.Run{&part}
+				one.X, one.Y = -natural/2, (face.Ascent-face.Descent)*em/2
+				m := display.Matrix{0, -1, 1, 0, x + em/2, all.Y - (face.Ascent-face.Descent)*em/2}
+				if !yield(&one, m.Mul(lean)) {
+					return
+				}
+				x += g.Advance*em/face.Upem + all.LetterSpacing
+			}
 		}
 	}
 }

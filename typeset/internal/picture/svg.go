@@ -277,12 +277,9 @@ func (d *Drawing) node(c display.Canvas, n *markup.Node, parent *style.Style) {
 	}
 	d.in(c, d.matrix(n, s), func() {
 		d.clip(c, n, s)
-		g := display.Group{Alpha: s.Opacity, Box: d.extent()}
+		g := display.Group{Alpha: s.Opacity, Blend: display.BlendMode(s.BlendMode), Box: d.extent()}
 		g.Mask, g.AlphaMask = d.masked(n, s)
-		if s.BlendMode != style.Normal {
-			g.Blend = strings.ToUpper(s.BlendMode.String()[:1]) + s.BlendMode.String()[1:]
-		}
-		if s.Opacity < 1 || g.Mask != nil || g.Blend != "" {
+		if s.Opacity < 1 || g.Mask != nil || g.Blend != "" || s.Isolation == style.Isolate {
 			c.Group(g, func(in display.Canvas) { d.element(in, n, s) })
 			return
 		}

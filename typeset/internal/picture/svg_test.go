@@ -218,6 +218,14 @@ fill 0,0 5×5 #000000
 }`,
 	},
 	{
+		`<g style="isolation: isolate"><rect width="5" height="5" style="mix-blend-mode: color-dodge"/></g>`,
+		`group 1 {
+group 1 ColorDodge {
+fill 0,0 5×5 #000000
+}
+}`,
+	},
+	{
 		`<rect visibility="hidden" width="5" height="5"/><rect display="none" width="5" height="5"/><defs><rect width="5" height="5"/></defs>`,
 		``,
 	},

@@ -239,7 +239,6 @@ const (
 	PetiteCaps
 	Pixelated
 	Plaintext
-	PlusLighter
 	Position
 	Pre
 	PreLine
@@ -604,7 +603,6 @@ var keywordNames = [...]string{
 	PetiteCaps:           "petite-caps",
 	Pixelated:            "pixelated",
 	Plaintext:            "plaintext",
-	PlusLighter:          "plus-lighter",
 	Position:             "position",
 	Pre:                  "pre",
 	PreLine:              "pre-line",

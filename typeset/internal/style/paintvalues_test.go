@@ -80,7 +80,7 @@ func TestValuesOfPaint(t *testing.T) {
 		{"border-image-repeat: space", "BorderImage={Slice:[100% 100% 100% 100%] Width:[fit-content(1) fit-content(1) fit-content(1) fit-content(1)] Repeat:[space space]}"},
 		{"border-image-source: url(a.png)", `BorderImage={Image:{URL:"/a.png"} Slice:[100% 100% 100% 100%] Width:[fit-content(1) fit-content(1) fit-content(1) fit-content(1)] Repeat:[stretch stretch]}`},
 		{"mix-blend-mode: multiply", "BlendMode=multiply"},
-		{"mix-blend-mode: plus-lighter", "BlendMode=plus-lighter"},
+		{"mix-blend-mode: plus-lighter", "refused"},
 		{"mix-blend-mode: melt", "refused"},
 		{"filter: blur(2px)", `Filters=[{Kind:"blur" Amount:2}]`},
 		{"filter: grayscale(50%) brightness(1.5)", `Filters=[{Kind:"grayscale" Amount:0.5} {Kind:"brightness" Amount:1.5}]`},

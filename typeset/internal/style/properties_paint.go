@@ -72,7 +72,7 @@ func definePaint() {
 	define("image-orientation", true, func(s *Style) *Keyword { return &s.ImageOrientation }, keywordSpec("none from-image"))
 	define("print-color-adjust", true, func(s *Style) *Keyword { return &s.PrintAdjust }, keywordSpec("economy exact"))
 	aliases["-webkit-print-color-adjust"], aliases["color-adjust"] = "print-color-adjust", "print-color-adjust"
-	words("mix-blend-mode", false, blendModes+" plus-lighter", func(s *Style) *Keyword { return &s.BlendMode })
+	words("mix-blend-mode", false, blendModes, func(s *Style) *Keyword { return &s.BlendMode })
 	words("isolation", false, "auto isolate", func(s *Style) *Keyword { return &s.Isolation })
 	define("will-change", false, func(s *Style) *WillChange { return &s.WillChange }, func(v *values) (spec[WillChange], bool) {
 		var will WillChange
