@@ -187,6 +187,10 @@ func (p *Painter) loaded(im *style.Image, s *style.Style) (*style.Image, *pictur
 	return nil, nil
 }
 
+// finestTile is how small an image can be that is repeated, in px. Finer ones cannot be told from
+// each other on paper, and viewers need minutes for the millions of them on a page.
+const finestTile = 0.5
+
 // layer paints one image, sized, placed and repeated.
 func (p *Painter) layer(im *style.Image, s *style.Style, i int, origin, area display.Rect) {
 	b := &s.Background
@@ -220,6 +224,12 @@ func (p *Painter) layer(im *style.Image, s *style.Style, i int, origin, area dis
 			w *= nh / h
 		}
 		h = nh
+	}
+	if rep[0] != style.NoRepeat {
+		w = math.Max(w, finestTile)
+	}
+	if rep[1] != style.NoRepeat {
+		h = math.Max(h, finestTile)
 	}
 	pos := at(b.Position, i)
 	x, y := origin.X+pos.X.Of(origin.W-w), origin.Y+pos.Y.Of(origin.H-h)

@@ -19,6 +19,14 @@ func TestLooks(t *testing.T) {
 			"clip 0,0 40×10\nfill 0,0 15×10 gradient\nfill 15,0 15×10 gradient\nfill 30,0 15×10 gradient",
 		},
 		{
+			"tiles are never finer than half a px", "<div style='width:2px;height:0.5px;background:" + red + " 0 0/0.1px 0.1px'></div>",
+			"clip 0,0 2×0.5\nfill 0,0 0.5×0.5 gradient\nfill 0.5,0 0.5×0.5 gradient\nfill 1,0 0.5×0.5 gradient\nfill 1.5,0 0.5×0.5 gradient",
+		},
+		{
+			"but one that is not repeated can be", "<div style='width:2px;height:2px;background:" + red + " 0 0/0.1px 0.2px no-repeat'></div>",
+			"clip 0,0 2×2\nfill 0,0 0.1×0.2 gradient",
+		},
+		{
 			"space puts what is left between tiles", "<div style='width:40px;height:10px;background:" + red + " 0 0/15px 10px space'></div>",
 			"clip 0,0 40×10\nfill 0,0 15×10 gradient\nfill 25,0 15×10 gradient",
 		},
