@@ -25,7 +25,7 @@ func TestFillsOfColorGlyphs(t *testing.T) {
 	assert.Equal(t, style.RGB8(255, 0, 0), d.paint(font.Fill{Stops: []font.FillStop{half(0, 1)}}, same, area).Color)
 	assert.Equal(t, float32(0.5), d.paint(font.Fill{Stops: []font.FillStop{half(1, 0.5)}}, same, area).Color.A)
 	assert.Equal(t, style.RGB8(0, 128, 0), d.paint(font.Fill{Stops: []font.FillStop{half(font.Foreground, 3)}}, same, area).Color, "the colour of the text")
-	assert.Equal(t, style.RGB8(0, 128, 0), d.paint(font.Fill{Stops: []font.FillStop{half(7, 1)}}, same, area).Color, "an entry that is not there")
+	assert.Equal(t, style.RGB8(0, 128, 0), d.paint(font.Fill{Stops: []font.FillStop{half(2, 1)}}, same, area).Color, "an entry that is not there")
 
 	stops := []font.FillStop{{At: 0, Entry: 0, Alpha: 1}, {At: 1, Entry: 1, Alpha: 1}}
 	moved := display.Translate(5, 6)

@@ -92,6 +92,10 @@ func TestLooks(t *testing.T) {
 			"fill 0,0 20×10 #0000ff\ngroup 1 Multiply\nfill 0,0 20×10 #ff0000\nend",
 		},
 		{
+			"a z-index asks for a positioned box, or an item", "<div style='position:relative;z-index:1;width:20px;height:10px;background:red'></div><div style='opacity:.9;z-index:5;width:20px;height:5px;background:blue'></div>",
+			"group 0.9 \nfill 0,10 20×5 #0000ff\nend\nfill 0,0 20×10 #ff0000",
+		},
+		{
 			"transforms turn about the middle", "<div style='width:20px;height:10px;transform:translate(3px,4px) scale(2);background:red'></div>",
 			"transform [2 0 0 2 -7 -1]\nfill 0,0 20×10 #ff0000",
 		},
