@@ -25,6 +25,7 @@ type recordFlags struct {
 	renames                                        map[string]string
 
 	lines, linesSheet, key, lineKey, into string
+	linesInRows                           bool
 
 	database, query string
 	linesQuery      string
@@ -51,6 +52,7 @@ func (f *recordFlags) addReading(fl *pflag.FlagSet) {
 	fl.StringToStringVar(&f.renames, "rename", nil, "other name for a field, OLD=NEW; OLD= leaves it out (repeatable)")
 	fl.StringVar(&f.lines, "lines", "", "file of rows that belong to the records, such as the lines of invoices")
 	fl.StringVar(&f.linesSheet, "lines-sheet", "", "sheet of a workbook that holds the lines")
+	fl.BoolVar(&f.linesInRows, "lines-in-rows", false, "rows that have the same --key are one record, and their columns lines.text, lines.price and so on its lines")
 	fl.StringVar(&f.key, "key", "number", "field that records and their lines are joined by")
 	fl.StringVar(&f.lineKey, "line-key", "", "that field in the lines (default: as --key)")
 	fl.StringVar(&f.into, "into", "lines", "field that gets the list of a record's lines")
@@ -74,16 +76,27 @@ func (f *recordFlags) name() string {
 // source opens the records. Bad rows are handed to bad, notes are printed; read
 // hears of the bytes that are read.
 func (f *recordFlags) source(c *cobra.Command, quiet bool, bad func(*record.RowError) error, read func(int)) (record.Source, error) {
-	source, err := f.plainSource(c, quiet, bad, read)
-	if err != nil || len(f.renames) == 0 {
-		return source, err
+	if f.linesInRows && (f.lines != "" || f.linesSheet != "" || f.linesQuery != "") {
+		return nil, usage("--lines-in-rows says that the records' own rows hold the lines: leave --lines, --lines-sheet and --lines-query out")
 	}
-	return func(visit func(record.Record) error) error {
-		return source(func(r record.Record) error {
-			r.Data = record.Renames(f.renames).Apply(r.Data)
-			return visit(r)
-		})
-	}, nil
+	source, err := f.plainSource(c, quiet, bad, read)
+	if err != nil {
+		return nil, err
+	}
+	if plain := source; len(f.renames) > 0 {
+		source = func(visit func(record.Record) error) error {
+			return plain(func(r record.Record) error {
+				r.Data = record.Renames(f.renames).Apply(r.Data)
+				return visit(r)
+			})
+		}
+	}
+	if rows := source; f.linesInRows {
+		source = func(visit func(record.Record) error) error {
+			return record.Gather{Key: f.key, Into: f.into, Name: f.name()}.Each(rows, visit)
+		}
+	}
+	return source, nil
 }
 
 func (f *recordFlags) plainSource(c *cobra.Command, quiet bool, bad func(*record.RowError) error, read func(int)) (record.Source, error) {
@@ -143,9 +156,11 @@ func (f *recordFlags) idle(c *cobra.Command, formats ...record.Format) error {
 		return nil
 	}
 	for _, name := range []string{"key", "line-key", "into"} {
-		if flag := c.Flags().Lookup(name); flag != nil && flag.Changed {
-			return usage("--%s means nothing without --lines, --lines-sheet or --lines-query", name)
+		flag := c.Flags().Lookup(name)
+		if f.linesInRows && name != "line-key" || flag == nil || !flag.Changed {
+			continue
 		}
+		return usage("--%s means nothing without lines: --lines, --lines-sheet, --lines-query or --lines-in-rows", name)
 	}
 	return nil
 }

@@ -123,7 +123,7 @@ func dateOf(s string) (time.Time, error) {
 // onlyForRecords are the options that mean nothing for plain pages.
 var onlyForRecords = []string{
 	"clash", "report", "resume", "stop-on-error", "bind", "right-hand", "as-one", "only", "soft", "attach-record", "keep-merged",
-	"format", "path", "sheet", "delimiter", "encoding", "list", "no-header", "typed", "decimal", "dates", "rename", "lines", "lines-sheet", "key", "line-key", "into", "query", "lines-query", "param",
+	"format", "path", "sheet", "delimiter", "encoding", "list", "no-header", "typed", "decimal", "dates", "rename", "lines", "lines-sheet", "lines-in-rows", "key", "line-key", "into", "query", "lines-query", "param",
 }
 
 // plainPages refuses options that would do nothing.

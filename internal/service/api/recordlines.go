@@ -28,9 +28,10 @@ type recordImport struct {
 	read    func(in press.Reading, file io.Reader, visit func(name string, data []byte) error, told func(bad, notes []string)) error
 	reading press.Reading
 	records io.Reader
-	lines   *os.File // nil without lines
+	lines   *os.File // nil without lines, or with such in the records' own rows
 	ofLines press.Reading
 	join    record.Join
+	inRows  bool       // rows of one key are a record
 	files   []*os.File // to be closed
 }
 
@@ -40,9 +41,12 @@ func (in *recordImport) open(c *echo.Context) error {
 	in.ofLines = in.reading
 	in.ofLines.Renames = nil
 	in.join = record.Join{Key: cmp.Or(c.QueryParam("key"), "number"), LineKey: c.QueryParam("line-key"), Into: cmp.Or(c.QueryParam("into"), "lines")}
+	in.inRows = flag(c, "lines-in-rows")
 	in.records = c.Request().Body
 	kind := c.Request().Header.Get("Content-Type")
 	switch {
+	case in.inRows && (sheet != "" || strings.HasPrefix(kind, "multipart/")):
+		return bad("“lines-in-rows” says that the records' own rows hold the lines: send one file, and leave lines-sheet out")
 	case strings.HasPrefix(kind, "multipart/"):
 		return in.parts(c.Request(), sheet)
 	case sheet != "":
@@ -51,8 +55,8 @@ func (in *recordImport) open(c *echo.Context) error {
 		return err
 	}
 	for _, name := range []string{"key", "line-key", "into"} {
-		if c.QueryParam(name) != "" {
-			return bad("“%s” means nothing without lines: send two files, records and lines, or say lines-sheet", name)
+		if c.QueryParam(name) != "" && (!in.inRows || name == "line-key") {
+			return bad("“%s” means nothing without lines: send two files, records and lines, or say lines-sheet or lines-in-rows", name)
 		}
 	}
 	return nil
@@ -131,7 +135,12 @@ func (in *recordImport) told(bad, notes []string) {
 
 // each hands out the records.
 func (in *recordImport) each(visit func(name string, data []byte) error) error {
-	if in.lines == nil {
+	switch {
+	case in.inRows:
+		return in.made(visit, func(visit func(record.Record) error) error {
+			return record.Gather{Key: in.join.Key, Into: in.join.Into}.Each(in.source(in.reading, in.records), visit)
+		})
+	case in.lines == nil:
 		return in.file(in.reading, in.records, visit)
 	}
 	lost := func(n int, key string) {
@@ -148,8 +157,13 @@ func (in *recordImport) each(visit func(name string, data []byte) error) error {
 		}
 		return in.source(in.reading, in.records)(visit)
 	}
+	return in.made(visit, func(visit func(record.Record) error) error { return in.join.Each(parents, lines, lost, visit) })
+}
+
+// made hands out records that are made of rows. What is wrong with the rows is the file's fault.
+func (in *recordImport) made(visit func(name string, data []byte) error, each record.Source) error {
 	failed := false
-	err := in.join.Each(parents, lines, lost, func(r record.Record) error {
+	err := each(func(r record.Record) error {
 		data, err := json.Marshal(r.Data)
 		if err == nil {
 			err = visit(r.Name(), data)
@@ -158,7 +172,7 @@ func (in *recordImport) each(visit func(name string, data []byte) error) error {
 		return err
 	})
 	var told *echo.HTTPError
-	if err != nil && !failed && !errors.As(err, &told) { // the key is missing
+	if err != nil && !failed && !errors.As(err, &told) {
 		return echo.NewHTTPError(http.StatusUnprocessableEntity, in.Name+": "+err.Error())
 	}
 	return err

@@ -86,6 +86,26 @@ func TestRecordsWithLines(t *testing.T) {
 	assert.Equal(t, []any{map[string]any{"number": "A-1", "text": "Berth"}}, out["preview"].([]any)[0].(map[string]any)["rows"])
 }
 
+// TestRecordsOfSeveralRows imports a spreadsheet that has a row for each line.
+func TestRecordsOfSeveralRows(t *testing.T) {
+	s := servicetest.Start(t, t.TempDir())
+	const rows = "number;customer;text;price\n7;Anna Reuter;Berth;12,50\n;;Power;3,00\n8;Bo Lund;Slip;9,00\n"
+	in := url.Values{"name": {"rows.csv"}, "lines-in-rows": {"true"}, "fields": {`{"text": "lines.text", "price": "lines.price"}`}}
+	status, out := send(t, s, "/record-previews", in, "application/octet-stream", strings.NewReader(rows))
+	require.Equal(t, http.StatusOK, status, out)
+	assert.Equal(t, 2.0, out["count"])
+	assert.Equal(t, map[string]any{"number": "7", "customer": "Anna Reuter", "lines": []any{map[string]any{"text": "Berth", "price": "12.50"}, map[string]any{"text": "Power", "price": "3.00"}}}, out["preview"].([]any)[0])
+
+	in.Del("fields")
+	status, out = send(t, s, "/record-sets", in, "application/octet-stream", strings.NewReader(rows))
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Equal(t, `rows.csv: row 1: no field begins with "lines.": name those of the lines so, such as lines.text`, out["detail"])
+	in.Set("lines-sheet", "Rows")
+	status, out = send(t, s, "/record-sets", in, "application/octet-stream", strings.NewReader(rows))
+	assert.Equal(t, http.StatusBadRequest, status)
+	assert.Contains(t, out["detail"], "“lines-in-rows” says that the records' own rows hold the lines")
+}
+
 // TestRecordsWithLinesThatDoNotFit: what is wrong with one of the files is told, and nothing is kept.
 func TestRecordsWithLinesThatDoNotFit(t *testing.T) {
 	s := servicetest.Start(t, t.TempDir())

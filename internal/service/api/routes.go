@@ -114,6 +114,7 @@ var (
 		{"fields", "JSON object: other names for fields; an empty one leaves the field out"},
 		{"skip-bad", "go on past rows that cannot be read"},
 		{"lines-sheet", "sheet of a workbook that holds the lines"},
+		{"lines-in-rows", "rows with the same key are one record, and their fields lines.text, lines.price and so on its lines"},
 		{"key", "field that records and their lines are joined by; number when left out"},
 		{"line-key", "that field in the lines"},
 		{"into", "field that gets the list of a record's lines; lines when left out"},

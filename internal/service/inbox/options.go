@@ -23,7 +23,7 @@ type options struct {
 }
 
 // reading are the options of how a file is read: those of the API's import.
-var reading = []string{"path", "sheet", "delimiter", "encoding", "no-header", "typed", "decimal", "dates", "list", "lines-sheet", "key", "line-key", "into"}
+var reading = []string{"path", "sheet", "delimiter", "encoding", "no-header", "typed", "decimal", "dates", "list", "lines-sheet", "lines-in-rows", "key", "line-key", "into"}
 
 // readOptions reads a folder's options; without a file there are none.
 func readOptions(folder string) (o options, err error) {
