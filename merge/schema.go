@@ -82,6 +82,30 @@ func meant(e *jsonschema.ValidationError, data map[string]any) string {
 	return " (did you mean " + strings.Join(found, ", ") + "?)"
 }
 
+// kinds are the types of JSON Schema in words.
+var kinds = map[string]string{"array": "a list", "object": "a record", "string": "text", "number": "a number", "integer": "a whole number", "boolean": "true or false", "null": "nothing"}
+
+// breach says in words, after what it is about, what does not suit a schema.
+func breach(e jsonschema.ErrorKind, p *message.Printer) string {
+	switch k := e.(type) {
+	case *kind.Type:
+		var want []string
+		for _, name := range k.Want {
+			want = append(want, kinds[name])
+		}
+		return " is " + kinds[k.Got] + ", and should be " + strings.Join(want, " or ")
+	case *kind.Required:
+		return " lacks “" + strings.Join(k.Missing, "”, “") + "”"
+	case *kind.Format:
+		like := ""
+		if k.Want == "date" {
+			like = ", such as 2026-05-31"
+		}
+		return fmt.Sprintf(": “%v” is no %s%s", k.Got, k.Want, like)
+	}
+	return ": " + e.LocalizedString(p)
+}
+
 // mostBreaches bounds how many breaches of a schema one message tells.
 const mostBreaches = 5
 
@@ -104,7 +128,7 @@ func (t *Template) Check(r record.Record) error {
 			if len(e.InstanceLocation) > 0 {
 				where = "the field “" + strings.Join(e.InstanceLocation, ".") + "”"
 			}
-			list = append(list, where+": "+e.ErrorKind.LocalizedString(p)+meant(e, r.Data))
+			list = append(list, where+breach(e.ErrorKind, p)+meant(e, r.Data))
 		}
 		for _, c := range e.Causes {
 			walk(c)

@@ -367,6 +367,22 @@ func TestFieldsOfListsThatAreWorkedOn(t *testing.T) {
 	assert.Equal(t, []string{"lines", "lines[].a", "lines[].b", "parts", "parts[].c", "parts[].p", "parts[].q"}, tpl.Fields())
 }
 
+// TestBreaches: what does not suit a schema is told in words.
+func TestBreaches(t *testing.T) {
+	files := folder("x", "schema: s.json\n")
+	files["s.json"] = &fstest.MapFile{Data: []byte(`{"properties": {"lines": {"type": ["array", "null"]}, "due": {"format": "date"}, "n": {"minimum": 3}}}`)}
+	tpl, err := Open("t", files)
+	require.NoError(t, err)
+	for data, want := range map[string]string{
+		`{"lines": {"a": 1}}`: "the field “lines” is a record, and should be nothing or a list",
+		`{"lines": "a"}`:      "the field “lines” is text, and should be nothing or a list",
+		`{"due": "May"}`:      "the field “due”: “May” is no date, such as 2026-05-31",
+		`{"n": 2}`:            "the field “n”: minimum: got 2, want 3",
+	} {
+		assert.EqualError(t, tpl.Check(rec(t, data)), "record 1 does not keep to s.json: "+want)
+	}
+}
+
 // A breach of the schema tells which field may be meant.
 func TestSchemaSuggests(t *testing.T) {
 	files := folder("x", "schema: s.json\n")
@@ -374,9 +390,9 @@ func TestSchemaSuggests(t *testing.T) {
 	tpl, err := Open("t", files)
 	require.NoError(t, err)
 	err = tpl.Check(rec(t, `{"Number": 1, "lines": [{"prise": 1}, {"cost": 2}]}`))
-	assert.ErrorContains(t, err, `missing property 'number' (did you mean "Number"?)`)
-	assert.ErrorContains(t, err, `“lines.0”: missing property 'price' (did you mean "prise"?)`)
-	assert.ErrorContains(t, err, `“lines.1”: missing property 'price'`)
+	assert.ErrorContains(t, err, `the record lacks “number” (did you mean "Number"?)`)
+	assert.ErrorContains(t, err, `“lines.0” lacks “price” (did you mean "prise"?)`)
+	assert.ErrorContains(t, err, `“lines.1” lacks “price”`)
 	labels := folder("x", "schema: s.json\n")
 	labels["s.json"] = &fstest.MapFile{Data: []byte(`{"required": ["records"]}`)}
 	tpl, err = Open("t", labels)

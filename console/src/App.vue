@@ -67,9 +67,9 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
           </template>
         </el-dropdown>
         <nav aria-label="Main">
-          <RouterLink v-for="p in places" :key="p.to" :to="p.to" :class="{ here: p === here }">{{
-            t(p.label)
-          }}</RouterLink>
+          <RouterLink v-for="p in places" :key="p.to" :to="p.to" :class="{ here: p === here }" :data-label="t(p.label)"
+            ><span>{{ t(p.label) }}</span></RouterLink
+          >
         </nav>
         <el-dropdown trigger="click">
           <button class="who" data-test="me">{{ session.person.name }} ▾</button>
@@ -164,13 +164,21 @@ nav {
   overflow-x: auto;
 }
 nav a {
-  display: flex;
-  align-items: center;
+  display: grid;
+  align-content: center;
   padding: 2px 11px 0;
   color: var(--ink-soft);
   text-decoration: none;
   border-bottom: 2px solid transparent;
   white-space: nowrap;
+}
+/* as wide as when it is bold, so that the others stay in their places */
+nav a::after {
+  content: attr(data-label) / '';
+  height: 0;
+  overflow: hidden;
+  visibility: hidden;
+  font-weight: 600;
 }
 nav a:hover {
   color: var(--ink);

@@ -64,6 +64,7 @@ type Config struct {
 
 	Mail, MailFrom string   // SMTP server and sender of deliveries
 	DeliverHosts   []string // that webhooks and WebDAV may go to
+	PageHosts      []string // that pages may be copied from, for templates to begin with
 	DeliverFolder  string
 	DeliverBucket  string
 	WebhookSecret  string
@@ -359,7 +360,7 @@ func Run(ctx context.Context, c Config) error {
 	}
 	defer endWork()
 	a := &api.API{
-		Store: base.Store, Blobs: base.Blobs, Maker: maker, Ways: ways, Log: c.Log, Console: pages, Gate: api.NewGate(c.AtOnce), SignIn: c.SignIn,
+		Store: base.Store, Blobs: base.Blobs, Maker: maker, Ways: ways, Log: c.Log, Console: pages, Gate: api.NewGate(c.AtOnce), SignIn: c.SignIn, PageHosts: c.PageHosts,
 		Metrics: api.NewMetrics(func() float64 { return float64(worker.Made.Load()) }, func() float64 { return float64(worker.Lost.Load()) }),
 	}
 	working, stopWork := context.WithCancel(context.WithoutCancel(ctx))

@@ -20,7 +20,7 @@ var Names = []struct{ Name, What string }{
 	{"certificate", "a certificate on landscape paper, with a signature"},
 	{"report", "a report with a cover, contents, charts and tables"},
 	{"letter", "a letter for a window envelope, with text in Markdown"},
-	{"labels", "a sheet of 24 labels; render it with --as-one"},
+	{"labels", "a sheet of 24 labels, made of all records at once"},
 }
 
 // Files is the folder of a starter.

@@ -73,6 +73,7 @@ describe('problems', () => {
   })
 
   it('of one who is no longer logged in lead to the log-in', async () => {
+    window.document.cookie = 'olive_here=1'
     answering({
       'GET /session': { email: 'a@b', name: 'A', scopes: ['read'] },
       'GET /overview': problem(401, 'log in'),
@@ -86,10 +87,15 @@ describe('problems', () => {
     expect(go).toHaveBeenCalledWith('/log-in')
   })
 
-  it('of one who never was logged in do not', async () => {
-    answering({ 'GET /session': problem(401, 'log in') })
+  it('of one who never was logged in do not, and nobody is asked', async () => {
+    const asked = answering({ 'GET /session': problem(401, 'log in') })
     const go = vi.spyOn(window.location, 'assign').mockImplementation(() => {})
+    window.document.cookie = 'olive_here=; expires=Thu, 01 Jan 1970 00:00:00 GMT'
     expect(await useSession().load()).toBe(false)
+    expect(asked).toEqual([])
+    window.document.cookie = 'olive_here=1' // of a session that has been ended elsewhere
+    expect(await useSession().load()).toBe(false)
+    expect(asked).toHaveLength(1)
     expect(go).not.toHaveBeenCalled()
   })
 })

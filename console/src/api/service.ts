@@ -132,6 +132,8 @@ export const service = {
       }),
     ),
 
+  copyPage: (address: string) => got(client.POST('/page-copies', { body: { address } })),
+
   async render(body: Rendering): Promise<Rendered> {
     const out = (await got(
       client.POST('/renderings', { body, headers: { Accept: 'application/json' } }),

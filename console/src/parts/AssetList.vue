@@ -27,6 +27,7 @@ async function add() {
     <p>
       <input ref="adding" type="file" multiple hidden @change="add" />
       <el-button size="small" @click="adding!.click()">{{ t('Add') }}</el-button>
+      <span class="soft small what">{{ t('Pictures and fonts, which the page names by their files.') }}</span>
     </p>
     <div v-for="f in assets" :key="f" class="asset">
       <span class="mono">{{ f }}</span>
@@ -41,6 +42,9 @@ async function add() {
 .assets {
   padding: 10px 18px;
   overflow: auto;
+}
+.what {
+  margin-left: 12px;
 }
 .asset {
   display: flex;

@@ -22,6 +22,33 @@ const joining = computed(() =>
   lines.value ? { key: key.value, 'line-key': lineKey.value.trim(), into: into.value.trim() } : {},
 )
 
+// or each row of the file is a line, and those of one key make a record
+const isTable = computed(() => /\.(csv|tsv|tab|xlsx)$/i.test(props.file?.name ?? ''))
+const inRows = ref(false)
+const made = ref<Imported>() // what comes of the rows
+const gathering = computed(() => ({
+  'lines-in-rows': true,
+  key: names.value[key.value] || key.value,
+  into: into.value.trim(),
+  fields: renames.value,
+}))
+async function gather() {
+  const nested = Object.entries(look.value?.preview?.[0] ?? {}).find(([, v]) => v !== null && typeof v === 'object')
+  if (inRows.value) into.value = nested?.[0] ?? 'lines'
+  await tryRows()
+}
+async function tryRows() {
+  made.value = undefined
+  rowsFault.value = ''
+  if (!inRows.value) return
+  try {
+    made.value = await service.previewRecords(props.file!, { ...conventions.value, ...gathering.value })
+  } catch (e) {
+    rowsFault.value = (e as Error).message
+  }
+}
+const rowsFault = ref('') // why they make no records
+
 async function chosen(e: Event) {
   const input = e.target as HTMLInputElement
   lines.value = input.files?.[0]
@@ -43,11 +70,12 @@ const conventions = computed(() =>
 watch(
   () => props.file,
   async (file) => {
-    look.value = lines.value = undefined
+    if (!file) return // what was read stays in the dialog while that goes
+    look.value = lines.value = made.value = undefined
+    inRows.value = false
     key.value = lineKey.value = ''
     into.value = 'lines'
     decimal.value = dates.value = ''
-    if (!file) return
     const found = await read()
     if (!found) return emit('left')
     const fields = Object.keys(found.preview?.[0] ?? {})
@@ -62,11 +90,12 @@ async function read() {
     service.previewRecords(props.file!, { ...conventions.value, ...joining.value }, lines.value),
   )
   if (found) look.value = found
+  await tryRows()
   return found
 }
 
 const firstLines = computed(() => {
-  const list = look.value?.preview?.[0]?.[into.value]
+  const list = (made.value ?? look.value)?.preview?.[0]?.[into.value]
   return Array.isArray(list) ? list.length : 0
 })
 const sample = (field: string) =>
@@ -75,7 +104,11 @@ const sample = (field: string) =>
     .map((r) => (typeof r[field] === 'object' ? JSON.stringify(r[field]) : String(r[field] ?? '')))
     .join(' · ')
     .slice(0, 90)
-const changes = computed(() => Object.fromEntries(Object.entries(names.value).filter(([from, to]) => from !== to)))
+/** Other names for fields, as the service wants them. */
+const renames = computed(() => {
+  const changes = Object.entries(names.value).filter(([from, to]) => from !== to)
+  return changes.length ? JSON.stringify(Object.fromEntries(changes)) : ''
+})
 
 async function keep() {
   busy.value = true
@@ -83,11 +116,7 @@ async function keep() {
     () =>
       service.importRecords(
         props.file!,
-        {
-          ...conventions.value,
-          ...joining.value,
-          fields: Object.keys(changes.value).length ? JSON.stringify(changes.value) : '',
-        },
+        { ...conventions.value, ...joining.value, fields: renames.value, ...(inRows.value ? gathering.value : {}) },
         lines.value,
       ),
     t('Kept'),
@@ -98,18 +127,23 @@ async function keep() {
 </script>
 
 <template>
-  <el-dialog :model-value="!!look" :title="t('Import {0}', file?.name)" width="min(860px, 94vw)" @close="emit('left')">
-    <p>
-      {{ records(look!.count) }}<span v-for="n in look!.notes" :key="n" class="soft"> · {{ n }}</span>
+  <el-dialog
+    :model-value="!!file && !!look"
+    :title="t('Import {0}', file?.name)"
+    width="min(860px, 94vw)"
+    @close="emit('left')"
+  >
+    <p v-if="look">
+      {{ records((made ?? look).count) }}<span v-for="n in look.notes" :key="n" class="soft"> · {{ n }}</span>
     </p>
     <el-alert
-      v-if="look!.bad.length"
+      v-if="look?.bad.length"
       type="warning"
       :closable="false"
       show-icon
-      :title="t('{0} rows cannot be read and are left out', look!.bad.length)"
+      :title="t('{0} rows cannot be read and are left out', look.bad.length)"
       ><ul>
-        <li v-for="b in look!.bad.slice(0, 8)" :key="b">{{ b }}</li>
+        <li v-for="b in look.bad.slice(0, 8)" :key="b">{{ b }}</li>
       </ul></el-alert
     >
     <div v-if="isText" class="conventions">
@@ -123,7 +157,10 @@ async function keep() {
       <el-input id="import-dates" v-model="dates" :placeholder="t('found out, or such as DD.MM.YYYY')" @change="read" />
     </div>
     <div class="conventions joining">
-      <el-button size="small" data-test="lines" @click="linesInput?.click()">{{
+      <el-checkbox v-if="isTable && !lines" v-model="inRows" data-test="in-rows" @change="gather">{{
+        t('Several rows make one record')
+      }}</el-checkbox>
+      <el-button v-if="!inRows" size="small" data-test="lines" @click="linesInput?.click()">{{
         lines ? t('Another file of lines …') : t('Add lines from another file …')
       }}</el-button>
       <input
@@ -134,6 +171,14 @@ async function keep() {
         accept=".json,.ndjson,.jsonl,.csv,.tsv,.tab,.yaml,.yml,.xml,.xlsx"
         @change="chosen"
       />
+      <template v-if="inRows">
+        <label for="import-key">{{ t('with the same') }}</label>
+        <el-select id="import-key" v-model="key" @change="tryRows"
+          ><el-option v-for="k in Object.keys(names)" :key="k" :value="k" :label="k"
+        /></el-select>
+        <label for="import-into">{{ t('Name of the list') }}</label>
+        <el-input id="import-into" v-model="into" @change="tryRows" />
+      </template>
       <template v-if="lines">
         <b>{{ lines.name }}</b>
         <el-button size="small" text @click="withoutLines">{{ t('Leave out') }}</el-button>
@@ -148,13 +193,18 @@ async function keep() {
         <el-input id="import-into" v-model="into" @change="read" />
       </template>
     </div>
-    <p v-if="lines" class="soft small">{{ t('First record: {0} lines', firstLines) }}</p>
+    <el-alert v-if="rowsFault" type="error" :closable="false" show-icon :title="t(rowsFault)" />
+    <p v-if="inRows" class="soft small">
+      {{ t('What a row has of its own is called {0} and so on: give columns such names below.', `${into}.text`) }}
+    </p>
+    <p v-if="lines || made" class="soft small">{{ t('First record: {0} lines', firstLines) }}</p>
     <el-table :data="Object.keys(names)" max-height="380">
       <el-table-column :label="t('Field in the file')" min-width="160"
         ><template #default="{ row }">{{ row }}</template></el-table-column
       >
       <el-table-column :label="t('Name in the records')" width="220"
-        ><template #default="{ row }"><el-input v-model="names[row]" size="small" :aria-label="row" /></template
+        ><template #default="{ row }"
+          ><el-input v-model="names[row]" size="small" :aria-label="row" @change="tryRows" /></template
       ></el-table-column>
       <el-table-column :label="t('First values')" min-width="260" show-overflow-tooltip
         ><template #default="{ row }"
@@ -165,7 +215,7 @@ async function keep() {
     <p class="soft small">{{ t('Leave a name empty to leave the field out.') }}</p>
     <template #footer
       ><el-button @click="emit('left')">{{ t('Cancel') }}</el-button
-      ><el-button type="primary" :loading="busy" data-test="import" @click="keep">{{
+      ><el-button type="primary" :disabled="inRows && !made" :loading="busy" data-test="import" @click="keep">{{
         t('Import these records')
       }}</el-button></template
     >
@@ -184,7 +234,7 @@ async function keep() {
   width: 190px;
 }
 .conventions .el-input {
-  width: 250px;
+  width: 300px;
 }
 .joining .el-select,
 .joining .el-input {

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { ElMessage } from 'element-plus'
 import { service, type FileBody, type Starter, type TemplateRow } from '../api'
 import { t } from '../i18n'
 import { attempt } from '../attempt'
-import { emptyTemplate, filesOfFolder, nameFrom } from './templatefiles'
+import { emptyTemplate, filesOfFolder, nameFrom, templateOf, titleOf } from './templatefiles'
 import PageThumb from './PageThumb.vue'
 
 const props = defineProps<{ taken: TemplateRow[] }>()
@@ -12,11 +13,13 @@ const open = defineModel<boolean>({ required: true })
 const router = useRouter()
 
 const starters = ref<Starter[]>([])
-const from = ref('invoice') // a starter, or empty, copy, folder or zip
+const from = ref('invoice') // a starter, or empty, paste, web, copy, folder or zip
 const name = ref('')
 const copied = ref('')
 const folder = ref<File[]>([])
 const zip = ref<File>()
+const pasted = ref('')
+const address = ref('')
 const busy = ref(false)
 
 watch(open, async (now) => {
@@ -27,15 +30,20 @@ watch(open, async (now) => {
 
 const others = [
   { name: 'empty', label: 'An empty page' },
+  { name: 'paste', label: 'A page that I paste' },
+  { name: 'web', label: 'A page of the web' },
   { name: 'copy', label: 'A copy of another template' },
   { name: 'folder', label: 'A folder from this computer' },
   { name: 'zip', label: 'A ZIP file from this computer' },
 ]
 const starter = computed(() => starters.value.find((x) => x.name === from.value))
 const suggested = computed(() => {
-  const base = { copy: copied.value && `${copied.value}-2`, folder: folder.value[0]?.webkitRelativePath.split('/')[0] }[
-    from.value
-  ]
+  const base = {
+    copy: copied.value && `${copied.value}-2`,
+    folder: folder.value[0]?.webkitRelativePath.split('/')[0],
+    paste: titleOf(pasted.value),
+    web: lastOf(address.value),
+  }[from.value]
   return nameFrom(starter.value?.name ?? base ?? zip.value?.name.replace(/\.zip$/i, '') ?? '')
 })
 const chosen = computed(() => name.value || suggested.value)
@@ -51,6 +59,8 @@ const ready = computed(
     (starter.value ||
       from.value === 'empty' ||
       (from.value === 'copy' && copied.value) ||
+      (from.value === 'paste' && pasted.value.trim()) ||
+      (from.value === 'web' && isAddress(address.value)) ||
       (from.value === 'folder' && folder.value.length) ||
       (from.value === 'zip' && zip.value)),
 )
@@ -61,7 +71,26 @@ async function files(): Promise<Record<string, FileBody>> {
     const row = props.taken.find((x) => x.name === copied.value)!
     return (row.latest ? await service.template(row.name) : await service.draft(row.name)).files
   }
+  if (from.value === 'paste') return templateOf(titleOf(pasted.value), { 'page.html': { text: pasted.value } })
+  if (from.value === 'web') {
+    const page = await service.copyPage(address.value.trim())
+    if (page.notes.length) ElMessage({ message: page.notes.join('\n'), type: 'warning', duration: 0, showClose: true })
+    return templateOf(page.title, page.files)
+  }
   return from.value === 'folder' ? filesOfFolder(folder.value) : emptyTemplate
+}
+const isAddress = (text: string) => /^https?:\/\/[^/\s]/.test(text.trim())
+/** The name of a page of the web, or that of its host. */
+const lastOf = (text: string) => {
+  if (!isAddress(text)) return ''
+  const { pathname, hostname } = new URL(text.trim())
+  return (
+    pathname
+      .split('/')
+      .filter(Boolean)
+      .at(-1)
+      ?.replace(/\.[^.]*$/, '') ?? hostname
+  )
 }
 
 async function add() {
@@ -111,6 +140,35 @@ const picked = (e: Event) => [...((e.target as HTMLInputElement).files ?? [])]
       <el-select id="new-copied" v-model="copied" size="large">
         <el-option v-for="x in taken" :key="x.name" :value="x.name" :label="x.title" />
       </el-select>
+    </div>
+    <div v-if="from === 'paste'">
+      <label for="new-pasted">{{ t('The page in HTML') }}</label>
+      <el-input
+        id="new-pasted"
+        v-model="pasted"
+        type="textarea"
+        class="mono"
+        :rows="7"
+        placeholder="<!DOCTYPE html>"
+        data-test="new-pasted"
+      />
+    </div>
+    <div v-if="from === 'web'">
+      <label for="new-address">{{ t('Address') }}</label>
+      <el-input
+        id="new-address"
+        v-model="address"
+        size="large"
+        placeholder="https://harbour.example/invoice.html"
+        data-test="new-address"
+      />
+      <p class="hint">
+        {{
+          t(
+            'The page comes with its style sheets, pictures and fonts, from hosts that this service may copy from (--page-host).',
+          )
+        }}
+      </p>
     </div>
     <div v-if="from === 'folder'">
       <label for="new-folder">{{ t('Folder') }}</label>

@@ -162,10 +162,10 @@ const asFinding = (s: Sheet, page: number): Finding => ({
 })
 
 watch(() => props.zoom, draw)
-const resized = () => void draw()
-onMounted(() => window.addEventListener('resize', resized))
+const resized = new ResizeObserver(() => void draw())
+onMounted(() => resized.observe(stage.value!))
 onBeforeUnmount(() => {
-  window.removeEventListener('resize', resized)
+  resized.disconnect()
   cancelAnimationFrame(waiting)
   pdf?.destroy()
   drawn = new Map()

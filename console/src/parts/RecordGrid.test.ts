@@ -89,6 +89,37 @@ describe('the grid of records', () => {
       ],
     })
   })
+  it('shows fields that stand in others, and opens what has no column', async () => {
+    const data = { number: 'A', buyer: { name: 'Ida', town: 'Tidewell' }, a: 1, b: 2, c: 3, note: 'n'.repeat(300) }
+    const w = mount(RecordGrid, {
+      props: { set: 3, rows: [row(1, data)], editable: true, issues: false },
+      attachTo: window.document.body,
+    })
+    await flushPromises()
+    expect(w.findAll('th').map((h) => h.text())).toEqual([
+      'Lists',
+      '#',
+      'number',
+      'buyer.name',
+      'buyer.town',
+      'a',
+      'b',
+      'Actions',
+    ])
+    const town = w.find<HTMLElement>('[aria-label="buyer.town 1"]')
+    town.element.innerText = 'Oarham'
+    await town.trigger('blur')
+    await flushPromises()
+    expect(kept().at(-1)).toEqual(['1', { ...data, buyer: { name: 'Ida', town: 'Oarham' } }])
+    await w.find('.el-table__expand-icon').trigger('click')
+    await flushPromises()
+    expect(w.findAll('.lists th').map((h) => h.text())).toEqual(['c', 'note'])
+    const c = w.find<HTMLElement>('[aria-label="c, Record 1"]')
+    c.element.innerText = '4'
+    await c.trigger('blur')
+    await flushPromises()
+    expect(kept().at(-1)![1]).toMatchObject({ c: 4 })
+  })
   it('takes back by keys what is not being typed', async () => {
     const { w, type } = await open()
     await type('name 1', 'Ada')

@@ -2,6 +2,7 @@
 import { computed, onBeforeUnmount, onMounted, toRef, watch } from 'vue'
 import type { RecordRow } from '../api'
 import { asBefore, cellsOf, useRecordEdits, valueAt, type Change } from '../composables/useRecordEdits'
+import { plainPaths } from './recordfields'
 import { t } from '../i18n'
 import RecordCell from './RecordCell.vue'
 import RecordLists from './RecordLists.vue'
@@ -16,15 +17,11 @@ const rank = (field: string) => {
   const i = ['number', 'name', 'title', 'id'].indexOf(field.toLowerCase())
   return i < 0 ? 9 : i
 }
-/** the fields that a table can show: plain values, the first few */
-const fields = computed(() => {
-  const first = props.rows?.[0]?.data ?? {}
-  return Object.keys(first)
-    .filter((k) => first[k] === null || typeof first[k] !== 'object')
-    .filter((k) => String(first[k]).length < 200)
-    .sort((a, b) => rank(a) - rank(b))
-    .slice(0, 5)
-})
+/** the plain values of records by their paths, the first few of which the table shows; the others open below */
+const paths = computed(() => plainPaths(props.rows?.[0]?.data).sort((a, b) => rank(a.join('.')) - rank(b.join('.'))))
+const short = (path: string[]) => String(valueAt(props.rows?.[0]?.data, path)).length < 200
+const columns = computed(() => paths.value.filter(short).slice(0, 5))
+const rest = (data: unknown) => plainPaths(data).filter((p) => !columns.value.some((c) => c.join('.') === p.join('.')))
 
 async function keep(changes: Change[]) {
   if (changes.length && !(await change(changes))) emit('stale')
@@ -36,13 +33,13 @@ const to = (row: RecordRow, path: Change['path'], text: string): Change => ({
 })
 
 /** Cells of a spreadsheet fill those from here on, to the right and downwards, as far as there are any. */
-function paste(row: RecordRow, field: string, text: string) {
+function paste(row: RecordRow, column: number, text: string) {
   const from = props.rows!.findIndex((r) => r.number === row.number)
-  const across = fields.value.slice(fields.value.indexOf(field))
+  const across = columns.value.slice(column)
   keep(
     cellsOf(text).flatMap((cells, i) => {
       const below = props.rows![from + i]
-      return below ? cells.slice(0, across.length).map((cell, k) => to(below, [across[k]], cell.trim())) : []
+      return below ? cells.slice(0, across.length).map((cell, k) => to(below, across[k], cell.trim())) : []
     }),
   )
 }
@@ -82,6 +79,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
         <template #default="{ row }">
           <RecordLists
             :data="row.data"
+            :fields="rest(row.data)"
             :record="row.number"
             :editable="editable"
             @typed="(path, text) => keep([to(row, path, text)])"
@@ -96,14 +94,18 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
           </button></template
         ></el-table-column
       >
-      <el-table-column v-for="(f, i) in fields" :key="f" :label="f" :min-width="i ? 105 : 140"
+      <el-table-column
+        v-for="(path, i) in columns"
+        :key="path.join('.')"
+        :label="path.join('.')"
+        :min-width="i ? 105 : 140"
         ><template #default="{ row }"
           ><RecordCell
-            :value="row.data[f]"
-            :label="`${f} ${row.number}`"
+            :value="valueAt(row.data, path)"
+            :label="`${path.join('.')} ${row.number}`"
             :editable="editable"
-            @typed="(text) => keep([to(row, [f], text)])"
-            @pasted="(text) => paste(row, f, text)" /></template
+            @typed="(text) => keep([to(row, path, text)])"
+            @pasted="(text) => paste(row, i, text)" /></template
       ></el-table-column>
       <el-table-column :label="t('Actions')" width="150" align="right"
         ><template #default="{ row }"

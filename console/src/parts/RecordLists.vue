@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { valueAt } from '../composables/useRecordEdits'
 import { t } from '../i18n'
 import RecordCell from './RecordCell.vue'
 
-// The lists of a record, such as the lines of an invoice, each as a table.
-const props = defineProps<{ data: Record<string, unknown>; record: number; editable: boolean }>()
+// What a record holds beside its columns: more fields, and lists such as the lines of an invoice, each as a table.
+const props = defineProps<{ data: Record<string, unknown>; fields: string[][]; record: number; editable: boolean }>()
 const emit = defineEmits<{
   typed: [(string | number)[], string]
   pasted: [field: string, row: number, fields: string[], text: string]
@@ -24,7 +25,22 @@ const lists = computed(() =>
 
 <template>
   <div class="lists">
-    <p v-if="!lists.length" class="soft small">{{ t('This record holds no lists.') }}</p>
+    <p v-if="!lists.length && !fields.length" class="soft small">{{ t('This record holds nothing else.') }}</p>
+    <table v-if="fields.length">
+      <tbody>
+        <tr v-for="path in fields" :key="path.join('.')">
+          <th scope="row">{{ path.join('.') }}</th>
+          <td>
+            <RecordCell
+              :value="valueAt(data, path)"
+              :label="`${path.join('.')}, ${t('Record')} ${record}`"
+              :editable="editable"
+              @typed="(text) => emit('typed', path, text)"
+            />
+          </td>
+        </tr>
+      </tbody>
+    </table>
     <table v-for="list in lists" :key="list.name">
       <caption>
         {{

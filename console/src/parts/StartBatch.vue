@@ -14,6 +14,7 @@ const sets = ref<RecordSet[]>([])
 const series = ref<Series[]>([])
 const chosen = ref({ template: '', recordSet: undefined as number | undefined, series: '', draft: false })
 const busy = ref(false)
+const known = ref(false) // what there is to choose from
 /** What is to be made, once it is known what of. */
 const order = computed<BatchOrder | undefined>(() => {
   const { recordSet, ...rest } = chosen.value
@@ -28,6 +29,7 @@ async function fill() {
     series.value = c.items
     chosen.value.template = props.template ?? templates.value[0]?.name ?? ''
     chosen.value.recordSet ??= sets.value[0]?.id
+    known.value = true
   })
 }
 onMounted(fill)
@@ -68,6 +70,9 @@ async function go() {
     <el-select id="batch-set" v-model="chosen.recordSet" size="large"
       ><el-option v-for="s in sets" :key="s.id" :value="s.id" :label="`${s.name} — ${records(s.count)}`"
     /></el-select>
+    <p v-if="known && !sets.length" class="hint">
+      {{ t('No records yet') }} — <RouterLink to="/records">{{ t('Import a file') }}</RouterLink>
+    </p>
     <label for="batch-series">{{ t('Number series') }}</label>
     <el-select id="batch-series" v-model="chosen.series" :placeholder="t('none')" size="large"
       ><el-option value="" :label="t('none')" /><el-option

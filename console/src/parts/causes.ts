@@ -10,7 +10,7 @@ export interface Cause {
 export function causesOf(items: Item[]): Cause[] {
   const by = new Map<string, number[]>()
   for (const item of items) {
-    const why = (item.error ?? '').replace(/^record \d+( \([^)]*\))?: /, '')
+    const why = (item.error ?? '').replace(/^record \d+( \([^)]*\))?:? /, '')
     by.set(why, [...(by.get(why) ?? []), item.record])
   }
   return [...by].map(([why, records]) => ({ why, records })).sort((a, b) => b.records.length - a.records.length)

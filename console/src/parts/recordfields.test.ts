@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { fieldsOf, placing } from './recordfields'
+import { fieldsOf, placing, plainPaths } from './recordfields'
 
 const record = {
   number: 'INV-1',
@@ -31,6 +31,11 @@ describe('fields of a record', () => {
   })
   it('are none of what is no record', () => {
     for (const v of [null, 3, 'x', [1, 2]]) expect(fieldsOf(v)).toEqual([])
+  })
+  it('that are plain have paths, without lists', () => {
+    const paths = plainPaths(record).map((p) => p.join('.'))
+    expect(paths).toEqual(['number', 'customer.name', 'customer.address.city', 'none', 'paid'])
+    expect(plainPaths(undefined)).toEqual([])
   })
   it('are placed as they are, lists as loops', () => {
     const [number] = fieldsOf(record)

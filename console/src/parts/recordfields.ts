@@ -27,5 +27,14 @@ export function fieldsOf(record: unknown, depth = 0, before = ''): Field[] {
   })
 }
 
+/** The paths to the plain values of a record, in its order; those in lists are left out. */
+export function plainPaths(data: unknown, before: string[] = []): string[][] {
+  if (data === null || typeof data !== 'object' || Array.isArray(data)) return []
+  return Object.entries(data).flatMap(([name, v]) => {
+    const path = [...before, name]
+    return v !== null && typeof v === 'object' ? plainPaths(v, path) : [path]
+  })
+}
+
 /** What shows a field in a template; a list becomes a loop. */
 export const placing = (f: Field): string => (f.list ? `{{range ${f.path}}}\n{{end}}` : `{{${f.path}}}`)

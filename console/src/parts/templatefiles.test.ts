@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { fileBody, filesOfFolder, nameFrom, withStyle } from './templatefiles'
+import { fileBody, filesOfFolder, nameFrom, templateOf, titleOf, withStyle } from './templatefiles'
 
 describe('names of templates', () => {
   it.each([
@@ -18,6 +18,17 @@ describe('a style sheet', () => {
     ['a list that has it', 'styles: [paper.css]\n', 'styles: [paper.css]\n'],
     ['no manifest', '', 'styles: [paper.css]\n'],
   ])('is added to %s', (_, manifest, want) => expect(withStyle(manifest, 'paper.css')).toBe(want))
+})
+
+describe('a page made elsewhere', () => {
+  it('becomes a template of its title', () => {
+    expect(titleOf('<!DOCTYPE html><title> Berth {{.number}} card </title><p>x')).toBe('Berth  card')
+    expect(titleOf('no page')).toBe('')
+    const files = templateOf('A: "b"', { 'page.html': { text: '<p>' } })
+    expect(files['template.yaml'].text).toBe('title: "A: \\"b\\""\npage: page.html\nsample: sample.json\n')
+    expect(files['page.html'].text).toBe('<p>')
+    expect(templateOf('', {})['template.yaml'].text).toContain('title: "New template"')
+  })
 })
 
 describe('files', () => {

@@ -24,6 +24,22 @@ export const emptyTemplate: Record<string, FileBody> = {
   'sample.json': { text: '{\n  "name": "Ada Berg"\n}\n' },
 }
 
+/** A template of a page that was made elsewhere, with its files: a manifest and an empty sample are added. */
+export const templateOf = (title: string, files: Record<string, FileBody>): Record<string, FileBody> => ({
+  'template.yaml': {
+    text: `title: ${JSON.stringify(title || 'New template')}\npage: page.html\nsample: sample.json\n`,
+  },
+  'sample.json': { text: '{}\n' },
+  ...files,
+})
+
+/** the title of a page in HTML */
+export const titleOf = (html: string) =>
+  new DOMParser()
+    .parseFromString(html, 'text/html')
+    .title.replace(/{{.*?}}/g, '')
+    .trim()
+
 /** a name that a template can have, made of another */
 export const nameFrom = (text: string) =>
   text

@@ -86,7 +86,7 @@ export const german: Record<string, string> = {
   'a certificate on landscape paper, with a signature': 'im Querformat, mit Unterschrift',
   'a report with a cover, contents, charts and tables': 'mit Titelblatt, Inhalt, Schaubildern und Tabellen',
   'a letter for a window envelope, with text in Markdown': 'für einen Fensterumschlag, mit Text in Markdown',
-  'a sheet of 24 labels; render it with --as-one': 'ein Bogen mit 24 Etiketten',
+  'a sheet of 24 labels, made of all records at once': 'ein Bogen mit 24 Etiketten, aus allen Datensätzen zusammen',
   'Log in': 'Anmelden',
   'Log out': 'Abmelden',
   Email: 'E-Mail',
@@ -446,6 +446,17 @@ export const german: Record<string, string> = {
   Batch: 'Stapel',
   Undo: 'Rückgängig',
   Redo: 'Wiederholen',
-  'This record holds no lists.': 'Dieser Datensatz enthält keine Listen.',
+  'This record holds nothing else.': 'Dieser Datensatz enthält nichts weiter.',
+  'Pictures and fonts, which the page names by their files.':
+    'Bilder und Schriften, die die Seite bei ihren Dateien nennt.',
+  'Several rows make one record': 'Mehrere Zeilen sind ein Datensatz',
+  'with the same': 'mit gleichem Feld',
+  'What a row has of its own is called {0} and so on: give columns such names below.':
+    'Was jede Zeile für sich hat, heißt {0} und so weiter: geben Sie den Spalten unten solche Namen.',
+  'A page that I paste': 'Eine Seite, die ich einfüge',
+  'A page of the web': 'Eine Seite aus dem Netz',
+  'The page in HTML': 'Die Seite in HTML',
+  'The page comes with its style sheets, pictures and fonts, from hosts that this service may copy from (--page-host).':
+    'Die Seite kommt mit ihren Stilvorlagen, Bildern und Schriften, von Servern, von denen dieser Dienst kopieren darf (--page-host).',
   Lists: 'Listen',
 }

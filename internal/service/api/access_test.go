@@ -171,6 +171,7 @@ func TestAccess(t *testing.T) {
 		{"POST /keys", "401 403 403 403 403 403 403 403 400"},
 		{"POST /ledger/verification", "401 200 403 403 403 403 403 403 403"},
 		{"POST /number-series", "401 403 403 403 403 403 403 403 400"},
+		{"POST /page-copies", "401 403 403 400 403 403 403 403 403"},
 		{"POST /people", "401 403 403 403 403 403 403 403 400"},
 		{"POST /record-previews", "401 403 400 400 403 400 403 403 403"},
 		{"POST /record-sets", "401 403 403 403 400 403 403 403 403"},

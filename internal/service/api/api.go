@@ -43,6 +43,8 @@ type API struct {
 	Metrics *Metrics
 	SignIn  *SignIn // nil without a provider
 
+	PageHosts []string // that pages may be copied from
+
 	doors   doors
 	reading *Gate // what reads much, for everyone together
 	signed  *lru.Cache[string, []public.Signer]

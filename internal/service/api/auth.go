@@ -24,6 +24,7 @@ import (
 
 const (
 	cookieName  = "olive_session"
+	markName    = "olive_here" // the console looks for it
 	sessionTime = 12 * time.Hour
 	// the console sends this header with every change: other sites cannot
 	consoleHeader = "X-Olive-Console"
@@ -157,8 +158,15 @@ func (a *API) begin(c *echo.Context, p store.Person) error {
 	if err != nil {
 		return err
 	}
-	c.SetCookie(&http.Cookie{Name: cookieName, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode, Secure: a.overTLS(c), MaxAge: int(sessionTime.Seconds())})
+	a.setSession(c, token, int(sessionTime.Seconds()))
 	return nil
+}
+
+// setSession gives a browser the cookie of its session for so many seconds, and one that says no more than that there is a
+// session: a console without it need not ask who is logged in.
+func (a *API) setSession(c *echo.Context, token string, seconds int) {
+	c.SetCookie(&http.Cookie{Name: cookieName, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode, Secure: a.overTLS(c), MaxAge: seconds})
+	c.SetCookie(&http.Cookie{Name: markName, Value: "1", Path: "/", SameSite: http.SameSiteStrictMode, Secure: a.overTLS(c), MaxAge: seconds})
 }
 
 // shortened is a text of at most so many characters.
@@ -267,6 +275,6 @@ func (a *API) logOut(c *echo.Context) error {
 			return err
 		}
 	}
-	c.SetCookie(&http.Cookie{Name: cookieName, Path: "/", MaxAge: -1, HttpOnly: true, Secure: a.overTLS(c)})
+	a.setSession(c, "", -1)
 	return c.NoContent(http.StatusNoContent)
 }

@@ -95,7 +95,7 @@ func tagOf(r route) string { return strings.Split(r.path, "/")[1] }
 var tagWords = map[string]string{
 	"session": "Logging in and out.", "sign-in": "Logging in through a provider.", "sessions": "Where I am logged in.", "password": "My password.",
 	"overview": "What stands open.", "setup": "What the service is set up for.", "people": "Who may log in.", "keys": "Keys for programs.",
-	"starters": "Templates to begin with.", "templates": "Pages in HTML and CSS that records are merged into: versions and drafts.",
+	"starters": "Templates to begin with.", "page-copies": "Pages of the web to begin a template with.", "templates": "Pages in HTML and CSS that records are merged into: versions and drafts.",
 	"record-sets": "Structured data that documents are made of.", "record-previews": "Records of a file, read and not kept.", "renderings": "Pages set at once, and not kept.",
 	"batches": "Documents of many records, made in the background.", "batch-trials": "The first documents of a batch, set and not kept.", "documents": "Every PDF that was made and kept.", "erasures": "Documents whose time has run out.",
 	"deliveries": "Documents on their way to someone.", "hooks": "Webhooks that are told of what happens.", "share-links": "Links that open a document without a log-in.", "number-series": "Numbers without gaps.",

@@ -50,7 +50,7 @@ func (q query) values() []string {
 }
 
 // flags are the parameters that are true or false.
-var flags = map[string]bool{"no-header": true, "typed": true, "skip-bad": true, "right-hand": true, "download": true}
+var flags = map[string]bool{"no-header": true, "lines-in-rows": true, "typed": true, "skip-bad": true, "right-hand": true, "download": true}
 
 // schema is what a parameter may be.
 func (q query) schema() object {
@@ -147,6 +147,7 @@ func routes() []route {
 
 		{method: get, path: "/starters", scope: store.Read, summary: "List templates to begin with", out: List[Starter]{}, do: (*API).listStarters},
 		{method: get, path: "/starters/:name", scope: store.Read, summary: "A template to begin with", out: Starter{}, do: (*API).getStarter},
+		{method: post, path: "/page-copies", scope: store.Design, summary: "Fetch a page of the web, for a template to begin with", in: PageAddress{}, out: PageCopy{}, do: heavy((*API).copyPage)},
 		{method: get, path: "/templates", scope: store.Read, summary: "List templates", query: searching, out: List[store.Template]{}, do: (*API).listTemplates},
 		{method: get, path: "/templates/:name", limited: true, scope: store.Read, summary: "The newest version of a template with its files", out: TemplateFiles{}, do: (*API).getTemplate},
 		{method: get, path: "/templates/:name/draft", scope: store.Read, summary: "What is being edited", out: TemplateFiles{}, do: (*API).getDraft},

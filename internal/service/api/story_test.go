@@ -58,7 +58,7 @@ func TestStory(t *testing.T) {
 	for _, c := range [][3]string{
 		{
 			`GET /starters`, ``,
-			`OK {"items":[{"name":"invoice","what":"an invoice with lines, taxes by rate and a code to pay with"},{"name":"certificate","what":"a certificate on landscape paper, with a signature"},{"name":"report","what":"a report with a cover, contents, charts and tables"},{"name":"letter","what":"a letter for a window envelope, with text in Markdown"},{"name":"labels","what":"a sheet of 24 labels; render it with --as-one"}],"total":5}`,
+			`OK {"items":[{"name":"invoice","what":"an invoice with lines, taxes by rate and a code to pay with"},{"name":"certificate","what":"a certificate on landscape paper, with a signature"},{"name":"report","what":"a report with a cover, contents, charts and tables"},{"name":"letter","what":"a letter for a window envelope, with text in Markdown"},{"name":"labels","what":"a sheet of 24 labels, made of all records at once"}],"total":5}`,
 		},
 		{
 			`GET /starters/boat`, ``,
@@ -438,5 +438,5 @@ func TestExamplesFit(t *testing.T) {
 		}
 	}
 	slices.Sort(bare)
-	assert.Equal(t, []string{"get /sessions", "post /deliveries/{id}/retry", "post /renderings"}, bare, "answers without an example: for browsers alone, of what has failed, and a PDF in the story")
+	assert.Equal(t, []string{"get /sessions", "post /deliveries/{id}/retry", "post /page-copies", "post /renderings"}, bare, "answers without an example: for browsers alone, of what has failed, of another host, and a PDF in the story")
 }
