@@ -62,6 +62,8 @@ func TestABrowserHasNothingToComplainOf(t *testing.T) {
 	fill(t, ctx, "#new-pasted", "<!DOCTYPE html><title>Berth card</title><h1>Berth</h1>")
 	press(t, ctx, "[data-test=new-add]")
 	until(t, ctx, drawn)
+	visit(t, ctx, s, "/templates/mooring-invoice") // which has no draft
+	until(t, ctx, drawn)
 	for _, path := range []string{"/", "/batches", "/documents", "/ledger", "/settings", "/records"} {
 		visit(t, ctx, s, path)
 		until(t, ctx, "document.querySelector('h1') && !document.querySelector('.el-loading-mask:not([style*=none])')")

@@ -75,6 +75,9 @@ export const service = {
         params: { path: { name, number, other } },
       }),
     ),
+  /** What is to be edited: the draft or, where there is none, the newest version. */
+  edited: (name: string) =>
+    got(client.GET('/templates/{name}/draft', { params: { ...named(name), query: { 'or-version': true } } })),
   draft: (name: string) => got(client.GET('/templates/{name}/draft', { params: named(name) })),
   saveDraft: (name: string, files: Files, revision: number) =>
     got(

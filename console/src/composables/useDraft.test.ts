@@ -7,7 +7,7 @@ import { answering, problem } from '../testing/service'
 import { using } from '../testing/mounted'
 import { useDraft } from './useDraft'
 
-const published = { name: 'card', revision: 0, latest: 2, files: { 'page.html': { text: 'old' } } }
+const published = { name: 'card', version: 2, revision: 0, latest: 2, files: { 'page.html': { text: 'old' } } }
 const caller = (scopes: string[]) => ({ email: 'a@b', name: 'A', scopes })
 
 beforeEach(() => {
@@ -19,7 +19,7 @@ afterEach(() => {
 })
 
 async function begin(answers: Parameters<typeof answering>[0]) {
-  const asked = answering({ 'GET /templates/card': published, ...answers })
+  const asked = answering({ 'GET /templates/card/draft': published, ...answers })
   const { used: draft, unmount } = using(() => useDraft(ref('card')))
   await draft.load()
   const saved = () => asked.filter((a) => a.method === 'PUT')
@@ -34,14 +34,16 @@ describe('a draft', () => {
   })
 
   it('goes on where it was left', async () => {
-    const kept = { ...published, revision: 7, files: { 'page.html': { text: 'new' } } }
+    const kept = { ...published, version: 0, revision: 7, files: { 'page.html': { text: 'new' } } }
     const { draft } = await begin({ 'GET /templates/card/draft': kept })
     expect(draft.files['page.html'].text).toBe('new')
     expect([draft.changed.value, draft.unsaved.value, draft.revision.value]).toEqual([true, false, 7])
   })
 
   it('tells what goes wrong', async () => {
-    await expect(begin({ 'GET /templates/card': problem(500, 'the disk is full') })).rejects.toThrow('the disk is full')
+    await expect(begin({ 'GET /templates/card/draft': problem(500, 'the disk is full') })).rejects.toThrow(
+      'the disk is full',
+    )
     await expect(begin({ 'GET /templates/card/draft': problem(403, 'you may not') })).rejects.toThrow('you may not')
   })
 

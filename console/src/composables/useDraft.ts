@@ -23,13 +23,9 @@ export function useDraft(name: Ref<string>) {
   let saving = 0
 
   async function load() {
-    const draft = await service.draft(name.value).catch((e) => {
-      if (e instanceof Problem && e.status === 404) return undefined
-      throw e
-    })
-    const now = draft ?? (await service.template(name.value))
-    revision.value = draft?.revision ?? 0
-    changed.value = !!draft
+    const now = await service.edited(name.value)
+    revision.value = now.revision
+    changed.value = now.version === 0
     const left = localStorage.getItem(safe.value)
     if (left) {
       now.files = JSON.parse(left)

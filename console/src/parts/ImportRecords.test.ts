@@ -9,14 +9,20 @@ const rows = [
   { number: 'A', text: 'Berth' },
   { number: 'A', text: 'Power' },
 ]
+const items = [
+  { number: 'A', buyer: { name: 'Ida' }, items: { text: 'Berth' } },
+  { number: 'A', buyer: { name: 'Ida' }, items: { text: 'Power' } },
+]
+let nested = false
 const query = (a: Asked) => Object.fromEntries(new URL(a.path, 'http://x').searchParams)
 
 beforeEach(() => {
   window.document.body.innerHTML = ''
+  nested = false
   asked = answering({
     'POST /record-previews': (a) => {
       const q = query(a)
-      if (!q['lines-in-rows']) return { count: 2, bad: [], notes: [], preview: rows }
+      if (!q['lines-in-rows']) return { count: 2, bad: [], notes: [], preview: nested ? items : rows }
       if (!q.fields) return problem(422, 'no field begins with "lines."')
       return { count: 1, bad: [], notes: [], preview: [{ number: 'A', lines: rows }] }
     },
@@ -63,6 +69,13 @@ it('rows of one key become a record, once their columns are named as lines', asy
     fields: '{"text":"lines.text"}',
   })
   expect(w.emitted('done')).toHaveLength(1)
+})
+
+it('what differs in rows of one key is taken for their lines', async () => {
+  nested = true
+  const { body, press } = await open()
+  await press('[data-test=in-rows] input')
+  expect(body.querySelector<HTMLInputElement>('#import-into')!.value).toBe('items')
 })
 
 it('closes without a word, and takes another file afterwards', async () => {

@@ -32,9 +32,21 @@ const gathering = computed(() => ({
   into: into.value.trim(),
   fields: renames.value,
 }))
+/** The field that holds what is different in rows of one key; lines, where none is seen to be so. */
+function own(): string {
+  const rows = look.value?.preview ?? []
+  const nested = Object.keys(rows[0] ?? {}).filter((k) => rows[0][k] !== null && typeof rows[0][k] === 'object')
+  const differs = (field: string) =>
+    rows.some(
+      (row, i) =>
+        i > 0 &&
+        row[key.value] === rows[i - 1][key.value] &&
+        JSON.stringify(row[field]) !== JSON.stringify(rows[i - 1][field]),
+    )
+  return nested.find(differs) ?? 'lines'
+}
 async function gather() {
-  const nested = Object.entries(look.value?.preview?.[0] ?? {}).find(([, v]) => v !== null && typeof v === 'object')
-  if (inRows.value) into.value = nested?.[0] ?? 'lines'
+  if (inRows.value) into.value = own()
   await tryRows()
 }
 async function tryRows() {

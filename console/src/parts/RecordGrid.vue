@@ -99,6 +99,10 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
         :key="path.join('.')"
         :label="path.join('.')"
         :min-width="i ? 105 : 140"
+        ><template #header
+          ><template v-for="(name, k) in path" :key="k"
+            ><wbr v-if="k" />{{ k ? '.' : '' }}{{ name }}</template
+          ></template
         ><template #default="{ row }"
           ><RecordCell
             :value="valueAt(row.data, path)"
@@ -122,10 +126,15 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
 </template>
 
 <style scoped>
-/* the heads of a long list stay in sight */
-.grid :deep(.el-table),
-.grid :deep(.el-table__inner-wrapper) {
-  overflow: visible;
+/* the heads of a long list stay in sight, where it need not be moved sideways */
+@media (min-width: 820px) {
+  .grid :deep(.el-table),
+  .grid :deep(.el-table__inner-wrapper) {
+    overflow: visible;
+  }
+}
+.grid :deep(.el-table__header .cell) {
+  word-break: normal;
 }
 .grid :deep(.el-table__header-wrapper) {
   position: sticky;

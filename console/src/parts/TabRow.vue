@@ -38,6 +38,7 @@ div {
   display: flex;
   flex: none;
   overflow-x: auto;
+  min-width: 0;
 }
 button {
   border: 0;

@@ -240,7 +240,7 @@ aside span {
 }
 @media (max-width: 820px) {
   .split {
-    grid-template-columns: 1fr;
+    grid-template-columns: minmax(0, 1fr);
   }
 }
 </style>

@@ -50,7 +50,7 @@ func (q query) values() []string {
 }
 
 // flags are the parameters that are true or false.
-var flags = map[string]bool{"no-header": true, "lines-in-rows": true, "typed": true, "skip-bad": true, "right-hand": true, "download": true}
+var flags = map[string]bool{"no-header": true, "lines-in-rows": true, "typed": true, "skip-bad": true, "or-version": true, "right-hand": true, "download": true}
 
 // schema is what a parameter may be.
 func (q query) schema() object {
@@ -150,7 +150,7 @@ func routes() []route {
 		{method: post, path: "/page-copies", scope: store.Design, summary: "Fetch a page of the web, for a template to begin with", in: PageAddress{}, out: PageCopy{}, do: heavy((*API).copyPage)},
 		{method: get, path: "/templates", scope: store.Read, summary: "List templates", query: searching, out: List[store.Template]{}, do: (*API).listTemplates},
 		{method: get, path: "/templates/:name", limited: true, scope: store.Read, summary: "The newest version of a template with its files", out: TemplateFiles{}, do: (*API).getTemplate},
-		{method: get, path: "/templates/:name/draft", scope: store.Read, summary: "What is being edited", out: TemplateFiles{}, do: (*API).getDraft},
+		{method: get, path: "/templates/:name/draft", scope: store.Read, summary: "What is being edited", query: []query{{"or-version", "the newest version where there is no draft"}}, out: TemplateFiles{}, do: (*API).getDraft},
 		{method: put, path: "/templates/:name/draft", scope: store.Design, summary: "Keep what is being edited", in: TemplateInput{}, accepts: "application/zip", out: TemplateFiles{}, edits: true, do: (*API).saveDraft},
 		{method: del, path: "/templates/:name/draft", scope: store.Design, summary: "Drop what is being edited", status: http.StatusNoContent, do: (*API).dropDraft},
 		{method: get, path: "/templates/:name/versions", limited: true, scope: store.Read, summary: "List the versions of a template", query: paging, out: List[store.Version]{}, do: (*API).listVersions},

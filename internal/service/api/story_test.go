@@ -85,6 +85,10 @@ func TestStory(t *testing.T) {
 			`Not Found {"type":"about:blank","title":"Not Found","status":404,"detail":"there is no such thing here"}`,
 		},
 		{
+			`GET /templates/card/draft?or-version=true`, ``,
+			`OK {"name":"card","title":"Berth card","latest":1,"version":1,"revision":0,"note":"first","author":"key first","created":"TIME","files":{"page.html":{"text":"\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003eBerth {{.berth}} of {{.name}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\n"}},"manifest":{"title":"Berth card","page":"page.html","pdf":{"paper":"","margins":"","header":"","footer":"","watermark":"","author":"","subject":"","keywords":"","archive":"","allowMissing":false,"untagged":false,"linearised":false},"schema":"","sample":"","filename":"card-{{.number}}","currency":"EUR","locale":"en","timezone":"","approval":false,"keep":"","signed":"","rounding":""},"fields":["berth","name","number"]}`,
+		},
+		{
 			`POST /templates/card/versions`, "{\"note\":\"bolder\",\"files\":{\"page.html\":{\"text\":\"<title>{{.name}}</title><p><b>Berth {{.berth}}</b> of {{.name}}\"},\"template.yaml\":{\"text\":\"title: Berth card\\nfilename: card-{{.number}}\\n\"}}}",
 			`Created {"name":"card","title":"Berth card","version":2}`,
 		},

@@ -4,6 +4,7 @@ import (
 	"archive/zip"
 	"bytes"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"io/fs"
@@ -256,6 +257,9 @@ func (a *API) getDraft(c *echo.Context) error {
 		return err
 	}
 	d, err := a.Store.Draft(t)
+	if errors.Is(err, store.ErrNotFound) && flag(c, "or-version") {
+		return a.getTemplate(c)
+	}
 	if err != nil {
 		return err
 	}
