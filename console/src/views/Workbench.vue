@@ -327,6 +327,9 @@ watch(() => props.name, load)
   padding: 6px 10px 0;
   border-bottom: 1px solid var(--line);
 }
+.top > [role='tablist'] {
+  flex-shrink: 1;
+}
 .files {
   padding: 7px 12px;
   border-bottom: 1px solid var(--line);

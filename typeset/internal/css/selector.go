@@ -87,8 +87,10 @@ func ParseSelectors(list []Token, forgiving, relative bool) ([]Selector, error) 
 
 // CheckSelectors parses a selector list and is strict inside :is() and :where()
 // too, which forgive what they do not know (Conditional 4, §2.2).
-func CheckSelectors(list []Token) error {
-	if _, err := ParseSelectors(list, false, false); err != nil {
+func CheckSelectors(list []Token) error { return checkSelectors(list, false) }
+
+func checkSelectors(list []Token, relative bool) error {
+	if _, err := ParseSelectors(list, false, relative); err != nil {
 		return err
 	}
 	for _, t := range list {
@@ -96,12 +98,8 @@ func CheckSelectors(list []Token) error {
 			continue
 		}
 		switch t.Text {
-		case "is", "where", "not":
-			if err := CheckSelectors(t.Args); err != nil {
-				return err
-			}
-		case "has":
-			if _, err := ParseSelectors(t.Args, false, true); err != nil {
+		case "is", "where", "not", "has":
+			if err := checkSelectors(t.Args, t.Text == "has"); err != nil {
 				return err
 			}
 		}
@@ -276,7 +274,7 @@ func parseAttr(list []Token) (Test, error) {
 	if w[0].IsDelim('=') {
 		t.Op = '='
 		w = w[1:]
-	} else if len(w) > 1 && w[0].Kind == Delim && strings.ContainsAny(w[0].Text, "~|^$*") && w[1].IsDelim('=') {
+	} else if len(w) > 1 && w[0].Kind == Delim && strings.ContainsAny(w[0].Text, "~|^$*") && w[1].IsDelim('=') && w[1].Pos == w[0].Pos+1 {
 		t.Op = w[0].Text[0]
 		w = w[2:]
 	} else {
@@ -471,6 +469,9 @@ func ParseNth(list []Token) (a, b int, ok bool) {
 	if !hasN {
 		b, ok = integer(s)
 		return 0, b, ok
+	}
+	if strings.TrimSpace(head) != head {
+		return 0, 0, false // a number and its n are one token
 	}
 	switch head {
 	case "", "+":

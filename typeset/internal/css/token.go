@@ -108,9 +108,8 @@ func isNameStart(c byte) bool {
 }
 func isName(c byte) bool { return isNameStart(c) || isDigit(c) || c == '-' }
 
-func (l *lexer) validEscape(i int) bool {
-	return l.at(i) == '\\' && l.pos+i+1 < len(l.s) && !isNewline(l.at(i+1))
-}
+// validEscape follows §4.3.8: at the end of the text it is one, too.
+func (l *lexer) validEscape(i int) bool { return l.at(i) == '\\' && !isNewline(l.at(i+1)) }
 
 // startsIdent follows §4.3.9.
 func (l *lexer) startsIdent(i int) bool {
@@ -386,7 +385,7 @@ func (l *lexer) name() string {
 	}
 }
 
-// escape reads the code point after a backslash (§4.3.7).
+// escape reads the code point after a backslash (§4.3.7); none stands for one that cannot be shown.
 func (l *lexer) escape() rune {
 	if !isHex(l.at(0)) {
 		r, n := utf8.DecodeRuneInString(l.s[l.pos:])

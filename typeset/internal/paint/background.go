@@ -25,52 +25,73 @@ func edge(k style.Keyword, border, padding [4]float64) (in [4]float64) {
 	return in
 }
 
-// background paints colour and images (CSS Backgrounds 3, §3); letters paints the text in the box,
-// to which they may be cut.
-func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]float64, letters func()) {
+// spot is a box where it lies; none without a fragment.
+type spot struct {
+	f    *layout.Fragment
+	x, y float64
+}
+
+// background paints colour and images (CSS Backgrounds 3, §3) of a box, to whose text they may be cut.
+func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]float64, in spot) {
 	b := &s.Background
 	col := s.BackgroundColor.Or(s.Color)
-	n := len(b.Images)
 	hasImage := false
 	for _, im := range b.Images {
 		hasImage = hasImage || im != nil
 	}
-	if col.A == 0 && !hasImage {
+	if !hasImage {
+		if col.A > 0 {
+			p.plain(s, col, r, border, padding, in)
+		}
 		return
 	}
+	p.isolated(b, r, func() {
+		if col.A > 0 {
+			p.plain(s, col, r, border, padding, in)
+		}
+		p.pictured(s, r, border, padding, in)
+	})
+}
+
+// plain paints the colour of a background.
+func (p *Painter) plain(s *style.Style, col style.Color, r display.Rect, border, padding [4]float64, in spot) {
+	clip := at(s.Background.Clip, len(s.Background.Images)-1)
+	e := edge(clip, border, padding)
+	area := r.Within(e)
+	if area.W <= 0 || area.H <= 0 { // viewers would draw a thin line
+		return
+	}
+	rad := radii(s, r)
+	path := &display.Path{}
+	path.RoundRect(area, innerRadii(rad, e))
+	switch {
+	case clip == style.BorderArea:
+		p.C.Fill(borderArea(s, r, rad, border), display.Solid(col), true)
+	case clip == style.TextKey && in.f != nil:
+		p.through(in, area, func() { p.C.Fill(path, display.Solid(col), true) })
+	default:
+		p.C.Fill(path, display.Solid(col), true)
+	}
+}
+
+// pictured paints the images of a background.
+func (p *Painter) pictured(s *style.Style, r display.Rect, border, padding [4]float64, in spot) {
 	rad := radii(s, r)
 	boxes := func(k style.Keyword) (display.Rect, display.Radii) {
 		e := edge(k, border, padding)
 		return r.Within(e), innerRadii(rad, e)
 	}
-	p.isolated(b, r, func() {
-		if area, rr := boxes(at(b.Clip, n-1)); col.A > 0 {
-			if area.W <= 0 || area.H <= 0 { // viewers would draw a thin line
-				return
-			}
-			path := &display.Path{}
-			path.RoundRect(area, rr)
-			switch k := at(b.Clip, n-1); {
-			case k == style.BorderArea:
-				p.C.Fill(borderArea(s, r, rad, border), display.Solid(col), true)
-			case k == style.TextKey && letters != nil:
-				p.through(letters, area, func() { p.C.Fill(path, display.Solid(col), true) })
-			default:
-				p.C.Fill(path, display.Solid(col), true)
-			}
+	p.images(s, boxes, func(k style.Keyword, draw func()) {
+		switch {
+		case k == style.BorderArea:
+			p.C.Clip(borderArea(s, r, rad, border), true)
+			draw()
+		case k == style.TextKey && in.f != nil:
+			area, _ := boxes(k)
+			p.through(in, area, draw)
+		default:
+			draw()
 		}
-		p.images(s, boxes, func(k style.Keyword, draw func()) {
-			switch {
-			case k == style.BorderArea:
-				p.C.Clip(borderArea(s, r, rad, border), true)
-				draw()
-			case k == style.TextKey && letters != nil:
-				area, _ := boxes(k)
-				p.through(letters, area, draw)
-			default:
-				draw()
-			}
-		})
 	})
 }
 
@@ -93,9 +114,10 @@ func (p *Painter) blended(mode style.Keyword, area display.Rect, draw func()) {
 	p.C.Group(display.Group{Alpha: 1, Blend: display.BlendMode(mode), Box: area}, func(c display.Canvas) { p.on(c, draw) })
 }
 
-// through paints what is seen of an area through a mask.
-func (p *Painter) through(mask func(), area display.Rect, draw func()) {
-	g := display.Group{Alpha: 1, Box: area, Mask: func(c display.Canvas) { p.on(c, mask) }, AlphaMask: true}
+// through paints what is seen of an area through the text in a box.
+func (p *Painter) through(in spot, area display.Rect, draw func()) {
+	mask := func(c display.Canvas) { p.on(c, func() { p.letters(in.f, in.x, in.y) }) }
+	g := display.Group{Alpha: 1, Box: area, Mask: mask, AlphaMask: true}
 	p.C.Group(g, func(c display.Canvas) { p.on(c, draw) })
 }
 

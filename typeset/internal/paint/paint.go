@@ -381,7 +381,7 @@ func (p *Painter) behindCells(b layout.Back, x, y float64) {
 		defer p.C.Restore()
 		p.C.Clip(path, false)
 	}
-	p.background(b.Style, whole, [4]float64{}, [4]float64{}, nil)
+	p.background(b.Style, whole, [4]float64{}, [4]float64{}, spot{})
 }
 
 // floats paints each float as if it made a stacking context.
@@ -493,7 +493,7 @@ func (p *Painter) decorations(f *layout.Fragment, x, y float64) {
 	}
 	p.outerShadows(s, r)
 	if s != p.canvas {
-		p.background(s, r, border, padding, func() { p.letters(f, x, y) })
+		p.background(s, r, border, padding, spot{f, x, y})
 	}
 	p.innerShadows(s, r, border)
 	if !collapsedTable(f) {

@@ -34,7 +34,7 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 		p.blurred(sh.Blur, col, func(dx, dy float64, col style.Color) {
 			c.X, c.Y, c.Paint, c.Copy = x+sh.X+dx, base+sh.Y+dy, display.Solid(col), true
 			p.lines(f, c.X, y, c.Y-base, false, &col)
-			p.standing(t, &c, p.C.Text)
+			p.standing(t, &c, false)
 			p.lines(f, c.X, y, c.Y-base, true, &col)
 		})
 	}
@@ -50,11 +50,7 @@ func (p *Painter) text(f *layout.Fragment, x, y float64) {
 	if fill.A == 0 { // it is seen by what lies behind it, and is to be found
 		out.Hidden, out.Paint = true, display.Solid(style.RGB8(0, 0, 0))
 	}
-	draw := p.C.Text
-	if t.Match.Face.HasColors() && !out.Hidden {
-		draw = func(part *display.Text) { p.colorText(t, part) }
-	}
-	p.standing(t, out, draw)
+	p.standing(t, out, t.Match.Face.HasColors() && !out.Hidden)
 	if strokes && !under {
 		p.strokeText(t, out)
 	}
@@ -133,18 +129,26 @@ func (p *Painter) turned(f *layout.Fragment, x, y float64, draw func(flat *layou
 	p.C.Restore()
 }
 
-// standing draws a run: as it is, or each glyph turned back where it stands upright in a
-// line that is turned.
-func (p *Painter) standing(t *layout.TextRun, all *display.Text, draw func(*display.Text)) {
+// standing draws a run, in the colours of its font or in its own: as it is, or each glyph turned
+// back where it stands upright in a line that is turned.
+func (p *Painter) standing(t *layout.TextRun, all *display.Text, colored bool) {
 	if !t.Upright {
-		draw(all)
+		p.glyphs(t, all, colored)
 		return
 	}
 	for one, m := range uprightGlyphs(all) {
 		p.C.Save()
 		p.C.Transform(m)
-		draw(one)
+		p.glyphs(t, one, colored)
 		p.C.Restore()
+	}
+}
+
+func (p *Painter) glyphs(t *layout.TextRun, text *display.Text, colored bool) {
+	if colored {
+		p.colorText(t, text)
+	} else {
+		p.C.Text(text)
 	}
 }
 
