@@ -14,31 +14,32 @@ func (v *values) shape(name string) (spec[ClipPath], bool) {
 	case "shape":
 		return v.shapePath()
 	case "path":
-		rule := v.fillRule()
-		d, ok := v.str()
-		return fixed(ClipPath{Kind: PathShape, Rule: rule, Path: strings.TrimSpace(d)}), ok
+		rule, ok := v.fillRule()
+		d, is := v.str()
+		d = strings.TrimSpace(d)
+		return fixed(ClipPath{Kind: PathShape, Rule: rule, Path: d}), ok && is && d != ""
 	}
 	return nil, false
 }
 
-// fillRule reads how the inside of a path is found, if that is said.
-func (v *values) fillRule() Keyword {
-	k, ok := v.oneOf("nonzero evenodd")
-	if !ok {
-		return Nonzero
+// fillRule reads how the inside of a path is found, if that is said, and the comma behind it.
+func (v *values) fillRule() (Keyword, bool) {
+	k, said := v.oneOf("nonzero evenodd")
+	if !said {
+		return Nonzero, true
 	}
-	v.comma()
-	return k
+	return k, v.comma()
 }
 
 // insetShape reads inset(), and rect() and xywh(), which are other spellings of it.
 func (v *values) insetShape(name string) (spec[ClipPath], bool) {
-	off, ok := four(v, func(v *values) (spec[LP], bool) {
-		if name == "rect" && v.word("auto") {
-			return fixed(LP{}), true
-		}
-		return v.lp(false)
-	})
+	var off spec[[4]LP]
+	var ok bool
+	if name == "inset" {
+		off, ok = four(v, func(v *values) (spec[LP], bool) { return v.lp(false) })
+	} else {
+		off, ok = v.edges(name)
+	}
 	if !ok {
 		return nil, false
 	}
@@ -55,10 +56,45 @@ func (v *values) insetShape(name string) (spec[ClipPath], bool) {
 		case "rect":
 			s.Inset = [4]LP{o[0], fromEnd(o[1]), fromEnd(o[2]), o[3]}
 		case "xywh":
-			s.Inset = [4]LP{o[1], {Px: -o[0].Px - o[2].Px, Pct: 100 - o[0].Pct - o[2].Pct}, {Px: -o[1].Px - o[3].Px, Pct: 100 - o[1].Pct - o[3].Pct}, o[0]}
+			s.Inset = [4]LP{o[1], fromEnd(plus(o[0], o[2])), fromEnd(plus(o[1], o[3])), o[0]}
 		}
 		return s
 	}, true
+}
+
+// edges reads the four lengths of rect(), from the left and the top, of which an auto one is an
+// edge of the box, or of xywh(), whose sizes are not negative.
+func (v *values) edges(name string) (spec[[4]LP], bool) {
+	var all [4]spec[LP]
+	for i := range all {
+		far := i == 1 || i == 2
+		if name == "rect" && v.word("auto") {
+			all[i] = fixed(LP{})
+			if far {
+				all[i] = fixed(LP{Pct: 100})
+			}
+			continue
+		}
+		one, ok := v.lp(name == "xywh" && i >= 2)
+		if !ok {
+			return nil, false
+		}
+		all[i] = one
+	}
+	return func(c *Computer) (out [4]LP) {
+		for i := range out {
+			out[i] = all[i](c)
+		}
+		return out
+	}, true
+}
+
+// plus is the sum of two lengths.
+func plus(a, b LP) LP {
+	if a.Fn != nil || b.Fn != nil {
+		return LP{Fn: func(whole float64) float64 { return a.Of(whole) + b.Of(whole) }}
+	}
+	return LP{Px: a.Px + b.Px, Pct: a.Pct + b.Pct}
 }
 
 // ellipseShape reads circle() and ellipse().
@@ -99,7 +135,10 @@ func (v *values) ellipseShape(name string) (spec[ClipPath], bool) {
 
 // polygonShape reads polygon().
 func (v *values) polygonShape() (spec[ClipPath], bool) {
-	rule := v.fillRule()
+	rule, ok := v.fillRule()
+	if !ok {
+		return nil, false
+	}
 	var xs, ys []spec[LP]
 	for more := true; more; more = v.comma() {
 		x, ok := v.lp(false)

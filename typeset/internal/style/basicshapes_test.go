@@ -67,7 +67,7 @@ func TestBasicShapes(t *testing.T) {
 		"inset(10% 2px 3px 4px round 5px)":  "inset 10% 2 3 4 round 5 5 5 5",
 		"inset(1px round 1px 2px / 3px)":    "inset 1 1 1 1 round 1 2 3 3",
 		"rect(1px 20px 30px 4px)":           "inset 1 100%-20 100%-30 4",
-		"rect(auto auto auto auto)":         "inset 0 100% 100% 0",
+		"rect(auto auto auto auto)":         "inset 0 0 0 0",
 		"xywh(1px 2px 30px 40px)":           "inset 2 100%-31 100%-42 1",
 		"xywh(1px 2px 50% 40px)":            "inset 2 50%-1 100%-42 1",
 		"circle()":                          "circle closest closest at 50% 50%",

@@ -242,7 +242,7 @@ func colorFunction(t css.Token) (colorSpec, bool) {
 	if !ok || commas && (origin != nil || name != "rgb" && name != "hsl") {
 		return nil, false
 	}
-	if name == "color" && len(parts) > 3 || name != "color" && len(parts) != 3 {
+	if len(parts) != 3 {
 		return nil, false
 	}
 	return buildColor(sp, name, name == "rgb", origin, parts, alpha, commas)
@@ -319,10 +319,6 @@ func buildColor(sp *space, name string, byteRGB bool, origin colorSpec, parts []
 	var comps [3]func(*Computer) float64
 	var kinds [3]bool
 	for i := range comps {
-		if i >= len(parts) {
-			comps[i] = func(*Computer) float64 { return 0 }
-			continue
-		}
 		scale := sp.scale[i]
 		if byteRGB {
 			scale = 255
@@ -367,7 +363,9 @@ func buildColor(sp *space, name string, byteRGB bool, origin colorSpec, parts []
 				v[1] = math.Max(v[1], 0)
 			}
 		case "hsl":
-			v[1] = math.Max(v[1], 0)
+			v[1] = math.Min(math.Max(v[1], 0), 100) // as browsers have it: it stays in sRGB
+		case "hwb":
+			v[1], v[2] = math.Max(v[1], 0), math.Max(v[2], 0)
 		}
 		out := fromSpace(sp, v, math.Min(math.Max(finite(alphaOf(c)), 0), 1))
 		out.Modern = origin != nil || !legacyColors[name]

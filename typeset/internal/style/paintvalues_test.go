@@ -137,7 +137,7 @@ func TestValuesOfPaint(t *testing.T) {
 		{"clip-path: polygon(0 0, 1px)", "refused"},
 		{`clip-path: path("M0 0H10V10Z")`, `ClipPath={Kind: Box:border-box Rule:nonzero Path:"M0 0H10V10Z"}`},
 		{`clip-path: path(evenodd, "M0 0H10")`, `ClipPath={Kind: Box:border-box Rule:evenodd Path:"M0 0H10"}`},
-		{"clip-path: rect(1px auto 3px 4px)", "ClipPath={Kind: Box:border-box Inset:[1 100% 100%+-3 4]}"},
+		{"clip-path: rect(1px auto 3px 4px)", "ClipPath={Kind: Box:border-box Inset:[1 0 100%+-3 4]}"},
 		{"clip-path: xywh(1px 2px 3px 4px round 1px)", "ClipPath={Kind: Box:border-box Inset:[2 100%+-4 100%+-6 1] Radius:[[1 1] [1 1] [1 1] [1 1]]}"},
 		{"clip-path: url(#c)", `ClipPath={Kind: URL:"#c"}`},
 		{"clip-path: content-box", "ClipPath={Kind: Box:content-box}"},

@@ -578,7 +578,7 @@ func fromEnd(l LP) LP {
 	if l.Fn != nil {
 		return LP{Fn: func(whole float64) float64 { return whole - l.Of(whole) }}
 	}
-	return LP{Px: -l.Px, Pct: 100 - l.Pct}
+	return LP{Px: 0 - l.Px, Pct: 100 - l.Pct}
 }
 
 // parseViewBox reads the part of a picture to show (CSS Images 5, §3.2).
