@@ -97,16 +97,16 @@ func TestDeepNesting(t *testing.T) {
 		assert.Equal(t, want, depthOf(list), "%d", levels)
 		assert.True(t, list[len(list)-1].Is("b"), "%d: what follows is read", levels)
 	}
-	inner := func(levels int) string { // what the innermost rule that is read says
+	inner := func(levels int) int { // how deep rules are read
 		sheet := ParseSheet("", strings.Repeat("a{b:c;", levels)+strings.Repeat("}", levels)+"d{e:f}")
 		assert.Len(t, sheet.Rules, 2)
 		n := 0
 		for rules := sheet.Rules[:1]; len(rules) > 0 && len(rules[0].Decls) > 0; rules = rules[0].Rules {
 			n++
 		}
-		return fmt.Sprint(n)
+		return n
 	}
-	assert.Equal(t, fmt.Sprint(5), inner(5))
-	assert.Equal(t, fmt.Sprint(maxDepth), inner(maxDepth))
-	assert.Equal(t, fmt.Sprint(maxDepth), inner(maxDepth+7))
+	assert.Equal(t, 5, inner(5))
+	assert.Equal(t, maxDepth, inner(maxDepth))
+	assert.Equal(t, maxDepth, inner(maxDepth+7))
 }

@@ -33,6 +33,18 @@ func TestNotations(t *testing.T) {
 			"circle()", "circle(1px)", "circle(-1px)", "circle(1px 2px)", "circle(1px at 2px)", "circle(at)", "circle(at 1px 2px)", "circle(closest-side)", "circle(farthest-corner)", "circle(nope)", "ellipse()", "ellipse(1px)", "ellipse(1px 2px)", "ellipse(1px 2px 3px)", "ellipse(1px -2px)",
 			"polygon(0 0)", "polygon(0 0, 1px 1px)", "polygon(0)", "polygon()", "polygon(nonzero, 0 0)", "polygon(nonzero 0 0)", "polygon(evenodd)", "path('M0 0h5v5z')", "path('')", "path(M0)", "path(evenodd, 'M0 0h5')", "path(evenodd 'M0 0h5')", "url(#a)", "none", "border-box", "padding-box inset(1px)", "inset(1px) padding-box", "inset(1px) nope", "margin-box border-box",
 		}},
+		{"text-decoration", []string{
+			"underline", "red dotted underline", "dotted red underline", "3px red dotted underline", "2px dashed underline red", "underline overline", "underline red overline", "overline line-through underline 2px", "underline underline", "blink", "underline blink", "none", "red none 3px", "none none", "none underline", "red", "auto red", "red blue", "from-font underline",
+		}},
+		{"text-emphasis-style", []string{"dot", "open", "filled", "open dot", "dot open", "filled sesame", "dot circle", "open filled", "dot open circle", "none", "none dot", "'x'", "'x' dot"}},
+		{"contain", []string{"none", "strict", "content", "size", "layout paint", "paint layout style size", "inline-size", "layout layout", "content paint", "none size", "nope"}},
+		{"margin-trim", []string{"none", "block", "inline block", "block inline", "block block", "block-start", "inline-end block-start", "block block-start", "block-start inline", "none block"}},
+		{"grid-template", []string{
+			"none", "none / none", "none / 1fr", "1fr / none", "10px / 1fr 2fr", "10px", "'a b'", "'a b' 10px 'c d' / 1fr 2fr", "none 1fr", "none /",
+		}},
+		{"grid", []string{
+			"none", "none / 1fr", "none / auto-flow", "auto-flow / 1fr", "auto-flow dense 10px / none", "10px / auto-flow dense", "auto-flow / auto-flow", "auto-flow",
+		}},
 		{"grid-row-start", []string{
 			"1", "-1", "0", "1.5", "span 2", "span 0", "span -2", "span", "span a", "span a 2", "2 span", "a", "a 2", "2 a", "a b", "span 2 a", "span span", "2 3", "auto", "auto 2", "99999", "-99999", "span 99999", "a span",
 		}},

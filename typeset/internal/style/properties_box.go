@@ -537,26 +537,24 @@ func parseMarginTrim(v *values) (spec[[4]bool], bool) {
 	if v.word("none") {
 		return fixed(out), true
 	}
-	n := 0
-	for ; !v.done(); n++ {
-		switch {
-		case v.word("block"):
-			out[Top], out[Bottom] = true, true
-		case v.word("inline"):
-			out[Left], out[Right] = true, true
-		case v.word("block-start"):
-			out[Top] = true
-		case v.word("block-end"):
-			out[Bottom] = true
-		case v.word("inline-start"):
-			out[Left] = true
-		case v.word("inline-end"):
-			out[Right] = true
-		default:
+	seen := map[string]bool{}
+	for ; !v.done(); v.pos++ {
+		word := v.peek().Lower()
+		sides, known := trimmedSides[word]
+		if !known || seen[word] || len(seen) > 0 && (len(sides) > 1) == (seen["block-start"] || seen["block-end"] || seen["inline-start"] || seen["inline-end"]) {
 			return nil, false
 		}
+		seen[word] = true
+		for _, side := range sides {
+			out[side] = true
+		}
 	}
-	return fixed(out), n > 0
+	return fixed(out), len(seen) > 0
+}
+
+// trimmedSides are the sides that words of margin-trim name: pairs of them, or single ones.
+var trimmedSides = map[string][]int{
+	"block": {Top, Bottom}, "inline": {Left, Right}, "block-start": {Top}, "block-end": {Bottom}, "inline-start": {Left}, "inline-end": {Right},
 }
 
 // parseClipMargin reads the box and the distance that overflow: clip leaves

@@ -1,6 +1,6 @@
 package style
 
-import "strings"
+import "slices"
 
 // Containment tells in which ways a box is closed to its surroundings
 // (CSS Containment 2, §3).
@@ -55,25 +55,17 @@ func defineContainment() {
 }
 
 func parseContain(v *values) (spec[Containment], bool) {
-	var c Containment
-	n := 0
-	for ; !v.done(); n++ {
-		k, ok := v.oneOf("none strict content size inline-size layout style paint")
-		if !ok {
-			return nil, false
-		}
-		for _, part := range strings.Fields(map[string]string{"strict": "size layout paint", "content": "layout paint"}[k.String()] + " " + k.String()) {
-			switch part {
-			case "size":
-				c.Inline, c.Block = true, true
-			case "inline-size":
-				c.Inline = true
-			case "layout":
-				c.Layout = true
-			case "paint":
-				c.Paint = true
-			}
-		}
+	switch {
+	case v.word("none"):
+		return fixed(Containment{}), true
+	case v.word("strict"):
+		return fixed(Containment{Inline: true, Block: true, Layout: true, Paint: true}), true
+	case v.word("content"):
+		return fixed(Containment{Layout: true, Paint: true}), true
 	}
-	return fixed(c), n > 0
+	kinds := v.several("size inline-size layout style paint")
+	has := func(name string) bool {
+		return slices.ContainsFunc(kinds, func(k Keyword) bool { return k.String() == name })
+	}
+	return fixed(Containment{Inline: has("size") || has("inline-size"), Block: has("size"), Layout: has("layout"), Paint: has("paint")}), len(kinds) > 0
 }

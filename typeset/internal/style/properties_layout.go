@@ -613,8 +613,8 @@ func validAreas(rows [][]string) bool {
 }
 
 func parseGridTemplate(v *values, set func(string, any)) bool {
-	if v.word("none") {
-		return true
+	if len(v.list) == 1 && v.word("none") {
+		return true // without a slash; none can be the rows as well
 	}
 	hasString := false
 	for _, t := range v.list {

@@ -639,15 +639,9 @@ func defineDecoration() {
 		if v.word("none") {
 			return lines{}, true
 		}
-		var l lines
-		for !v.done() {
-			k, ok := v.oneOf("underline overline line-through blink")
-			if !ok {
-				break
-			}
-			l.under, l.over, l.through = l.under || k == Underline, l.over || k == Overline, l.through || k == LineThrough
-		}
-		return l, l != lines{} || v.pos > 0
+		kinds := v.several("underline overline line-through blink")
+		has := func(k Keyword) bool { return slices.Contains(kinds, k) }
+		return lines{has(Underline), has(Overline), has(LineThrough)}, len(kinds) > 0
 	}
 	p.apply = func(c *Computer, x any) {
 		l := x.(lines)
@@ -737,26 +731,21 @@ func parseEmphasis(v *values) (spec[string], bool) {
 	if s, ok := v.str(); ok {
 		return fixed(s), true
 	}
-	open, shape, n := false, "circle", 0
-	for {
-		k, ok := v.oneOf("filled open dot circle double-circle triangle sesame")
-		if !ok {
-			break
-		}
-		n++
-		switch k.String() {
-		case "open":
-			open = true
-		case "filled":
-		default:
-			shape = k.String()
-		}
+	const shapes = "dot circle double-circle triangle sesame"
+	shape := "circle"
+	k, shaped := v.oneOf(shapes)
+	fill, filled := v.oneOf("filled open")
+	if !shaped {
+		k, shaped = v.oneOf(shapes)
+	}
+	if shaped {
+		shape = k.String()
 	}
 	marks := map[string][2]string{"dot": {"•", "◦"}, "circle": {"●", "○"}, "double-circle": {"◉", "◎"}, "triangle": {"▲", "△"}, "sesame": {"﹅", "﹆"}}
-	if open {
-		return fixed(marks[shape][1]), n > 0
+	if filled && fill.String() == "open" {
+		return fixed(marks[shape][1]), true
 	}
-	return fixed(marks[shape][0]), n > 0
+	return fixed(marks[shape][0]), shaped || filled
 }
 
 // shadows parses box-shadow and text-shadow.

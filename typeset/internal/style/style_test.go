@@ -336,7 +336,7 @@ func TestOverflowProperties(t *testing.T) {
 }
 
 func TestContainmentAndMarginTrim(t *testing.T) {
-	s := styled(t, div(""), "#x { contain: strict; contain-intrinsic-size: 10px auto 20px; margin-trim: block inline-start }")
+	s := styled(t, div(""), "#x { contain: strict; contain-intrinsic-size: 10px auto 20px; margin-trim: block-start block-end inline-start }")
 	inline, block := s.SizeContained()
 	assert.True(t, inline && block && s.Contain.Paint && s.Contain.Layout)
 	assert.Equal(t, [2]float64{10, 20}, s.IntrinsicSize)

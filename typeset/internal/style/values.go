@@ -1,6 +1,7 @@
 package style
 
 import (
+	"slices"
 	"strings"
 
 	"oliveledger/typeset/internal/css"
@@ -68,6 +69,20 @@ func (v *values) comma() bool {
 		return true
 	}
 	return false
+}
+
+// several reads words of a set, in any order, each once at most.
+func (v *values) several(set string) (list []Keyword) {
+	for !v.done() {
+		at := v.pos
+		k, ok := v.oneOf(set)
+		if !ok || slices.Contains(list, k) {
+			v.pos = at
+			break
+		}
+		list = append(list, k)
+	}
+	return list
 }
 
 // try runs f and goes back when it fails.
