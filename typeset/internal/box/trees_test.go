@@ -23,9 +23,19 @@ func TestTrees(t *testing.T) {
 	golden.Each(t, "testdata/trees", func(t *testing.T, _ string, html []byte) string { return describeTree(t, string(html)) })
 }
 
-// describeTree makes the boxes of a document, in which x.png is a picture, and writes them
-// down.
+// describeTree makes the boxes of a document, and writes them down.
 func describeTree(t *testing.T, html string) string {
+	var out strings.Builder
+	b, root := built(t, html, &out)
+	require.NotNil(t, root)
+	describe(&out, root, style.Initial(), "", "")
+	fmt.Fprintf(&out, "noted=%t footnotes=%t\n", b.Noted, b.Footnotes)
+	return out.String()
+}
+
+// built makes the boxes of a document, in which x.png is a picture, and writes down what is told.
+func built(t *testing.T, html string, told *strings.Builder) (*Builder, *Box) {
+	t.Helper()
 	doc, err := markup.ParseHTML([]byte(html))
 	require.NoError(t, err)
 	r := style.NewResolver(style.Env{Medium: "print", Width: 400, Height: 300}, plain{}, nil, nil)
@@ -36,7 +46,6 @@ func describeTree(t *testing.T, html string) string {
 		return true
 	})
 	r.Finish()
-	var out strings.Builder
 	b := &Builder{
 		Styles: r,
 		Pictures: func(address string, _ *markup.Node) *picture.Picture {
@@ -48,13 +57,16 @@ func describeTree(t *testing.T, html string) string {
 		Inline: func(svg *markup.Node, _ *style.Style) *picture.Picture {
 			return &picture.Picture{W: svg.Number("width", 300), H: svg.Number("height", 150)}
 		},
-		Tell: func(code, message string) { fmt.Fprintf(&out, "tells %s: %s\n", code, message) },
+		Tell: func(code, message string) { fmt.Fprintf(told, "tells %s: %s\n", code, message) },
 	}
-	root := b.Build(doc.Find("html"))
-	require.NotNil(t, root)
-	describe(&out, root, style.Initial(), "", "")
-	fmt.Fprintf(&out, "noted=%t footnotes=%t\n", b.Noted, b.Footnotes)
-	return out.String()
+	return b, b.Build(doc.Find("html"))
+}
+
+func TestPageThatIsNotDisplayed(t *testing.T) {
+	var told strings.Builder
+	_, root := built(t, "<style>html { display: none }</style><p>x", &told)
+	assert.Nil(t, root)
+	assert.Empty(t, told.String())
 }
 
 // What the nodes of interest say is kept, with what is generated in them, for the next round.
