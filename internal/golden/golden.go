@@ -29,7 +29,7 @@ func Compare(t *testing.T, file, got string) {
 	}
 	diff, err := difflib.GetUnifiedDiffString(difflib.UnifiedDiff{A: difflib.SplitLines(string(want)), B: difflib.SplitLines(got), FromFile: file, ToFile: "now", Context: 2})
 	require.NoError(t, err)
-	assert.Fail(t, "this is not what is held", diff)
+	assert.Fail(t, "this is not what is held", strings.ToValidUTF8(diff, "\uFFFD"))
 }
 
 // Each describes each HTML file of a folder, of which there is at least one, and compares

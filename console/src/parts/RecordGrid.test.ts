@@ -101,24 +101,24 @@ describe('the grid of records', () => {
       '#',
       'number',
       'buyer.name',
-      'buyer.town',
       'a',
       'b',
+      'c',
       'Actions',
     ])
-    const town = w.find<HTMLElement>('[aria-label="buyer.town 1"]')
+    const name = w.find<HTMLElement>('[aria-label="buyer.name 1"]')
+    name.element.innerText = 'Ute'
+    await name.trigger('blur')
+    await flushPromises()
+    expect(kept().at(-1)).toEqual(['1', { ...data, buyer: { name: 'Ute', town: 'Tidewell' } }])
+    await w.find('.el-table__expand-icon').trigger('click')
+    await flushPromises()
+    expect(w.findAll('.lists th').map((h) => h.text())).toEqual(['note', 'buyer.town'])
+    const town = w.find<HTMLElement>('[aria-label="buyer.town, Record 1"]')
     town.element.innerText = 'Oarham'
     await town.trigger('blur')
     await flushPromises()
-    expect(kept().at(-1)).toEqual(['1', { ...data, buyer: { name: 'Ida', town: 'Oarham' } }])
-    await w.find('.el-table__expand-icon').trigger('click')
-    await flushPromises()
-    expect(w.findAll('.lists th').map((h) => h.text())).toEqual(['c', 'note'])
-    const c = w.find<HTMLElement>('[aria-label="c, Record 1"]')
-    c.element.innerText = '4'
-    await c.trigger('blur')
-    await flushPromises()
-    expect(kept().at(-1)![1]).toMatchObject({ c: 4 })
+    expect(kept().at(-1)![1]).toMatchObject({ buyer: { town: 'Oarham' } })
   })
   it('takes back by keys what is not being typed', async () => {
     const { w, type } = await open()

@@ -12,16 +12,19 @@ const emit = defineEmits<{ open: [RecordRow]; make: [RecordRow]; stale: [] }>()
 const { change, undo, redo, forget, canUndo, canRedo } = useRecordEdits(() => props.set, toRef(props, 'rows'))
 watch(() => props.set, forget)
 
-/** what names a record stands first */
-const rank = (field: string) => {
-  const i = ['number', 'name', 'title', 'id'].indexOf(field.toLowerCase())
-  return i < 0 ? 9 : i
+/** what names a record stands first, or what stands in it; what lies deeper comes last */
+const rank = (path: string[]) => {
+  const i = ['number', 'name', 'title', 'id'].indexOf(path.at(-1)!.toLowerCase())
+  return (i < 0 ? 9 : i) * 10 + path.length
 }
 /** the plain values of records by their paths, the first few of which the table shows; the others open below */
-const paths = computed(() => plainPaths(props.rows?.[0]?.data).sort((a, b) => rank(a.join('.')) - rank(b.join('.'))))
+const paths = computed(() => plainPaths(props.rows?.[0]?.data).sort((a, b) => rank(a) - rank(b)))
 const short = (path: string[]) => String(valueAt(props.rows?.[0]?.data, path)).length < 200
 const columns = computed(() => paths.value.filter(short).slice(0, 5))
-const rest = (data: unknown) => plainPaths(data).filter((p) => !columns.value.some((c) => c.join('.') === p.join('.')))
+const rest = (data: unknown) =>
+  plainPaths(data)
+    .sort((a, b) => rank(a) - rank(b))
+    .filter((p) => !columns.value.some((c) => c.join('.') === p.join('.')))
 
 async function keep(changes: Change[]) {
   if (changes.length && !(await change(changes))) emit('stale')
