@@ -163,11 +163,7 @@ const picked = (e: Event) => [...((e.target as HTMLInputElement).files ?? [])]
         data-test="new-address"
       />
       <p class="hint">
-        {{
-          t(
-            'The page comes with its style sheets, pictures and fonts, from hosts that this service may copy from (--page-host).',
-          )
-        }}
+        {{ t('The page comes with its style sheets, pictures and fonts, from hosts that --page-host names.') }}
       </p>
     </div>
     <div v-if="from === 'folder'">

@@ -98,10 +98,10 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
         ></el-table-column
       >
       <el-table-column
-        v-for="(path, i) in columns"
+        v-for="(path, column) in columns"
         :key="path.join('.')"
         :label="path.join('.')"
-        :min-width="i ? 105 : 140"
+        :min-width="column ? 105 : 140"
         ><template #header
           ><template v-for="(name, k) in path" :key="k"
             ><wbr v-if="k" />{{ k ? '.' : '' }}{{ name }}</template
@@ -112,7 +112,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
             :label="`${path.join('.')} ${row.number}`"
             :editable="editable"
             @typed="(text) => keep([to(row, path, text)])"
-            @pasted="(text) => paste(row, i, text)" /></template
+            @pasted="(text) => paste(row, column, text)" /></template
       ></el-table-column>
       <el-table-column :label="t('Actions')" width="150" align="right"
         ><template #default="{ row }"

@@ -456,7 +456,7 @@ export const german: Record<string, string> = {
   'A page that I paste': 'Eine Seite, die ich einfüge',
   'A page of the web': 'Eine Seite aus dem Netz',
   'The page in HTML': 'Die Seite in HTML',
-  'The page comes with its style sheets, pictures and fonts, from hosts that this service may copy from (--page-host).':
-    'Die Seite kommt mit ihren Stilvorlagen, Bildern und Schriften, von Servern, von denen dieser Dienst kopieren darf (--page-host).',
+  'The page comes with its style sheets, pictures and fonts, from hosts that --page-host names.':
+    'Die Seite kommt mit Stilvorlagen, Bildern und Schriften, von Servern, die --page-host nennt.',
   Lists: 'Listen',
 }
