@@ -92,9 +92,6 @@ func (g Gather) lineOf(r Record) (any, error) {
 // agrees tells whether a further row says the same of the record, or nothing.
 func (now *gathered) agrees(g Gather, r Record) error {
 	return same(now.Data, r.Data, "", func(field string, a, b any) error {
-		if field == g.Into {
-			return nil
-		}
 		return g.fault("rows %d and %d have the same %s, %s, but differ in %s: “%v” and “%v”", now.Number, r.Number, g.Key, now.key, field, a, b)
 	})
 }

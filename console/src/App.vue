@@ -67,8 +67,13 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
           </template>
         </el-dropdown>
         <nav aria-label="Main">
-          <RouterLink v-for="p in places" :key="p.to" :to="p.to" :class="{ here: p === here }" :data-label="t(p.label)"
-            ><span>{{ t(p.label) }}</span></RouterLink
+          <RouterLink
+            v-for="p in places"
+            :key="p.to"
+            :to="p.to"
+            :class="{ here: p === here }"
+            :data-label="t(p.label)"
+            >{{ t(p.label) }}</RouterLink
           >
         </nav>
         <el-dropdown trigger="click">

@@ -5,7 +5,7 @@ import { ElMessage } from 'element-plus'
 import { service, type FileBody, type Starter, type TemplateRow } from '../api'
 import { t } from '../i18n'
 import { attempt } from '../attempt'
-import { emptyTemplate, filesOfFolder, nameFrom, templateOf, titleOf } from './templatefiles'
+import { emptyTemplate, filesOfFolder, nameFrom, nameOfAddress, templateOf, titleOf } from './templatefiles'
 import PageThumb from './PageThumb.vue'
 
 const props = defineProps<{ taken: TemplateRow[] }>()
@@ -42,7 +42,7 @@ const suggested = computed(() => {
     copy: copied.value && `${copied.value}-2`,
     folder: folder.value[0]?.webkitRelativePath.split('/')[0],
     paste: titleOf(pasted.value),
-    web: lastOf(address.value),
+    web: nameOfAddress(address.value),
   }[from.value]
   return nameFrom(starter.value?.name ?? base ?? zip.value?.name.replace(/\.zip$/i, '') ?? '')
 })
@@ -60,7 +60,7 @@ const ready = computed(
       from.value === 'empty' ||
       (from.value === 'copy' && copied.value) ||
       (from.value === 'paste' && pasted.value.trim()) ||
-      (from.value === 'web' && isAddress(address.value)) ||
+      (from.value === 'web' && nameOfAddress(address.value)) ||
       (from.value === 'folder' && folder.value.length) ||
       (from.value === 'zip' && zip.value)),
 )
@@ -78,19 +78,6 @@ async function files(): Promise<Record<string, FileBody>> {
     return templateOf(page.title, page.files)
   }
   return from.value === 'folder' ? filesOfFolder(folder.value) : emptyTemplate
-}
-const isAddress = (text: string) => /^https?:\/\/[^/\s]/.test(text.trim())
-/** The name of a page of the web, or that of its host. */
-const lastOf = (text: string) => {
-  if (!isAddress(text)) return ''
-  const { pathname, hostname } = new URL(text.trim())
-  return (
-    pathname
-      .split('/')
-      .filter(Boolean)
-      .at(-1)
-      ?.replace(/\.[^.]*$/, '') ?? hostname
-  )
 }
 
 async function add() {

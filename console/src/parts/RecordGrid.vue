@@ -18,13 +18,13 @@ const rank = (path: string[]) => {
   return (i < 0 ? 9 : i) * 10 + path.length
 }
 /** the plain values of records by their paths, the first few of which the table shows; the others open below */
-const paths = computed(() => plainPaths(props.rows?.[0]?.data).sort((a, b) => rank(a) - rank(b)))
-const short = (path: string[]) => String(valueAt(props.rows?.[0]?.data, path)).length < 200
-const columns = computed(() => paths.value.filter(short).slice(0, 5))
-const rest = (data: unknown) =>
-  plainPaths(data)
-    .sort((a, b) => rank(a) - rank(b))
-    .filter((p) => !columns.value.some((c) => c.join('.') === p.join('.')))
+const paths = (data: unknown) => plainPaths(data).sort((a, b) => rank(a) - rank(b))
+const columns = computed(() => {
+  const first = props.rows?.[0]?.data
+  const short = (path: string[]) => String(valueAt(first, path)).length < 200
+  return paths(first).filter(short).slice(0, 5)
+})
+const rest = (data: unknown) => paths(data).filter((p) => !columns.value.some((c) => c.join('.') === p.join('.')))
 
 async function keep(changes: Change[]) {
   if (changes.length && !(await change(changes))) emit('stale')

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { fileBody, filesOfFolder, nameFrom, templateOf, titleOf, withStyle } from './templatefiles'
+import { fileBody, filesOfFolder, nameFrom, nameOfAddress, templateOf, titleOf, withStyle } from './templatefiles'
 
 describe('names of templates', () => {
   it.each([
@@ -21,6 +21,17 @@ describe('a style sheet', () => {
 })
 
 describe('a page made elsewhere', () => {
+  it.each([
+    ['https://quay.example/docs/card.html?x=1', 'card'],
+    [' http://quay.example:8080/docs/ ', 'docs'],
+    ['https://quay.example', 'quay.example'],
+    ['https://quay.example/.html', 'quay.example'],
+    ['http://[', ''],
+    ['http://', ''],
+    ['file:///etc/hosts', ''],
+    ['card.html', ''],
+    ['', ''],
+  ])('at %j is called so', (address, want) => expect(nameOfAddress(address)).toBe(want))
   it('becomes a template of its title', () => {
     expect(titleOf('<!DOCTYPE html><title> Berth {{.number}} card </title><p>x')).toBe('Berth  card')
     expect(titleOf('no page')).toBe('')

@@ -40,6 +40,15 @@ export const titleOf = (html: string) =>
     .title.replace(/{{.*?}}/g, '')
     .trim()
 
+/** the name of a page of the web, or that of its host; empty where the text is no address of one */
+export const nameOfAddress = (text: string): string => {
+  const address = text.trim()
+  if (!/^https?:/i.test(address) || !URL.canParse(address)) return ''
+  const { pathname, hostname } = new URL(address)
+  const page = pathname.split('/').filter(Boolean).at(-1)
+  return page?.replace(/\.[^.]*$/, '') || hostname
+}
+
 /** a name that a template can have, made of another */
 export const nameFrom = (text: string) =>
   text

@@ -13,6 +13,8 @@ import (
 
 	"golang.org/x/net/html"
 	"golang.org/x/net/html/atom"
+
+	"oliveledger/typeset"
 )
 
 // PageFile is the name that the page itself gets.
@@ -24,11 +26,6 @@ const (
 	mostBytes = 24 << 20
 )
 
-// Loader fetches what an address names.
-type Loader interface {
-	Load(ctx context.Context, address string) ([]byte, error)
-}
-
 // Copy is a page with what belongs to it.
 type Copy struct {
 	Title string
@@ -38,7 +35,7 @@ type Copy struct {
 
 // Fetch copies the page at an address. What it names is given the names of the files; what cannot
 // be had keeps its address, and is noted.
-func Fetch(ctx context.Context, load Loader, address string) (*Copy, error) {
+func Fetch(ctx context.Context, load typeset.Loader, address string) (*Copy, error) {
 	base, err := url.Parse(address)
 	if err != nil || base.Host == "" {
 		return nil, fmt.Errorf("“%s” is not an address such as https://harbour.example/invoice.html", address)
@@ -65,7 +62,7 @@ func Fetch(ctx context.Context, load Loader, address string) (*Copy, error) {
 type fetcher struct {
 	Copy
 	ctx   context.Context
-	load  Loader
+	load  typeset.Loader
 	names map[string]string // of files by address; empty for what cannot be had
 	size  int
 }

@@ -31,6 +31,11 @@ type spot struct {
 	x, y float64
 }
 
+// letters paints the text in the box, as a shape.
+func (in spot) letters(p *Painter) func() {
+	return func() { p.letters(in.f, in.x, in.y) }
+}
+
 // background paints colour and images (CSS Backgrounds 3, §3) of a box, to whose text they may be cut.
 func (p *Painter) background(s *style.Style, r display.Rect, border, padding [4]float64, in spot) {
 	b := &s.Background
@@ -68,7 +73,7 @@ func (p *Painter) plain(s *style.Style, col style.Color, r display.Rect, border,
 	case clip == style.BorderArea:
 		p.C.Fill(borderArea(s, r, rad, border), display.Solid(col), true)
 	case clip == style.TextKey && in.f != nil:
-		p.through(in, area, func() { p.C.Fill(path, display.Solid(col), true) })
+		p.within(area, in.letters(p), func() { p.C.Fill(path, display.Solid(col), true) })
 	default:
 		p.C.Fill(path, display.Solid(col), true)
 	}
@@ -88,7 +93,7 @@ func (p *Painter) pictured(s *style.Style, r display.Rect, border, padding [4]fl
 			draw()
 		case k == style.TextKey && in.f != nil:
 			area, _ := boxes(k)
-			p.through(in, area, draw)
+			p.within(area, in.letters(p), draw)
 		default:
 			draw()
 		}
@@ -102,7 +107,7 @@ func (p *Painter) isolated(b *style.Background, area display.Rect, draw func()) 
 		draw()
 		return
 	}
-	p.C.Group(display.Group{Alpha: 1, Box: area}, func(c display.Canvas) { p.on(c, draw) })
+	p.group(p.C, display.Group{Alpha: 1, Box: area}, draw)
 }
 
 // blended paints one layer of a background in area by its mode.
@@ -111,14 +116,7 @@ func (p *Painter) blended(mode style.Keyword, area display.Rect, draw func()) {
 		draw()
 		return
 	}
-	p.C.Group(display.Group{Alpha: 1, Blend: display.BlendMode(mode), Box: area}, func(c display.Canvas) { p.on(c, draw) })
-}
-
-// through paints what is seen of an area through the text in a box.
-func (p *Painter) through(in spot, area display.Rect, draw func()) {
-	mask := func(c display.Canvas) { p.on(c, func() { p.letters(in.f, in.x, in.y) }) }
-	g := display.Group{Alpha: 1, Box: area, Mask: mask, AlphaMask: true}
-	p.C.Group(g, func(c display.Canvas) { p.on(c, draw) })
+	p.group(p.C, display.Group{Alpha: 1, Blend: display.BlendMode(mode), Box: area}, draw)
 }
 
 // images paints the layers of images, from the lowest on, in the boxes that their origins and

@@ -73,7 +73,7 @@ func (p *Painter) compose(n, i int, how func(int) style.Keyword, layer func(int)
 	above, below := func() { layer(i) }, func() { p.compose(n, i+1, how, layer) }
 	switch how(i) {
 	case style.Intersect:
-		p.within(above, below)
+		p.within(p.extent(), above, below)
 	case style.Subtract:
 		p.outside(below, above)
 	case style.Exclude:
@@ -85,9 +85,9 @@ func (p *Painter) compose(n, i int, how func(int) style.Keyword, layer func(int)
 	}
 }
 
-// within draws where a shape covers, by how much it does.
-func (p *Painter) within(shape, draw func()) {
-	p.group(p.C, display.Group{Alpha: 1, AlphaMask: true, Mask: func(c display.Canvas) { p.on(c, shape) }}, draw)
+// within draws into an area where a shape covers, by how much it does.
+func (p *Painter) within(area display.Rect, shape, draw func()) {
+	p.group(p.C, display.Group{Alpha: 1, Box: area, AlphaMask: true, Mask: func(c display.Canvas) { p.on(c, shape) }}, draw)
 }
 
 // outside draws where a shape does not cover: the mask is white with the shape in black.

@@ -167,9 +167,11 @@ func (p *Painter) isolates(f *layout.Fragment, list []entry) bool {
 	return f != p.root && stacks(f) && slices.ContainsFunc(list, func(e entry) bool { return e.f.Box.Look().BlendMode != style.Normal })
 }
 
-// group draws onto a canvas as one, however far it reaches.
+// group draws onto a canvas as one: into the group's box, or however far it reaches.
 func (p *Painter) group(on display.Canvas, g display.Group, draw func()) {
-	g.Box = p.extent()
+	if g.Box == (display.Rect{}) {
+		g.Box = p.extent()
+	}
 	on.Group(g, func(c display.Canvas) { p.on(c, draw) })
 }
 

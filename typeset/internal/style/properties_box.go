@@ -538,13 +538,14 @@ func parseMarginTrim(v *values) (spec[[4]bool], bool) {
 		return fixed(out), true
 	}
 	seen := map[string]bool{}
+	each := 0 // how many sides a word names: two or one, not both
 	for ; !v.done(); v.pos++ {
 		word := v.peek().Lower()
-		sides, known := trimmedSides[word]
-		if !known || seen[word] || len(seen) > 0 && (len(sides) > 1) == (seen["block-start"] || seen["block-end"] || seen["inline-start"] || seen["inline-end"]) {
+		sides := trimmedSides[word]
+		if len(sides) == 0 || seen[word] || each != 0 && len(sides) != each {
 			return nil, false
 		}
-		seen[word] = true
+		seen[word], each = true, len(sides)
 		for _, side := range sides {
 			out[side] = true
 		}
