@@ -16,7 +16,7 @@ import (
 type plain struct{}
 
 func (plain) Metrics(*style.Style) style.Metrics {
-	return style.Metrics{Ex: 0.5, Ascent: 0.8, Descent: 0.2}
+	return style.Metrics{Ex: 0.5, Ascent: 0.8, Descent: 0.2, Mean: 0.5, Widest: 1.25}
 }
 
 // treeOf builds the boxes of a body.

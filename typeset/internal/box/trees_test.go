@@ -105,6 +105,9 @@ func describe(out *strings.Builder, b *Box, parent *style.Style, indent, role st
 	switch b.Kind {
 	case Text:
 		fmt.Fprintf(out, "text %q", b.Text)
+		for _, d := range inheritedDifferences(s, parent) {
+			out.WriteString(", " + d)
+		}
 	case LineBreak:
 		out.WriteString("br")
 	case Replaced:
@@ -191,14 +194,19 @@ func givenStyle(b *Box) bool {
 
 // differences are the properties of a style, and their values, that another one has not.
 func differences(s, other *style.Style) (list []string) {
-	for _, pair := range [][2]reflect.Value{
-		{reflect.ValueOf(s.Own), reflect.ValueOf(other.Own)},
-		{reflect.ValueOf(s.Inherited), reflect.ValueOf(other.Inherited)},
-	} {
-		for i := range pair[0].NumField() {
-			if v := pair[0].Field(i); v.CanInterface() && !reflect.DeepEqual(v.Interface(), pair[1].Field(i).Interface()) {
-				list = append(list, pair[0].Type().Field(i).Name+" "+brief(v))
-			}
+	return append(fieldsThatDiffer(s.Own, other.Own), inheritedDifferences(s, other)...)
+}
+
+// inheritedDifferences are those of differences that a text has, too.
+func inheritedDifferences(s, other *style.Style) []string {
+	return fieldsThatDiffer(s.Inherited, other.Inherited)
+}
+
+func fieldsThatDiffer(of, from any) (list []string) {
+	a, b := reflect.ValueOf(of), reflect.ValueOf(from)
+	for i := range a.NumField() {
+		if v := a.Field(i); v.CanInterface() && !reflect.DeepEqual(v.Interface(), b.Field(i).Interface()) {
+			list = append(list, a.Type().Field(i).Name+" "+brief(v))
 		}
 	}
 	return list

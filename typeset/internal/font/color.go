@@ -70,12 +70,9 @@ func (f *Face) Layers(g uint32) []Layer {
 // Palettes gives the palettes of the face; damaged ones are left out.
 func (f *Face) Palettes() (list []Palette) {
 	t := f.tables["CPAL"]
-	if len(t) < 12 {
-		return nil
-	}
 	entries, n, records, first := u16(t, 2), u16(t, 4), u16(t, 6), offset(t, 8)
 	types := 0
-	if u16(t, 0) >= 1 && len(t) >= 12+2*n+4 {
+	if u16(t, 0) >= 1 {
 		types = offset(t, 12+2*n)
 	}
 	for i := range n {

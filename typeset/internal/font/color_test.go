@@ -39,6 +39,13 @@ func TestPalettes(t *testing.T) {
 		{Colors: [][4]uint8{{3, 2, 1, 255}, {6, 5, 4, 255}}, Light: true},
 		{Colors: [][4]uint8{{9, 8, 7, 128}, {12, 11, 10, 255}}, Dark: true},
 	}, list)
+	plain := colored()
+	copy(plain.tables["CPAL"], be(0))
+	for _, p := range plain.Palettes() {
+		assert.False(t, p.Light || p.Dark, "the first version does not tell what a palette is for")
+	}
+	assert.Len(t, plain.Palettes(), 2)
+	assert.Empty(t, (&Face{}).Palettes())
 }
 
 func TestDamagedColorTables(t *testing.T) {

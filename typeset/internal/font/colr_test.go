@@ -133,6 +133,7 @@ func TestColorGraphs(t *testing.T) {
 		{"linear", in(append(p(4, off(16), 0, 0, 100, 0, 0, 50), line(false, 0, 1)...)), "fill 5 linear 0,0 to 100,0 0/1@0 1/1@1 by same"},
 		{"linear, across a slanted line", in(append(p(4, off(16), 0, 0, 100, 0, 50, 50), line(false, 0, 1)...)), "fill 5 linear 0,0 to 50,-50 0/1@0 1/1@1 by same"},
 		{"linear, stops in any order and beyond", in(append(p(4, off(16), 0, 0, 100, 0, 0, 50), line(false, 1.5, -0.5)...)), "fill 5 linear -50,0 to 150,0 1/1@0 0/1@1 by same"},
+		{"linear, upwards, stops beyond", in(append(p(4, off(16), 0, 0, 0, 100, 50, 0), line(false, 1.5, -0.5)...)), "fill 5 linear 0,-50 to 0,150 1/1@0 0/1@1 by same"},
 		{"linear, one place", in(append(p(4, off(16), 0, 0, 100, 0, 0, 50), line(false, 0.5, 0.5)...)), "fill 5 solid 1/1@0.5 by same"},
 		{"variable radial", in(append(p(7, off(20), 1, 2, 3, 4, 5, 6, 0, 0), line(true, 0, 1)...)), "fill 5 radial 1,2 3 to 4,5 6 0/1@0 1/1@1 by same"},
 		{"sweep", in(append(p(8, off(12), 1, 2, -1.0, 1.0), line(false, 0, 0.25, 1)...)), "fill 5 sweep 1,2 0 to 360 0/1@0 1/1@0.25 2/1@1 by same"},

@@ -94,6 +94,7 @@ func TestMeasuresOfAFace(t *testing.T) {
 
 	low := patched(t, data, "OS/2", 86, 0, 100, 0, 200)
 	assert.Equal(t, []float64{100 / u, 200 / u}, []float64{face(low).XHeight, face(low).CapHeight})
+	assert.Equal(t, 100/u, face(patched(t, low, "OS/2", 0, 0, 2)).XHeight, "from the second version on")
 	old := face(patched(t, low, "OS/2", 0, 0, 1)) // whose table has no such fields
 	assert.InDelta(t, plain.XHeight, old.XHeight, 0.02, "of the letter x itself")
 	assert.InDelta(t, plain.CapHeight, old.CapHeight, 0.02)

@@ -61,6 +61,7 @@ func sameNumbers(t *testing.T, name string, face *Face, how shaping) (set int) {
 		var run Run
 		require.True(t, n.set(string(word), &run))
 		require.Equal(t, got.Width, run.Width)
+		require.Empty(t, run.Glyphs, "a run without room for glyphs is only measured")
 	}
 	return set
 }

@@ -13,6 +13,8 @@ import (
 // maxFontBytes bounds an unpacked font.
 const maxFontBytes = 64 << 20
 
+var errTooLarge = fmt.Errorf("the font is larger than %d MB when it is unpacked", maxFontBytes>>20)
+
 // unpack turns WOFF and WOFF2 into plain OpenType.
 func unpack(data []byte) ([]byte, error) {
 	if len(data) < 12 {
@@ -91,7 +93,7 @@ func unpackWOFF(data []byte) ([]byte, error) {
 			return nil, errors.New("a WOFF table lies outside the file")
 		}
 		if total += orig; total > maxFontBytes {
-			return nil, errors.New("the WOFF file unpacks to too much")
+			return nil, errTooLarge
 		}
 		body := data[off : off+comp]
 		if comp < orig {

@@ -107,8 +107,8 @@ func unpackWOFF2(data []byte) ([]byte, error) {
 		total += t.size
 		dir = append(dir, t)
 	}
-	if c.bad || total > maxFontBytes {
-		return nil, errWOFF2
+	if total > maxFontBytes {
+		return nil, errTooLarge
 	}
 	plain, err := io.ReadAll(io.LimitReader(brotli.NewReader(bytes.NewReader(c.bytes(compressed))), int64(total)))
 	if err != nil || c.bad || len(plain) < total {
@@ -117,7 +117,7 @@ func unpackWOFF2(data []byte) ([]byte, error) {
 	raw := map[string][]byte{}
 	var tables []table
 	at := 0
-	var glyf, hmtx []byte
+	var glyf, loca, hmtx []byte
 	for _, t := range dir {
 		body := plain[at : at+t.size]
 		at += t.size
@@ -125,12 +125,16 @@ func unpackWOFF2(data []byte) ([]byte, error) {
 		case t.tag == "glyf" && t.transformed:
 			glyf = body
 		case t.tag == "loca" && t.transformed:
+			loca = body
 		case t.tag == "hmtx" && t.transformed:
 			hmtx = body
 		default:
 			raw[t.tag] = body
 			tables = append(tables, table{t.tag, body})
 		}
+	}
+	if (glyf == nil) != (loca == nil) || hmtx != nil && glyf == nil { // the forms of the others tell of the glyphs (§5.3, §5.4)
+		return nil, errWOFF2
 	}
 	if glyf != nil {
 		g, err := rebuildGlyf(glyf)
@@ -205,7 +209,7 @@ func rebuildGlyf(b []byte) (*glyfTables, error) {
 			g.WriteByte(0)
 		}
 		if g.Len() > maxFontBytes {
-			return nil, errWOFF2
+			return nil, errTooLarge
 		}
 	}
 	out.loca = binary.BigEndian.AppendUint32(out.loca, uint32(g.Len()))

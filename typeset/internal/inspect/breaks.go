@@ -2,6 +2,7 @@ package inspect
 
 import (
 	"fmt"
+	"math"
 
 	"oliveledger/typeset/internal/box"
 	"oliveledger/typeset/internal/display"
@@ -50,7 +51,8 @@ func cause(next *box.Box) (why, advice string) {
 // ending tells why the page ends where it does.
 func (in *inspector) ending() Ending {
 	rest := in.p.Rest
-	end := Ending{Y: in.bottom, Room: in.p.H - in.p.Foot - layout.Filled(in.p.Frag)}
+	filled := math.Max(layout.Filled(in.p.Frag), in.p.Above)
+	end := Ending{Y: math.Min(in.bottom, in.p.Sheet.Y+in.p.Sheet.H), Room: math.Max(in.p.H-in.p.Foot-filled, 0)}
 	if rest == nil {
 		return end
 	}

@@ -20,6 +20,8 @@ type Page struct {
 	Frag   *layout.Fragment
 	W, H   float64
 	Foot   float64 // height of the footnotes
+	Above  float64 // how far down pictures reach that go on from the page before
+	Slices bool    // a picture goes on to the next page
 	Number int
 	Rest   *layout.Break // nil on the last page
 	Root   *box.Box
@@ -56,11 +58,11 @@ type inspector struct {
 	told  map[string]bool       // elements with thin borders
 	off   map[*markup.Node]bool // elements with text beside the sheet
 
-	marked   bool // something can be seen on the page
-	lastLine *layout.Fragment
+	marked   bool     // something can be seen on the page
+	apart    bool     // what is looked at stands on each page
 	lastBox  *box.Box // the block that holds the lowest line
 	lastAt   display.Rect
-	bottom   float64
+	bottom   float64      // how far down the contents reach
 	scale    float64        // that what is looked at is painted at
 	seen     [2]style.Color // the colours of a text and of what is behind it that were looked at last
 	contrast float64        // of these
@@ -81,6 +83,9 @@ type Ending struct {
 func Look(p Page, tell func(Remark)) Ending {
 	in := &inspector{p: p, tell: tell, scale: 1, count: map[string]int{}, told: map[string]bool{}, off: map[*markup.Node]bool{}}
 	in.walk(p.Frag, 0, 0, surface{color: p.Paper, known: true})
+	if in.bottom = math.Max(in.bottom, p.Above); p.Slices {
+		in.bottom = p.H // where it is cut
+	}
 	in.wide()
 	in.breaks()
 	if p.Number > 1 && p.Rest == nil && p.Foot == 0 && !in.marked {
@@ -116,7 +121,12 @@ func (in *inspector) walk(f *layout.Fragment, x, y float64, behind surface) {
 		if s.Visibility != style.Visible || s.Opacity == 0 {
 			return
 		}
+		if b.Style.Position == style.FixedKey && !in.apart {
+			in.apart = true
+			defer func() { in.apart = false }()
+		}
 		if f.Picture {
+			in.mark(f, at)
 			in.picture(b, at)
 		}
 		in.borders(f, b, at)
@@ -124,15 +134,20 @@ func (in *inspector) walk(f *layout.Fragment, x, y float64, behind surface) {
 		if b.Positioned() { // it may lie over anything
 			behind = surface{}
 		}
-		behind = in.onto(s, behind)
+		on, seen := in.onto(s, behind)
+		if seen {
+			in.mark(f, at)
+		}
+		behind = on
 	}
 	if f.Line {
 		in.marked = in.marked || f.H > 0 && len(f.Kids) > 0
 	}
 	for _, k := range f.Kids {
 		to := display.Rect{X: x + k.X*in.scale, Y: y + k.Y*in.scale, W: k.F.W * in.scale, H: k.F.H * in.scale}
-		if k.F.Line && to.Y+to.H > in.bottom {
-			in.bottom, in.lastLine, in.lastBox, in.lastAt = to.Y+to.H, k.F, f.Box, to
+		if k.F.Line && !in.apart && to.Y+to.H > in.lastAt.Y+in.lastAt.H {
+			in.lastBox, in.lastAt = f.Box, to
+			in.bottom = math.Max(in.bottom, to.Y+to.H)
 		}
 		around := in.scale
 		if f.Fits(k.F) {
@@ -143,29 +158,36 @@ func (in *inspector) walk(f *layout.Fragment, x, y float64, behind surface) {
 	}
 }
 
-// onto is the surface that a box makes for what it holds.
-func (in *inspector) onto(s *style.Style, behind surface) surface {
+// mark notes that a box can be seen. What goes on over the next page may do so only because
+// the page ends: it does not tell how far down the contents reach.
+func (in *inspector) mark(f *layout.Fragment, at display.Rect) {
+	in.marked = true
+	if !f.Cut && !in.apart {
+		in.bottom = math.Max(in.bottom, at.Y+at.H)
+	}
+}
+
+// onto is the surface that a box makes for what it holds. It tells whether that can be told
+// from what is behind the box.
+func (in *inspector) onto(s *style.Style, behind surface) (on surface, seen bool) {
 	for _, im := range s.Background.Images {
 		if im != nil {
-			in.marked = true
-			return surface{}
+			return surface{}, true
 		}
 	}
 	c := s.BackgroundColor.Or(s.Color)
 	switch {
 	case c.A == 0:
-		return behind
+		return behind, false
 	case c.A < 1 || s.Opacity < 1 || s.BlendMode != style.Normal:
-		in.marked = true
-		return surface{}
+		return surface{}, true
 	}
-	in.marked = true
-	return surface{c, true}
+	on = surface{c, true}
+	return on, on != behind
 }
 
 // picture tells of pictures that have too few pixels for their size on paper.
 func (in *inspector) picture(b *box.Box, at display.Rect) {
-	in.marked = true
 	if b.Picture == nil || b.Picture.Image == nil || at.W < smallest || at.H < 1 {
 		return
 	}
@@ -181,7 +203,7 @@ func (in *inspector) borders(f *layout.Fragment, b *box.Box, at display.Rect) {
 		if w == 0 || s.Border[i].Style == style.None || s.Border[i].Style == style.Hidden {
 			continue
 		}
-		in.marked = true
+		in.mark(f, at)
 		if f.Box.Style.BorderCollapse == style.CollapseSpace && s.Display.Outer == style.TableCell {
 			w *= 2 // its neighbour has the other half
 		}

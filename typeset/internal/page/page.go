@@ -310,7 +310,7 @@ func (st *Setter) one(root *box.Box, ctx style.PageContext, at *layout.Break) (*
 		if foot != nil {
 			notes = foot.H
 		}
-		end = inspect.Look(inspect.Page{Frag: frag, W: area.W, H: area.H, Foot: notes, Number: n, Rest: rest, Root: root, Paper: paper, Sheet: display.Rect{X: -g.area().X / k, Y: -g.area().Y / k, W: g.w / k, H: g.h / k}}, func(r inspect.Remark) {
+		end = inspect.Look(inspect.Page{Frag: frag, W: area.W, H: area.H, Foot: notes, Above: layout.SlicesEnd(above), Slices: len(st.slices) > 0, Number: n, Rest: rest, Root: root, Paper: paper, Sheet: display.Rect{X: -g.area().X / k, Y: -g.area().Y / k, W: g.w / k, H: g.h / k}}, func(r inspect.Remark) {
 			r.Rect = display.Rect{X: g.area().X + r.Rect.X*k, Y: g.area().Y + r.Rect.Y*k, W: r.Rect.W * k, H: r.Rect.H * k}
 			st.Remark(n, r)
 		})

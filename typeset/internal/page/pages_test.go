@@ -40,18 +40,27 @@ var (
 	word  = regexp.MustCompile(`<word xMin="([-\d.]+)" yMin="([-\d.]+)" xMax="([-\d.]+)" yMax="([-\d.]+)">(.*)</word>`)
 )
 
-// describe sets a document and lists its findings, and for each page its words, a line for
+// describe sets a document and lists its findings, for each page its words, a line for
 // those on one height: where the first begins, the last ends, and how high they stand, in
-// px.
+// px; and how each page ends.
 func describe(t *testing.T, html []byte, o typeset.Options) string {
 	var pdf bytes.Buffer
+	o.Name, o.TraceBreaks = "page.html", true
 	doc, err := typeset.Set(context.Background(), html, o, &pdf)
 	require.NoError(t, err)
 	var out strings.Builder
 	for _, f := range doc.Findings {
 		fmt.Fprintf(&out, "page %d: %s: %s\n", f.Page, f.Code, f.Message)
 	}
-	return out.String() + wordsOf(t, pdf.Bytes())
+	out.WriteString(wordsOf(t, pdf.Bytes()))
+	for i, f := range doc.Frames {
+		fmt.Fprintf(&out, "page %d, %.1f × %.1f in %.1f × %.1f, ends at %.1f", i+1, f.Area[2], f.Area[3], f.W, f.H, f.End)
+		if b := f.Break; b.Message != "" {
+			fmt.Fprintf(&out, ": %s (%d:%d)", b.Message, b.Line, b.Column)
+		}
+		out.WriteByte('\n')
+	}
+	return out.String()
 }
 
 // wordsOf lists the sheets of a PDF and their words, as describe does.
