@@ -62,7 +62,7 @@ type inspector struct {
 	apart    bool     // what is looked at stands on each page
 	lastBox  *box.Box // the block that holds the lowest line
 	lastAt   display.Rect
-	bottom   float64      // how far down the contents reach
+	bottom   float64        // how far down the contents reach
 	scale    float64        // that what is looked at is painted at
 	seen     [2]style.Color // the colours of a text and of what is behind it that were looked at last
 	contrast float64        // of these
