@@ -340,7 +340,7 @@ func (s *setting) equip(setter *page.Setter, writer *pdf.Writer) {
 	setter.Fields = map[*markup.Node]bool{}
 	if s.o.Fields {
 		setter.FillIn = true
-		writer.FormFace = s.fonts.First(font.Query{Families: []string{"sans-serif"}, Weight: 400, Stretch: 100}).Face
+		writer.FormFace = s.fonts.Primary(font.Query{Families: []string{"sans-serif"}, Weight: 400, Stretch: 100}).Face
 	}
 	setter.Final = true
 }

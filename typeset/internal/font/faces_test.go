@@ -60,7 +60,7 @@ func TestFaces(t *testing.T) {
 		{Families: []string{"DejaVu Serif"}, Weight: 900, Italic: true, Slant: 14},
 	} {
 		q.Stretch = 100
-		m := s.First(q)
+		m := s.Primary(q)
 		fmt.Fprintf(&out, "%v %g italic=%t is %s bold=%t slanted=%g\n", q.Families, q.Weight, q.Italic, m.Family(), m.Bold, m.Oblique)
 		writeFace(&out, m.Face)
 	}

@@ -100,13 +100,13 @@ func TestFacesOpenWhenNeeded(t *testing.T) {
 	add("more", [][2]rune{{0x100, 0x24F}}, nil)
 	add("broken", [][2]rune{{0x20AC, 0x20AC}}, errors.New("no such file"))
 	q := Query{Families: []string{"quay"}, Weight: 400, Stretch: 100}
-	assert.Equal(t, "LiberationSans", s.First(q).Face.Name)
+	assert.Equal(t, "LiberationSans", s.Primary(q).Face.Name)
 	m, ok := s.For(q, 'x')
-	assert.True(t, ok && m.Family() == "Quay" && m.Covers('x') && !m.Covers('ł'))
+	assert.True(t, ok && m.Family() == "Quay" && m.src.covers('x') && !m.src.covers('ł'))
 	assert.Equal(t, map[string]int{"latin": 1}, opened)
 	m, ok = s.For(q, 'ł')
 	assert.True(t, ok)
-	assert.True(t, m.Covers('ł'))
+	assert.True(t, m.src.covers('ł'))
 	for range 2 {
 		m, ok = s.For(q, '€')
 		assert.True(t, ok)

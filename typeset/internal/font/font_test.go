@@ -13,7 +13,7 @@ import (
 
 func TestMatching(t *testing.T) {
 	s := NewSet()
-	m := s.First(Query{Families: []string{"No Such", "Arial"}, Weight: 700, Stretch: 100, Italic: true})
+	m := s.Primary(Query{Families: []string{"No Such", "Arial"}, Weight: 700, Stretch: 100, Italic: true}).Match
 	assert.Equal(t, "LiberationSans-BoldItalic", m.Face.Name)
 	assert.False(t, m.Bold || m.Oblique != 0)
 	m, ok := s.For(Query{Families: []string{"serif"}, Weight: 400, Stretch: 100}, 'م')
@@ -56,7 +56,7 @@ func FuzzParse(f *testing.F) {
 }
 
 func TestParsedOnce(t *testing.T) {
-	m := NewSet().First(Query{Families: []string{"serif"}, Weight: 400, Stretch: 100})
+	m := NewSet().Primary(Query{Families: []string{"serif"}, Weight: 400, Stretch: 100})
 	a, err := Parsed(m.Face.data, nil)
 	require.NoError(t, err)
 	b, err := Parsed(append([]byte(nil), m.Face.data...), nil)
@@ -85,7 +85,7 @@ func TestInk(t *testing.T) {
 
 // Words are remembered by how they are shaped, up to a bound, and by many at once.
 func TestWords(t *testing.T) {
-	f := NewSet().First(Query{Families: []string{"serif"}, Weight: 400, Stretch: 100}).Face
+	f := NewSet().Primary(Query{Families: []string{"serif"}, Weight: 400, Stretch: 100}).Face
 	a, b := f.Words(language.Latin, "en", false, ""), f.Words(language.Latin, "en", false, "-kern")
 	assert.Same(t, a, f.Words(language.Latin, "en", false, ""))
 	assert.NotSame(t, a, b)
@@ -118,7 +118,7 @@ func TestWords(t *testing.T) {
 // together.
 func TestSpacesAreKerned(t *testing.T) {
 	set := NewSet()
-	face := set.First(Query{Families: []string{"Liberation Sans"}, Weight: 400}).Face
+	face := set.Primary(Query{Families: []string{"Liberation Sans"}, Weight: 400}).Face
 	w := face.Words(language.Latin, "", false, "")
 	kerned := 0
 	for _, pair := range []string{"A A", "P T", "o n", "1 2", "Y ."} {

@@ -120,7 +120,7 @@ func TestCharacters(t *testing.T) {
 
 // Letters that join what stands around them are shaped with it, and their clusters count bytes of the word alone.
 func TestShapeWithin(t *testing.T) {
-	f := NewSet().First(Query{Families: []string{"dejavu sans"}, Weight: 400, Stretch: 100}).Face
+	f := NewSet().Primary(Query{Families: []string{"dejavu sans"}, Weight: 400, Stretch: 100}).Face
 	alone := f.Shape("بب", language.Arabic, "ar", true, "")
 	within := f.ShapeIn(Context{Before: "ب", After: "ب"}, "بب", language.Arabic, "ar", true, "")
 	require.Len(t, alone.Glyphs, 2)

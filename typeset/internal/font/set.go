@@ -164,6 +164,15 @@ type candidates struct {
 	q        Query
 	families []string // not looked up yet
 	list     []Match
+	primary  *Primary // once it has been asked for
+}
+
+// Primary is the face of a query whose measures count for lines (CSS Fonts 4, §5.3: the first
+// that has a space), and what stands in its way.
+type Primary struct {
+	Match
+	Before []*Source // asked for before it, though their range of characters has no space
+	ASCII  bool      // it serves all of ASCII that is seen
 }
 
 // Match is a face with what must be imitated.
@@ -227,7 +236,7 @@ func (s *Set) Replaced() (list []Replacement) {
 		for _, c := range asked {
 			if wanted := s.lacks(c.q); wanted != "" && !told[wanted] {
 				told[wanted] = true
-				list = append(list, Replacement{wanted, s.First(c.q).Family()})
+				list = append(list, Replacement{wanted, s.Primary(c.q).Family()})
 			}
 		}
 	}
@@ -371,9 +380,26 @@ func weightDistance(s *Source, w float64) float64 {
 	return w - hi + 1000
 }
 
-// First is the primary face of a query: the one whose measures count for
-// lines (CSS Fonts 4, §5.3: the first that has a space).
-func (s *Set) First(q Query) Match {
+// Primary is kept for the next time that it is asked for: nobody may change it.
+func (s *Set) Primary(q Query) *Primary {
+	c := s.candidates(q)
+	if c.primary == nil {
+		p := &Primary{Match: s.first(q)}
+		p.Before, p.ASCII = before(c.list, p.src), true
+		for r := '!'; r <= '~'; r++ {
+			p.ASCII = p.ASCII && !p.Wants(r)
+		}
+		c.primary = p
+	}
+	return c.primary
+}
+
+// Wants tells whether a character needs another face.
+func (p *Primary) Wants(r rune) bool {
+	return p.Face.Glyph(r) == 0 || !p.src.covers(r) || slices.ContainsFunc(p.Before, func(s *Source) bool { return s.covers(r) })
+}
+
+func (s *Set) first(q Query) Match {
 	any := func(*Face) bool { return true }
 	m, ok := s.pick(q, func(src *Source) bool { return src.covers(' ') }, any)
 	if !ok {
@@ -382,23 +408,17 @@ func (s *Set) First(q Query) Match {
 	return m
 }
 
-// Before lists the sources that a query asks for before the one of a face: those whose
-// range of characters has no space.
-func (s *Set) Before(q Query, m Match) (list []*Source) {
-	for _, c := range s.candidates(q).list {
-		if c.src == m.src {
-			return list
+// before lists the sources with a range of characters that stand before one.
+func before(list []Match, src *Source) (out []*Source) {
+	for _, c := range list {
+		if c.src == src {
+			break
 		}
 		if c.src.err == nil && c.src.Ranges != nil {
-			list = append(list, c.src)
+			out = append(out, c.src)
 		}
 	}
-	return list
-}
-
-// AnyCovers tells whether the unicode-range of a source holds a character.
-func AnyCovers(list []*Source, r rune) bool {
-	return slices.ContainsFunc(list, func(s *Source) bool { return s.covers(r) })
+	return out
 }
 
 // ForEmoji is For for a character that is to have colours of its own, or none, where a
@@ -416,7 +436,7 @@ func (s *Set) ForEmoji(q Query, r rune, colors bool) (m Match, ok bool) {
 func (s *Set) For(q Query, r rune) (m Match, ok bool) {
 	m, ok = s.pick(q, func(src *Source) bool { return src.covers(r) }, func(f *Face) bool { return f.Glyph(r) != 0 })
 	if !ok {
-		m = s.First(Query{Families: lastResort, Weight: q.Weight, Stretch: q.Stretch, Italic: q.Italic})
+		m = s.first(Query{Families: lastResort, Weight: q.Weight, Stretch: q.Stretch, Italic: q.Italic})
 	}
 	return m, ok
 }
@@ -429,9 +449,6 @@ func (m Match) Features(of Features) Features {
 	}
 	return m.src.Features + " " + of
 }
-
-// Covers tells whether the face's unicode-range holds the character.
-func (m Match) Covers(r rune) bool { return m.src.covers(r) }
 
 // Local finds a built-in face by its full name (CSS Fonts 4, §4.3: local()).
 func (s *Set) Local(name string) *Face {

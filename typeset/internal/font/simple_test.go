@@ -10,7 +10,7 @@ import (
 // A program for single bytes leads from characters to the outlines that the face has for
 // them, and holds no others.
 func TestSimplePrograms(t *testing.T) {
-	face := NewSet().First(Query{Families: []string{"sans-serif"}, Weight: 400, Stretch: 100}).Face
+	face := NewSet().Primary(Query{Families: []string{"sans-serif"}, Weight: 400, Stretch: 100}).Face
 	data := face.Simple([]rune("Aé€✈"))
 	again, err := Parse(data, nil)
 	require.NoError(t, err)

@@ -91,7 +91,7 @@ func TestSourcesAskTheirFile(t *testing.T) {
 			Family: "Quay", WeightMin: 400, WeightMax: 400, StretchMin: 100, StretchMax: 100, AutoWeight: auto, AutoWidth: auto, AutoSlant: auto,
 			Open: func([]gtfont.Variation) (*Face, error) { return f, nil },
 		})
-		m := s.First(Query{Families: []string{"Quay"}, Weight: 900, Stretch: 100, Italic: true, Slant: 10})
+		m := s.Primary(Query{Families: []string{"Quay"}, Weight: 900, Stretch: 100, Italic: true, Slant: 10})
 		assert.Equal(t, !auto, m.Bold)
 		assert.Equal(t, map[bool]float64{true: 0, false: 10}[auto], m.Oblique)
 		if auto {
@@ -111,15 +111,21 @@ func TestFacesForSomeCharactersComeFirst(t *testing.T) {
 		})
 	}
 	q := Query{Families: []string{"Digits", "Letters"}, Weight: 400, Stretch: 100}
-	first := s.First(q)
+	first := s.Primary(q)
 	assert.Equal(t, "Letters", first.Family())
-	before := s.Before(q, first)
-	assert.True(t, AnyCovers(before, '7'))
-	assert.False(t, AnyCovers(before, 'x'))
+	assert.True(t, first.Wants('7'))
+	assert.False(t, first.Wants('x'))
+	assert.False(t, first.ASCII)
 	m, ok := s.For(q, '7')
 	assert.True(t, ok)
 	assert.Equal(t, "Digits", m.Family())
-	assert.Empty(t, s.Before(Query{Families: []string{"Letters", "Digits"}, Weight: 400, Stretch: 100}, s.First(Query{Families: []string{"Letters", "Digits"}, Weight: 400, Stretch: 100})))
+	plain := s.Primary(Query{Families: []string{"Letters", "Digits"}, Weight: 400, Stretch: 100})
+	assert.Empty(t, plain.Before)
+	assert.True(t, plain.ASCII)
+	assert.Same(t, first, s.Primary(q))
+	only := s.Primary(Query{Families: []string{"Digits"}, Weight: 400, Stretch: 100})
+	assert.NotEqual(t, "Digits", only.Family(), "it has no space: what stands for any family counts")
+	assert.Len(t, only.Before, 1)
 }
 
 // TestFeaturesOfFaces: those of the rule come first, so that a style may take them back.

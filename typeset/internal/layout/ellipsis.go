@@ -35,7 +35,7 @@ func (st *lineState) mark(text string) unit {
 	q := query(s)
 	m, ok := st.l.Fonts.For(q, []rune(text)[0])
 	if !ok {
-		m = st.l.Fonts.First(q)
+		m = st.l.Fonts.Primary(q).Match
 		if text == ellipsisText {
 			text = "..."
 		}

@@ -41,7 +41,7 @@ func (b *lineBuilder) leader(u *unit, parent *Fragment, x, py, baseline float64)
 	if n <= 0 || strings.TrimSpace(u.box.Text) == "" {
 		return
 	}
-	ascent, descent, _ := b.st.l.metrics(m, s.FontSize)
+	ascent, descent, _ := b.st.l.metrics(m.Match, s.FontSize)
 	w := float64(n) * step
 	runs := make([]*font.Run, n)
 	for i := range runs {
@@ -49,7 +49,7 @@ func (b *lineBuilder) leader(u *unit, parent *Fragment, x, py, baseline float64)
 	}
 	f := &Fragment{
 		Box: u.box, W: w, H: ascent + descent, Baseline: Indefinite, LastBaseline: Indefinite,
-		Text: &TextRun{Match: m, Style: s, Decor: u.box.Decor, Size: s.FontSize, Runs: runs, Ascent: ascent},
+		Text: &TextRun{Match: m.Match, Style: s, Decor: u.box.Decor, Size: s.FontSize, Runs: runs, Ascent: ascent},
 	}
 	parent.add(f, x+u.w-w, baseline+b.shift(u.in)-ascent-py, 0, 0)
 }

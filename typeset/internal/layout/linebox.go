@@ -14,7 +14,7 @@ type metricsOf struct{ set *font.Set }
 
 // Metrics gives the measures of the first available font of a style.
 func (m metricsOf) Metrics(s *style.Style) style.Metrics {
-	f := m.set.First(query(s)).Face
+	f := m.set.Primary(query(s)).Face
 	size := s.FontSize
 	if size <= 0 {
 		size = 16
@@ -41,7 +41,7 @@ func (m metricsOf) sizeOf(s *style.Style, f *font.Face) float64 {
 	}
 	want, own := a.Value, a.Of(measures(f))
 	if a.FromFont {
-		want = a.Of(measures(m.set.First(query(s)).Face))
+		want = a.Of(measures(m.set.Primary(query(s)).Face))
 	}
 	if own <= 0 {
 		return s.FontSize
@@ -110,8 +110,7 @@ func (l *Layout) strutOf(s *style.Style, m font.Match) (t inlineStrut) {
 type textLook struct {
 	s        *style.Style
 	query    font.Query
-	first    font.Match     // the face whose measures count
-	before   []*font.Source // faces that come before it for some characters
+	first    *font.Primary
 	strut    inlineStrut
 	line     float64 // line height
 	features font.Features
@@ -119,7 +118,6 @@ type textLook struct {
 	plainBlock, plainText, plainCell bool // its lines, its text and its cells need nothing special
 	size                             float64
 	latin, common                    *font.Words
-	ascii                            bool // the first face has all of it
 }
 
 // mostLooks bounds how many styles are remembered.
@@ -136,10 +134,9 @@ func (l *Layout) look(s *style.Style) *textLook {
 			l.looks = map[*style.Style]*textLook{}
 		}
 		k = &textLook{s: s, query: query(s), features: features(s), line: style.LineHeightPx(s, metricsOf{l.Fonts})}
-		k.first = l.Fonts.First(k.query)
-		k.before = l.Fonts.Before(k.query, k.first)
-		k.strut = l.strutOf(s, k.first)
-		if k.plainBlock, k.plainText, k.plainCell = plainBlock(s), plainText(s) && plainFace(k.first), plainCell(s); k.plainText {
+		k.first = l.Fonts.Primary(k.query)
+		k.strut = l.strutOf(s, k.first.Match)
+		if k.plainBlock, k.plainText, k.plainCell = plainBlock(s), plainText(s) && plainFace(k.first.Match), plainCell(s); k.plainText {
 			k.plainFont(l)
 		}
 		l.looks[s] = k
@@ -155,7 +152,7 @@ func (k *textLook) wants(r rune, emoji int) bool {
 	if r == noBreakHyphen && k.first.Face.Glyph(r) == 0 { // the shaper makes it from the hyphen
 		r = '\u2010'
 	}
-	return emoji != font.AnyLook || k.first.Face.Glyph(r) == 0 || !k.first.Covers(r) || k.before != nil && font.AnyCovers(k.before, r)
+	return emoji != font.AnyLook || k.first.Wants(r)
 }
 
 // central tells whether text stands on the middle line: in vertical lines with

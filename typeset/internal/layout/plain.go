@@ -44,7 +44,7 @@ func (l *Layout) makePlain(b *box.Box) *plain {
 // setPlain makes p of a box's text. It uses again the room that p has for words, and
 // runs that are no longer of use.
 func (l *Layout) setPlain(p *plain, of *box.Box, look *textLook, text string, old []font.Run) {
-	l.tellSynthetic(look.first, of)
+	l.tellSynthetic(look.first.Match, of)
 	*p = plain{text: of, runs: p.runs[:0]}
 	before := ""
 	for word := range strings.SplitSeq(text, " ") {
@@ -164,7 +164,7 @@ func (k *textLook) has(text string) bool {
 		r, n := rune(text[i]), 1
 		if r >= utf8.RuneSelf {
 			r, n = utf8.DecodeRuneInString(text[i:])
-		} else if k.ascii {
+		} else if k.first.ASCII {
 			i++
 			continue
 		}
@@ -192,10 +192,6 @@ func (k *textLook) plainFont(l *Layout) {
 	k.size = l.sizeOf(k.s, face)
 	features := k.first.Features(k.features)
 	k.latin, k.common = face.Words(language.Latin, k.s.Lang, false, features), face.Words(0, k.s.Lang, false, features)
-	k.ascii = true
-	for r := '!'; r <= '~'; r++ {
-		k.ascii = k.ascii && !k.wants(r, font.AnyLook)
-	}
 }
 
 // plainLine sets the content of b as one line when it is plain and fits. It
@@ -222,8 +218,8 @@ func (l *Layout) setLine(f *Fragment, b *box.Box, p *plain, in flowSpace, made *
 	line.Line, line.W, line.H, line.Baseline, line.Kids = true, in.w, h, strut.above, made.kids[:1]
 	text, run := &made.text, &made.run
 	look := l.look(p.text.Style)
-	asc, desc, _ := l.metrics(look.first, look.size)
-	*run = TextRun{Match: look.first, Style: look.s, Decor: p.text.Decor, Size: look.size, Runs: p.runs, Ascent: asc}
+	asc, desc, _ := l.metrics(look.first.Match, look.size)
+	*run = TextRun{Match: look.first.Match, Style: look.s, Decor: p.text.Decor, Size: look.size, Runs: p.runs, Ascent: asc}
 	text.Box, text.W, text.H, text.Text, text.Baseline, text.LastBaseline = p.text, p.max, asc+desc, run, asc, asc
 	x := lineStart(b.Style.TextAlign, false, (in.x+in.w)-in.x-p.max)
 	made.kids[0] = Kid{x, strut.above - asc, text}

@@ -823,7 +823,7 @@ func features(s *style.Style) font.Features {
 
 func (l *Layout) shapeSpace(lf *leaf) {
 	s := lf.box.Style
-	lf.match = l.look(s).first
+	lf.match = l.look(s).first.Match
 	lf.run = lf.match.Face.Shape(" ", language.Latin, "", false, "")
 	space := lf.run.Width * l.sizeOf(s, lf.match.Face) / lf.match.Face.Upem
 	lf.w = space + s.LetterSpacing.Of(s.FontSize) + s.WordSpacing.Of(space)
@@ -957,7 +957,7 @@ func (c *cutter) emit(end int) {
 
 // take adds the character of n bytes at i; one that is of another kind begins another leaf.
 func (c *cutter) take(r rune, i, n int, level uint8) {
-	now := textKind{c.look.first, font.Script(r), level, c.upright, otherSpace(r)}
+	now := textKind{c.look.first.Match, font.Script(r), level, c.upright, otherSpace(r)}
 	switch {
 	case c.open && (font.Ignorable(r) || unicode.Is(unicode.Mn, r) && c.match.Face.Glyph(r) != 0):
 		now.match, now.script = c.match, 0
@@ -993,7 +993,7 @@ func (c *cutter) faceFor(r rune, next int) font.Match {
 		look = font.EmojiLook(r, after, c.variant)
 	}
 	if !c.look.wants(r, look) {
-		return c.look.first
+		return c.look.first.Match
 	}
 	var m font.Match
 	var ok bool
@@ -1005,7 +1005,7 @@ func (c *cutter) faceFor(r rune, next int) font.Match {
 	switch {
 	case ok:
 	case otherSpace(r): // the shaper makes it from the space that every font has
-		m = c.look.first
+		m = c.look.first.Match
 	default:
 		c.l.lack(r, c.s.box)
 	}

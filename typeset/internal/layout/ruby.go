@@ -63,12 +63,12 @@ func (l *Layout) emphasisOf(s *style.Style) *emphasis {
 	e.style.FontSize, e.style.EmphasisMark = s.FontSize/2, ""
 	e.style.LineHeight = style.LineHeight{}
 	e.style.Color = s.EmphasisColor.Or(s.Color)
-	first := l.Fonts.First(query(&e.style))
-	t := l.strutOf(&e.style, first)
+	first := l.Fonts.Primary(query(&e.style))
+	t := l.strutOf(&e.style, first.Match)
 	e.above, e.below, e.ascent = t.above, t.below, t.ascent
-	e.match = first
+	e.match = first.Match
 	r, _ := utf8.DecodeRuneInString(s.EmphasisMark)
-	if first.Face.Glyph(r) == 0 || !first.Covers(r) {
+	if first.Wants(r) {
 		if m, ok := l.Fonts.For(query(&e.style), r); ok {
 			e.match = m
 			t := l.strutOf(&e.style, m)

@@ -22,7 +22,7 @@ func (c *collector) smallCaps(k *box.Box, in *inlineBox, t string) bool {
 	default:
 		return false
 	}
-	if s.SynthesisCaps == style.None || c.l.Fonts.First(query(s)).Face.HasFeature(feature) {
+	if s.SynthesisCaps == style.None || c.l.Fonts.Primary(query(s)).Face.HasFeature(feature) {
 		return false
 	}
 	plain := *s

@@ -101,7 +101,7 @@ func (l *Layout) textEdges(s *style.Style) (over, under float64) {
 	size, m := l.sizeOf(s, k.first.Face), measures(k.first.Face)
 	middle := 0.0 // of upright text, from which the others are measured
 	if central(s) {
-		asc, desc, _ := l.metrics(k.first, size)
+		asc, desc, _ := l.metrics(k.first.Match, size)
 		middle = (asc - desc) / 2
 	}
 	switch edge.Over {

@@ -82,7 +82,7 @@ func (st *Setter) look(ctx style.PageContext) *pageLook {
 // paper is the sheet that a page takes which names none, only its orientation: that of
 // the rules which are not the author's.
 func (st *Setter) paper(parent *style.Style, readers [][]style.Decl) style.PageSize {
-	if p := st.Styles.PageStyle(parent, readers).PageSize; p.W > 0 && p.H > 0 {
+	if p := st.Styles.PageStyle(parent, readers).PageSize; p.W > 0 {
 		return p
 	}
 	return st.Default

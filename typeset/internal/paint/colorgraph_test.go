@@ -12,7 +12,7 @@ import (
 
 // drawing is one with palette entries red and blue, on a scribe.
 func drawing() (*glyphDrawing, *scribe) {
-	m := font.NewSet().First(font.Query{Families: []string{"Arial"}, Weight: 400, Stretch: 100})
+	m := font.NewSet().Primary(font.Query{Families: []string{"Arial"}, Weight: 400, Stretch: 100})
 	s := &scribe{}
 	return &glyphDrawing{s, m.Face, []style.Color{style.RGB8(255, 0, 0), style.RGB8(0, 0, 255)}, style.RGB8(0, 128, 0)}, s
 }
