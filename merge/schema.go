@@ -114,7 +114,8 @@ func (t *Template) Check(r record.Record) error {
 	if t.schema == nil {
 		return nil
 	}
-	err := t.schema.Validate(r.Data)
+	data := completed(r.Data, t.given)
+	err := t.schema.Validate(data)
 	var v *jsonschema.ValidationError
 	if !errors.As(err, &v) {
 		return err
@@ -128,7 +129,7 @@ func (t *Template) Check(r record.Record) error {
 			if len(e.InstanceLocation) > 0 {
 				where = "the field “" + strings.Join(e.InstanceLocation, ".") + "”"
 			}
-			list = append(list, where+breach(e.ErrorKind, p)+meant(e, r.Data))
+			list = append(list, where+breach(e.ErrorKind, p)+meant(e, data))
 		}
 		for _, c := range e.Causes {
 			walk(c)

@@ -44,6 +44,7 @@ type Manifest struct {
 	TimeZone string   `yaml:"timezone" json:"timezone"`       // IANA name; default UTC
 	Colors   []string `yaml:"colors" json:"colors,omitempty"` // of charts, as CSS writes them
 	Totals   []Total  `yaml:"totals" json:"totals,omitempty"` // numbers of a record that follow from its other fields
+	Given    Given    `yaml:"given" json:"given,omitempty"`   // fields of a record that does not bring them, such as who writes the invoices
 	Approval bool     `yaml:"approval" json:"approval"`       // in the service: documents wait to be approved by someone else
 	Keep     Period   `yaml:"keep" json:"keep"`               // in the service: how long documents must be kept
 	Signed   string   `yaml:"signed" json:"signed"`           // in the service: the place on the page for its signature, or “unseen”
@@ -59,6 +60,7 @@ type Template struct {
 	file       *text.Template
 	schema     *jsonschema.Schema
 	fields     []string
+	given      map[string]any
 	files      fs.FS
 	datesToday bool // it calls today
 	soft       bool // fields that a record lacks are empty instead of an error
@@ -97,6 +99,9 @@ func Open(name string, files fs.FS) (*Template, error) {
 	}
 	if len(src) > maxFile {
 		return nil, fmt.Errorf("%s: the page has %d bytes; at most %d are allowed", path.Join(name, t.Manifest.Page), len(src), maxFile)
+	}
+	if t.given, err = t.Manifest.readGiven(); err != nil {
+		return nil, fmt.Errorf("%s: %w", path.Join(name, ManifestName), err)
 	}
 	tools, err := t.Manifest.tools(files)
 	if err != nil {
@@ -170,9 +175,9 @@ func (t *Template) Merge(r record.Record) (*Merged, error) {
 	if err := t.Check(r); err != nil {
 		return nil, err
 	}
-	data, err := values(r.Data)
+	data, err := t.values(r)
 	if err != nil {
-		return nil, fmt.Errorf("%s: %w", r.Name(), err)
+		return nil, err
 	}
 	m := &Merged{template: t}
 	if err := t.page.Execute(m, data); err != nil {
@@ -184,9 +189,9 @@ func (t *Template) Merge(r record.Record) (*Merged, error) {
 // FileName is the name of the document that a record makes, safe on every
 // file system.
 func (t *Template) FileName(r record.Record) (string, error) {
-	data, err := values(r.Data)
+	data, err := t.values(r)
 	if err != nil {
-		return "", fmt.Errorf("%s: %w", r.Name(), err)
+		return "", err
 	}
 	data["RecordNumber"] = fmt.Sprintf("%05d", r.Number)
 	var b strings.Builder
@@ -232,9 +237,9 @@ func (t *Template) Text(pattern string, r record.Record) (string, error) {
 	if err := makeStrict(p.Tree); err != nil {
 		return "", err
 	}
-	data, err := values(r.Data)
+	data, err := t.values(r)
 	if err != nil {
-		return "", fmt.Errorf("%s: %w", r.Name(), err)
+		return "", err
 	}
 	var b strings.Builder
 	if err := p.Execute(&b, data); err != nil {

@@ -190,6 +190,8 @@ func TestManifestsAreChecked(t *testing.T) {
 		"rounding: sideways\n":  "not half-up",
 		"parts: [gone.html]\n":  "gone.html cannot be read",
 		"nothing: 1\n":          "nothing",
+		"given: [1]\n":          "given",
+		"given: {n: .nan}\n":    "given: ",
 	} {
 		_, err := Open("t", folder("x", manifest))
 		assert.ErrorContains(t, err, want, manifest)

@@ -52,7 +52,7 @@ func (t *Template) Differences(r record.Record) (list []string, err error) {
 	if len(t.totals) == 0 {
 		return nil, nil
 	}
-	data, err := values(r.Data)
+	data, err := t.values(r)
 	if err != nil {
 		return nil, err
 	}

@@ -173,14 +173,14 @@ func TestStartersPassTheirCheck(t *testing.T) {
 func TestCheckTellsWhatIsWrong(t *testing.T) {
 	dir := small(t)
 	write(t, dir, map[string]string{
-		"t/template.yaml": "title: T\nfilename: '{{.name}}'\nsample: s.json\n",
+		"t/template.yaml": "title: T\nfilename: '{{.name}}'\nsample: s.json\ngiven: { house: Quay }\n",
 		"t/s.json":        `{"name": "a", "price": 1, "nmae": 2}`,
 		"t/page.html":     "<style>p { colour: red }</style><p>{{.name}} {{money .price}}<img src=gone.png>",
 		"r.csv":           "name,price\na,1\nb,x\n",
 	})
 	out, _, code := run(dir, "check", "t")
 	assert.Equal(t, 0, code)
-	for _, want := range []string{"field-unused (note, 1)", "“nmae”", "css-unsupported", "picture-missing"} {
+	for _, want := range []string{"field-unused (note, 2)", "“nmae” of the sample", "“house” that the template gives", "css-unsupported", "picture-missing"} {
 		assert.Contains(t, out, want)
 	}
 	_, _, code = run(dir, "check", "t", "--fail-at", "warning")

@@ -257,14 +257,8 @@ func (f *checkFlags) sample(c *cobra.Command, t *merge.Template, dir string, r r
 	if err != nil {
 		return fail("record", err)
 	}
-	used := t.Fields()
-	for _, name := range merge.Fields(r.Data) {
-		if !slices.ContainsFunc(used, func(u string) bool {
-			return u == name || strings.HasPrefix(name, u+".") || strings.HasPrefix(name, u+"[]") || strings.HasPrefix(u, name+".") || strings.HasPrefix(u, name+"[]")
-		}) {
-			list = append(list, typeset.Finding{Code: "field-unused", Severity: typeset.Note, Message: "the field “" + name + "” of the sample is not used by the template", File: t.Manifest.Sample, Advice: "leave it out, or look for a misspelt name"})
-		}
-	}
+	list = append(list, unusedFields(t, r.Data, "of the sample", t.Manifest.Sample)...)
+	list = append(list, unusedFields(t, t.Manifest.Given, "that the template gives", merge.ManifestName)...)
 	render := renderFlags{medium: "print", file: fileFlags{leastScale: 0.5}}
 	o, folder, err := render.templateOptions(t, dir)
 	if err != nil {
@@ -281,6 +275,19 @@ func (f *checkFlags) sample(c *cobra.Command, t *merge.Template, dir string, r r
 		return fail("record", err)
 	}
 	return append(append(list, differences...), doc.Findings...)
+}
+
+// unusedFields tells of fields, which a file of the template brings, that its page does not use.
+func unusedFields(t *merge.Template, data map[string]any, whose, file string) (list []typeset.Finding) {
+	used := t.Fields()
+	for _, name := range merge.Fields(data) {
+		if !slices.ContainsFunc(used, func(u string) bool {
+			return u == name || strings.HasPrefix(name, u+".") || strings.HasPrefix(name, u+"[]") || strings.HasPrefix(u, name+".") || strings.HasPrefix(u, name+"[]")
+		}) {
+			list = append(list, typeset.Finding{Code: "field-unused", Severity: typeset.Note, Message: "the field “" + name + "” " + whose + " is not used by the template", File: file, Advice: "leave it out, or look for a misspelt name"})
+		}
+	}
+	return list
 }
 
 // printGrouped prints findings by their code, the most severe first.

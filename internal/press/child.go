@@ -61,7 +61,8 @@ func Child() {
 		os.Exit(2)
 	}
 	c := newCodec(os.Stdin, os.Stdout)
-	for s.ServeRequest(c) == nil || !c.over {
+	for !c.over {
+		_ = s.ServeRequest(c) // what goes wrong with one is in its answer
 	}
 	os.Exit(0) // the parent has gone
 }
@@ -88,8 +89,14 @@ func (c *codec) ReadRequestHeader(r *rpc.Request) error {
 
 func (c *codec) ReadRequestBody(body any) error { return c.in.Decode(body) }
 
+// WriteResponse writes an answer. Where that fails the parent would wait for the rest of it: nothing more comes then.
 func (c *codec) WriteResponse(r *rpc.Response, body any) error {
-	return errors.Join(c.out.Encode(r), c.out.Encode(body), c.buf.Flush())
+	err := errors.Join(c.out.Encode(r), c.out.Encode(body), c.buf.Flush())
+	if err != nil {
+		fmt.Fprintf(os.Stderr, "the answer cannot be written: %v\n", err)
+		c.over = true
+	}
+	return err
 }
 
 func (c *codec) Close() error { return nil }

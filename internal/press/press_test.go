@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"log/slog"
 	"net"
+	"net/rpc"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -19,6 +20,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"oliveledger/merge"
 	"oliveledger/record"
 	"oliveledger/typeset"
 )
@@ -112,7 +114,7 @@ func still(t *testing.T, p *Pool) {
 func template(page string) (Supply, *int) {
 	asked := new(int)
 	files := map[string][]byte{
-		"page.html": []byte(page), "template.yaml": []byte("title: Card\nfilename: '{{.name}}.pdf'\nsample: sample.json\nschema: schema.json\n"),
+		"page.html": []byte(page), "template.yaml": []byte("title: Card\nfilename: '{{.name}}.pdf'\nsample: sample.json\nschema: schema.json\ngiven: {house: {name: Quay, open: [4, null, 2.5]}}\n"),
 		"sample.json": []byte(`{"name": "Ann"}`), "schema.json": []byte(`{"properties": {"berth": {"type": "integer"}}}`),
 	}
 	return func(_ context.Context, key string) (Goods, error) {
@@ -163,6 +165,7 @@ func TestTemplateTells(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Card", about.Manifest.Title)
 	assert.Equal(t, []string{"berth", "name"}, about.Fields)
+	assert.Equal(t, merge.Given{"house": map[string]any{"name": "Quay", "open": []any{4.0, nil, 2.5}}}, about.Manifest.Given)
 	broken, _ := template(`{{if}}`)
 	_, err = p.About(ctx, "broken", broken)
 	assert.ErrorContains(t, err, "missing value for if")
@@ -222,6 +225,17 @@ func TestWorkEndsOnlyItself(t *testing.T) {
 }
 
 // TestWhy has children say why they end.
+// An answer that cannot be written ends the child, so that its parent does not wait for the rest.
+func TestAnswersThatCannotBeWritten(t *testing.T) {
+	var out bytes.Buffer
+	c := newCodec(strings.NewReader(""), &out)
+	require.NoError(t, c.WriteResponse(&rpc.Response{Seq: 1}, "told"))
+	assert.False(t, c.over)
+	assert.NotZero(t, out.Len())
+	assert.Error(t, c.WriteResponse(&rpc.Response{Seq: 2}, map[string]any{"of": struct{ unknown int }{1}}))
+	assert.True(t, c.over)
+}
+
 func TestWhy(t *testing.T) {
 	const memory = "the work on it needs more than the 1 MB of memory that a document may take (--max-memory)"
 	for said, want := range map[string]string{

@@ -52,6 +52,8 @@ func (s schemas) of(t reflect.Type) object {
 		return object{"type": "object", "additionalProperties": s.of(t.Elem())}
 	case reflect.Struct:
 		return s.ref(t)
+	case reflect.Interface: // anything
+		return object{}
 	}
 	return object{"type": "integer"}
 }

@@ -89,7 +89,7 @@ func TestStory(t *testing.T) {
 			`OK {"name":"card","title":"Berth card","latest":1,"version":1,"revision":0,"note":"first","author":"key first","created":"TIME","files":{"page.html":{"text":"\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003eBerth {{.berth}} of {{.name}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\n"}},"manifest":{"title":"Berth card","page":"page.html","pdf":{"paper":"","margins":"","header":"","footer":"","watermark":"","author":"","subject":"","keywords":"","archive":"","allowMissing":false,"untagged":false,"linearised":false},"schema":"","sample":"","filename":"card-{{.number}}","currency":"EUR","locale":"en","timezone":"","approval":false,"keep":"","signed":"","rounding":""},"fields":["berth","name","number"]}`,
 		},
 		{
-			`POST /templates/card/versions`, "{\"note\":\"bolder\",\"files\":{\"page.html\":{\"text\":\"<title>{{.name}}</title><p><b>Berth {{.berth}}</b> of {{.name}}\"},\"template.yaml\":{\"text\":\"title: Berth card\\nfilename: card-{{.number}}\\n\"}}}",
+			`POST /templates/card/versions`, "{\"note\":\"bolder\",\"files\":{\"page.html\":{\"text\":\"<title>{{.name}}</title><p><b>Berth {{.berth}}</b> of {{.name}}\"},\"template.yaml\":{\"text\":\"title: Berth card\\nfilename: card-{{.number}}\\ngiven: {house: {name: Quay, since: 1962, open: true}}\\n\"}}}",
 			`Created {"name":"card","title":"Berth card","version":2}`,
 		},
 		{
@@ -102,7 +102,7 @@ func TestStory(t *testing.T) {
 		},
 		{
 			`GET /templates/card/versions/1/difference/2`, ``,
-			`OK {"items":[{"path":"page.html","change":"changed","lines":"--- page.html (version 1)\n+++ page.html (version 2)\n@@ -1 +1 @@\n-\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003eBerth {{.berth}} of {{.name}}\n+\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003e\u003cb\u003eBerth {{.berth}}\u003c/b\u003e of {{.name}}\n"}],"total":1}`,
+			`OK {"items":[{"path":"page.html","change":"changed","lines":"--- page.html (version 1)\n+++ page.html (version 2)\n@@ -1 +1 @@\n-\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003eBerth {{.berth}} of {{.name}}\n+\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003e\u003cb\u003eBerth {{.berth}}\u003c/b\u003e of {{.name}}\n"},{"path":"template.yaml","change":"changed","lines":"--- template.yaml (version 1)\n+++ template.yaml (version 2)\n@@ -1,3 +1,4 @@\n title: Berth card\n filename: card-{{.number}}\n+given: {house: {name: Quay, since: 1962, open: true}}\n \n"}],"total":2}`,
 		},
 		{
 			`GET /templates/card/versions/2/assets/page.html`, ``,
@@ -110,7 +110,7 @@ func TestStory(t *testing.T) {
 		},
 		{
 			`GET /templates/card`, ``,
-			`OK {"name":"card","title":"Berth card","latest":2,"version":2,"revision":0,"note":"bolder","author":"key first","created":"TIME","files":{"page.html":{"text":"\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003e\u003cb\u003eBerth {{.berth}}\u003c/b\u003e of {{.name}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\n"}},"manifest":{"title":"Berth card","page":"page.html","pdf":{"paper":"","margins":"","header":"","footer":"","watermark":"","author":"","subject":"","keywords":"","archive":"","allowMissing":false,"untagged":false,"linearised":false},"schema":"","sample":"","filename":"card-{{.number}}","currency":"EUR","locale":"en","timezone":"","approval":false,"keep":"","signed":"","rounding":""},"fields":["berth","name","number"]}`,
+			`OK {"name":"card","title":"Berth card","latest":2,"version":2,"revision":0,"note":"bolder","author":"key first","created":"TIME","files":{"page.html":{"text":"\u003ctitle\u003e{{.name}}\u003c/title\u003e\u003cp\u003e\u003cb\u003eBerth {{.berth}}\u003c/b\u003e of {{.name}}"},"template.yaml":{"text":"title: Berth card\nfilename: card-{{.number}}\ngiven: {house: {name: Quay, since: 1962, open: true}}\n"}},"manifest":{"title":"Berth card","page":"page.html","pdf":{"paper":"","margins":"","header":"","footer":"","watermark":"","author":"","subject":"","keywords":"","archive":"","allowMissing":false,"untagged":false,"linearised":false},"schema":"","sample":"","filename":"card-{{.number}}","currency":"EUR","locale":"en","timezone":"","given":{"house":{"name":"Quay","open":true,"since":1962}},"approval":false,"keep":"","signed":"","rounding":""},"fields":["berth","name","number"]}`,
 		},
 		{
 			`POST /record-sets?name=berths.csv`, "number,name,berth\nB-1,Anna Reuter,C4\nB-2,Bo Lund,C5\n",
