@@ -542,27 +542,20 @@ func deviceCMYK(list []css.Token) (colorSpec, bool) {
 // colorMix follows CSS Color 5, §3.
 func colorMix(list []css.Token) (colorSpec, bool) {
 	parts := css.Split(list)
-	if len(parts) != 3 {
-		return nil, false
+	sp, method := spaces["oklab"], "shorter"
+	if len(parts) == 3 {
+		if sp, method = mixingSpace(css.Words(parts[0])); sp == nil {
+			return nil, false
+		}
+		parts = parts[1:]
 	}
-	in := css.Words(parts[0])
-	if len(in) < 2 || !in[0].Is("in") {
-		return nil, false
-	}
-	sp := spaces[in[1].Lower()]
-	method := "shorter"
-	if len(in) == 4 && in[3].Is("hue") {
-		method = in[2].Lower()
-	} else if len(in) != 2 {
-		return nil, false
-	}
-	if sp == nil || method != "shorter" && sp.hue < 0 {
+	if len(parts) != 2 {
 		return nil, false
 	}
 	var cols [2]colorSpec
 	share := [2]float64{-1, -1}
 	for i := range cols {
-		for _, t := range css.Words(parts[i+1]) {
+		for _, t := range css.Words(parts[i]) {
 			if t.Kind == css.Percentage {
 				if t.Num < 0 || t.Num > 100 || share[i] >= 0 {
 					return nil, false
@@ -598,6 +591,23 @@ func colorMix(list []css.Token) (colorSpec, bool) {
 		a, b := cols[0](c), cols[1](c)
 		return lately(func(cur Color) Color { return mix(sp, method, a.Or(cur), b.Or(cur), q, dim) }, a, b)
 	}, true
+}
+
+// mixingSpace reads the space that colours are mixed in, and the way around its circle of hues; nil when it is none.
+func mixingSpace(in []css.Token) (*space, string) {
+	if len(in) < 2 || !in[0].Is("in") {
+		return nil, ""
+	}
+	sp, method := spaces[in[1].Lower()], "shorter"
+	if len(in) == 4 && in[3].Is("hue") {
+		method = in[2].Lower()
+	} else if len(in) != 2 {
+		return nil, ""
+	}
+	if sp == nil || method != "shorter" && sp.hue < 0 {
+		return nil, ""
+	}
+	return sp, method
 }
 
 // mix interpolates with premultiplied alpha (CSS Color 4, §12).

@@ -278,6 +278,7 @@ func nearer(a, b float64) bool {
 // imageOption reads one candidate; known is false for types that are not read.
 func (v *values) imageOption() (s spec[*Image], density float64, known, ok bool) {
 	density, known = 1, true
+	resolved, typed := false, false
 	if u, isText := v.str(); isText {
 		s = fixed(&Image{Kind: ImageURL, URL: Resolve(v.base, u)})
 	} else if s, ok = v.image(); !ok {
@@ -285,12 +286,14 @@ func (v *values) imageOption() (s spec[*Image], density float64, known, ok bool)
 	}
 	for !v.done() && v.peek().Kind != css.Comma {
 		t := v.peek()
-		if r, isNum := v.num(dimResolution); isNum {
+		if r, isNum := v.num(dimResolution); isNum && !resolved {
+			resolved = true
 			density = r.eval(nil).v
 			if density < 0 && t.Kind != css.Function {
 				return nil, 0, false, false
 			}
-		} else if t.Kind == css.Function && t.Text == "type" {
+		} else if t.Kind == css.Function && t.Text == "type" && !typed {
+			typed = true
 			w := css.Words(t.Args)
 			known = known && len(w) == 1 && readableTypes[strings.ToLower(w[0].Text)]
 			v.pos++
@@ -408,19 +411,7 @@ func (v *values) linear(repeating bool) (spec[*Image], bool) {
 		angle, head = a, true
 	} else if v.word("to") {
 		head, g.HasTo = true, true
-		for range 2 {
-			switch k, _ := v.oneOf("left right top bottom"); {
-			case k == LeftSide && g.ToX == 0:
-				g.ToX = -1
-			case k == RightSide && g.ToX == 0:
-				g.ToX = 1
-			case k == TopSide && g.ToY == 0:
-				g.ToY = -1
-			case k == BottomSide && g.ToY == 0:
-				g.ToY = 1
-			}
-		}
-		if g.ToX == 0 && g.ToY == 0 {
+		if !v.sides(&g) {
 			return nil, false
 		}
 	}
@@ -445,30 +436,63 @@ func (v *values) linear(repeating bool) (spec[*Image], bool) {
 	}, ok
 }
 
+// sides reads the side or corner that a gradient leads to: one word for each axis, in any order.
+func (v *values) sides(g *Gradient) bool {
+	for range 2 {
+		k, ok := v.oneOf("left right top bottom")
+		if !ok {
+			break
+		}
+		to, toward := &g.ToX, 1
+		if k == TopSide || k == BottomSide {
+			to = &g.ToY
+		}
+		if k == LeftSide || k == TopSide {
+			toward = -1
+		}
+		if *to != 0 {
+			return false
+		}
+		*to = toward
+	}
+	return g.ToX != 0 || g.ToY != 0
+}
+
+// gradientRadii reads the radius of a circle, or both of an ellipse, which may be percentages (CSS Images 3, §3.2.1).
+func (v *values) gradientRadii() (rx, ry spec[LP], ok bool) {
+	start := v.pos
+	if rx, ok = v.lp(true); !ok {
+		return nil, nil, false
+	}
+	if ry, ok = v.lp(true); ok {
+		return rx, ry, true
+	}
+	v.pos = start
+	r, ok := v.length(true)
+	if !ok {
+		return nil, nil, false
+	}
+	return func(c *Computer) LP { return LP{Px: r(c)} }, nil, true
+}
+
 func (v *values) radial(repeating bool) (spec[*Image], bool) {
 	g := Gradient{Repeating: repeating, Extent: FarthestCorner, Center: Place{LP{Pct: 50}, LP{Pct: 50}}}
 	var rx, ry spec[LP]
 	var center spec[Place]
-	head, circle, ellipse := false, false, false
+	head, sized, shape := false, false, Keyword(0)
 	for {
-		if k, ok := v.oneOf("circle ellipse"); ok {
-			circle, ellipse, head = circle || k == Circle, ellipse || k == Ellipse, true
-		} else if k, ok := v.oneOf("closest-side closest-corner farthest-side farthest-corner"); ok {
-			g.Extent, head = k, true
-		} else if l, ok := v.lp(true); ok {
-			head = true
-			if rx != nil {
-				return nil, false
-			}
-			rx = l
-			if m, ok := v.lp(true); ok {
-				ry = m
-			}
+		if k, ok := v.oneOf("circle ellipse"); ok && shape == 0 {
+			shape = k
+		} else if k, ok := v.oneOf("closest-side closest-corner farthest-side farthest-corner"); ok && !sized {
+			g.Extent, sized = k, true
+		} else if x, y, ok := v.gradientRadii(); ok && !sized {
+			rx, ry, sized = x, y, true
 		} else {
 			break
 		}
+		head = true
 	}
-	if circle && (ellipse || ry != nil) || ellipse && rx != nil && ry == nil {
+	if rx != nil && (shape == Circle && ry != nil || shape == Ellipse && ry == nil) {
 		return nil, false
 	}
 	if v.word("at") {
@@ -486,7 +510,7 @@ func (v *values) radial(repeating bool) (spec[*Image], bool) {
 		return nil, false
 	}
 	g.Space, g.Hue = space, hue
-	g.Circle = circle || rx != nil && ry == nil
+	g.Circle = shape == Circle || rx != nil && ry == nil
 	stops, ok := v.stops(false)
 	return func(c *Computer) *Image {
 		out := g
@@ -543,9 +567,20 @@ func (v *values) conic(repeating bool) (spec[*Image], bool) {
 	}, ok
 }
 
-// place parses a position of one to four parts (CSS Values 4, §9.3).
+// place parses a position of one, two or four parts (CSS Values 4, §9.3).
 func (v *values) place() (spec[Place], bool) {
-	parts, ok := v.placeParts()
+	parts := v.placeParts()
+	if len(parts) == 3 {
+		return nil, false
+	}
+	return placeOf(parts)
+}
+
+// backgroundPlace parses a position that may have three parts, too (CSS Backgrounds 3, §2.6).
+func (v *values) backgroundPlace() (spec[Place], bool) { return placeOf(v.placeParts()) }
+
+func placeOf(parts []placePart) (spec[Place], bool) {
+	parts, ok := joinParts(parts)
 	if !ok {
 		return nil, false
 	}
@@ -566,8 +601,8 @@ type placePart struct {
 func (p placePart) horizontal() bool { return p.key == LeftSide || p.key == RightSide }
 func (p placePart) vertical() bool   { return p.key == TopSide || p.key == BottomSide }
 
-// placeParts reads the one to four words of a position; of three and four, offsets join the side before them.
-func (v *values) placeParts() (parts []placePart, ok bool) {
+// placeParts reads the one to four words of a position.
+func (v *values) placeParts() (parts []placePart) {
 	for len(parts) < 4 {
 		if k, ok := v.oneOf("left right top bottom center"); ok {
 			parts = append(parts, placePart{key: k})
@@ -577,10 +612,14 @@ func (v *values) placeParts() (parts []placePart, ok bool) {
 			break
 		}
 	}
+	return parts
+}
+
+// joinParts joins the offsets among three or four parts to the sides before them.
+func joinParts(parts []placePart) (joined []placePart, ok bool) {
 	if len(parts) <= 2 {
 		return parts, len(parts) > 0
 	}
-	var joined []placePart
 	for _, p := range parts {
 		if p.off == nil {
 			joined = append(joined, p)

@@ -18,15 +18,18 @@ func defineInitialLetter() {
 		if v.word("normal") {
 			return fixed(InitialLetter{}), true
 		}
-		t := v.peek()
-		size, ok := v.number(true)
-		if !ok || t.Kind == css.Number && t.Num < 1 {
+		how, named := v.oneOf("drop raise")
+		size, ok := v.letterSize()
+		if !ok {
 			return nil, false
 		}
+		if !named {
+			how, named = v.oneOf("drop raise")
+		}
+		t := v.peek()
 		sink, hasSink := v.integer()
-		raised := !hasSink && v.word("raise")
-		if !hasSink && !raised {
-			v.word("drop")
+		if hasSink && (named || t.Kind == css.Number && t.Num < 1) {
+			return nil, false
 		}
 		return func(c *Computer) InitialLetter {
 			out := InitialLetter{Size: size(c)}
@@ -34,7 +37,7 @@ func defineInitialLetter() {
 			if hasSink {
 				out.Sink = sink(c)
 			}
-			if raised {
+			if how == Raise {
 				out.Sink = 1
 			}
 			if out.Size < 1 || out.Sink < 1 {
@@ -43,6 +46,13 @@ func defineInitialLetter() {
 			return out
 		}, true
 	})
+}
+
+// letterSize reads how many lines an initial letter is tall, one at least.
+func (v *values) letterSize() (spec[float64], bool) {
+	t := v.peek()
+	size, ok := v.number(true)
+	return size, ok && (t.Kind != css.Number || t.Num >= 1)
 }
 
 // InitialLetter gives the first letter of a block the size that spans the

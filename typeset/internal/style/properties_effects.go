@@ -85,6 +85,9 @@ func (v *values) amount(most float64) (spec[float64], bool) {
 	if v.done() {
 		return fixed(1.0), true
 	}
+	if v.negative() {
+		return nil, false
+	}
 	given, ok := v.ratio()
 	return func(c *Computer) float64 { return min(max(given(c), 0), most) }, ok
 }

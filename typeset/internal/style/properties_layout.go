@@ -3,6 +3,7 @@ package style
 import (
 	"slices"
 	"strings"
+	"unicode"
 
 	"oliveledger/typeset/internal/css"
 )
@@ -313,19 +314,26 @@ func trackSize(v *values) (spec[Track], bool) {
 	}, ok
 }
 
-func lineNames(v *values) []string {
-	var out []string
-	for v.peek().Kind == css.Bracket {
-		for _, t := range css.Words(v.next().Args) {
-			out = append(out, t.Text)
-		}
+// lineNames reads the names of one line, if there are any (CSS Grid 2, §7.2.2).
+func lineNames(v *values) (names []string, ok bool) {
+	if v.peek().Kind != css.Bracket {
+		return nil, true
 	}
-	return out
+	in := &values{list: css.Words(v.next().Args)}
+	for !in.done() {
+		name, ok := in.customIdent("span auto")
+		if !ok {
+			return nil, false
+		}
+		names = append(names, name)
+	}
+	return names, true
 }
 
 type trackSpec func(*Computer) TrackList
 
-func trackList(v *values, allowRepeat bool) (trackSpec, bool) {
+// trackList reads the tracks of a grid.
+func trackList(v *values) (trackSpec, bool) {
 	if v.word("none") {
 		return fixed(TrackList{}), true
 	}
@@ -333,9 +341,38 @@ func trackList(v *values, allowRepeat bool) (trackSpec, bool) {
 		items, ok := subgridNames(v, true)
 		return fixed(TrackList{Subgrid: true, Items: items}), ok
 	}
+	start := v.pos
+	tracks, ok := trackSizes(v, true)
+	return tracks, ok && countable(v.list[start:v.pos])
+}
+
+// countable tells whether all tracks of a list are fixed, if some are repeated as often as there is room for; of such there
+// may be one (CSS Grid 2, §7.2.3.2).
+func countable(tracks []css.Token) bool {
+	automatic, otherwise := 0, false
+	for _, t := range tracks {
+		switch {
+		case t.Kind == css.Function && t.Text == "repeat":
+			args := css.Words(t.Args)
+			if args[0].Kind == css.Ident {
+				automatic++
+			} else if !isFixedList(t.Args) {
+				otherwise = true
+			}
+		case t.Kind != css.Bracket && !isFixedTrack(t):
+			otherwise = true
+		}
+	}
+	return automatic == 0 || automatic == 1 && !otherwise
+}
+
+func trackSizes(v *values, allowRepeat bool) (trackSpec, bool) {
 	var items []spec[TrackItem]
 	for {
-		names := lineNames(v)
+		names, ok := lineNames(v)
+		if !ok {
+			return nil, false
+		}
 		t := v.peek()
 		if t.Kind == css.Function && t.Text == "repeat" && allowRepeat {
 			in := &values{list: css.Words(t.Args)}
@@ -356,7 +393,7 @@ func trackList(v *values, allowRepeat bool) (trackSpec, bool) {
 			if !in.comma() {
 				return nil, false
 			}
-			sub, ok := trackList(in, false)
+			sub, ok := trackSizes(in, false)
 			if !ok || !in.done() || n < 0 && !isFixedList(t.Args) {
 				return nil, false
 			}
@@ -378,24 +415,28 @@ func trackList(v *values, allowRepeat bool) (trackSpec, bool) {
 // isFixedList tells whether the tracks that are repeated as often as there is room for have a
 // length to count by (CSS Grid 2, §7.2.3.2); args are those of repeat().
 func isFixedList(args []css.Token) bool {
-	isFixed := func(t css.Token) bool {
-		switch t.Kind {
-		case css.Dimension:
-			return !strings.EqualFold(t.Unit, "fr")
-		case css.Percentage, css.Number:
-			return true
-		case css.Function:
-			return t.Text != "minmax" && t.Text != "fit-content"
-		}
-		return false
-	}
 	for i, t := range css.Words(args) {
-		tracks := t.Kind != css.Comma && t.Kind != css.Bracket && i > 0
-		if tracks && !isFixed(t) && !(t.Kind == css.Function && t.Text == "minmax" && slices.ContainsFunc(t.Args, isFixed)) {
+		if i > 0 && t.Kind != css.Comma && t.Kind != css.Bracket && !isFixedTrack(t) {
 			return false
 		}
 	}
 	return true
+}
+
+func isFixedTrack(t css.Token) bool {
+	return isFixedBreadth(t) || t.Kind == css.Function && t.Text == "minmax" && slices.ContainsFunc(t.Args, isFixedBreadth)
+}
+
+func isFixedBreadth(t css.Token) bool {
+	switch t.Kind {
+	case css.Dimension:
+		return !strings.EqualFold(t.Unit, "fr")
+	case css.Percentage, css.Number:
+		return true
+	case css.Function:
+		return t.Text != "minmax" && t.Text != "fit-content"
+	}
+	return false
 }
 
 // subgridNames reads the line names of a subgrid, one item a line
@@ -474,7 +515,7 @@ func gridLine(v *values) (spec[GridLine], bool) {
 
 func defineGrid() {
 	tracks := func(v *values) (spec[TrackList], bool) {
-		l, ok := trackList(v, true)
+		l, ok := trackList(v)
 		return spec[TrackList](l), ok
 	}
 	define("grid-template-columns", false, func(s *Style) *TrackList { return &s.GridColumns }, tracks)
@@ -569,11 +610,17 @@ func defineGrid() {
 	short("grid", "grid-template-rows grid-template-columns grid-template-areas grid-auto-rows grid-auto-columns grid-auto-flow-axis grid-auto-flow-dense", parseGrid)
 }
 
+// areaRow reads the names of a row, "" for a cell without one. It is nil where they are none (CSS Grid 2, §7.3).
 func areaRow(s string) []string {
 	var row []string
 	for f := range strings.FieldsSeq(s) {
 		if strings.Trim(f, ".") == "" {
 			f = ""
+		}
+		if strings.ContainsFunc(f, func(r rune) bool {
+			return r < 0x80 && r != '-' && r != '_' && !unicode.IsLetter(r) && !unicode.IsDigit(r)
+		}) {
+			return nil
 		}
 		row = append(row, f)
 	}
@@ -621,11 +668,11 @@ func parseGridTemplate(v *values, set func(string, any)) bool {
 		hasString = hasString || t.Kind == css.String
 	}
 	if !hasString {
-		rows, ok := trackList(v, true)
+		rows, ok := trackList(v)
 		if !ok || !v.delim('/') {
 			return false
 		}
-		cols, ok := trackList(v, true)
+		cols, ok := trackList(v)
 		set("grid-template-rows", spec[TrackList](rows))
 		set("grid-template-columns", spec[TrackList](cols))
 		return ok
@@ -634,8 +681,11 @@ func parseGridTemplate(v *values, set func(string, any)) bool {
 	var areas [][]string
 	var after []string
 	for {
-		names := append(after, lineNames(v)...)
-		after = nil
+		before, ok := lineNames(v)
+		if !ok {
+			return false
+		}
+		names := append(after, before...)
 		s, ok := v.str()
 		if !ok {
 			after = names
@@ -647,7 +697,9 @@ func parseGridTemplate(v *values, set func(string, any)) bool {
 			tr = fixed(Track{Min: Size{Kind: Auto}, Max: Size{Kind: Auto}})
 		}
 		items = append(items, func(c *Computer) TrackItem { return TrackItem{Names: names, Track: tr(c)} })
-		after = lineNames(v)
+		if after, ok = lineNames(v); !ok {
+			return false
+		}
 	}
 	if !validAreas(areas) {
 		return false
@@ -655,7 +707,7 @@ func parseGridTemplate(v *values, set func(string, any)) bool {
 	set("grid-template-areas", fixed(areas))
 	set("grid-template-rows", func(c *Computer) TrackList { return TrackList{Items: all(items)(c), After: after} })
 	if v.delim('/') {
-		cols, ok := trackList(v, false)
+		cols, ok := trackSizes(v, false)
 		set("grid-template-columns", spec[TrackList](cols))
 		return ok
 	}
@@ -689,11 +741,11 @@ func parseGrid(v *values, set func(string, any)) bool {
 		if !flow(Row) || !v.delim('/') {
 			return false
 		}
-		cols, ok := trackList(v, true)
+		cols, ok := trackList(v)
 		set("grid-template-columns", spec[TrackList](cols))
 		return ok
 	}
-	rows, ok := trackList(v, true)
+	rows, ok := trackList(v)
 	if !ok || !v.delim('/') {
 		return false
 	}

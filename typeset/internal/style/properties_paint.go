@@ -23,7 +23,7 @@ func definePaint() {
 		return list(v, parseBackgroundSize)
 	})
 	define("background-position", false, func(s *Style) *[]Place { return &s.Background.Position }, func(v *values) (spec[[]Place], bool) {
-		return list(v, (*values).place)
+		return list(v, (*values).backgroundPlace)
 	})
 	for i, axis := range []string{"x", "y"} {
 		p := define("background-position-"+axis, false, func(s *Style) *[]Place { return &s.Background.Position }, nil)
@@ -198,7 +198,7 @@ func parseBackground(v *values, set func(string, any)) bool {
 				boxes = append(boxes, k)
 			} else if x, ok := try(v, parseRepeat); ok && !seen["repeat"] {
 				repeat, seen["repeat"] = x, true
-			} else if x, ok := try(v, (*values).place); ok && !seen["place"] {
+			} else if x, ok := try(v, (*values).backgroundPlace); ok && !seen["place"] {
 				place, seen["place"] = x, true
 				if v.delim('/') {
 					if sz, ok = parseBackgroundSize(v); !ok {
@@ -450,7 +450,7 @@ func defineTransform() {
 		}
 		in := &values{list: v.list[:n]}
 		p, ok := in.place()
-		if !ok || !in.done() {
+		if !ok || !in.done() || n > 2 {
 			return nil, false
 		}
 		v.pos = len(v.list)
@@ -483,9 +483,8 @@ func defineTransform() {
 		if v.word("none") {
 			return fixed([]TransformOp(nil)), true
 		}
-		v.word("z")
-		a, ok := v.angle()
-		return func(c *Computer) []TransformOp { return []TransformOp{rotation(a(c))} }, ok
+		op, ok := v.rotation()
+		return func(c *Computer) []TransformOp { return []TransformOp{op(c)} }, ok
 	})
 	define("scale", false, func(s *Style) *[]TransformOp { return &s.Scale }, func(v *values) (spec[[]TransformOp], bool) {
 		if v.word("none") {

@@ -81,6 +81,10 @@ func defineFont() {
 		p.early = p.name != "line-height"
 	}
 	short("font-variant", strings.Join(variants, " "), func(v *values, set func(string, any)) bool {
+		alone := func(t css.Token) bool { return t.Is("normal") || t.Is("none") }
+		if len(v.list) > 1 && slices.ContainsFunc(v.list, alone) {
+			return false
+		}
 		return v.word("normal") || parseAnyOrder(v, variants, set) > 0
 	})
 	short("font", "font-style "+strings.Join(variants, " ")+" font-weight font-stretch font-size line-height font-family font-feature-settings font-kerning font-variation-settings font-size-adjust", parseFont)
@@ -101,8 +105,11 @@ func parseFeatures(v *values) (spec[[]Feature], bool) {
 			return fixed(Feature{tag, 0}), true
 		}
 		v.word("on")
-		if n, ok := v.number(false); ok {
-			return func(c *Computer) Feature { return Feature{tag, n(c)} }, true
+		if v.negative() {
+			return nil, false
+		}
+		if n, ok := v.integer(); ok {
+			return func(c *Computer) Feature { return Feature{tag, float64(n(c))} }, true
 		}
 		return fixed(Feature{tag, 1}), true
 	})
@@ -262,9 +269,13 @@ func parseFontStyle(v *values) (spec[FontStyle], bool) {
 	if k != Oblique || v.done() {
 		return fixed(styleOf(k, obliqueAngle)), ok
 	}
+	t := v.peek()
 	angle, given := v.angle()
 	if !given {
 		return fixed(styleOf(k, obliqueAngle)), ok
+	}
+	if t.Kind == css.Number || t.Kind == css.Dimension && math.Abs(angle(nil)) > 90 { // of 90deg in either direction (CSS Fonts 4, §2.4)
+		return nil, false
 	}
 	return func(c *Computer) FontStyle { return styleOf(k, max(min(angle(c), 90), -90)) }, ok
 }
@@ -423,9 +434,10 @@ func parseFont(v *values, set func(string, any)) bool {
 		set("font-size", sizeInPx(false, func(*Computer) float64 { return 13.333 }))
 		return true
 	}
-	given := map[string]bool{}
-	for !v.done() {
+	given, normal := map[string]bool{}, 0 // of the four that may stand before the size
+	for !v.done() && len(given)+normal < 4 {
 		if v.word("normal") {
+			normal++
 			continue
 		}
 		done := false
@@ -534,17 +546,19 @@ func defineText() {
 		if v.word("none") {
 			return fixed(TextTransform{Case: None}), true
 		}
-		t := TextTransform{Case: None}
+		t, kana := TextTransform{Case: None}, false
 		for !v.done() {
 			if k, ok := v.oneOf("capitalize uppercase lowercase math-auto"); ok {
 				if t.Case != None {
 					return nil, false
 				}
 				t.Case = k
-			} else if v.word("full-width") {
+			} else if !t.FullWidth && v.word("full-width") {
 				t.FullWidth = true
-			} else if !v.word("full-size-kana") {
+			} else if kana || !v.word("full-size-kana") {
 				return nil, false
+			} else {
+				kana = true
 			}
 		}
 		return fixed(t), true
@@ -832,7 +846,7 @@ func defineLists() {
 			set("list-style-type", fixed(ListType{Name: "none"}))
 			nones--
 		}
-		return n > 0 && (nones <= 0 || !hasImage)
+		return n > 0 && (nones <= 0 || nones == 1 && !hasImage)
 	})
 	define("quotes", true, func(s *Style) **[]string { return &s.Quotes }, func(v *values) (spec[*[]string], bool) {
 		if v.word("auto") {
@@ -928,8 +942,8 @@ func parseContent(v *values) (spec[Content], bool) {
 	var items []spec[ContentItem]
 	for !v.done() {
 		if v.delim('/') { // alternative text
-			for ok := true; ok && !v.done(); {
-				_, ok = v.contentItem()
+			if !v.alternative() {
+				return nil, false
 			}
 			break
 		}
@@ -946,6 +960,19 @@ func parseContent(v *values) (spec[Content], bool) {
 		}
 		return out
 	}, len(items) > 0 && v.done()
+}
+
+// alternative reads text that stands for contents where they are read aloud (CSS Content 3, §1.2).
+func (v *values) alternative() bool {
+	for n := 0; ; n++ {
+		if v.done() {
+			return n > 0
+		}
+		t := v.peek()
+		if _, ok := v.contentItem(); !ok || t.Kind != css.String && !(t.Kind == css.Function && (t.Text == "attr" || t.Text == "counter" || t.Text == "counters")) {
+			return false
+		}
+	}
 }
 
 func (v *values) contentItem() (spec[ContentItem], bool) {

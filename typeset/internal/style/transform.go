@@ -19,18 +19,13 @@ func (v *values) transformFunction() (spec[TransformOp], bool) {
 		return args.translate(t.Text)
 	case "scale", "scalex", "scaley", "scale3d":
 		return args.scale(t.Text)
-	case "rotate", "rotatez":
+	case "rotate":
 		a, ok := args.angle(0)
 		return func(c *Computer) TransformOp { return rotation(a(c)) }, ok && len(args) == 1
-	case "rotatex", "rotatey":
+	case "rotatex", "rotatey", "rotatez":
 		a, ok := args.angle(0)
-		return func(c *Computer) TransformOp {
-			k := cosDeg(a(c))
-			if t.Text == "rotatex" {
-				return TransformOp{M: [4]float64{1, 0, 0, k}}
-			}
-			return TransformOp{M: [4]float64{k, 0, 0, 1}}
-		}, ok && len(args) == 1
+		axis := turns[t.Text[len("rotate"):]]
+		return func(c *Computer) TransformOp { return axis.by(a(c)) }, ok && len(args) == 1
 	case "skew", "skewx", "skewy":
 		return args.skew(t.Text)
 	case "matrix":
@@ -43,7 +38,11 @@ func (v *values) transformFunction() (spec[TransformOp], bool) {
 		return func(c *Computer) TransformOp {
 			return TransformOp{M: [4]float64{f[0](c), f[1](c), f[4](c), f[5](c)}, X: LP{Px: f[12](c)}, Y: LP{Px: f[13](c)}}
 		}, ok
-	case "translatez", "perspective", "scalez", "rotate3d":
+	case "rotate3d":
+		a, ok := args.angle(3)
+		f, isAxis := args[:min(len(args), 3)].numbers(3)
+		return func(c *Computer) TransformOp { return turn{f[0](c), f[1](c), f[2](c)}.by(a(c)) }, ok && isAxis && len(args) == 4
+	case "translatez", "perspective", "scalez":
 		return fixed(TransformOp{M: identity4}), args.awayFromThePage(t.Text)
 	}
 	return nil, false
@@ -59,13 +58,9 @@ func (a arguments) awayFromThePage(name string) bool {
 		v := a.at(0)
 		_, ok := v.lp(true)
 		return (ok || v.word("none")) && len(a) == 1
-	case "scalez":
-		_, ok := a.at(0).ratio()
-		return ok && len(a) == 1
 	}
-	_, ok := a[:min(len(a), 3)].numbers(3)
-	_, turned := a.angle(3)
-	return ok && turned && len(a) == 4
+	_, ok := a.at(0).ratio()
+	return ok && len(a) == 1
 }
 
 // arguments are those of a function.
@@ -96,9 +91,18 @@ func (a arguments) numbers(n int) ([]spec[float64], bool) {
 
 func (a arguments) translate(name string) (spec[TransformOp], bool) {
 	var l [3]spec[LP]
+	most := map[string]int{"translate": 2, "translate3d": 3}[name]
+	if len(a) == 0 || len(a) > max(most, 1) || most == 3 && len(a) < 3 {
+		return nil, false
+	}
 	for i := range a {
-		x, ok := a.at(i).lp(false)
-		if !ok || i > 2 {
+		in := a.at(i)
+		x, ok := in.lp(false)
+		if i == 2 { // the distance from the page is no part of it
+			in.pos = 0
+			_, ok = in.length(false)
+		}
+		if !ok || !in.done() {
 			return nil, false
 		}
 		l[i] = x
@@ -112,14 +116,19 @@ func (a arguments) translate(name string) (spec[TransformOp], bool) {
 			op.Y = l[1](c)
 		}
 		return op
-	}, len(a) <= 2 || name == "translate3d"
+	}, true
 }
 
 func (a arguments) scale(name string) (spec[TransformOp], bool) {
 	var f [3]spec[float64]
+	most := map[string]int{"scale": 2, "scale3d": 3}[name]
+	if len(a) == 0 || len(a) > max(most, 1) || most == 3 && len(a) < 3 {
+		return nil, false
+	}
 	for i := range a {
-		x, ok := a.at(i).ratio()
-		if !ok || i > 2 {
+		in := a.at(i)
+		x, ok := in.ratio()
+		if !ok || !in.done() {
 			return nil, false
 		}
 		f[i] = x
@@ -133,7 +142,7 @@ func (a arguments) scale(name string) (spec[TransformOp], bool) {
 	case f[1] == nil:
 		f[1] = f[0]
 	}
-	return func(c *Computer) TransformOp { return TransformOp{M: [4]float64{f[0](c), 0, 0, f[1](c)}} }, len(a) <= 2 || name == "scale3d"
+	return func(c *Computer) TransformOp { return TransformOp{M: [4]float64{f[0](c), 0, 0, f[1](c)}} }, true
 }
 
 func (a arguments) skew(name string) (spec[TransformOp], bool) {
@@ -161,4 +170,57 @@ func tanDeg(a float64) float64 { return math.Tan(a * math.Pi / 180) }
 func rotation(a float64) TransformOp {
 	s, c := math.Sincos(a * math.Pi / 180)
 	return TransformOp{M: [4]float64{c, s, -s, c}}
+}
+
+// turn is an axis to turn around: how far it leads across, down and out of the page.
+type turn [3]float64
+
+var turns = map[string]turn{"x": {1, 0, 0}, "y": {0, 1, 0}, "z": {0, 0, 1}}
+
+// by is a turn by an angle in degrees, as it is seen from straight ahead. Around a slanted axis nothing is turned.
+func (t turn) by(a float64) TransformOp {
+	across, down, out := t[0] != 0, t[1] != 0, t[2] != 0
+	switch {
+	case out && !across && !down:
+		return rotation(math.Copysign(a, a*t[2]))
+	case across && !down && !out:
+		return TransformOp{M: [4]float64{1, 0, 0, cosDeg(a)}}
+	case down && !across && !out:
+		return TransformOp{M: [4]float64{cosDeg(a), 0, 0, 1}}
+	}
+	return TransformOp{M: identity4}
+}
+
+// rotation reads the property rotate: an angle, with its axis before or after it (CSS Transforms 2, §5).
+func (v *values) rotation() (spec[TransformOp], bool) {
+	axis, given := v.axis()
+	if v.peek().Kind == css.Number { // only functions take 0 without a unit
+		return nil, false
+	}
+	a, ok := v.angle()
+	if !given {
+		if axis, given = v.axis(); !given {
+			axis = turns["z"]
+		}
+	}
+	return func(c *Computer) TransformOp { return axis.by(a(c)) }, ok
+}
+
+// axis reads x, y, z or three numbers.
+func (v *values) axis() (axis turn, given bool) {
+	for name, axis := range turns {
+		if v.word(name) {
+			return axis, true
+		}
+	}
+	return try(v, func(v *values) (axis turn, ok bool) {
+		for i := range axis {
+			t := v.next()
+			if t.Kind != css.Number {
+				return axis, false
+			}
+			axis[i] = t.Num
+		}
+		return axis, true
+	})
 }
