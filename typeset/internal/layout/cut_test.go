@@ -110,6 +110,10 @@ func TestCutting(t *testing.T) {
 			"a 0,0 50×40\nb 0,40 50×150\nc 0,190 50×10\nd 0,50 50×20",
 		},
 		{
+			"also where what follows is drawn back over it", columnsOf("3", `<div style="display:flex;height:50px;overflow:hidden"><div id=a style="margin:350px 0 -350px;height:40px;width:50px"></div></div><div id=d style="height:20px"></div>`),
+			"a 0,350 50×40\nd 0,50 50×20",
+		},
+		{
 			"and of grids that are cut before they end", columnsOf("3", `<div style="display:grid;max-height:150px;overflow:clip"><div id=a style="height:120px"></div><div id=b style="height:150px"></div><div id=c style="break-before:column;height:10px"></div></div><div id=d style="height:20px"></div>`),
 			"a 0,0 50×100\na 50,0 50×20\nb 50,20 50×150\nc 50,170 50×10\nd 50,50 50×20",
 		},

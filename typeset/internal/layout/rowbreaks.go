@@ -53,7 +53,7 @@ func (l *Layout) cutPlaced(f *Fragment, b *box.Box, k *wholeLayout, from *Break,
 	if from != nil {
 		used = from.Used
 	}
-	if clips(b.Style) && atMost(f.H-used, sp.BlockLeft) && f.H+0.5 < k.lowest(l)+e.bottom() {
+	if clips(b.Style) && atMost(f.H-used, sp.BlockLeft) && f.H+0.5 < math.Max(k.lowest(l)+e.bottom(), reachOf(k.kids)) {
 		sp.BlockLeft = inf // what overflows its end is not seen; it stays here
 	}
 	if from == nil && l.staysWhole(f, k, sp) {

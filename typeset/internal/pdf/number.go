@@ -75,7 +75,7 @@ func appendMatrix(b []byte, m display.Matrix) []byte {
 			b = append(b, ' ')
 		}
 		places := ordinaryPlaces
-		if i < 4 {
+		if i < 4 && !math.IsNaN(v) {
 			places = int(math.Min(math.Max(7-math.Floor(math.Log10(math.Abs(v))), ordinaryPlaces), mostPlaces))
 		}
 		b = appendFixed(b, v, places)

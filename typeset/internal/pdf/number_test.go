@@ -51,6 +51,7 @@ func TestMatrices(t *testing.T) {
 		"1 0 0 1 5.25 6":                      display.Translate(5.25, 6),
 		"0.001369863 0 0 -0.001369863 0 0":    {100.0 / 73000, 0, 0, -100.0 / 73000, 0, 0},
 		"0.70710678 0.70710678 0 1 12.3457 0": {math.Sqrt2 / 2, math.Sqrt2 / 2, 0, 1, 12.345678},
+		"1 0 0 0 0 0":                         {1, 0, math.NaN(), math.Inf(-1), math.NaN(), math.Inf(1)},
 	} {
 		assert.Equal(t, want, string(appendMatrix(nil, m)))
 	}

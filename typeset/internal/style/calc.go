@@ -35,7 +35,13 @@ func (v val) of(base float64) float64 {
 
 func (v val) simple() bool { return v.fn == nil && v.pct == 0 }
 
-func (v val) lp() LP { return LP{Px: v.v, Pct: v.pct, Fn: v.fn} }
+// lp is the value as a length, which is finite whatever it is a percentage of (CSS Values 4, §10.7.1).
+func (v val) lp() LP {
+	if v.fn == nil {
+		return LP{Px: finite(v.v), Pct: finite(v.pct)}
+	}
+	return LP{Px: v.v, Pct: v.pct, Fn: func(base float64) float64 { return finite(v.fn(base)) }}
+}
 
 // sum is a parsed maths expression.
 type sum struct {

@@ -407,6 +407,17 @@ func finite(v float64) float64 {
 	return math.Min(math.Max(v, -1e6), 1e6)
 }
 
+// mostNumber is as large as numbers without a unit, and angles, get.
+const mostNumber = 1e12
+
+// plain is a number that can be worked with.
+func plain(v float64) float64 {
+	if math.IsNaN(v) {
+		return 0
+	}
+	return math.Min(math.Max(v, -mostNumber), mostNumber)
+}
+
 // channel parses one channel; pct tells that it was a percentage.
 func channel(t css.Token, vars map[string]sum, full float64, hue bool) (f func(*Computer) float64, pct, ok bool) {
 	if t.Is("none") {

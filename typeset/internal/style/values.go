@@ -156,7 +156,6 @@ func (v *values) lp(nonNegative bool) (spec[LP], bool) {
 	return func(c *Computer) LP {
 		l := s.eval(c).lp()
 		l.Rel = s.pct
-		l.Px = finite(l.Px)
 		if nonNegative {
 			if l.Fn != nil || l.Pct != 0 && l.Px != 0 {
 				in := l
@@ -195,7 +194,7 @@ func (v *values) number(nonNegative bool) (spec[float64], bool) {
 		return nil, false
 	}
 	return func(c *Computer) float64 {
-		x := s.eval(c).v
+		x := plain(s.eval(c).v)
 		if nonNegative {
 			x = max(x, 0)
 		}
@@ -224,7 +223,7 @@ func (v *values) angle() (spec[float64], bool) {
 	if !ok {
 		return nil, false
 	}
-	return func(c *Computer) float64 { return s.eval(c).v }, true
+	return func(c *Computer) float64 { return plain(s.eval(c).v) }, true
 }
 
 // ratio parses a number or percentage as a number (opacity and the like).
@@ -235,7 +234,7 @@ func (v *values) ratio() (spec[float64], bool) {
 	}
 	return func(c *Computer) float64 {
 		x := s.eval(c)
-		return x.v + x.of(1) - x.v
+		return plain(x.v + x.of(1) - x.v)
 	}, true
 }
 
