@@ -34,7 +34,7 @@ func propertiesOf(t *testing.T) (list []string) {
 func TestNumbersWithoutEnd(t *testing.T) {
 	numbers := []string{
 		"calc(infinity * 1px)", "calc(-infinity * 1px)", "calc(NaN * 1px)", "calc(infinity * 1%)", "calc(NaN * 1%)", "calc(infinity)", "calc(-infinity)", "calc(NaN)",
-		"calc(infinity * 1deg)", "min(calc(infinity * 1%), 5px)", "-1e300%", "1e30", "1e30fr",
+		"calc(infinity * 1deg)", "min(calc(infinity * 1%), 5px)", "-1e300%", "1e30", "1e30fr", "1e-9px", "1e-9%", "1e-9",
 	}
 	forms := []struct{ of, values string }{ // N stands for the numbers
 		{"", "N; N N; N N N N; N solid red; 1px N; a N; 1 1 N; auto N; N / N; N / N / N / N; span N; N N N N red; oblique N; 'wght' N; attr(data-n type(<length>), N)"},
@@ -42,6 +42,7 @@ func TestNumbersWithoutEnd(t *testing.T) {
 		{"filter", "blur(N); brightness(N); hue-rotate(N); opacity(N); drop-shadow(N N N red)"},
 		{"clip-path shape-outside", "circle(N at N N); ellipse(N N); inset(N round N); polygon(N N, 0 0, 5px N); rect(N N N N); xywh(N N N N)"},
 		{"background background-image mask mask-image border-image list-style-image content", "radial-gradient(circle at N N, red N, blue 0); radial-gradient(N N at 0 0, red, blue N); linear-gradient(N, red, blue); repeating-linear-gradient(red, blue N); repeating-radial-gradient(red N, blue N); conic-gradient(from N at N N, red, blue N); repeating-conic-gradient(red, blue N)"},
+		{"text-decoration", "N underline wavy red; underline dotted N; N wavy overline line-through"},
 		{"background mask", "url(data:image/svg+xml,<svg/>) N N / N N; linear-gradient(red, blue) N N / 5px N"},
 		{"grid-template-columns grid-template-rows grid-auto-rows grid-auto-columns", "minmax(N, 1fr) N; repeat(auto-fill, N); fit-content(N); repeat(N, 1px)"},
 		{"color background-color border-color", "rgb(N 0 0 / N); oklch(N N N); hsl(N N N); color-mix(in hsl, red N, blue)"},

@@ -558,10 +558,10 @@ func (c *Content) fewTiles(p *display.Path, paint display.Paint, evenOdd bool) b
 	c.Transform(local)
 	box := &display.Path{}
 	box.Rect(t.Box)
-	for y := y0; y <= y1; y++ {
-		for x := x0; x <= x1; x++ {
+	for down := range int(y1 - y0 + 1) { // counted, as a place far away does not change by one
+		for across := range int(x1 - x0 + 1) {
 			c.Save()
-			c.Transform(display.Translate(x*t.StepX, y*t.StepY))
+			c.Transform(display.Translate((x0+float64(across))*t.StepX, (y0+float64(down))*t.StepY))
 			c.Clip(box, false)
 			t.Draw(c)
 			c.Restore()

@@ -350,6 +350,7 @@ func TestFewTiles(t *testing.T) {
 	got = tiled(display.Matrix{1, 0, 0, 1, 5, 0}, 1)
 	assert.Equal(t, 10, strings.Count(got, "0 0 2 2 re"), "they begin before what is filled, and end behind it")
 	assert.Contains(t, got, "1 0 0 1 -10 0 cm")
+	assert.Equal(t, 2, strings.Count(tiled(display.Matrix{1, 0, 0, 1, 1e30, 0}, 1), "0 0 2 2 re"), "so far away that one step more makes no difference")
 	assert.Contains(t, tiled(display.Identity, 0.5), "/Pattern cs")
 }
 
