@@ -67,7 +67,7 @@ func TestPageBoxes(t *testing.T) {
 		},
 		{
 			"edges leave no room", "@page{size:100px;margin:20px;border:20px solid;padding:10px}", "<p>a",
-			"error: the margins leave no room on the page: the sheet is 26.5 × 26.5 mm, the margins at top, right, bottom and left are 5.3, 5.3, 5.3 and 5.3 mm",
+			"error: the margins leave no room on the page: the sheet is 26.5 × 26.5 mm, the margins with borders and padding at top, right, bottom and left are 13.2, 13.2, 13.2 and 13.2 mm",
 		},
 		{
 			"just room", "@page{size:100px;margin:49px}", "<p style='margin:0'>a",

@@ -43,7 +43,14 @@ func (g geometry) room() error {
 		return nil
 	}
 	mm := func(v float64) float64 { return math.Round(v*25.4/96*10) / 10 }
-	return fmt.Errorf("%w: the sheet is %g × %g mm, the margins at top, right, bottom and left are %g, %g, %g and %g mm", ErrNoRoom, mm(g.w), mm(g.h), mm(g.margin[0]), mm(g.margin[1]), mm(g.margin[2]), mm(g.margin[3]))
+	edges, what := g.margin, "margins"
+	if g.border != [4]float64{} || g.padding != [4]float64{} {
+		what = "margins with borders and padding"
+		for i := range edges {
+			edges[i] += g.border[i] + g.padding[i]
+		}
+	}
+	return fmt.Errorf("%w: the sheet is %g × %g mm, the %s at top, right, bottom and left are %g, %g, %g and %g mm", ErrNoRoom, mm(g.w), mm(g.h), what, mm(edges[0]), mm(edges[1]), mm(edges[2]), mm(edges[3]))
 }
 
 func (g geometry) area() display.Rect {

@@ -50,7 +50,11 @@ func describe(t *testing.T, html []byte, o typeset.Options) string {
 	require.NoError(t, err)
 	var out strings.Builder
 	for _, f := range doc.Findings {
-		fmt.Fprintf(&out, "page %d: %s: %s\n", f.Page, f.Code, f.Message)
+		fmt.Fprintf(&out, "page %d: %s: %s", f.Page, f.Code, f.Message)
+		if r := f.Rect; r != [4]float64{} {
+			fmt.Fprintf(&out, " at %.1f,%.1f %.1f×%.1f", r[0], r[1], r[2], r[3])
+		}
+		out.WriteByte('\n')
 	}
 	out.WriteString(wordsOf(t, pdf.Bytes()))
 	for i, f := range doc.Frames {
