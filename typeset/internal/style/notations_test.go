@@ -108,6 +108,8 @@ func TestNotations(t *testing.T) {
 		{"gap", []string{"1px", "1px 2px", "normal", "normal 1px", "10%", "-1px", "1px 2px 3px", "1", "0"}},
 		{"place-items", []string{"center", "center start", "auto", "start auto", "baseline", "first baseline end", "last baseline", "stretch", "left", "start left", "legacy", "center legacy left", "safe center", "unsafe end start", "safe", "safe baseline", "normal", "space-between", "center center center"}},
 		{"align-content", []string{"normal", "center", "space-between", "safe center", "center safe", "baseline", "last baseline", "left", "stretch", "start end", "auto", "unsafe space-around"}},
+		{"text-overflow", []string{"clip", "ellipsis", "'…'", "clip ellipsis", "'a' 'b'", "clip clip clip", "", "fade", "ellipsis 5px"}},
+		{"grid-template-rows", []string{"subgrid", "subgrid []", "subgrid [a]", "subgrid [a] repeat(0, [b])", "subgrid repeat(1, [a] [b])", "subgrid repeat(2, [a] 10px)", "subgrid repeat(auto-fill, [a]) [b]", "subgrid repeat(-1, [a])", "subgrid repeat(2)", "subgrid repeat(2, )", "subgrid none"}},
 		{"aspect-ratio", []string{"auto", "1", "1 / 2", "1/2", "auto 1 / 2", "1 / 2 auto", "1 auto", "0", "0 / 1", "1 / 0", "-1", "1 / -1", "1 2", "1 /", "auto auto", "calc(1 + 1) / 3", "1px / 2"}},
 		{"object-position", []string{"left", "left top", "left 5px top 6px", "left 5px top", "5px", "top 5px", "left left", "5px 6px 7px"}},
 		{"page", []string{"auto", "a", "a b", "'a'", "1a", "inherit", "Auto"}},

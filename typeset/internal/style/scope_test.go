@@ -12,18 +12,23 @@ import (
 func TestScopedRules(t *testing.T) {
 	page := `<!DOCTYPE html><div class=card><div class=note><p class=in><b id=x>x</b></p></div></div>`
 	for sheet, want := range map[string]float64{
-		"@scope (.card) { b { width: 1px } }":                                          1,
-		"@scope (.card) to (.note) { b { width: 1px } }":                               0,
-		"@scope (.card) to (.other) { b { width: 1px } }":                              1,
-		"@scope (.other) { b { width: 1px } }":                                         0,
-		"@scope (.note) { > p > b { width: 2px } }":                                    2,
-		"@scope (.card) { > p > b { width: 2px } }":                                    0,
-		"@scope (b) { width: 3px }":                                                    3,
-		"@scope (.note) { b { width: 4px } } @scope (.card) { b { width: 5px } }":      4, // the nearer root wins
-		"@scope (.card) { @scope (.note) { b { width: 6px } } }":                       6,
-		"@scope (.in) { @scope (.card) { b { width: 6px } } }":                         0,
-		".card { @scope (& > .note) { b { width: 7px } } }":                            7,
-		"@scope (.card) { :scope b { width: 8px } } @scope (.card) { b { width: 9px }": 8,
+		"@scope (.card) { b { width: 1px } }":                                                                1,
+		"@scope (.card) to (.note) { b { width: 1px } }":                                                     0,
+		"@scope (.card) to (.other) { b { width: 1px } }":                                                    1,
+		"@scope (.other) { b { width: 1px } }":                                                               0,
+		"@scope (.note) { > p > b { width: 2px } }":                                                          2,
+		"@scope (.card) { > p > b { width: 2px } }":                                                          0,
+		"@scope (b) { width: 3px }":                                                                          3,
+		"@scope (.note) { b { width: 4px } } @scope (.card) { b { width: 5px } }":                            4,  // the nearer root wins
+		"@scope { b { width: 11px } }":                                                                       11, // the whole document
+		"@scope { :scope > body > .card b { width: 12px } }":                                                 12,
+		"@scope to (.note) { b { width: 13px } }":                                                            0,
+		"@scope to (.other) { b { width: 14px } }":                                                           14,
+		"b { width: 15px } @scope { b { width: 16px } } @scope (.in) { b { width: 17px } } b { color: red }": 17,
+		"@scope (.card) { @scope (.note) { b { width: 6px } } }":                                             6,
+		"@scope (.in) { @scope (.card) { b { width: 6px } } }":                                               0,
+		".card { @scope (& > .note) { b { width: 7px } } }":                                                  7,
+		"@scope (.card) { :scope b { width: 8px } } @scope (.card) { b { width: 9px }":                       8,
 	} {
 		s := styled(t, page, sheet)
 		if want == 0 {

@@ -43,6 +43,8 @@ func TestSiblings(t *testing.T) {
 		of("li:nth-of-type(2n)", func(i int) bool { return i%2 == 0 })
 		of("li:nth-of-type(3n+1)", func(i int) bool { return i%3 == 1 })
 		of("li:nth-last-of-type(-n+2)", func(i int) bool { return i > size-2 })
+		of("li:nth-last-of-type(5n+2)", func(i int) bool { return (size-i)%5 == 1 })
+		of("li:nth-last-child(4n of .c2)", func(i int) bool { return i%3 == 0 && (size/3-i/3)%4 == 3 })
 		of("li:last-of-type", func(i int) bool { return i == size })
 		of("li:only-of-type", func(int) bool { return size == 1 })
 		of("li:nth-child(2 of .c1)", func(i int) bool { return i == 5 })

@@ -2,6 +2,9 @@ package style
 
 import (
 	"math"
+	"reflect"
+	"slices"
+	"strings"
 	"sync"
 	"testing"
 
@@ -365,6 +368,57 @@ func TestFirstLineTakesWhatIsInherited(t *testing.T) {
 	assert.Equal(t, RGB8(0, 0, 255), got.Color, "its own colour stays")
 	assert.Equal(t, 20.0, got.FontSize)
 	assert.Equal(t, 700.0, got.FontWeight)
+}
+
+// Which properties of ::first-line reach what is inherited within it (CSS Pseudo 4, §2.1.2).
+func TestPropertiesOfFirstLines(t *testing.T) {
+	var taken []string
+	for i := range reflect.TypeFor[Inherited]().NumField() {
+		field := reflect.TypeFor[Inherited]().Field(i)
+		block, line, inner := &Style{}, &Style{}, &Style{}
+		if !field.IsExported() || !other(reflect.ValueOf(&line.Inherited).Elem().Field(i)) {
+			continue
+		}
+		got := reflect.ValueOf(OnFirstLine(inner, block, line).Inherited).Field(i)
+		if reflect.DeepEqual(got.Interface(), reflect.ValueOf(line.Inherited).Field(i).Interface()) {
+			taken = append(taken, field.Name)
+		}
+		own := reflect.ValueOf(OnFirstLine(line, block, inner).Inherited).Field(i)
+		assert.Equal(t, reflect.ValueOf(line.Inherited).Field(i).Interface(), own.Interface(), "its own %s stays", field.Name)
+	}
+	slices.Sort(taken)
+	assert.Equal(t, "Color Families FontCaps FontFeatures FontKerning FontSize FontStretch FontStyle FontVariants FontVariations FontWeight LetterSpacing LineHeight SizeAdjust TextShadow TextTransform WordSpacing", strings.Join(taken, " "))
+}
+
+// other makes a value another than it is, as far as that is known how.
+func other(v reflect.Value) bool {
+	switch v.Kind() {
+	case reflect.Float64, reflect.Float32:
+		v.SetFloat(7)
+	case reflect.Int, reflect.Int32, reflect.Int64:
+		v.SetInt(7)
+	case reflect.Uint8, reflect.Uint16, reflect.Uint32, reflect.Uint:
+		v.SetUint(7)
+	case reflect.Bool:
+		v.SetBool(true)
+	case reflect.String:
+		v.SetString("other")
+	case reflect.Slice:
+		v.Set(reflect.MakeSlice(v.Type(), 1, 1))
+		other(v.Index(0))
+	case reflect.Array:
+		return other(v.Index(0))
+	case reflect.Struct:
+		for i := range v.NumField() {
+			if v.Field(i).CanSet() && other(v.Field(i)) {
+				return true
+			}
+		}
+		return false
+	default:
+		return false
+	}
+	return true
 }
 
 func TestImageSetPicksForTheLayout(t *testing.T) {
