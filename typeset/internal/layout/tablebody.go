@@ -167,6 +167,9 @@ func (b *tableBody) setRow(r, start int) bool {
 			return fits
 		}
 	}
+	if b.cutting && last && !over {
+		h, rowRest = b.holdEdge(r, parts, room, h)
+	}
 	t.y += h
 	if rowRest != nil {
 		if atTop && !t.sp.Column {
@@ -179,6 +182,21 @@ func (b *tableBody) setRow(r, start int) bool {
 		}
 	}
 	return true
+}
+
+// holdEdge sets the last row again, of height h, so that the last of what it holds goes on together with what must
+// follow the row, for which no room is left (CSS Break 4, §4.1). The row stays whole when there is no good place to cut it.
+func (b *tableBody) holdEdge(r int, parts []*Part, room, h float64) (float64, *rowRest) {
+	t, mark := b.tableRun, b.marks[len(b.marks)-1]
+	if t.keepsRow(r) || room <= b.edge {
+		return h, nil
+	}
+	t.undo(mark)
+	if cut, rest := t.row(r, parts, room-b.edge); rest != nil && rest.penalty == noPenalty && cut > 0 {
+		return cut, rest
+	}
+	t.undo(mark)
+	return t.row(r, parts, room)
 }
 
 // breakAbove breaks before the row that was set last, or before an earlier one, and tells

@@ -7,6 +7,8 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"oliveledger/typeset/internal/box"
 )
 
 // ordinary makes pages of what documents are made of: columns made by floats and closed
@@ -166,36 +168,67 @@ func offPaper(t *testing.T, seed int64, depth int) string {
 		b.WriteString(g.block(depth))
 	}
 	l, root := tree(t, b.String(), "body { font: 11px/1.2 sans-serif } .row::after { content: ''; display: table; clear: both } td { padding: 2px 4px }")
-	l.Viewport = [2]float64{w, h}
+	pages, wrong := wordsByPage(l, root, w, h)
 	seen := map[string]int{}
-	wrong := ""
-	var at *Break
-	for n := 1; ; n++ {
-		page, rest := l.LayPage(root, w, h, 0, 0, at)
-		if page == nil || n > 500 || rest != nil && at != nil && SamePlace(at, rest) {
-			return fmt.Sprintf("page %d does not end", n)
-		}
-		l.SettleAll(page, w, h)
-		words := 0
-		pageWords(page, 0, func(word string, _, bottom float64) {
-			words++
-			if seen[word]++; bottom > h+1 {
-				wrong = fmt.Sprintf("%s is cut on page %d", word, n)
-			}
-		})
-		if words == 0 && (rest != nil || n > 1) {
-			wrong = fmt.Sprintf("page %d has no words", n)
-		}
-		if at = rest; rest == nil {
-			break
+	for _, words := range pages {
+		for _, word := range words {
+			seen[word]++
 		}
 	}
-	for i := 1; i <= g.words; i++ {
+	for i := 1; i <= g.words && len(pages) > 0; i++ {
 		if n := seen[fmt.Sprintf("w%d", i)]; n != 1 {
 			return fmt.Sprintf("w%d stands %d times", i, n)
 		}
 	}
 	return wrong
+}
+
+// wordsByPage sets a document on pages of w by h px, and tells what is wrong: pages that do not end, have no words or cut
+// some.
+func wordsByPage(l *Layout, root *box.Box, w, h float64) (pages [][]string, wrong string) {
+	l.Viewport = [2]float64{w, h}
+	var at *Break
+	for n := 1; ; n++ {
+		page, rest := l.LayPage(root, w, h, 0, 0, at)
+		if page == nil || n > 500 || rest != nil && at != nil && SamePlace(at, rest) {
+			return nil, fmt.Sprintf("page %d does not end", n)
+		}
+		l.SettleAll(page, w, h)
+		var words []string
+		pageWords(page, 0, func(word string, _, bottom float64) {
+			words = append(words, word)
+			if bottom > h+1 {
+				wrong = fmt.Sprintf("%s is cut on page %d", word, n)
+			}
+		})
+		if len(words) == 0 && (rest != nil || n > 1) {
+			wrong = fmt.Sprintf("page %d has no words", n)
+		}
+		pages = append(pages, words)
+		if at = rest; rest == nil {
+			return pages, wrong
+		}
+	}
+}
+
+// TestEdgesAreNotAlone: where only the lower edges of boxes in boxes have no room, the last of what they hold goes on with
+// them (CSS Break 4, §4.1), whatever kinds of boxes they are.
+func TestEdgesAreNotAlone(t *testing.T) {
+	kinds := map[string]string{
+		"block": `<div class=e>%s</div>`, "flex": `<div class=e style="display:flex"><div>%s</div></div>`, "column": `<div class=e style="display:flex;flex-direction:column">%s</div>`,
+		"grid": `<div class=e style="display:grid"><div>%s</div></div>`, "table": `<table class=e><tr><td>%s</table>`, "rows": `<table class=e><tr><td>r<tr><td>%s</table>`,
+		"float": `<div class=e style="float:left">%s</div><div style="clear:both"></div>`, "columns": `<div class=e style="columns:1">%s</div>`, "legend": `<fieldset class=e>%s</fieldset>`,
+	}
+	for outer, around := range kinds {
+		for inner, within := range kinds {
+			for tall := 30; tall < 64; tall++ {
+				html := fmt.Sprintf(strings.Replace(around, "%s", strings.Replace(within, "%s", `<p>a</p><p style="height:%dpx">b</p><p>c</p>`, 1), 1), tall)
+				l, root := tree(t, html, "body { margin: 0; font: 10px/20px serif } p, fieldset { margin: 0; padding: 0 } .e { border: 1px solid; width: 90px; box-sizing: border-box } table { border-spacing: 0 } td { padding: 0 }")
+				_, wrong := wordsByPage(l, root, 200, 100)
+				assert.Empty(t, wrong, "%s in %s, %d px", inner, outer, tall)
+			}
+		}
+	}
 }
 
 // TestAllIsOnPaper holds random documents, plain and nested, to what any document may ask
