@@ -14,6 +14,23 @@ func endUnseen(b *box.Box, e *edges) bool {
 	return e.border[style.Bottom] == 0 && (!paints(b) || paintsCanvas(b))
 }
 
+// seenEnd is how far down what is seen of the contents of a fragment reaches, from its top.
+func (f *Fragment) seenEnd() (y float64) {
+	for _, k := range f.Kids {
+		y = math.Max(y, k.Y+k.F.seen())
+	}
+	return y
+}
+
+// seen is how far down a fragment is seen: a line, a picture or a box with an edge to its end, others as far as
+// their contents.
+func (f *Fragment) seen() float64 {
+	if f.Line || f.Text != nil || f.Picture || f.Box != nil && (f.Box.Kind == box.Replaced || f.Border != [4]float64{} || paints(f.Box)) {
+		return f.H
+	}
+	return f.seenEnd()
+}
+
 // dropsEdge tells whether the lower edge of a box ends with its page, as nothing is seen of it: what the box holds does
 // not go on for its sake.
 func dropsEdge(b *box.Box, e *edges, sp *Space) bool { return endUnseen(b, e) && !sp.Column }

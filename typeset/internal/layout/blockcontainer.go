@@ -177,20 +177,27 @@ func (r *blockBox) setContents() bool {
 // the two there is no break (CSS Break 4, §4.1). The contents stay as they are when
 // there is no good place to break them.
 func (r *blockBox) holdEdge(h, end float64) (float64, *Break) {
-	f, in := r.f, r.in
-	in.left = end - 0.02
-	if in.left <= 0 || r.from != nil && r.from.held { // nothing would stay, or the page before left these for the edge
+	if r.from != nil && r.from.held { // the page before left these for the edge
 		return h, nil
 	}
-	first := *f
-	f.Kids, f.out, f.carried = nil, nil, nil
-	got, rest := r.set(in)
-	if got >= 0 && rest != nil && rest.Penalty == noPenalty && !rest.anyBare() && len(f.Kids) > 0 {
-		f.lengthenLast(rest, r.in.left-in.left)
-		rest.held = true
-		return got, rest
+	f, first, ends := r.f, *r.f, []float64{end}
+	if !endUnseen(r.b, &r.e) {
+		ends = append(ends, f.seenEnd()-r.top) // below it are margins and such, which end with the page
 	}
-	*f = first
+	for _, end := range ends {
+		in := r.in
+		if in.left = end - 0.02; in.left <= 0 { // nothing would stay
+			break
+		}
+		f.Kids, f.out, f.carried = nil, nil, nil
+		got, rest := r.set(in)
+		if got >= 0 && rest != nil && rest.Penalty == noPenalty && !rest.anyBare() && len(f.Kids) > 0 {
+			f.lengthenLast(rest, r.in.left-in.left)
+			rest.held = true
+			return got, rest
+		}
+		*f = first
+	}
 	return h, nil
 }
 

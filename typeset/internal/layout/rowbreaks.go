@@ -108,16 +108,29 @@ func (s *rowBreaks) cut(flows [][]flowRow, whole float64) *rowBreaks {
 	begun := s.shifts
 	s.cutFlows(flows, whole)
 	edge := s.e.bottom()
-	if s.more || s.fixed || s.clone || !s.sp.cutting() || edge <= 0 || dropsEdge(s.b, &s.e, &s.sp) || !exceeds(s.height, s.sp.BlockLeft) || s.height-edge > s.sp.BlockLeft {
+	if s.more || s.fixed || s.clone || !s.sp.cutting() || edge <= 0 || dropsEdge(s.b, &s.e, &s.sp) || !exceeds(s.height, s.sp.BlockLeft) || s.height-edge > s.sp.BlockLeft && !s.byContent {
 		return s
 	}
-	again := s.upTo(math.Min(s.height-edge, s.lowest())-2*rounding, begun)
-	again.cutFlows(flows, whole)
-	if !again.more || len(again.laid) == 0 || again.rest.Penalty != noPenalty {
-		return s
+	for _, end := range []float64{math.Min(s.height-edge, s.lowest()), s.seenEnd()} {
+		if end > s.sp.BlockLeft {
+			continue
+		}
+		again := s.upTo(end-2*rounding, begun)
+		again.cutFlows(flows, whole)
+		if again.more && len(again.laid) > 0 && again.rest.Penalty == noPenalty {
+			again.end = s.sp.BlockLeft
+			return again
+		}
 	}
-	again.end = s.sp.BlockLeft
-	return again
+	return s
+}
+
+// seenEnd is how far down what is seen of the children of this part reaches.
+func (s *rowBreaks) seenEnd() (low float64) {
+	for _, at := range s.laid {
+		low = math.Max(low, at.y+at.f.seen())
+	}
+	return low
 }
 
 // heightHere is the height of this part and what follows it, of a box that is so tall as a whole.
