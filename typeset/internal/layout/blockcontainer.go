@@ -182,7 +182,7 @@ func (r *blockBox) holdEdge(h, end float64) (float64, *Break) {
 	}
 	f, first, ends := r.f, *r.f, []float64{end}
 	if !endUnseen(r.b, &r.e) {
-		ends = append(ends, f.seenEnd()-r.top) // below it are margins and such, which end with the page
+		ends = append(ends, f.seenEnd(false)-r.top, f.seenEnd(true)-r.top) // below are margins and such, which end with the page
 	}
 	for _, end := range ends {
 		in := r.in

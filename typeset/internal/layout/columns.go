@@ -125,6 +125,10 @@ func (c *columnSet) finish(rest *Break, definite, used float64, e *edges) *Break
 		if sp.Grows {
 			f.H = math.Max(f.H, c.y+e.bottom())
 		}
+		if sp.Grows && sp.cutting() && exceeds(f.H, sp.BlockLeft) && sp.BlockLeft > 0 { // the box goes on empty
+			f.H, f.Cut = sp.BlockLeft, true
+			rest = &Break{Child: len(b.Children), Line: cursor{leaf: endOfText}, unseen: endUnseen(b, e)}
+		}
 	}
 	if f.Continued || f.Cut {
 		f.Before = used

@@ -111,7 +111,7 @@ func (s *rowBreaks) cut(flows [][]flowRow, whole float64) *rowBreaks {
 	if s.more || s.fixed || s.clone || !s.sp.cutting() || edge <= 0 || dropsEdge(s.b, &s.e, &s.sp) || !exceeds(s.height, s.sp.BlockLeft) || s.height-edge > s.sp.BlockLeft && !s.byContent {
 		return s
 	}
-	for _, end := range []float64{math.Min(s.height-edge, s.lowest()), s.seenEnd()} {
+	for _, end := range []float64{math.Min(s.height-edge, s.lowest()), s.seenEnd(false), s.seenEnd(true)} {
 		if end > s.sp.BlockLeft {
 			continue
 		}
@@ -126,9 +126,9 @@ func (s *rowBreaks) cut(flows [][]flowRow, whole float64) *rowBreaks {
 }
 
 // seenEnd is how far down what is seen of the children of this part reaches.
-func (s *rowBreaks) seenEnd() (low float64) {
+func (s *rowBreaks) seenEnd(tight bool) (low float64) {
 	for _, at := range s.laid {
-		low = math.Max(low, at.y+at.f.seen())
+		low = math.Max(low, at.y+at.f.seen(tight))
 	}
 	return low
 }

@@ -191,9 +191,12 @@ func (b *tableBody) holdEdge(r int, parts []*Part, room, h float64) (float64, *r
 	if t.keepsRow(r) || room <= b.edge {
 		return h, nil
 	}
-	t.undo(mark)
-	if cut, rest := t.row(r, parts, room-b.edge); rest != nil && rest.penalty == noPenalty && cut > 0 {
-		return cut, rest
+	cells := t.f.Kids[mark.had.kids:]
+	for _, end := range []float64{room - b.edge, seenOf(cells, false) - t.y, seenOf(cells, true) - t.y} {
+		t.undo(mark)
+		if cut, rest := t.row(r, parts, math.Min(room-b.edge, end-0.02)); rest != nil && rest.penalty == noPenalty && cut > 0 {
+			return cut, rest
+		}
 	}
 	t.undo(mark)
 	return t.row(r, parts, room)
