@@ -19,8 +19,28 @@ func TestMatching(t *testing.T) {
 	m, ok := s.For(Query{Families: []string{"serif"}, Weight: 400, Stretch: 100}, 'م')
 	assert.True(t, ok)
 	assert.Contains(t, m.Face.Name, "DejaVu")
-	_, ok = s.For(Query{Weight: 400, Stretch: 100}, '\U000E0FFF')
-	assert.False(t, ok)
+	for _, pick := range []func() (Match, bool){
+		func() (Match, bool) { return s.For(Query{Weight: 700, Stretch: 100}, '\U000E0FFF') },
+		func() (Match, bool) { return s.ForEmoji(Query{Weight: 700, Stretch: 100}, '\U000E0FFF', true) },
+	} {
+		m, ok = pick()
+		assert.False(t, ok)
+		require.NotNil(t, m.Face, "there is a face to draw a box with")
+		assert.Equal(t, 700.0, m.Face.Weight)
+	}
+	assert.Nil(t, s.Local("No Such Bold"))
+}
+
+// TestWidthsOfGlyphs: they are rounded as the table of widths in a file is, also of glyphs that are none.
+func TestWidthsOfGlyphs(t *testing.T) {
+	f, err := Parse(plainFont(t), nil)
+	require.NoError(t, err)
+	for _, g := range []uint32{0, f.Glyph('A'), uint32(f.NumGlyphs) - 1, uint32(f.NumGlyphs), EmptyID} {
+		for range 2 { // the second time it is remembered
+			assert.InDelta(t, f.GlyphAdvance(g), f.GlyphWidth(g), 1e-7, "glyph %d", g)
+		}
+	}
+	assert.NotZero(t, f.GlyphWidth(f.Glyph('A')))
 }
 
 func TestShapeAndSubset(t *testing.T) {

@@ -99,6 +99,8 @@ func TestMeasuresOfAFace(t *testing.T) {
 	assert.InDelta(t, plain.XHeight, old.XHeight, 0.02, "of the letter x itself")
 	assert.InDelta(t, plain.CapHeight, old.CapHeight, 0.02)
 
+	assert.Equal(t, "Font", face(shortened(t, data, "name", 0)).Name, "of a file that does not tell its name")
+
 	slanted := patched(t, data, "post", 4, 0xff, 0xf4, 0x80, 0x00) // -11.5
 	assert.Equal(t, -11.5, face(slanted).ItalicAngle)
 	assert.False(t, face(slanted).Fixed)
