@@ -99,7 +99,7 @@ func (s *rowBreaks) begin(f *Fragment, k *wholeLayout, from *Break) {
 	}
 	f.Before, f.Whole = s.used, f.H
 	s.fixed = known(s.l.definiteHeight(s.b, s.sp, &s.e)) && !s.sp.Grows
-	s.byContent = !s.fixed && !known(s.sp.FixedH) && f.H <= k.lowest(s.l)+s.e.bottom()+0.5
+	s.byContent = !s.fixed && (!known(s.sp.FixedH) || s.sp.Grows) && f.H <= k.lowest(s.l)+s.e.bottom()+0.5
 }
 
 // cut sets the rows that stand on this page. When only the lower edge finds no room there, the last row goes on together

@@ -228,8 +228,8 @@ func TestEdgesAreNotAlone(t *testing.T) {
 	for outer, around := range kinds {
 		for inner, within := range bare {
 			for _, looks := range []string{"", ".e { border-bottom: 12px solid }", ".m { margin-bottom: 11px }", ".m { margin-bottom: 11px } .e { padding-bottom: 12px }"} {
-				if (outer == "column" || outer == "columns") && strings.Contains(looks, ".m") {
-					continue // items that end in margins still part from their own edges there
+				if strings.Contains(looks, ".m") && (outer == "columns" || outer == "column" && (strings.HasSuffix(inner, "table") || inner == "columns")) {
+					continue // tables and columns that are items themselves still part from their edges where they end in margins
 				}
 				for tall := 30; tall < 64; tall += 2 {
 					html := fmt.Sprintf(strings.Replace(around, "%s", strings.Replace(within, "%s", `<p>a</p><p style="height:%dpx">b</p><p class=m>c</p>`, 1), 1), tall)
