@@ -36,6 +36,7 @@ func (b *Builder) arrange(x *Box) {
 		}
 		flow(x)
 		b.firstLine(x)
+		b.clearLetters(x.Children)
 	}
 	for _, c := range x.Children {
 		b.arrange(c)

@@ -15,8 +15,16 @@ import (
 // plain stands in for the fonts.
 type plain struct{}
 
+// InkBelow is 0.2 em for Q and J.
+func (plain) InkBelow(_ *style.Style, text string) float64 {
+	if strings.ContainsAny(text, "QJ") {
+		return 0.2
+	}
+	return 0
+}
+
 func (plain) Metrics(*style.Style) style.Metrics {
-	return style.Metrics{Ex: 0.5, Ascent: 0.8, Descent: 0.2, Mean: 0.5, Widest: 1.25}
+	return style.Metrics{Ex: 0.5, Cap: 0.7, Ascent: 0.8, Descent: 0.2, Mean: 0.5, Widest: 1.25}
 }
 
 // treeOf builds the boxes of a body.

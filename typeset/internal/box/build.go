@@ -359,8 +359,8 @@ func (b *Builder) firstLetter(kids []*Box, n *markup.Node, pseudo string, s *sty
 	if b.Styles.Style(n, pseudo, s) == nil {
 		return kids
 	}
-	return firstLetter(kids, func(in *style.Style) *style.Style {
-		return b.Styles.InitialLetter(b.Styles.Style(n, pseudo, in), s)
+	return firstLetter(kids, func(in *style.Style, letter string) *style.Style {
+		return b.Styles.InitialLetter(b.Styles.Style(n, pseudo, in), s, letter)
 	})
 }
 

@@ -12,13 +12,13 @@ import (
 
 // firstLetter gives the first letter of a block its own inline box
 // (CSS Pseudo 4, §2.2). styleIn gives its style by that of its text, which it
-// inherits from.
-func firstLetter(kids []*Box, styleIn func(in *style.Style) *style.Style) []*Box {
+// inherits from, and by the letter.
+func firstLetter(kids []*Box, styleIn func(in *style.Style, letter string) *style.Style) []*Box {
 	out, _ := splitLetter(kids, styleIn)
 	return out
 }
 
-func splitLetter(kids []*Box, styleIn func(in *style.Style) *style.Style) ([]*Box, bool) {
+func splitLetter(kids []*Box, styleIn func(in *style.Style, letter string) *style.Style) ([]*Box, bool) {
 	for i, k := range kids {
 		switch {
 		case k.Kind == Text:
@@ -32,7 +32,7 @@ func splitLetter(kids []*Box, styleIn func(in *style.Style) *style.Style) ([]*Bo
 				}
 				continue
 			}
-			s := styleIn(k.Style)
+			s := styleIn(k.Style, k.Text[from:to])
 			letter := &Box{Style: s, rare: &Rare{Pseudo: "first-letter"}, Children: []*Box{{Kind: Text, Node: k.Node, Order: k.Order, Style: s, Text: k.Text[from:to], Decor: withDecor(k.Decor, s)}}}
 			parts := []*Box{}
 			if from > 0 {
@@ -112,4 +112,39 @@ func cluster(t, lang string) int {
 		return len(string(it.Grapheme().Text))
 	}
 	return len(t)
+}
+
+// clearedLetter is the style of a block that stands below the initial letter of the block before it, by the letter's side.
+type clearedLetter style.Keyword
+
+// clearLetters has blocks that begin with an initial letter stand below that of the block before them, where it is taller
+// than its block (CSS Inline 3, §7.10.1).
+func (b *Builder) clearLetters(kids []*Box) {
+	var above *Box // the letter of the block before
+	for _, k := range kids {
+		if k.OutOfFlow() || blank(k) {
+			continue
+		}
+		letter := initialLetterOf(k)
+		if letter != nil && above != nil && k.Style.Clear == style.None {
+			of, side := k.Style, above.Style.Float
+			k.Style = b.Styles.Variant(of, clearedLetter(side), func() *style.Style {
+				v := *of
+				v.Clear = side
+				return &v
+			})
+		}
+		above = letter
+	}
+}
+
+// initialLetterOf is the initial letter that a block begins with, or nil.
+func initialLetterOf(b *Box) *Box {
+	for b.Kind == Element && len(b.Children) > 0 {
+		b = b.Children[0]
+		if b.Rare().Pseudo == "first-letter" && b.Style.InitialLetter.Size > 0 && b.Floats() {
+			return b
+		}
+	}
+	return nil
 }

@@ -166,6 +166,9 @@ func describe(out *strings.Builder, b *Box, parent *style.Style, indent, role st
 	if b.IsControl() {
 		out.WriteString(", padding " + brief(reflect.ValueOf(s.Padding)))
 	}
+	if s.Clear != style.None && b.Kind == Element {
+		fmt.Fprintf(out, ", clear %v", s.Clear)
+	}
 	if s.Page != "" && b.Kind == Element {
 		fmt.Fprintf(out, ", page %s", s.Page)
 	}

@@ -199,6 +199,16 @@ func (f *Face) describe() {
 	}
 }
 
+// Depth is how far the glyph of a character reaches below the baseline, of 1em; 0 for one that does not.
+func (f *Face) Depth(r rune) float64 {
+	g, ok := f.font.NominalGlyph(r)
+	if !ok {
+		return 0
+	}
+	e, _ := gtfont.NewFace(f.font).GlyphExtents(g)
+	return math.Max(-float64(e.YBearing+e.Height)/f.Upem, 0)
+}
+
 func (f *Face) glyphHeight(r rune, fallback float64) float64 {
 	g, ok := f.font.NominalGlyph(r)
 	if !ok {

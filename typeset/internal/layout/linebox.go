@@ -28,6 +28,15 @@ func (m metricsOf) Metrics(s *style.Style) style.Metrics {
 	}
 }
 
+// InkBelow is how far the glyphs of a text reach below its baseline, of 1em.
+func (m metricsOf) InkBelow(s *style.Style, text string) (below float64) {
+	f := m.set.Primary(query(s)).Face
+	for _, r := range text {
+		below = math.Max(below, f.Depth(r))
+	}
+	return below * m.sizeOf(s, f) / math.Max(s.FontSize, 1e-6)
+}
+
 func measures(f *font.Face) style.Metrics {
 	return style.Metrics{Ex: f.XHeight, Ch: f.Advance('0'), Cap: f.CapHeight, Ic: ideograph(f)}
 }

@@ -123,6 +123,8 @@ func (d *drawn) Group(g display.Group, draw func(display.Canvas)) {
 // noMetrics stands for the fonts of lengths.
 type noMetrics struct{}
 
+func (noMetrics) InkBelow(*style.Style, string) float64 { return 0 }
+
 func (noMetrics) Metrics(*style.Style) style.Metrics { return style.Metrics{Ex: 0.5, Ch: 0.5} }
 
 // draw draws what stands in an svg element.

@@ -58,8 +58,9 @@ func (v *values) letterSize() (spec[float64], bool) {
 // InitialLetter gives the first letter of a block the size that spans the
 // lines asked for: its capitals reach from the top of the capitals in the first
 // line to the baseline of the last one (CSS Inline 3, §7). It stands beside the
-// lines as a float, without a line box of its own.
-func (r *Resolver) InitialLetter(letter, block *Style) *Style {
+// lines as a float, without a line box of its own. Where the letter reaches down
+// into the next line, as a Q does, that line stands beside it, too.
+func (r *Resolver) InitialLetter(letter, block *Style, text string) *Style {
 	n := letter.InitialLetter
 	cap := r.fonts.Metrics(letter).Cap
 	if n.Size == 0 || cap <= 0 || letter.Float != None {
@@ -82,5 +83,8 @@ func (r *Resolver) InitialLetter(letter, block *Style) *Style {
 	want := height - line + baseline(around, block.FontSize, line)
 	s.Position = Relative
 	s.Inset[Top] = Size{Kind: Length, LP: LP{Px: want - baseline(own, s.FontSize, height)}}
+	if over := want + r.fonts.InkBelow(&s, text)*s.FontSize - height; over > 0.5 && s.Margin[Bottom].Kind == Length {
+		s.Margin[Bottom].Px += over
+	}
 	return &s
 }

@@ -13,6 +13,8 @@ import (
 // exOf gives fonts whose x has a height of so many em.
 type exOf float64
 
+func (exOf) InkBelow(*Style, string) float64 { return 0 }
+
 func (x exOf) Metrics(*Style) Metrics { return Metrics{Ex: float64(x), Ch: 0.5} }
 
 // paragraph computes the style of the first paragraph of a page, as a document

@@ -29,9 +29,14 @@ const (
 )
 
 // Fonts gives font measures to relative units.
-type Fonts interface{ Metrics(*Style) Metrics }
+type Fonts interface {
+	Metrics(*Style) Metrics
+	InkBelow(s *Style, text string) float64 // how far a text reaches below its baseline, of 1em
+}
 
 type plainFonts struct{}
+
+func (plainFonts) InkBelow(*Style, string) float64 { return 0 }
 
 func (plainFonts) Metrics(*Style) Metrics {
 	return Metrics{Ex: 0.5, Ch: 0.5, Cap: 0.7, Ic: 1, Ascent: 0.9, Descent: 0.25}
