@@ -2,10 +2,8 @@ package merge
 
 import (
 	"encoding/json"
-	"errors"
 	"fmt"
 	"maps"
-	"strings"
 
 	"oliveledger/record"
 )
@@ -28,13 +26,11 @@ func (m Manifest) readGiven() (map[string]any, error) {
 	if err != nil {
 		return nil, fmt.Errorf("given: %w", err)
 	}
-	var out map[string]any
-	done := errors.New("there is one")
-	err = record.Each(strings.NewReader(string(text)), record.Options{Format: record.JSON}, func(r record.Record) error { out = r.Data; return done })
-	if err != nil && !errors.Is(err, done) {
+	r, err := record.FromJSON(text, 1)
+	if err != nil {
 		return nil, fmt.Errorf("given: %w", err)
 	}
-	return out, nil
+	return r.Data, nil
 }
 
 // completed is the data of a record, with the fields that the template gives where the record does not bring them. The

@@ -46,6 +46,7 @@ type Builder struct {
 	order      int32
 	groups     markerGroups
 	vertical   bool // some box has a vertical writing mode
+	lettered   bool // some block has an initial letter
 
 	boxes memory.Slab[Box]
 	lists memory.Slab[*Box]
@@ -360,7 +361,9 @@ func (b *Builder) firstLetter(kids []*Box, n *markup.Node, pseudo string, s *sty
 		return kids
 	}
 	return firstLetter(kids, func(in *style.Style, letter string) *style.Style {
-		return b.Styles.InitialLetter(b.Styles.Style(n, pseudo, in), s, letter)
+		own := b.Styles.Style(n, pseudo, in)
+		b.lettered = b.lettered || own.InitialLetter.Size > 0
+		return b.Styles.InitialLetter(own, s, letter)
 	})
 }
 

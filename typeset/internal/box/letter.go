@@ -120,6 +120,9 @@ type clearedLetter style.Keyword
 // clearLetters has blocks that begin with an initial letter stand below that of the block before them, where it is taller
 // than its block (CSS Inline 3, §7.10.1).
 func (b *Builder) clearLetters(kids []*Box) {
+	if !b.lettered {
+		return
+	}
 	var above *Box // the letter of the block before
 	for _, k := range kids {
 		if k.OutOfFlow() || blank(k) {

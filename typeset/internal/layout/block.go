@@ -14,29 +14,6 @@ func endUnseen(b *box.Box, e *edges) bool {
 	return e.border[style.Bottom] == 0 && (!paints(b) || paintsCanvas(b))
 }
 
-// seenEnd is how far down what is seen of the contents of a fragment reaches, from its top: lines, pictures, and boxes with
-// an edge. Where tight is set, boxes end right below what is seen in them, as they do where margins end with a page.
-func (f *Fragment) seenEnd(tight bool) (y float64) { return seenOf(f.Kids, tight) }
-
-func seenOf(kids []Kid, tight bool) (y float64) {
-	for _, k := range kids {
-		y = math.Max(y, k.Y+k.F.seen(tight))
-	}
-	return y
-}
-
-func (f *Fragment) seen(tight bool) float64 {
-	switch {
-	case f.Line || f.Text != nil || f.Picture || f.Box != nil && f.Box.Kind == box.Replaced:
-		return f.H
-	case f.Box == nil || f.Border == [4]float64{} && !paints(f.Box):
-		return f.seenEnd(tight)
-	case tight:
-		return f.seenEnd(true) + f.Padding[style.Bottom] + f.Border[style.Bottom]
-	}
-	return f.H
-}
-
 // dropsEdge tells whether the lower edge of a box ends with its page, as nothing is seen of it: what the box holds does
 // not go on for its sake.
 func dropsEdge(b *box.Box, e *edges, sp *Space) bool { return endUnseen(b, e) && !sp.Column }

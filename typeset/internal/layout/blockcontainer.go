@@ -184,21 +184,24 @@ func (r *blockBox) holdEdge(h, end float64) (float64, *Break) {
 	if !endUnseen(r.b, &r.e) {
 		ends = append(ends, f.seenEnd(false)-r.top, f.seenEnd(true)-r.top) // below are margins and such, which end with the page
 	}
-	for _, end := range ends {
+	var rest *Break
+	r.l.hold(ends, func(end float64) bool {
 		in := r.in
 		if in.left = end - 0.02; in.left <= 0 { // nothing would stay
-			break
+			return false
 		}
 		f.Kids, f.out, f.carried = nil, nil, nil
-		got, rest := r.set(in)
-		if got >= 0 && rest != nil && rest.Penalty == noPenalty && !rest.anyBare() && len(f.Kids) > 0 {
-			f.lengthenLast(rest, r.in.left-in.left)
-			rest.held = true
-			return got, rest
+		got, cut := r.set(in)
+		if got < 0 || cut == nil || cut.Penalty > noPenalty || cut.anyBare() || len(f.Kids) == 0 {
+			*f = first
+			return false
 		}
-		*f = first
-	}
-	return h, nil
+		f.lengthenLast(cut, r.in.left-in.left)
+		cut.held = true
+		h, rest = got, cut
+		return true
+	})
+	return h, rest
 }
 
 // dropsEdge tells whether the lower edge ends with the page; that of a cell goes on with its row.

@@ -260,6 +260,7 @@ type Layout struct {
 	inItem   int // how many items of flex boxes, grids and tables are around whose width is being found
 	gather   collector
 	lineMem  []*lineState // of lines that are made, to be used again
+	holding  int          // how many boxes around have their contents set again for the sake of an edge: see hold
 	looks    map[*style.Style]*textLook
 	last     *textLook            // that was asked for
 	fits     map[*box.Box]*fit    // boxes that are scaled down although their style does not ask for it

@@ -111,18 +111,20 @@ func (s *rowBreaks) cut(flows [][]flowRow, whole float64) *rowBreaks {
 	if s.more || s.fixed || s.clone || !s.sp.cutting() || edge <= 0 || dropsEdge(s.b, &s.e, &s.sp) || !exceeds(s.height, s.sp.BlockLeft) || s.height-edge > s.sp.BlockLeft && !s.byContent {
 		return s
 	}
-	for _, end := range []float64{math.Min(s.height-edge, s.lowest()), s.seenEnd(false), s.seenEnd(true)} {
+	best := s
+	s.l.hold([]float64{math.Min(s.height-edge, s.lowest()), s.seenEnd(false), s.seenEnd(true)}, func(end float64) bool {
 		if end > s.sp.BlockLeft {
-			continue
+			return false
 		}
 		again := s.upTo(end-2*rounding, begun)
 		again.cutFlows(flows, whole)
-		if again.more && len(again.laid) > 0 && again.rest.Penalty == noPenalty {
-			again.end = s.sp.BlockLeft
-			return again
+		if !again.more || len(again.laid) == 0 || again.rest.Penalty > noPenalty {
+			return false
 		}
-	}
-	return s
+		again.end, best = s.sp.BlockLeft, again
+		return true
+	})
+	return best
 }
 
 // seenEnd is how far down what is seen of the children of this part reaches.

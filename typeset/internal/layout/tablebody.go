@@ -192,11 +192,13 @@ func (b *tableBody) holdEdge(r int, parts []*Part, room, h float64) (float64, *r
 		return h, nil
 	}
 	cells := t.f.Kids[mark.had.kids:]
-	for _, end := range []float64{room - b.edge, seenOf(cells, false) - t.y, seenOf(cells, true) - t.y} {
+	var rest *rowRest
+	if t.l.hold([]float64{room - b.edge, seenOf(cells, false) - t.y, seenOf(cells, true) - t.y}, func(end float64) bool {
 		t.undo(mark)
-		if cut, rest := t.row(r, parts, math.Min(room-b.edge, end-0.02)); rest != nil && rest.penalty == noPenalty && cut > 0 {
-			return cut, rest
-		}
+		h, rest = t.row(r, parts, math.Min(room-b.edge, end-0.02))
+		return rest != nil && rest.penalty == noPenalty && h > 0
+	}) {
+		return h, rest
 	}
 	t.undo(mark)
 	return t.row(r, parts, room)

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"maps"
 	"math/rand"
+	"slices"
 	"strings"
 	"testing"
 
@@ -237,6 +238,21 @@ func TestEdgesAreNotAlone(t *testing.T) {
 					_, wrong := wordsByPage(l, root, 200, 101)
 					assert.Empty(t, wrong, "%s in %s, %d px %s", inner, outer, tall, looks)
 				}
+			}
+		}
+	}
+}
+
+// TestEdgesOfManyBoxes: nested boxes whose contents have no good place to break are done, however many there are.
+func TestEdgesOfManyBoxes(t *testing.T) {
+	const deep = 40
+	for open, closing := range map[string]string{"<div class=e>": "</div>", "<div class=e style='display:flex'><div>": "</div></div>", "<table class=e><tr><td>": "</table>"} {
+		for _, looks := range []string{"", "; margin-bottom: 11px"} {
+			for tall := 0; tall < 60; tall += 3 {
+				l, root := tree(t, strings.Repeat(open, deep)+fmt.Sprintf("<p style='padding-top:%dpx%s'>a<br>b<br>c<br>d</p>", tall, looks)+strings.Repeat(closing, deep),
+					"body { margin: 0; font: 10px/20px serif } p { margin: 0; orphans: 9; widows: 9 } .e { border: 1px solid } table { border-spacing: 0 } td { padding: 0 }")
+				pages, _ := wordsByPage(l, root, 300, 160)
+				assert.Len(t, slices.Concat(pages...), 4, "%s %d px", open, tall)
 			}
 		}
 	}

@@ -89,10 +89,20 @@ func (a arguments) numbers(n int) ([]spec[float64], bool) {
 	return f, len(a) == n
 }
 
+// fit tells whether a function that moves or scales takes so many: one for an axis, up to two for the page, three for space.
+func (a arguments) fit(name string) bool {
+	switch name {
+	case "translate3d", "scale3d":
+		return len(a) == 3
+	case "translate", "scale":
+		return len(a) == 1 || len(a) == 2
+	}
+	return len(a) == 1
+}
+
 func (a arguments) translate(name string) (spec[TransformOp], bool) {
 	var l [3]spec[LP]
-	most := map[string]int{"translate": 2, "translate3d": 3}[name]
-	if len(a) == 0 || len(a) > max(most, 1) || most == 3 && len(a) < 3 {
+	if !a.fit(name) {
 		return nil, false
 	}
 	for i := range a {
@@ -121,8 +131,7 @@ func (a arguments) translate(name string) (spec[TransformOp], bool) {
 
 func (a arguments) scale(name string) (spec[TransformOp], bool) {
 	var f [3]spec[float64]
-	most := map[string]int{"scale": 2, "scale3d": 3}[name]
-	if len(a) == 0 || len(a) > max(most, 1) || most == 3 && len(a) < 3 {
+	if !a.fit(name) {
 		return nil, false
 	}
 	for i := range a {
