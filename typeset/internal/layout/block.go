@@ -607,7 +607,11 @@ func (st *flowState) childSpace(c *box.Box, e *edges, pos, begun float64) (float
 	if (c.IsBFC() || c.Kind == box.Replaced) && in.floats != nil {
 		pos, x0, x1 = st.beside(c, e, pos)
 		sp.W = in.w
-		if exceeds(in.w, x1-x0) && c.Style.Width.IsAuto() && c.Kind != box.Replaced && c.Style.Display.Inner != style.Table {
+		switch {
+		case !exceeds(in.w, x1-x0):
+		case shrinksBeside(c):
+			sp.W = x1 - x0
+		case c.Style.Width.IsAuto() && c.Kind != box.Replaced && c.Style.Display.Inner != style.Table:
 			// auto width fills the band; margins may overlap the floats
 			l, r := math.Max(e.margin[style.Left], x0-in.x), math.Max(e.margin[style.Right], in.x+in.w-x1)
 			w := in.w - l - r
@@ -722,9 +726,13 @@ func (st *flowState) beside(c *box.Box, e *edges, pos float64) (y, x0, x1 float6
 	in := st.in
 	sp := newSpace(in.w, in.h)
 	need := 0.0
-	if c.Kind == box.Replaced || c.Style.Width.Kind != style.Auto || c.Style.Display.Inner == style.Table {
+	switch {
+	case shrinksBeside(c):
+		sp.W = 0
 		need = st.l.blockWidth(c, sp, e)
-	} else { // as narrow as it may be, as browsers have it
+	case c.Kind == box.Replaced || c.Style.Width.Kind != style.Auto || c.Style.Display.Inner == style.Table:
+		need = st.l.blockWidth(c, sp, e)
+	default: // as narrow as it may be, as browsers have it
 		need = st.l.clampWidth(c, e.inlineEdges(), sp, e)
 	}
 	y = pos
@@ -748,6 +756,16 @@ func (st *flowState) beside(c *box.Box, e *edges, pos float64) (y, x0, x1 float6
 		y = next - in.bfcY - in.y
 	}
 	return y, in.x, in.x + in.w
+}
+
+// shrinksBeside tells whether a box that is as wide as its contents takes no more than the room beside
+// floats, as browsers have it (CSS 2.2, §9.5, leaves it open): a table, or width: fit-content.
+func shrinksBeside(c *box.Box) bool {
+	if c.Kind == box.Replaced {
+		return false
+	}
+	k := c.Style.Width.Kind
+	return k == style.FitContent || k == style.Auto && c.Style.Display.Inner == style.Table
 }
 
 // place adds a set child and moves the position on.
@@ -1170,7 +1188,7 @@ func (l *Layout) marker(f *Fragment, b *box.Box, in flowSpace) {
 	} else if !known(f.Baseline) {
 		f.Baseline = in.y + m.Baseline
 		if b.Style.Height.IsAuto() {
-			f.H = math.Max(f.H, in.y+m.H)
+			f.H = math.Max(f.H, in.y+m.H+f.Padding[style.Bottom]+f.Border[style.Bottom])
 		}
 		f.collapsesThrough = false
 	}

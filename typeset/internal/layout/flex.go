@@ -773,9 +773,8 @@ func (x *flexBox) mainAxis(lines []*flexLine, e *edges) {
 		} else {
 			flip := x.reverse
 			a := x.s.JustifyContent
-			if k := a.Kind; (k == style.LeftSide || k == style.RightSide) && !x.column {
-				toStart := (k == style.LeftSide) != x.mainRTL
-				if toStart {
+			if k := a.Kind; k == style.LeftSide || k == style.RightSide { // both are the start of columns (CSS Align 3, §4.5)
+				if x.column || (k == style.LeftSide) != x.mainRTL {
 					a.Kind = style.Start
 				} else {
 					a.Kind = style.End

@@ -368,4 +368,10 @@ var flexCases = []boxCase{
 		`<div class=f><div id=a style="writing-mode:vertical-rl">down the side</div><div id=b style="width:30px;height:10px"></div></div>`,
 		"b 12,0 30×10",
 	},
+	{
+		"flex: left and right are the start of columns, also of reversed ones",
+		`.f{display:flex;flex-direction:column-reverse;height:50px}i{height:10px}`,
+		`<div class=f style='justify-content:right'><i id=a></i></div><div class=f style='justify-content:left'><i id=b></i></div>`,
+		"a 0,0 400×10; b 0,50 400×10",
+	},
 }

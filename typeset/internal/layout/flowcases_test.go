@@ -63,6 +63,30 @@ var flowCases = []boxCase{
 		"a 0,0 50×30; b 50,0 350×10",
 	},
 	{
+		"float: in a line, none stands above one that waits",
+		`#a{float:left;width:380px;height:20px}#b{float:left;width:20px;height:10px}#m{display:inline-block;width:50px;height:10px}`,
+		`<i id=m></i><i id=a></i><i id=b></i>`,
+		"m 0,4 50×10; a 0,18 380×20; b 380,18 20×10",
+	},
+	{
+		"float: a table stands beside, no wider than the room there",
+		`#a{float:right;width:150px;height:90px}#x{border-spacing:0}td{padding:0}u{display:inline-block;width:100px;height:10px}`,
+		`<i id=a></i><table id=x><tr><td id=b><u></u> <u></u> <u></u></table>`,
+		"a 250,0 150×90; x 0,0 250×36; b 0,0 250×36",
+	},
+	{
+		"float: a table that needs more goes below",
+		`#a{float:right;width:150px;height:30px}#x{border-spacing:0}td{padding:0}u{display:inline-block;width:300px;height:10px}`,
+		`<i id=a></i><table id=x><tr><td><u></u></table>`,
+		"a 250,0 150×30; x 0,30 300×18",
+	},
+	{
+		"float: width: fit-content stands beside, no wider than the room there",
+		`#a{float:left;width:150px;height:90px}#x{display:flow-root;width:fit-content}u{display:inline-block;width:100px;height:10px}`,
+		`<i id=a></i><div id=x><u></u> <u></u> <u></u></div>`,
+		"a 0,0 150×90; x 150,0 250×36",
+	},
+	{
 		"float: a new context of given width goes below",
 		`#a{float:left;width:250px;height:30px}#b{overflow:hidden;width:200px;height:10px}`,
 		`<i id=a></i><div id=b></div>`,
@@ -577,5 +601,11 @@ var flowCases = []boxCase{
 		lineless + `#w{text-indent:20px;width:100px}i{width:30px;height:10px}`,
 		`<div id=w><i id=a></i><div><i id=b></i></div><i id=c></i></div>`,
 		"w 0,0 100×30; a 20,0 30×10; b 20,10 30×10; c 0,20 30×10",
+	},
+	{
+		"marker: an empty list item has its height between its edges",
+		`#a{display:list-item;margin-left:40px;border:solid;border-width:3px 0 5px;padding:10px 0 20px}#b{height:10px}`,
+		`<div id=a></div><div id=b></div>`,
+		"a 40,0 360×56; b 0,56 400×10",
 	},
 }

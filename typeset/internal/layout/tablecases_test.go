@@ -39,6 +39,42 @@ var tableCases = []boxCase{
 		"x 0,0 90×36; a 0,0 90×18; b 0,18 30×18; c 30,18 60×18",
 	},
 	{
+		"a span gives columns in percent their share, and others the rest",
+		`table{border-spacing:0}td{padding:0}b{display:inline-block;height:10px}`,
+		`<table id=x><tr><td colspan=2><b style='width:200px'></b><tr><td id=b style='width:30%'><b style='width:20px'></b><td id=c><b style='width:40px'></b></table>`,
+		"x 0,0 200×36; b 0,18 60×18; c 60,18 140×18",
+	},
+	{
+		"a span gives what columns of a length need not to these when there are others",
+		`table{border-spacing:0}td{padding:0}b{display:inline-block;height:10px}`,
+		`<table id=x><tr><td colspan=2><b style='width:200px'></b><tr><td id=b style='width:60px'><b style='width:20px'></b><td id=c><b style='width:40px'></b></table>`,
+		"x 0,0 200×36; b 0,18 60×18; c 60,18 140×18",
+	},
+	{
+		"a span over columns in percent and of lengths widens the latter",
+		`table{border-spacing:0}td{padding:0}b{display:inline-block;height:10px}`,
+		`<table id=x style='width:200px'><tr><td colspan=2><b style='width:200px'></b><tr><td id=b style='width:20%'><b style='width:20px'></b><td id=c style='width:60px'></table>`,
+		"x 0,0 200×36; b 0,18 40×18; c 40,18 160×18",
+	},
+	{
+		"a span over columns in percent shares by them",
+		`table{border-spacing:0}td{padding:0;height:10px}b{display:inline-block;height:10px}`,
+		`<table id=x style='width:300px'><tr><td colspan=2><b style='width:240px'></b><tr><td id=b style='width:20%'><td id=c style='width:10%'><td id=d></table>`,
+		"b 0,18 160×10; c 160,18 80×10; d 240,18 60×10",
+	},
+	{
+		"a span over more columns than there are keeps its width whatever comes after",
+		`table{border-spacing:0}td{padding:0;height:10px}`,
+		`<table id=x><tr><td id=a colspan=2 style='width:300px'><tr><td id=b style='width:80px'></table>`,
+		"x 0,0 300×20; a 0,0 300×10; b 0,10 300×10",
+	},
+	{
+		"fixed layout of a table as wide as its contents is automatic",
+		`table{border-spacing:0;table-layout:fixed;width:max-content}td{padding:0;height:10px}b{display:inline-block;height:10px}`,
+		`<table id=x><tr><td id=a><td id=b><b style='width:50px'></b></table>`,
+		"x 0,0 50×18; a 0,0 0×18; b 0,0 50×18",
+	},
+	{
 		"a span across rows",
 		`table{border-spacing:0}td{padding:0}td{width:20px}`,
 		`<table id=x><tr><td id=a rowspan=2 style='height:50px'><td id=b style='height:10px'><tr><td id=c style='height:10px'></table>`,

@@ -124,7 +124,7 @@ func (l *Layout) gridOf(b *box.Box) *tableGrid {
 		g.groups = append(g.groups, rowGroup{box: grp, first: first, end: len(g.rows)})
 		g.placeCells(first, len(g.rows))
 	}
-	if b.Style.TableLayout != style.FixedKey || b.Style.Width.IsAuto() {
+	if !inFixedMode(b) {
 		g.mergeColumns()
 	}
 	if len(heads) > 0 {

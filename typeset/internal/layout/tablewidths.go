@@ -57,6 +57,12 @@ func (l *Layout) tableWidth(b *box.Box, sp Space, e *edges) float64 {
 	return math.Max(w, lo)
 }
 
+// inFixedMode tells whether a table's first row alone decides about its columns (CSS Tables 3, §3.6).
+func inFixedMode(b *box.Box) bool {
+	w := b.Style.Width
+	return b.Style.TableLayout == style.FixedKey && !w.IsAuto() && w.Kind != style.MaxContent
+}
+
 // endless is the max-content width of tables that take whatever there is.
 const endless = 1e5
 
@@ -90,7 +96,7 @@ func (l *Layout) tableColumnSizes(b *box.Box) (lo, hi float64) {
 		lo += c.min
 		hi += c.max
 	}
-	if b.Style.TableLayout == style.FixedKey && !b.Style.Width.IsAuto() {
+	if inFixedMode(b) {
 		lo = sumOf(l.fixedColumns(b, g, 0))
 	}
 	return lo + g.gaps(), math.Max(lo, hi) + g.gaps()
@@ -200,33 +206,24 @@ func (l *Layout) measureColumns(b *box.Box, g *tableGrid) {
 		}
 	}
 	most := 1
+	var spanning []*cell
 	for r := range g.rows {
 		for i := range g.rows[r].cells {
 			c := &g.rows[r].cells[i]
 			most = max(most, c.cols)
-			if c.cols == 1 {
-				lo, hi, fixed, pct := l.cellSizes(g, c)
-				k := &g.columns[c.col]
-				k.min = math.Max(k.min, lo)
-				if known(fixed) && c.spanning { // it asks for room, but the column keeps no width
-					k.max = math.Max(k.max, fixed)
-				} else if known(fixed) {
-					if !k.fixed {
-						k.max = math.Max(fixed, k.min)
-					}
-					k.max, k.fixed = math.Max(k.max, fixed), true
-				} else if !k.fixed {
-					k.max = math.Max(k.max, hi)
-				}
-				if known(pct) {
-					k.pct, k.percent = math.Max(k.pct, pct), true
-				}
-				k.max = math.Max(k.max, k.min)
+			switch {
+			case c.spanning && c.cols == 1:
+				spanning = append(spanning, c)
+			case c.cols == 1:
+				l.measureCell(g, c)
 			}
 			if g.long() {
 				inAll(c.box, forgetText)
 			}
 		}
+	}
+	for _, c := range spanning {
+		l.measureCell(g, c)
 	}
 	for n := 2; n <= most; n++ {
 		for r := range g.rows {
@@ -245,6 +242,31 @@ func (l *Layout) measureColumns(b *box.Box, g *tableGrid) {
 	}
 }
 
+// measureCell adds what a cell asks for to its column.
+func (l *Layout) measureCell(g *tableGrid, c *cell) {
+	lo, hi, fixed, pct := l.cellSizes(g, c)
+	k := &g.columns[c.col]
+	k.min = math.Max(k.min, lo)
+	switch {
+	case c.spanning: // it asks for room, but the column keeps no width
+		if known(fixed) {
+			hi = fixed
+		}
+		k.max = math.Max(k.max, hi)
+	case known(fixed):
+		if !k.fixed {
+			k.max = math.Max(fixed, k.min)
+		}
+		k.max, k.fixed = math.Max(k.max, fixed), true
+	case !k.fixed:
+		k.max = math.Max(k.max, hi)
+	}
+	if known(pct) {
+		k.pct, k.percent = math.Max(k.pct, pct), true
+	}
+	k.max = math.Max(k.max, k.min)
+}
+
 // spread shares what a spanning cell needs among its columns.
 func (l *Layout) spread(g *tableGrid, c *cell) {
 	lo, hi, fixed, pct := l.cellSizes(g, c)
@@ -256,46 +278,19 @@ func (l *Layout) spread(g *tableGrid, c *cell) {
 		hi = lo // columns of a given width grow for what cannot be narrower only
 	}
 	gap := g.spacing[0] * float64(c.cols-1)
-	var sumMin, sumMax, sumPct float64
+	sumPct := 0.0
 	for i := range cols {
-		sumMin += cols[i].min
-		sumMax += cols[i].max
 		sumPct += cols[i].pct
 	}
 	if known(pct) && pct > sumPct {
 		sharePercent(cols, pct-sumPct)
 	}
-	grow := func(need, have float64, get func(*column) *float64) {
-		extra := need - gap - have
-		if extra <= 0 {
-			return
-		}
-		// columns without a width of their own take it first
-		var total float64
-		var open []int
-		for i := range cols {
-			if !cols[i].fixed && !cols[i].percent {
-				open = append(open, i)
-			}
-		}
-		if len(open) == 0 {
-			for i := range cols {
-				open = append(open, i)
-			}
-		}
-		for _, i := range open {
-			total += cols[i].max
-		}
-		for _, i := range open {
-			share := 1 / float64(len(open))
-			if total > 0 {
-				share = cols[i].max / total
-			}
-			*get(&cols[i]) += extra * share
-		}
+	for i, w := range shareWidth(cols, lo-gap) {
+		cols[i].min = math.Max(cols[i].min, w)
 	}
-	grow(lo, sumMin, func(c *column) *float64 { return &c.min })
-	grow(math.Max(hi, lo), sumMax, func(c *column) *float64 { return &c.max })
+	for i, w := range shareWidth(cols, math.Max(hi, lo)-gap) {
+		cols[i].max = math.Max(cols[i].max, w)
+	}
 	for i := range cols {
 		cols[i].max = math.Max(cols[i].max, cols[i].min)
 	}
@@ -310,13 +305,18 @@ func (l *Layout) columnWidths(b *box.Box, g *tableGrid, total float64) []float64
 	}
 	l.tableSizes(b, true) // measures the columns once
 	avail := total - g.gaps()
-	if b.Style.TableLayout == style.FixedKey && !b.Style.Width.IsAuto() {
+	if inFixedMode(b) {
 		return l.fixedColumns(b, g, avail)
 	}
+	return shareWidth(g.columns, avail)
+}
+
+// shareWidth gives columns a width together: between guesses of which each is wider (CSS Tables 3, §3.9.3.1).
+func shareWidth(cols []column, avail float64) []float64 {
 	// guesses of growing width: min, percentages, fixed, max
 	guess := func(level int) []float64 {
-		w := make([]float64, n)
-		for i, c := range g.columns {
+		w := make([]float64, len(cols))
+		for i, c := range cols {
 			w[i] = c.min
 			switch {
 			case c.percent && level >= 1:
@@ -348,7 +348,7 @@ func (l *Layout) columnWidths(b *box.Box, g *tableGrid, total float64) []float64
 		}
 		last = next
 	}
-	return g.grow(last, avail-sumOf(last))
+	return grow(cols, last, avail-sumOf(last))
 }
 
 func sumOf(list []float64) (sum float64) {
@@ -358,19 +358,19 @@ func sumOf(list []float64) (sum float64) {
 	return sum
 }
 
-// grow gives a table's spare width to its columns: to those without a width
+// grow gives spare width to columns: to those without a width
 // first, by their max-content; else to fixed ones; else by percentage.
-func (g *tableGrid) grow(w []float64, extra float64) []float64 {
+func grow(cols []column, w []float64, extra float64) []float64 {
 	weigh := func(pick func(*column) float64) bool {
 		total := 0.0
-		for i := range g.columns {
-			total += pick(&g.columns[i])
+		for i := range cols {
+			total += pick(&cols[i])
 		}
 		if total <= 0 {
 			return false
 		}
 		for i := range w {
-			w[i] += extra * pick(&g.columns[i]) / total
+			w[i] += extra * pick(&cols[i]) / total
 		}
 		return true
 	}
