@@ -276,6 +276,12 @@ func (st *flowState) wait(c *box.Box) {
 	w := staticPlace(c, st.b, rect{in.x, in.y + y, in.w, 0})
 	if c.Style.WasInline { // it would have begun a line of its own
 		l, r := in.floats.band(in.bfcY+in.y+y, 0, in.bfcX+in.x, in.bfcX+in.x+in.w)
+		if indent := st.b.Style.TextIndent; st.prev != nil || indent.Hanging {
+		} else if isRTL(st.b) {
+			r -= indent.Of(in.w)
+		} else {
+			l += indent.Of(in.w)
+		}
 		w = inlinePlace(c, st.b, rect{l - in.bfcX, in.y + y, r - l, 0})
 	}
 	st.f.out = append(st.f.out, w)

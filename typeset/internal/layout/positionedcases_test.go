@@ -488,4 +488,10 @@ var positionedCases = []boxCase{
 		`<div class=b><div id=a></div><div id=k style='height:5px'></div></div>`,
 		"a 20,10 200×10; k 0,10 200×5",
 	},
+	{
+		"static position: of what would begin the first line, after its indent",
+		`div{text-indent:30px}i{position:absolute;width:10px;height:10px}`,
+		`<div><i id=a></i></div><div style='direction:rtl'><i id=b></i></div><div><u style='display:block;height:20px'></u><i id=c></i></div>`,
+		"a 30,0 10×10; b 360,0 10×10; c 0,20 10×10",
+	},
 }

@@ -75,6 +75,12 @@ var tableCases = []boxCase{
 		"x 0,0 50×18; a 0,0 0×18; b 0,0 50×18",
 	},
 	{
+		"a ratio of width to height makes the rows taller",
+		`table{border-spacing:0;width:100px;aspect-ratio:2}td{padding:0;height:10px}`,
+		`<table id=x><tr><td id=a><tr><td id=b></table><table id=y style='aspect-ratio:10'><tr><td id=c></table>`,
+		"x 0,0 100×50; a 0,0 100×25; b 0,25 100×25; y 0,50 100×10; c 0,50 100×10",
+	},
+	{
 		"a span across rows",
 		`table{border-spacing:0}td{padding:0}td{width:20px}`,
 		`<table id=x><tr><td id=a rowspan=2 style='height:50px'><td id=b style='height:10px'><tr><td id=c style='height:10px'></table>`,

@@ -31,11 +31,20 @@ func (t *tableRun) asksHeight(e edges) bool {
 			return true
 		}
 	}
+	return known(t.wantedHeight(&e))
+}
+
+// wantedHeight is the border-box height that the table asks for, or Indefinite.
+func (t *tableRun) wantedHeight(e *edges) float64 {
 	s := t.b.Style
-	if s.Height.IsAuto() && s.MinHeight.IsAuto() && !known(t.sp.FixedH) {
-		return false
+	want := t.l.definiteHeight(t.b, t.sp, e)
+	if r := s.AspectRatio.Ratio; r > 0 && !known(want) {
+		want = throughRatio(s, t.f.W, e.inlineEdges(), e.blockEdges(), 1/r)
 	}
-	return known(t.l.definiteHeight(t.b, t.sp, &e))
+	if v := s.MinHeight.Resolve(t.sp.H); known(v) && (!known(want) || want < v) {
+		want = borderBox(s, v, e.blockEdges())
+	}
+	return want
 }
 
 // groupRest is what the last row of a group must fill so that the group has the
@@ -118,11 +127,7 @@ func (t *tableRun) shareSpare(free, whole float64) []float64 {
 
 // stretch shares a table's spare height among its rows (CSS Tables 3, §3.10).
 func (t *tableRun) stretch(e edges, rest *Break) {
-	sp := t.sp
-	want := t.l.definiteHeight(t.b, sp, &e)
-	if v := t.b.Style.MinHeight.Resolve(sp.H); known(v) && (!known(want) || want < v) {
-		want = borderBox(t.b.Style, v, e.blockEdges())
-	}
+	want := t.wantedHeight(&e)
 	if !known(want) || rest != nil || t.f.Continued || len(t.placed) == 0 {
 		if known(want) && rest == nil && len(t.placed) == 0 {
 			t.y = math.Max(t.y, want-e.bottom())
