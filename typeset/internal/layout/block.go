@@ -324,7 +324,7 @@ func (st *flowState) float(c *box.Box, at *Break, moved bool) {
 	if st.top {
 		y = 0
 	}
-	if rest := st.l.placeFloat(st.f, c, &st.in, y, at, moved); rest != nil {
+	if rest := st.l.placeFloat(st.f, &pendingFloat{b: c, at: at}, &st.in, y, moved); rest != nil {
 		st.pending = append(st.pending, *rest)
 	}
 }
@@ -332,7 +332,8 @@ func (st *flowState) float(c *box.Box, at *Break, moved bool) {
 // placeFloat sets a float at or below y (content coordinates) and adds it to
 // f. What does not fit on the page is returned to go on with; moved tells that it
 // comes from the page before.
-func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, at *Break, moved bool) *pendingFloat {
+func (l *Layout) placeFloat(f *Fragment, p *pendingFloat, in *flowSpace, y float64, moved bool) *pendingFloat {
+	c, at := p.b, p.at
 	e := l.edges(c, in.w)
 	sp := newSpace(in.w, in.h)
 	sp.Shrink = true
@@ -347,11 +348,11 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 	pageEnd := in.bfcY + in.y + in.left
 	if exceeds(yy, pageEnd) && e.margin[style.Top] >= 0 { // earlier ones have gone on: so does it, whatever it holds
 		l.noteFloat(in, goesOn(left, pageEnd))
-		return &pendingFloat{c, at}
+		return p.from(at)
 	}
 	if at != nil {
 		e.margin[style.Top] = 0
-		if rest := l.fillWithFloat(f, c, in, sp, yy, at, &e); rest != nil {
+		if rest := l.fillWithFloat(f, p, in, sp, yy, &e); rest != nil {
 			return rest
 		}
 	}
@@ -365,7 +366,7 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 	top := yy - in.bfcY - in.y
 	if !moved && in.cuts() && forcedBreak(c.Style.BreakBefore, in.column) && !(in.atTop && atMost(top, 0)) {
 		l.noteFloat(in, goesOn(left, pageEnd))
-		return &pendingFloat{c, nil}
+		return p.from(nil)
 	}
 	if in.cuts() && (exceeds(top+e.margin[style.Top]+frag.reach(), in.left) || l.forcedInside(c, in.column)) {
 		sp.BlockLeft, sp.AtTop = in.left-top-e.margin[style.Top], in.atTop && atMost(top, 0)
@@ -379,7 +380,7 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 			mh = frag.H + e.margin[style.Top] + e.margin[style.Bottom]
 		case cut == nil || !sp.AtTop && (brk2 != nil && brk2.Penalty > noPenalty || exceeds(cut.H, sp.BlockLeft)):
 			l.noteFloat(in, goesOn(left, pageEnd))
-			return &pendingFloat{c, at}
+			return p.from(at)
 		default:
 			frag, brk = cut, brk2
 			mh = frag.H + e.margin[style.Top] + e.margin[style.Bottom]
@@ -390,9 +391,9 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 	} else if over := yy + mh - pageEnd; over > 0 { // its margin ends with the page (CSS Break 4, §5.2)
 		mh -= math.Min(over, math.Max(e.margin[style.Bottom], 0))
 	}
-	l.putFloat(f, frag, c, in, &e, floated{left: left, y: yy, w: mw, h: mh}, lft, rgt)
+	l.putFloat(f, frag, p, in, &e, floated{left: left, y: yy, w: mw, h: mh}, lft, rgt)
 	if brk != nil {
-		return &pendingFloat{c, brk}
+		return p.from(brk)
 	}
 	return nil
 }
@@ -400,35 +401,39 @@ func (l *Layout) placeFloat(f *Fragment, c *box.Box, in *flowSpace, y float64, a
 // fillWithFloat sets a float that goes on from a break and fills the page: what is left
 // of it need not be set to see that. It gives what goes on further, or nil when that is
 // not so.
-func (l *Layout) fillWithFloat(f *Fragment, c *box.Box, in *flowSpace, sp Space, y float64, at *Break, e *edges) *pendingFloat {
+func (l *Layout) fillWithFloat(f *Fragment, p *pendingFloat, in *flowSpace, sp Space, y float64, e *edges) *pendingFloat {
 	if !in.cuts() {
 		return nil
 	}
 	top := y - in.bfcY - in.y
 	sp.BlockLeft, sp.AtTop = in.left-top, in.atTop && atMost(top, 0)
-	frag, rest := l.Lay(c, sp, at)
+	frag, rest := l.Lay(p.b, sp, p.at)
 	if frag == nil || rest == nil || rest.Ended || rest.Penalty > noPenalty {
 		return nil
 	}
-	to := floated{left: c.Style.Float == style.LeftSide, y: y, w: frag.W + e.margin[style.Left] + e.margin[style.Right], h: in.bfcY + in.y + in.left + beyond - y}
+	to := floated{left: p.b.Style.Float == style.LeftSide, y: y, w: frag.W + e.margin[style.Left] + e.margin[style.Right], h: in.bfcY + in.y + in.left + beyond - y}
 	fits, lft, rgt := in.floats.fit(y, to.w, to.h, in.bfcX+in.x, in.bfcX+in.x+in.w)
 	if fits != y {
 		return nil
 	}
-	l.putFloat(f, frag, c, in, e, to, lft, rgt)
-	return &pendingFloat{c, rest}
+	l.putFloat(f, frag, p, in, e, to, lft, rgt)
+	return p.from(rest)
 }
 
 // putFloat adds the fragment of a float, which takes up the place to between lft and
 // rgt.
-func (l *Layout) putFloat(f, frag *Fragment, c *box.Box, in *flowSpace, e *edges, to floated, lft, rgt float64) {
+func (l *Layout) putFloat(f, frag *Fragment, p *pendingFloat, in *flowSpace, e *edges, to floated, lft, rgt float64) {
 	to.x = lft
 	if !to.left {
 		to.x = rgt - to.w
 	}
 	to.shape = outlineOf(frag, e, in.w)
 	l.noteFloat(in, to)
-	dx, dy := relative(c, in.w, in.h, in.rtl)
+	dx, dy := relative(p.b, in.w, in.h, in.rtl)
+	for around := p.in; around != nil; around = around.up { // it moves with what it is in (CSS 2.2, §9.4.3)
+		x, y := relative(around.box, in.w, in.h, in.rtl)
+		dx, dy = dx+x, dy+y
+	}
 	f.add(frag, to.x-in.bfcX+e.margin[style.Left], to.y-in.bfcY+e.margin[style.Top], dx, dy)
 }
 

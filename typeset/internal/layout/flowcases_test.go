@@ -69,6 +69,12 @@ var flowCases = []boxCase{
 		"m 0,4 50×10; a 0,18 380×20; b 380,18 20×10",
 	},
 	{
+		"float: moves with an inline box around it",
+		`i{float:left;width:40px;height:10px}span{position:relative;left:5px;top:7px}#b{position:relative;left:100px;float:right}`,
+		`<span><i id=a></i>x <u style='left:1px;position:relative'><i id=b></i></u></span>`,
+		"a 5,7 40×10; b 466,7 40×10",
+	},
+	{
 		"float: a table stands beside, no wider than the room there",
 		`#a{float:right;width:150px;height:90px}#x{border-spacing:0}td{padding:0}u{display:inline-block;width:100px;height:10px}`,
 		`<i id=a></i><table id=x><tr><td id=b><u></u> <u></u> <u></u></table>`,

@@ -290,4 +290,10 @@ var gridCases = []boxCase{
 		`<div class=g id=g><i id=a></i><i id=b></i><i id=c></i><i id=d></i></div>`,
 		"g 0,0 80×30; a 0,0 20×10; b 0,10 20×10; c 0,20 20×10; d 20,0 20×10",
 	},
+	{
+		"grid: fit-content() is no more than its limit for what may be cut",
+		`.g{display:grid;justify-content:start;grid-template:fit-content(90px)/fit-content(80px) auto}.g>*{overflow:hidden}u{display:block;width:100px;height:110px}`,
+		`<div class=g><div id=a><u></u></div><div id=b><u></u></div></div>`,
+		"a 0,0 80×90; b 80,0 100×90",
+	},
 }

@@ -276,7 +276,7 @@ func (z *trackSizing) share(on []*gridTrack, span []gridTrack, space float64, g 
 		switch {
 		case !g.limits:
 			return t.limit - t.size
-		case t.Fit && g.growable: // up to the limit of fit-content()
+		case t.Fit: // up to the limit of fit-content()
 			return math.Max(math.Max(t.Max.Of(z.size), t.size)-t.of(true), 0)
 		case math.IsInf(t.limit, 1) || g.growable && t.growable:
 			return inf

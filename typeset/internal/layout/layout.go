@@ -243,10 +243,15 @@ type overflow struct {
 	at    *Break
 }
 
+// pendingFloat is a float that is to be set, or goes on from a break.
 type pendingFloat struct {
 	b  *box.Box
 	at *Break
+	in *inlineBox // around it, in a line
 }
+
+// from is the float that goes on from a break.
+func (p *pendingFloat) from(at *Break) *pendingFloat { return &pendingFloat{p.b, at, p.in} }
 
 // Layout holds what all boxes share.
 type Layout struct {

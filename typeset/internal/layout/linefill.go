@@ -89,7 +89,7 @@ func (fl *filling) float(i int) {
 	case st.floated[i]:
 	case len(fl.floats) > 0: // none stands higher than an earlier one (CSS 2.2, §9.5.1, rule 5)
 		fl.floats = append(fl.floats, i)
-	case st.floatNow(fl.p.leaves[i].box, fl.x-fl.hang, fl.avail, fl.y, fl.solid):
+	case st.floatNow(&fl.p.leaves[i], fl.x-fl.hang, fl.avail, fl.y, fl.solid):
 		st.hasFloated(i)
 		l2, r2 := st.band(fl.y, st.strutHeight())
 		fl.avail = r2 - l2

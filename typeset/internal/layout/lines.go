@@ -37,7 +37,7 @@ func (l *Layout) lines(f *Fragment, b *box.Box, in flowSpace, from *Break) (floa
 		st.before = st.n
 		st.first = from.Lines == 0
 		for _, pf := range from.Float {
-			st.float(pf.b, pf.at, 0, true)
+			st.float(&pf, 0, true)
 		}
 		if rests := st.goOnCut(from.cut); len(rests) > 0 {
 			f.floats = st.in.floats
@@ -269,8 +269,8 @@ func (st *lineState) baselineOf(line *Fragment) float64 {
 	return line.Baseline
 }
 
-func (st *lineState) float(b *box.Box, at *Break, y float64, moved bool) {
-	if rest := st.l.placeFloat(st.f, b, &st.in, y, at, moved); rest != nil {
+func (st *lineState) float(p *pendingFloat, y float64, moved bool) {
+	if rest := st.l.placeFloat(st.f, p, &st.in, y, moved); rest != nil {
 		st.pending = append(st.pending, *rest)
 	}
 }
@@ -278,7 +278,8 @@ func (st *lineState) float(b *box.Box, at *Break, y float64, moved bool) {
 // floatBelow places floats, given by their leaves, for which a line has no room.
 func (st *lineState) floatBelow(leaves []int, y float64) {
 	for _, i := range leaves {
-		st.float(st.p.leaves[i].box, nil, y, false)
+		lf := &st.p.leaves[i]
+		st.float(&pendingFloat{b: lf.box, in: lf.in}, y, false)
 		st.hasFloated(i)
 	}
 }
@@ -582,9 +583,10 @@ func (st *lineState) atomic(u *unit) {
 }
 
 // floatNow places a float at the current line when there is room for it.
-func (st *lineState) floatNow(b *box.Box, x, avail, y float64, solid bool) bool {
+func (st *lineState) floatNow(lf *leaf, x, avail, y float64, solid bool) bool {
+	b := lf.box
 	if !solid {
-		st.float(b, nil, y, false)
+		st.float(&pendingFloat{b: b, in: lf.in}, y, false)
 		return true
 	}
 	e := st.l.edges(b, st.in.w)
@@ -594,7 +596,7 @@ func (st *lineState) floatNow(b *box.Box, x, avail, y float64, solid bool) bool 
 	if w := frag.W + e.margin[style.Left] + e.margin[style.Right]; exceeds(x+w, avail) || b.Style.Clear != style.None && st.in.floats != nil {
 		return false
 	}
-	st.float(b, nil, y, false)
+	st.float(&pendingFloat{b: b, in: lf.in}, y, false)
 	return true
 }
 

@@ -250,9 +250,10 @@ func (l *Layout) measureCell(g *tableGrid, c *cell) {
 	switch {
 	case c.spanning: // it asks for room, but the column keeps no width
 		if known(fixed) {
-			hi = fixed
+			k.max = math.Max(k.max, fixed)
+		} else if known(pct) || !k.fixed {
+			k.max = math.Max(k.max, hi)
 		}
-		k.max = math.Max(k.max, hi)
 	case known(fixed):
 		if !k.fixed {
 			k.max = math.Max(fixed, k.min)
