@@ -348,7 +348,9 @@ func (s *inlineSums) add(lf *leaf) {
 		lo, hi := s.l.outer(lf.box)
 		s.longest(lo)
 		s.floats += hi
+		s.edge(edges)
 	case leafOut:
+		s.edge(edges)
 	case leafBreak:
 		s.longest(s.word + edges)
 		s.endLine()
@@ -371,6 +373,15 @@ func (s *inlineSums) add(lf *leaf) {
 		}
 	default:
 		s.text(lf, lf.w+edges, edges)
+	}
+}
+
+// edge takes in edges of inline boxes that begin or end with a float, or with what stands outside of the line.
+func (s *inlineSums) edge(w float64) {
+	if w != 0 {
+		s.line += w
+		s.word += w
+		s.longest(s.word)
 	}
 }
 

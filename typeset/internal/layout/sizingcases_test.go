@@ -410,4 +410,10 @@ var sizingCases = []boxCase{
 		`<div id=a style='height:50px'><p id=b style='margin:0 0 20px;height:10px'></p></div><p id=c style='margin:0;height:1px'></p>`,
 		"a 0,0 400×50; b 0,0 400×10; c 0,50 400×1",
 	},
+	{
+		"as wide as its line: edges beside a float and beside what is positioned count",
+		`p{display:inline-block;margin:0}span{padding:0 30px}u{display:inline-block;width:40px;height:10px}i{float:left;width:20px;height:5px}b{position:absolute}`,
+		`<p id=a><span><i></i><u></u></span></p><br><p id=b><span><b>x</b><u></u></span></p><br><p id=c><span><u></u> <b>x</b></span></p>`,
+		"a 0,0 120×18; b 0,18 100×18; c 0,36 100×18",
+	},
 }
