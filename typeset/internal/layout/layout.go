@@ -90,12 +90,16 @@ type BorderEdge struct {
 	Color            style.Color
 }
 
+// DecorLine is where the line that a box gives to a run of its text lies: how far below the baseline of the run, and
+// how far before the run it begins.
+type DecorLine struct{ Below, Before float64 }
+
 // TextRun is text on a line in one face.
 type TextRun struct {
 	Match         font.Match
 	Style         *style.Style
 	Decor         *box.Decor
-	Lines         []float64 // how far the baselines of the decorating boxes, as Decor leads to them, lie below its own; nil where all are the same
+	Lines         []DecorLine // of the decorating boxes, as Decor leads to them; nil where all begin with the run, at its baseline
 	Size          float64
 	Runs          []*font.Run
 	LetterSpacing float64

@@ -82,8 +82,9 @@ type lineBuilder struct {
 	aligned     []alignedBox    // top and bottom, placed when the extent is known
 	atomics     map[int]float64 // baseline shift of atomic units
 	unitsNow    []unit
-	last        *TextRun // that was made
-	solid       [2]int   // the units before and after which there are but spaces
+	last        *TextRun                 // that was made
+	begun       map[*style.Style]float64 // where dotted and dashed decorations begin
+	solid       [2]int                   // the units before and after which there are but spaces
 }
 
 type alignedBox struct {
@@ -600,11 +601,8 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 }
 
 // decorLines is where the lines of decorations belong that boxes further out give
-// to text: at the baselines of those boxes (Text Decoration 3, §2).
-func (b *lineBuilder) decorLines(d *box.Decor, in *inlineBox) (list []float64) {
-	if d == nil || in == nil {
-		return nil
-	}
+// to text at x: at the baselines of those boxes (Text Decoration 3, §2), and as one line with the text before.
+func (b *lineBuilder) decorLines(d *box.Decor, in *inlineBox, x float64) (list []DecorLine) {
 	own, differ := b.shift(in), false
 	for ; d != nil; d = d.Up {
 		at := 0.0 // of the block itself
@@ -614,13 +612,29 @@ func (b *lineBuilder) decorLines(d *box.Decor, in *inlineBox) (list []float64) {
 				break
 			}
 		}
-		list = append(list, at-own)
-		differ = differ || at != own
+		line := DecorLine{at - own, x - b.decorStart(d, x)}
+		list = append(list, line)
+		differ = differ || line != DecorLine{}
 	}
 	if !differ {
 		return nil
 	}
 	return list
+}
+
+// decorStart is where a decoration begins on the line whose dots or dashes reach x.
+func (b *lineBuilder) decorStart(d *box.Decor, x float64) float64 {
+	if k := d.Style.Decoration.Style; k != style.Dotted && k != style.Dashed {
+		return x
+	}
+	if at, ok := b.begun[d.Style]; ok {
+		return at
+	}
+	if b.begun == nil {
+		b.begun = map[*style.Style]float64{}
+	}
+	b.begun[d.Style] = x
+	return x
 }
 
 // joining counts the units from k on that may join into one run, as far as room is made for them beforehand.
@@ -700,7 +714,7 @@ func (b *lineBuilder) text(u *unit, k int, parent *Fragment, x *float64, px, py,
 	made := &textFragment{}
 	t := &made.text
 	b.last = t
-	*t = TextRun{Upright: u.upright, Match: u.match, Style: s, Decor: decor, Lines: b.decorLines(decor, u.in), Size: size, Runs: append(made.room(b.joining(k)), u.run), LetterSpacing: letter, WordSpacing: word, Ascent: asc, RTL: u.level&1 == 1}
+	*t = TextRun{Upright: u.upright, Match: u.match, Style: s, Decor: decor, Lines: b.decorLines(decor, u.in, *x), Size: size, Runs: append(made.room(b.joining(k)), u.run), LetterSpacing: letter, WordSpacing: word, Ascent: asc, RTL: u.level&1 == 1}
 	if u.hyphen {
 		h := b.st.hyphenRun(u.leaf)
 		if t.RTL {

@@ -213,17 +213,27 @@ func (p *Painter) lines(f *layout.Fragment, x, y, down float64, through bool, sh
 		if shadow != nil {
 			col = *shadow
 		}
-		at := y + f.Text.Ascent // of the box that decorates: what it decorates shares one line
+		var l layout.DecorLine // of the box that decorates: what it decorates shares one line
 		if f.Text.Lines != nil {
-			at += f.Text.Lines[i]
+			l = f.Text.Lines[i]
 		}
-		p.line(s, f, x, display.Snap(y+f.Text.Ascent)+down, display.Snap(at)+down, through, col)
+		base := y + f.Text.Ascent
+		ln := decorLine{style: s, at: display.Snap(base+l.Below) + down, from: x - l.Before, color: col}
+		p.line(&ln, f, x, display.Snap(base)+down, through)
 	}
 }
 
-// line paints the lines of one decoration. base is the baseline of the text, at
-// that of the box which decorates it.
-func (p *Painter) line(s *style.Style, f *layout.Fragment, x, base, at float64, through bool, col style.Color) {
+// decorLine is what a box gives to its text on one line: at is its own baseline, from where its dots or dashes begin.
+type decorLine struct {
+	style    *style.Style
+	at, from float64
+	thick    float64
+	color    style.Color
+}
+
+// line paints the lines of one decoration. base is the baseline of the text.
+func (p *Painter) line(ln *decorLine, f *layout.Fragment, x, base float64, through bool) {
+	s, at := ln.style, ln.at
 	d := s.Decoration
 	if through != d.Through && (through || !d.Underline && !d.Overline) {
 		return
@@ -231,13 +241,14 @@ func (p *Painter) line(s *style.Style, f *layout.Fragment, x, base, at float64, 
 	face := f.Text.Match.Face
 	size := s.FontSize
 	thick := thickness(d, face, size, through)
+	ln.thick = thick
 	draw := func(y float64) {
 		if through || f.Text.Style.SkipInk == style.None || f.Text.Upright {
-			p.rule(d.Style, x, y, f.W, thick, col)
+			p.rule(ln, x, y, f.W)
 			return
 		}
 		for _, part := range clear(f.Text, x, base, y, f.W, thick) {
-			p.rule(d.Style, part[0], y, part[1]-part[0], thick, col)
+			p.rule(ln, part[0], y, part[1]-part[0])
 		}
 	}
 	if through {
@@ -321,8 +332,9 @@ func clear(t *layout.TextRun, x, base, y, w, thick float64) [][2]float64 {
 	return parts
 }
 
-// rule draws a decoration line centred on y.
-func (p *Painter) rule(kind style.Keyword, x, y, w, thick float64, col style.Color) {
+// rule draws a part of a decoration line centred on y. Dots and dashes go on where those before it ended.
+func (p *Painter) rule(ln *decorLine, x, y, w float64) {
+	kind, thick, col := ln.style.Decoration.Style, ln.thick, ln.color
 	path := &display.Path{}
 	switch kind {
 	case style.Wavy:
@@ -339,9 +351,9 @@ func (p *Painter) rule(kind style.Keyword, x, y, w, thick float64, col style.Col
 	case style.Dotted, style.Dashed:
 		path.MoveTo(x, y)
 		path.LineTo(x+w, y)
-		st := display.Stroke{Width: thick, Dash: []float64{3 * thick, 2 * thick}}
-		if kind == style.Dotted {
-			st.Dash, st.Cap = []float64{0, 2 * thick}, 1
+		st := display.Stroke{Width: thick, Dash: []float64{3 * thick, 2 * thick}, DashOffset: math.Mod(x-ln.from, 5*thick)}
+		if kind == style.Dotted { // the first dot begins with the line
+			st.Dash, st.Cap, st.DashOffset = []float64{0, 2 * thick}, 1, math.Mod(x-ln.from+1.5*thick, 2*thick)
 		}
 		p.C.Stroke(path, display.Solid(col), st)
 		return
