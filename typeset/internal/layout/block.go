@@ -485,7 +485,7 @@ func (st *flowState) child(c *box.Box, i int, inner *Break, keepMargin bool) (*B
 	if frag == nil {
 		frag = &Fragment{Box: c, Baseline: Indefinite, LastBaseline: Indefinite}
 	}
-	return st.keepOrBreak(c, m, frag, rest)
+	return st.keepOrBreak(c, m, frag, rest.inRoom(m.sp.W, in.w))
 }
 
 // endsBefore tells of a break before a child that does not depend on the room: it is forced, or the child spans the
@@ -633,7 +633,11 @@ func (st *flowState) childSpace(c *box.Box, e *edges, pos, begun float64) (float
 		}
 	}
 	w := sp.FixedW
-	if !known(w) {
+	switch {
+	case known(w) || !known(begun):
+	case c.Style.Display.Inner == style.Table:
+		sp.W = begun
+	default:
 		w = begun
 	}
 	if !known(w) && justifies(selfJustified(st.b, c)) {

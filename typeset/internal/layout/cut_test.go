@@ -479,3 +479,15 @@ func fragmentOf(f *Fragment, id string) *Fragment {
 	}
 	return nil
 }
+
+func TestTableBesideFloatsKeepsItsColumns(t *testing.T) {
+	l, root := tree(t, `<i style="float:right;width:150px;height:30px"></i><table id=t style="border-spacing:0"><tr><td id=a><u></u> <u></u> <u></u><tr><td id=b><tr><td id=c></table>`,
+		"td{padding:0;height:60px}u{display:inline-block;width:100px;height:10px}")
+	var at *Break
+	for i, want := range []string{"t 0,0 250×100\na 0,0 250×60", "t 0,0 250×100\nb 0,0 250×60", "t 0,0 250×60\nc 0,0 250×60"} {
+		page, rest := l.LayPage(root, 400, 100, 0, 0, at)
+		assert.Equal(t, want, strings.TrimSpace(dump(page)), "page %d", i+1)
+		at = rest
+	}
+	assert.Nil(t, at)
+}

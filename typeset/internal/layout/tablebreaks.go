@@ -15,6 +15,8 @@ type tableBreak struct {
 	empty   float64         // height still to come below all rows
 	caption *captionBreak   // a caption is to go on with
 	above   above           // what earlier parts hold
+	room    float64         // beside floats, in a containing block of width of; 0 where there are none
+	of      float64
 }
 
 // keepsRow tells whether a row is not to be cut.

@@ -113,12 +113,27 @@ func (b *Break) wholeIn(sp Space) *wholeLayout {
 }
 
 // widthIn is the width that an earlier page gave a flex container or grid in a containing block of the same width w, or
-// Indefinite when it gave none. Its items are planned in that width.
+// the room that it gave a table beside floats; Indefinite when it gave none. Items are planned, and columns stand, in
+// that width.
 func (b *Break) widthIn(w float64) float64 {
-	if b == nil || b.whole == nil || b.whole.sp.W != w {
-		return Indefinite
+	switch {
+	case b == nil:
+	case b.table != nil && b.table.of == w:
+		return b.table.room
+	case b.whole != nil && b.whole.sp.W == w:
+		return b.whole.sp.FixedW
 	}
-	return b.whole.sp.FixedW
+	return Indefinite
+}
+
+// inRoom is a break in a box that was set in a room of this width, of a containing block of width w.
+func (b *Break) inRoom(room, w float64) *Break {
+	if b == nil || b.table == nil || room == w {
+		return b
+	}
+	at, t := *b, *b.table
+	t.room, t.of, at.table = room, w, &t
+	return &at
 }
 
 // finishedItems gives the parts of a container that has been laid out anew since, with
