@@ -60,7 +60,7 @@ func TestWatchedFolder(t *testing.T) {
 	assert.Equal(t, []string{"Ida.pdf", "Jon.pdf", "may.csv", "report.txt"}, names(t, filepath.Join(box, "card/done/may")))
 	assert.Equal(t, []string{"done", "options.yaml", "working"}, names(t, filepath.Join(box, "card")))
 	assert.Empty(t, names(t, filepath.Join(box, "card/working")))
-	docs, err := s.Client.Documents(ctx, client.Find{Sort: "id"})
+	docs, err := s.Client.Documents(ctx, client.Find{Sort: "number"}) // both are made at the same time
 	require.NoError(t, err)
 	require.Len(t, docs.Items, 2)
 	assert.Equal(t, []string{"C-001", "C-002"}, []string{docs.Items[0].Number, docs.Items[1].Number})
