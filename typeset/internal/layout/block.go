@@ -276,11 +276,8 @@ func (st *flowState) wait(c *box.Box) {
 	w := staticPlace(c, st.b, rect{in.x, in.y + y, in.w, 0})
 	if c.Style.WasInline { // it would have begun a line of its own
 		l, r := in.floats.band(in.bfcY+in.y+y, 0, in.bfcX+in.x, in.bfcX+in.x+in.w)
-		if indent := st.b.Style.TextIndent; st.prev != nil || indent.Hanging {
-		} else if isRTL(st.b) {
-			r -= indent.Of(in.w)
-		} else {
-			l += indent.Of(in.w)
+		if indent := st.b.Style.TextIndent; st.prev == nil && !indent.Hanging {
+			l, r = indented(l, r, indent.Of(in.w), isRTL(st.b))
 		}
 		w = inlinePlace(c, st.b, rect{l - in.bfcX, in.y + y, r - l, 0})
 	}
@@ -297,6 +294,14 @@ func (st *flowState) waitInside(list []*box.Box) {
 			st.waitInside(c.Children)
 		}
 	}
+}
+
+// indented is what an indent leaves of a line from l to r.
+func indented(l, r, indent float64, rtl bool) (float64, float64) {
+	if rtl {
+		return l, r - indent
+	}
+	return l + indent, r
 }
 
 // inlinePlace is the static position of what would stand on a line that is
@@ -622,7 +627,7 @@ func (st *flowState) childSpace(c *box.Box, e *edges, pos, begun float64) (float
 		case !exceeds(in.w, x1-x0):
 		case shrinksBeside(c):
 			sp.W = x1 - x0
-		case c.Style.Width.IsAuto() && c.Kind != box.Replaced && c.Style.Display.Inner != style.Table:
+		case c.Style.Width.IsAuto() && c.Kind != box.Replaced:
 			// auto width fills the band; margins may overlap the floats
 			l, r := math.Max(e.margin[style.Left], x0-in.x), math.Max(e.margin[style.Right], in.x+in.w-x1)
 			w := in.w - l - r

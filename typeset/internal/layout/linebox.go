@@ -603,6 +603,9 @@ func (b *lineBuilder) unit(u *unit, k int, parent *Fragment, x *float64, px, py,
 // decorLines is where the lines of decorations belong that boxes further out give
 // to text at x: at the baselines of those boxes (Text Decoration 3, §2), and as one line with the text before.
 func (b *lineBuilder) decorLines(d *box.Decor, in *inlineBox, x float64) (list []DecorLine) {
+	if d == nil {
+		return nil
+	}
 	own, differ := b.shift(in), false
 	for ; d != nil; d = d.Up {
 		at := 0.0 // of the block itself

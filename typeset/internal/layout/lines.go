@@ -605,11 +605,7 @@ func (st *lineState) wait(lf *leaf, l, r, y float64) {
 	b := lf.box
 	w := staticPlace(b, st.b, rect{st.in.x, st.in.y + y, st.in.w, 0})
 	if b.Style.WasInline { // it would be the first in its line
-		if st.p.rtl {
-			r -= st.indent()
-		} else {
-			l += st.indent()
-		}
+		l, r = indented(l, r, st.indent(), st.p.rtl)
 		w = inlinePlace(b, st.b, rect{l, st.in.y + y, r - l, 0})
 	}
 	w.by = within(lf.in, b)

@@ -218,7 +218,13 @@ func (p *Painter) lines(f *layout.Fragment, x, y, down float64, through bool, sh
 			l = f.Text.Lines[i]
 		}
 		base := y + f.Text.Ascent
-		ln := decorLine{style: s, at: display.Snap(base+l.Below) + down, from: x - l.Before, color: col}
+		ln := decorLine{
+			style: s,
+			at:    display.Snap(base+l.Below) + down,
+			from:  x - l.Before,
+			thick: thickness(s.Decoration, f.Text.Match.Face, s.FontSize, through),
+			color: col,
+		}
 		p.line(&ln, f, x, display.Snap(base)+down, through)
 	}
 }
@@ -240,8 +246,7 @@ func (p *Painter) line(ln *decorLine, f *layout.Fragment, x, base float64, throu
 	}
 	face := f.Text.Match.Face
 	size := s.FontSize
-	thick := thickness(d, face, size, through)
-	ln.thick = thick
+	thick := ln.thick
 	draw := func(y float64) {
 		if through || f.Text.Style.SkipInk == style.None || f.Text.Upright {
 			p.rule(ln, x, y, f.W)
